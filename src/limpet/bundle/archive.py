@@ -1,0 +1,119 @@
+"""From a folder, a zip or a set of uploaded files to named bytes, hostile zips refused unopened."""
+
+from __future__ import annotations
+
+import io
+import stat
+import zipfile
+from pathlib import Path, PurePosixPath
+
+from limpet.errors import BundleError, Fault
+
+#: A zip that unpacks to more than this, or to this many times its own size, is refused.
+MAX_UNPACKED_BYTES = 1 << 30
+MAX_RATIO = 200
+
+KNOWN_FILES = ("datapackage.json", "test.json", "samples.csv", "entries.csv", "route.gpx")
+
+
+def files_of(path: Path) -> dict[str, bytes]:
+    """The files of a bundle that is a folder or a zip on disk, by name.
+
+    Raises
+    ------
+    BundleError
+        When there is nothing there, or the zip is damaged or unsafe.
+    """
+    if path.is_dir():
+        found = sorted(item for item in path.iterdir() if item.is_file())
+        return {item.name: item.read_bytes() if item.name in KNOWN_FILES else b"" for item in found}
+    try:
+        data = path.read_bytes()
+    except OSError as cause:
+        reason = cause.strerror or "cannot be read"
+        raise BundleError(
+            [Fault(str(path), 0, 0, f"{reason.lower()}; give a bundle's folder or zip")]
+        ) from cause
+    return files_of_zip(data, path.name)
+
+
+def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
+    """The files of a zipped bundle, by name, its one top folder left away.
+
+    Raises
+    ------
+    BundleError
+        Before anything is unpacked: not a zip, members outside its folder, links, absolute names,
+        encrypted members, over 1 GiB or 200 times its size unpacked.
+    """
+    try:
+        archive = zipfile.ZipFile(io.BytesIO(data))
+    except (zipfile.BadZipFile, ValueError) as cause:
+        raise BundleError(
+            [Fault(name, 0, 0, "is neither a folder nor a zip; give a bundle's folder or its zip")]
+        ) from cause
+    with archive:
+        members = [member for member in archive.infolist() if not member.is_dir()]
+        _refuse_unsafe(name, members, len(data))
+        tops = {PurePosixPath(member.filename).parts[0] for member in members}
+        nested = len(tops) == 1 and all("/" in member.filename for member in members)
+        files: dict[str, bytes] = {}
+        for member in members:
+            parts = PurePosixPath(member.filename).parts[1 if nested else 0 :]
+            inner = "/".join(parts)
+            try:
+                files[inner] = archive.read(member) if inner in KNOWN_FILES else b""
+            except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError) as cause:
+                raise BundleError(
+                    [Fault(name, 0, 0, f"{member.filename} is damaged; zip the folder again")]
+                ) from cause
+            except Exception as cause:  # zlib.error and its kin share no base of their own
+                raise BundleError(
+                    [Fault(name, 0, 0, f"{member.filename} cannot be unpacked; zip it again")]
+                ) from cause
+    return files
+
+
+def _refuse_unsafe(name: str, members: list[zipfile.ZipInfo], packed_bytes: int) -> None:
+    faults: list[Fault] = []
+    seen: set[str] = set()
+    for member in members:
+        # ZipInfo turns back-slashes into slashes only on Windows; a hostile zip may use either.
+        inner = member.filename.replace("\\", "/")
+        mode = member.external_attr >> 16
+        if inner.startswith("/") or inner[1:2] == ":":
+            faults.append(Fault(name, 0, 0, f"{inner}: an absolute name; zip the folder itself"))
+        elif ".." in PurePosixPath(inner).parts or "\\" in member.filename:
+            faults.append(Fault(name, 0, 0, f"{inner}: lies outside the zip's folder; remove it"))
+        if stat.S_ISLNK(mode):
+            faults.append(Fault(name, 0, 0, f"{inner}: a link; put the file itself in the zip"))
+        if member.flag_bits & 1:
+            faults.append(Fault(name, 0, 0, f"{inner}: encrypted; zip it without a password"))
+        if inner in seen:
+            faults.append(Fault(name, 0, 0, f"{inner}: is in the zip twice; keep one"))
+        seen.add(inner)
+    unpacked = sum(member.file_size for member in members)
+    if unpacked > MAX_UNPACKED_BYTES:
+        faults.append(
+            Fault(
+                name, 0, 0, f"unpacks to {unpacked / 2**30:.1f} GiB, more than 1 GiB; thin it out"
+            )
+        )
+    if unpacked > MAX_RATIO * packed_bytes:
+        times = unpacked / max(packed_bytes, 1)
+        faults.append(
+            Fault(name, 0, 0, f"unpacks to {times:.0f} times its size, more than {MAX_RATIO}")
+        )
+    tops = {PurePosixPath(member.filename).parts[0] for member in members if "/" in member.filename}
+    at_root = [member for member in members if "/" not in member.filename]
+    if len(tops) > 1 or (tops and at_root):
+        faults.append(
+            Fault(
+                name,
+                0,
+                0,
+                "files must lie at the zip's root or in one folder; zip one test's folder",
+            )
+        )
+    if faults:
+        raise BundleError(faults)

@@ -1,0 +1,285 @@
+"""A CSV file into columns: polars where the file is plain, cell by cell where it is not.
+
+The plain path reads a million rows as fast as polars does. Whatever it cannot vouch for (quotes,
+odd rows, words in number cells) is read again cell by cell, which is slow and says exactly where
+each fault stands.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Collection
+from dataclasses import dataclass, field
+
+import numpy as np
+import polars as pl
+from numpy.typing import NDArray
+
+from limpet.bundle.jsonfile import decode_utf8
+from limpet.errors import BundleError, Fault
+from limpet.evidence.model import Notice
+
+#: Faults named one by one in each file; a file with more is no longer read by a person.
+MOST_FAULTS = 200
+
+_NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?\Z")
+_NUMBER_BEGUN = re.compile(r"([+-]|[+-]?\.|[+-]?\d*\.?\d*[eE][+-]?)\Z")
+_NOT_KNOWN = frozenset({"", "nan", "+nan", "-nan"})
+
+
+@dataclass(slots=True)
+class Table:
+    """A CSV as read: number columns as float64 with nulls, the others as text.
+
+    `line` gives each row's line in the file, shape (n,).
+    """
+
+    frame: pl.DataFrame
+    line: NDArray[np.int64]
+    unknown: list[str]
+    notices: list[Notice] = field(default_factory=list)
+
+
+def read_table(file: str, data: bytes, known: Collection[str], text: Collection[str]) -> Table:
+    """Read one CSV file.
+
+    Parameters
+    ----------
+    file : its name, for messages
+    data : its bytes
+    known : the format's columns
+    text : those of them that hold words
+
+    Raises
+    ------
+    BundleError
+        With every fault found (the first 200 by name).
+
+    References
+    ----------
+    RFC 4180 (2005), with the leniencies that bundle.md lists.
+    """
+    data = data.removeprefix(b"\xef\xbb\xbf")
+    end = data.find(b"\n")
+    first = data if end < 0 else data[:end]
+    if b'"' in first:
+        return _read_cells(file, decode_utf8(file, data), ",", known, text)
+    header_line = decode_utf8(file, first).rstrip("\r")
+    delimiter = ";" if ";" in header_line and "," not in header_line else ","
+    names = [name.strip() for name in header_line.split(delimiter)]
+    _check_header(file, names, known)
+    if delimiter == "," and not text and data.isascii() and b'"' not in data:
+        table = _read_plain(file, data, names, known)
+        if table is not None:
+            return table
+    return _read_cells(file, decode_utf8(file, data), delimiter, known, text)
+
+
+def _check_header(file: str, names: list[str], known: Collection[str]) -> None:
+    faults = []
+    for index, name in enumerate(names):
+        if name in names[:index]:
+            faults.append(Fault(file, 1, index + 1, f"column {name} stands twice; keep one"))
+        elif not name:
+            faults.append(Fault(file, 1, index + 1, "a column has no name; name it or remove it"))
+    if "time_s" not in names:
+        close = [name for name in names if name.lower() in ("time", "t", "seconds", "time_ms")]
+        hint = f"; is it {close[0]}?" if close else ""
+        wanted = f"column time_s (seconds since the start) is missing{hint}"
+        faults.append(Fault(file, 1, 0, wanted))
+    if faults:
+        raise BundleError(faults)
+
+
+def _read_plain(file: str, data: bytes, names: list[str], known: Collection[str]) -> Table | None:
+    """The fast path; None when the file is anything but plain."""
+    body, broken = _without_broken_line(data, len(names))
+    unknown = [name for name in names if name not in known]
+    schema = {name: pl.String if name in unknown else pl.Float64 for name in names}
+    try:
+        frame = pl.read_csv(io.BytesIO(body), has_header=False, skip_rows=1, schema=schema)
+    except pl.exceptions.PolarsError:
+        return None
+    # Polars pads short rows with nulls and takes blank lines for rows of nulls; the commas tell.
+    if body.count(b",") != (len(names) - 1) * (frame.height + 1):
+        return None
+    numbers = [name for name in names if name not in unknown]
+    if frame.height and frame.select(pl.any_horizontal(pl.col(numbers).is_infinite().any())).item():
+        return None
+    time = frame["time_s"]
+    if time.null_count() or time.is_nan().any():
+        return None
+    table = Table(frame, np.arange(2, frame.height + 2), unknown)
+    _tidy(file, table, numbers, broken)
+    return table
+
+
+def _without_broken_line(data: bytes, fields: int) -> tuple[bytes, bool]:
+    """The data less a last line that has too few fields or stops inside a number."""
+    stripped = data.rstrip(b"\r\n")
+    start = stripped.rfind(b"\n") + 1
+    if start == 0:
+        return data, False
+    cells = stripped[start:].split(b",")
+    unfinished = not data.endswith(b"\n") and _NUMBER_BEGUN.match(cells[-1].decode("ascii").strip())
+    if len(cells) < fields or unfinished:
+        return data[:start], True
+    return data, False
+
+
+def _tidy(file: str, table: Table, numbers: list[str], broken: bool) -> None:
+    """NaN to null, exact duplicates out, and a notice for each thing that was met."""
+    frame = table.frame
+    nan_cells = int(frame.select(pl.sum_horizontal(pl.col(numbers).is_nan().sum())).item() or 0)
+    if nan_cells:
+        frame = frame.with_columns(pl.col(numbers).fill_nan(None))
+    if frame.height > 1:
+        time = frame["time_s"].to_numpy()
+        # Duplicates of a logger follow each other; only where time stands still can one be.
+        standing = np.flatnonzero(np.diff(time) == 0)
+        if len(standing):
+            same = [row for row in standing + 1 if frame.row(int(row)) == frame.row(int(row) - 1)]
+            if same:
+                keep = np.ones(frame.height, dtype=bool)
+                keep[same] = False
+                frame = frame.filter(pl.Series(keep))
+                table.line = table.line[keep]
+                _note(
+                    table,
+                    "duplicate_rows",
+                    f"{file}: {_times(len(same), 'exact duplicate row')} left out.",
+                )
+    if nan_cells:
+        _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
+    if broken:
+        _note(table, "broken_last_line", f"{file}: 1 last line that broke off was left out.")
+    if table.unknown:
+        listed = ", ".join(table.unknown)
+        _note(table, "unknown_columns", f"{file}: kept but not used: {listed}.")
+    table.frame = frame
+
+
+def _note(table: Table, code: str, message: str) -> None:
+    table.notices.append(Notice(code=code, message=message))
+
+
+def _times(count: int, what: str) -> str:
+    return f"{count:,} {what}{'' if count == 1 else 's'}"
+
+
+def _read_cells(
+    file: str, content: str, delimiter: str, known: Collection[str], text: Collection[str]
+) -> Table:
+    """The slow path: RFC 4180 with quotes, every cell looked at, every fault placed."""
+    reader = csv.reader(io.StringIO(content, newline=""), delimiter=delimiter, strict=False)
+    rows: list[list[str]] = []
+    lines: list[int] = []
+    begins = 1
+    try:
+        for row in reader:
+            if row:
+                rows.append(row)
+                lines.append(begins)
+            begins = reader.line_num + 1
+    except csv.Error as cause:
+        raise BundleError([Fault(file, reader.line_num, 0, f"not CSV: {cause}")]) from cause
+    if not rows:
+        raise BundleError([Fault(file, 1, 0, "is empty; the first line names the columns")])
+    if delimiter == "," and len(rows[0]) == 1 and ";" in rows[0][0]:
+        return _read_cells(file, content, ";", known, text)
+    names = [name.strip() for name in rows.pop(0)]
+    lines.pop(0)
+    _check_header(file, names, known)
+    broken = bool(rows) and _broke_off(rows[-1], len(names), content)
+    if broken:
+        rows.pop()
+        lines.pop()
+    return _cells_to_table(file, delimiter, names, rows, lines, broken, known, text)
+
+
+def _broke_off(row: list[str], fields: int, content: str) -> bool:
+    unfinished = not content.endswith("\n") and _NUMBER_BEGUN.match(row[-1].strip())
+    return len(row) < fields or bool(unfinished)
+
+
+def _cells_to_table(
+    file: str,
+    delimiter: str,
+    names: list[str],
+    rows: list[list[str]],
+    lines: list[int],
+    broken: bool,
+    known: Collection[str],
+    text: Collection[str],
+) -> Table:
+    unknown = [name for name in names if name not in known]
+    words = {index for index, name in enumerate(names) if name in unknown or name in text}
+    columns: list[list[float | str | None]] = [[] for _ in names]
+    faults: list[Fault] = []
+    commas = 0
+    nan_cells = 0
+    for row, line in zip(rows, lines, strict=True):
+        if len(row) != len(names):
+            message = f"has {len(row)} fields, the header {len(names)}; add or remove separators"
+            faults.append(Fault(file, line, 0, message))
+            continue
+        for index, cell in enumerate(row):
+            if index in words:
+                columns[index].append(cell or None)
+                continue
+            stripped = cell.strip()
+            if delimiter == ";" and "," in stripped:
+                if "." in stripped or stripped.count(",") > 1:
+                    message = f"{names[index]} is '{stripped}': point or comma? write 1234.5"
+                    faults.append(Fault(file, line, index + 1, message))
+                    continue
+                stripped = stripped.replace(",", ".")
+                commas += 1
+            if stripped.lower() in _NOT_KNOWN:
+                nan_cells += stripped != ""
+                columns[index].append(None)
+                if names[index] == "time_s":
+                    faults.append(
+                        Fault(file, line, index + 1, "time_s is empty; every row needs its time")
+                    )
+                continue
+            fault = _number_fault(names[index], stripped)
+            if fault:
+                faults.append(Fault(file, line, index + 1, fault))
+                continue
+            columns[index].append(float(stripped))
+    if faults:
+        if len(faults) > MOST_FAULTS:
+            more = len(faults) - MOST_FAULTS
+            rest = f"and {more:,} more faults like these; mend them and try again"
+            faults = [*faults[:MOST_FAULTS], Fault(file, faults[MOST_FAULTS].line, 0, rest)]
+        raise BundleError(faults)
+    frame = pl.DataFrame(
+        {
+            name: pl.Series(name, column, dtype=pl.String if index in words else pl.Float64)
+            for index, (name, column) in enumerate(zip(names, columns, strict=True))
+        }
+    )
+    table = Table(frame, np.array(lines, dtype=np.int64), unknown)
+    if nan_cells:
+        _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
+    if delimiter == ";":
+        how = "semicolons with decimal commas" if commas else "semicolons between the fields"
+        _note(table, "semicolons", f"{file}: read with {how}; commas and points are the standard.")
+    _tidy(file, table, [name for index, name in enumerate(names) if index not in words], broken)
+    return table
+
+
+def _number_fault(name: str, cell: str) -> str | None:
+    """What is wrong with a number cell, or None."""
+    if _NUMBER.match(cell):
+        if abs(float(cell)) == float("inf"):
+            return f"{name} is {cell}, too large to be a number here; leave not-known cells empty"
+        return None
+    if cell.lower().lstrip("+-") in ("inf", "infinity"):
+        return f"{name} is {cell}; leave the cell empty for not known"
+    if re.fullmatch(r"[+-]?\d+,\d+", cell):
+        return f"{name} is '{cell}'; write a decimal point"
+    return f"{name} is '{cell}', not a number; leave not-known cells empty"

@@ -1,0 +1,146 @@
+"""When to warn, and in which words: what a rider must hear because of what the log shows."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from limpet.evidence.model import Notice, RangeTest
+from limpet.pack import FACTS
+from limpet.quantity import Quantity
+
+#: Above this a lithium pack is to be left alone [°C] (handbook section 16, common practice).
+HOT_PACK_C = 60.0
+
+#: Plausible consumption by kind of vehicle [Wh/mi] (common practice, no source).
+PLAUSIBLE_WH_PER_MI: dict[str, tuple[float, float]] = {
+    "skateboard": (12, 25),
+    "self_balancing": (12, 25),
+    "kick_scooter": (15, 35),
+    "bicycle": (15, 35),
+    "trike": (15, 35),
+    "moped": (35, 65),
+    "motorcycle": (60, 160),
+    "conversion": (150, 300),
+}
+#: How far outside the plausible span before anybody is asked (assumption: the spans are rough).
+PLAUSIBLE_SLACK = 1.5
+
+
+def stop_now(test: RangeTest) -> list[Notice]:
+    """What the log shows that must not be repeated: cells under their floor, a hot pack."""
+    notices = []
+    pack = test.sheet.pack
+    facts = FACTS[pack.chemistry]
+    lowest = _lowest_cell_v(test)
+    if lowest is not None and lowest < facts.floor_v:
+        notices.append(
+            Notice(
+                code="cell_below_floor",
+                message=f"Stop now next time: a cell was at {lowest:.2f} V under load, below the "
+                f"{facts.floor_v:g} V floor of {pack.chemistry}. Charge gently, attended, and have the pack "
+                "checked by a qualified person if it happens again.",
+            )
+        )
+    hottest = _hottest_c(test)
+    if hottest is not None and hottest > HOT_PACK_C:
+        notices.append(
+            Notice(
+                code="pack_hot",
+                message=f"Stop now next time: the pack reached {hottest:.0f} °C. Above {HOT_PACK_C:.0f} °C "
+                "stop, let it cool in the open and do not charge it hot.",
+            )
+        )
+    conditions = test.sheet.conditions
+    cold = conditions.temp_end_c if conditions is not None else None
+    if cold is not None and cold <= 0 and not pack.chemistry.startswith("lead"):
+        notices.append(
+            Notice(
+                code="cold_charge",
+                message=f"It was {cold:g} °C at the end: do not charge a lithium pack below 0 °C; let it "
+                "warm up indoors first.",
+            )
+        )
+    return notices
+
+
+def _lowest_cell_v(test: RangeTest) -> float | None:
+    """The lowest cell under load [V]: measured, or the pack's mean cell."""
+    lowest: list[float] = []
+    cells = test.column("cell_min_v")
+    if cells is not None:
+        lowest.append(float(np.nanmin(cells)))
+    volts = test.column("voltage_v")
+    if volts is not None:
+        # A logger's single zero at power-off is not a cell at 0 V: take the 0.1 % quantile.
+        lowest.append(float(np.nanquantile(volts, 0.001)) / test.sheet.pack.series)
+    _, loaded = test.readings("voltage_load_v")
+    if len(loaded):
+        lowest.append(float(loaded.min()) / test.sheet.pack.series)
+    return min(lowest, default=None)
+
+
+def _hottest_c(test: RangeTest) -> float | None:
+    hottest: list[float] = []
+    column = test.column("battery_temp_c")
+    if column is not None:
+        hottest.append(float(np.nanmax(column)))
+    _, noted = test.readings("battery_temp_c")
+    if len(noted):
+        hottest.append(float(noted.max()))
+    return max(hottest, default=None)
+
+
+def implausible(test: RangeTest, wh_per_mi: Quantity) -> list[Notice]:
+    """A question when the consumption is far from what such vehicles use."""
+    span = PLAUSIBLE_WH_PER_MI.get(test.sheet.vehicle.kind)
+    if span is None:
+        return []
+    low, high = span[0] / PLAUSIBLE_SLACK, span[1] * PLAUSIBLE_SLACK
+    if low <= wh_per_mi.value <= high:
+        return []
+    kind = test.sheet.vehicle.kind.replace("_", " ")
+    return [
+        Notice(
+            code="implausible_consumption",
+            message=f"{wh_per_mi.value:.1f} Wh/mi is far from the {span[0]:g} to {span[1]:g} that a "
+            f"{kind} uses. Was a distance, a volt or an amp-hour mistyped?",
+        )
+    ]
+
+
+def odd_readings(test: RangeTest) -> list[Notice]:
+    """Checks at entry: values that a slip of the finger would make ("did you mean?")."""
+    pack = test.sheet.pack
+    facts = FACTS[pack.chemistry]
+    low, high = facts.lowest_v * pack.series, facts.highest_v * pack.series
+    notices = []
+    for entry in test.entries:
+        for name in ("voltage_rest_v", "voltage_load_v"):
+            volts = getattr(entry, name)
+            if volts is not None and not low <= volts <= high:
+                notices.append(
+                    Notice(
+                        code="voltage_outside",
+                        message=f"{volts:g} V at {entry.time_s:.0f} s is outside {low:.0f} to {high:.0f} V "
+                        f"for {pack.series} cells of {pack.chemistry}. Was it mistyped?",
+                    )
+                )
+        rest, load = entry.voltage_rest_v, entry.voltage_load_v
+        if rest is not None and load is not None and rest < load and (entry.current_a or 1) > 0:
+            notices.append(
+                Notice(
+                    code="rest_below_load",
+                    message=f"At {entry.time_s:.0f} s the resting {rest:g} V is below the loaded {load:g} V. "
+                    "Were they swapped?",
+                )
+            )
+        limit_ah = 1.3 * pack.rated_ah * (test.sheet.packs_used or 1)
+        if entry.charge_ah is not None and entry.charge_ah > limit_ah:
+            notices.append(
+                Notice(
+                    code="charge_beyond_rating",
+                    message=f"{entry.charge_ah:g} Ah at {entry.time_s:.0f} s is over 1.3 times the rated "
+                    f"{pack.rated_ah:g} Ah. Was it mistyped?",
+                )
+            )
+    return notices

@@ -1,0 +1,1 @@
+"""Evidence: a test as recorded, before any judgement."""

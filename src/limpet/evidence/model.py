@@ -1,0 +1,248 @@
+"""A range test as recorded: the one value that every source becomes and `analyse` reads."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Annotated, Any, Literal, get_args
+
+import numpy as np
+import polars as pl
+from numpy.typing import NDArray
+from pydantic import Field
+
+from limpet.bounds import Celsius, Load, Mass, Metres, Percent, Share, Speed
+from limpet.pack.spec import PackSpec
+
+Purpose = Literal[
+    "floor", "everyday", "economy", "claim", "compare", "ageing", "temperature", "commute"
+]
+VehicleKind = Literal[
+    "kick_scooter",
+    "bicycle",
+    "trike",
+    "moped",
+    "motorcycle",
+    "skateboard",
+    "self_balancing",
+    "conversion",
+    "other",
+]
+Surface = Literal["smooth_paved", "rough_paved", "gravel", "dirt", "grass", "mixed", "wet_paved"]
+EndRule = Literal["cutoff", "speed_floor", "gauge_reserve", "voltage_reserve", "route_end"]
+SpeedPolicy = Literal["fixed", "flat_out", "with_traffic", "gentle"]
+Propulsion = Literal["throttle_only", "assist", "mixed"]
+EndReason = Literal["cutoff", "protect", "speed_floor", "reserve", "home", "aborted"]
+EntryKind = Literal[
+    "start", "checkpoint", "lap", "stop", "resume", "turn", "swap", "event", "settle", "end"
+]
+DistanceSource = Literal["trip", "gps", "laps"]
+ENTRY_KINDS: tuple[EntryKind, ...] = get_args(EntryKind)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notice:
+    """A warning with a code for programs and a sentence for people."""
+
+    code: str
+    message: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VehicleSpec:
+    """The vehicle, as tested."""
+
+    kind: VehicleKind
+    name: str | None = None
+    mass_kg: Mass | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RiderSpec:
+    """Who rode, as a load."""
+
+    name: str | None = None
+    mass_kg: Mass | None = None
+    gear_kg: Load | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Conditions:
+    """Weather and surface."""
+
+    temp_start_c: Celsius | None = None
+    temp_end_c: Celsius | None = None
+    wind_mps: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = None
+    wind_from_deg: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
+    pressure_hpa: Annotated[float, Field(ge=500, le=1100, allow_inf_nan=False)] | None = None
+    humidity_pct: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
+    surface: Surface | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tyres:
+    """Tyre pressure, gauge [kPa]."""
+
+    pressure_kpa: Annotated[float, Field(gt=0, le=1500, allow_inf_nan=False)] | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Protocol:
+    """The rules that the ride was to follow."""
+
+    end_rule: EndRule | None = None
+    reserve: Share | None = None
+    speed_policy: SpeedPolicy | None = None
+    target_speed_mps: Speed | None = None
+    propulsion: Propulsion | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Instrument:
+    """A maker's "± x % of the reading"."""
+
+    accuracy_pct: Percent | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LapInstrument:
+    """A measured loop."""
+
+    length_m: Metres | None = None
+    accuracy_pct: Percent | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gauge:
+    """The vehicle's own gauge."""
+
+    kind: Literal["percent", "bars", "dots"] | None = None
+    steps: Annotated[int, Field(ge=1, le=1000)] | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SampleSources:
+    """Which instrument a logger's distance and speed come from."""
+
+    distance: DistanceSource | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Instruments:
+    """What measured, and how well."""
+
+    voltage: Instrument | None = None
+    current: Instrument | None = None
+    charge: Instrument | None = None
+    energy: Instrument | None = None
+    trip: Instrument | None = None
+    gps: Instrument | None = None
+    odometer: Instrument | None = None
+    lap: LapInstrument | None = None
+    gauge: Gauge | None = None
+    samples: SampleSources | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Claim:
+    """What the maker says."""
+
+    distance_m: Metres | None = None
+    speed_mps: Speed | None = None
+    load_kg: Load | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ending:
+    """Why the ride stopped."""
+
+    reason: EndReason | None = None
+    note: str | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TestSheet:
+    """All of test.json: what was tested, by whom, under which rules and conditions."""
+
+    __test__ = False  # not a pytest class, whatever its name begins with
+
+    bundle: Literal[1] = 1
+    title: Annotated[str, Field(min_length=1, max_length=300)]
+    vehicle: VehicleSpec
+    pack: PackSpec
+    purpose: Purpose | None = None
+    started_at: datetime | None = None
+    packs_used: Annotated[int, Field(ge=1, le=20)] | None = None
+    rider: RiderSpec | None = None
+    conditions: Conditions | None = None
+    tyres: Tyres | None = None
+    protocol: Protocol | None = None
+    instruments: Instruments | None = None
+    claim: Claim | None = None
+    ending: Ending | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """What the rider wrote down at one moment; `None` is "not read"."""
+
+    time_s: float
+    kind: EntryKind
+    trip_m: float | None = None
+    gps_m: float | None = None
+    odometer_m: float | None = None
+    laps: float | None = None
+    voltage_rest_v: float | None = None
+    voltage_load_v: float | None = None
+    current_a: float | None = None
+    charge_ah: float | None = None
+    energy_wh: float | None = None
+    gauge: float | None = None
+    speed_mps: float | None = None
+    battery_temp_c: float | None = None
+    motor_temp_c: float | None = None
+    mode: str | None = None
+    note: str | None = None
+    extra: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RangeTest:
+    """One range test as recorded.
+
+    `samples` has `time_s` first, strictly increasing, and any of the columns of bundle.md as
+    float64 with nulls for "not known"; other columns are text and carried along. `extra` holds
+    what test.json had beyond the format, by dotted path.
+    """
+
+    sheet: TestSheet
+    samples: pl.DataFrame | None = None
+    entries: tuple[Entry, ...] = ()
+    route_gpx: bytes | None = None
+    notices: tuple[Notice, ...] = ()
+    extra: Mapping[str, Any] = field(default_factory=dict)
+
+    @property
+    def started_at(self) -> datetime | None:
+        """When time_s = 0 was, with its offset from UTC."""
+        return self.sheet.started_at
+
+    def column(self, name: str) -> NDArray[np.float64] | None:
+        """A sample column, shape (n,), NaN where not known; None when it is absent or empty."""
+        if self.samples is None or name not in self.samples.columns:
+            return None
+        series = self.samples[name]
+        if series.null_count() == len(series):
+            return None
+        return series.to_numpy()
+
+    def readings(self, name: str) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Times [s] and values of one entry field where it was read, both of shape (k,)."""
+        pairs = [
+            (entry.time_s, value)
+            for entry in self.entries
+            if (value := getattr(entry, name)) is not None
+        ]
+        table = np.array(pairs, dtype=np.float64).reshape(-1, 2)
+        return table[:, 0], table[:, 1]

@@ -1,0 +1,75 @@
+"""The cell chemistries that a test may name, and what is known of each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+import numpy as np
+
+Chemistry = Literal["nmc", "nca", "lfp", "lmo", "lead_acid_agm", "lead_acid_flooded"]
+CHEMISTRIES: tuple[Chemistry, ...] = get_args(Chemistry)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChemistryFacts:
+    """Limits of one cell (for lead-acid: one 2-V cell).
+
+    `floor_v` is the loaded voltage under which riding on harms the cell or is unsafe [V];
+    `nominal_v`, `lowest_v` and `highest_v` bound what a healthy cell can show [V];
+    `capacity_at` maps temperature [°C] to the share of the 25 °C capacity at a low rate [-].
+    """
+
+    nominal_v: float
+    floor_v: float
+    lowest_v: float
+    highest_v: float
+    capacity_at: tuple[tuple[float, float], ...]
+
+
+_LAYERED_COLD = ((-10.0, 0.80), (0.0, 0.90), (10.0, 0.96), (25.0, 1.00))
+_LFP_COLD = ((-10.0, 0.72), (0.0, 0.85), (10.0, 0.94), (25.0, 1.00))
+_LEAD_COLD = ((-10.0, 0.75), (0.0, 0.85), (10.0, 0.93), (25.0, 1.00))
+
+#: Floors: handbook section 8 (common practice, no source). Cold: from memory, typical makers'
+#: data at a low rate; an assumption that the Method page names.
+FACTS: dict[Chemistry, ChemistryFacts] = {
+    "nmc": ChemistryFacts(
+        nominal_v=3.65, floor_v=2.8, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+    ),
+    "nca": ChemistryFacts(
+        nominal_v=3.6, floor_v=2.8, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+    ),
+    "lmo": ChemistryFacts(
+        nominal_v=3.8, floor_v=3.0, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+    ),
+    "lfp": ChemistryFacts(
+        nominal_v=3.2, floor_v=2.5, lowest_v=2.0, highest_v=3.75, capacity_at=_LFP_COLD
+    ),
+    "lead_acid_agm": ChemistryFacts(
+        nominal_v=2.0, floor_v=1.6, lowest_v=1.2, highest_v=2.6, capacity_at=_LEAD_COLD
+    ),
+    "lead_acid_flooded": ChemistryFacts(
+        nominal_v=2.0, floor_v=1.6, lowest_v=1.2, highest_v=2.6, capacity_at=_LEAD_COLD
+    ),
+}
+
+
+def capacity_factor(chemistry: Chemistry, temp_c: float) -> float:
+    """Share of the 25 °C capacity that a pack gives at a temperature, at a low rate.
+
+    Parameters
+    ----------
+    temp_c : of the pack or, failing that, of the air [°C], scalar
+
+    Returns
+    -------
+    factor [-], scalar, 1 at and above 25 °C
+
+    Notes
+    -----
+    Linear between the table's points; below -10 °C the coldest point is held, which flatters
+    the pack: `analyse` adds a warning there. *Assumption*, from memory of makers' data.
+    """
+    temps, factors = zip(*FACTS[chemistry].capacity_at, strict=True)
+    return float(np.interp(temp_c, temps, factors))

@@ -1,0 +1,57 @@
+"""What a pack's label promises, in the core's terms."""
+
+from __future__ import annotations
+
+from limpet.pack.chemistry import FACTS
+from limpet.pack.ocv import NoCurveError, ocv_curve
+from limpet.pack.spec import PackSpec
+
+#: u of the retained share of a used pack unless it was measured (assumption, handbook section 4).
+RETAINED_STD = 0.05
+#: u of a label: packs give 0 to 13 % more than it says (common practice, no source). The value is
+#: left at the label; the excess counts as its rms distance, 0.13/√3.
+LABEL_STD = 0.075
+#: Typical 10-s resistance of a cell group with its share of wiring, times its capacity
+#: [Ω·Ah] (assumption: 40 mΩ for 3 Ah).
+RESISTANCE_OHM_AH = 0.12
+
+
+def full_energy_wh(pack: PackSpec) -> float:
+    """Energy of one fresh pack from full to empty at no load [Wh].
+
+    Notes
+    -----
+    The label's Wh; without one, rated Ah × S × the chemistry's mean open-circuit voltage, or its
+    nominal voltage where there is no curve.
+    """
+    if pack.rated_wh is not None:
+        return pack.rated_wh
+    try:
+        mean_v = ocv_curve(pack.chemistry).mean_v
+    except NoCurveError:
+        mean_v = FACTS[pack.chemistry].nominal_v
+    return pack.rated_ah * pack.series * mean_v
+
+
+def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
+    """Full and cut-off voltage of a pack [V], and whether the cut-off had to be assumed.
+
+    Notes
+    -----
+    Without a noted cut-off the chemistry's floor is taken, the latest a drive should stop
+    (*assumption*); without a full voltage, the top of the chemistry's curve.
+    """
+    assumed = pack.cutoff_v is None
+    cutoff = pack.series * FACTS[pack.chemistry].floor_v if pack.cutoff_v is None else pack.cutoff_v
+    if pack.full_v is not None:
+        return pack.full_v, cutoff, assumed
+    try:
+        top = float(ocv_curve(pack.chemistry).ocv_v[-1])
+    except NoCurveError:
+        top = FACTS[pack.chemistry].highest_v
+    return pack.series * top, cutoff, assumed
+
+
+def assumed_resistance_ohm(pack: PackSpec) -> float:
+    """10-s resistance of one pack when nothing was measured [Ω] (*assumption*, ± 50 %)."""
+    return RESISTANCE_OHM_AH * pack.series / pack.rated_ah

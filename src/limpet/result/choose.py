@@ -1,0 +1,67 @@
+"""Which method is used: the least uncertain; the others check it and are never averaged in."""
+
+from __future__ import annotations
+
+from limpet.evidence.model import Notice
+from limpet.quantity import agree
+from limpet.result.evidence_line import Estimate
+from limpet.result.model import MethodResult
+
+#: How each method is named in a sentence.
+NAMES = {
+    "sampled": "the samples",
+    "energy_counter": "the meter's watt-hours",
+    "charge_counter": "the amp-hours times volts",
+    "rest_voltage": "the resting volts",
+    "rated": "the label",
+    "laps": "the laps",
+    "gps": "the track",
+    "trip": "the trip meter",
+    "odometer": "the odometer",
+    "samples": "the logger's distance",
+}
+
+
+def least_uncertain(found: list[Estimate]) -> Estimate | None:
+    """The estimate with the smallest relative standard uncertainty; None of none."""
+    return min(found, key=lambda item: item.quantity.relative, default=None)
+
+
+def side_by_side(found: list[Estimate], used: Estimate | None) -> tuple[MethodResult, ...]:
+    """All methods with the one used marked and the others judged against it (E_n ≤ 1)."""
+    return tuple(
+        MethodResult(
+            method=item.method,
+            quantity=item.quantity,
+            used=item is used,
+            agrees=used is None or agree(item.quantity, used.quantity),
+            note=item.note,
+        )
+        for item in found
+    )
+
+
+def disagreements(what: str, methods: tuple[MethodResult, ...]) -> list[Notice]:
+    """A sentence for every method that the one used cannot be reconciled with."""
+    used = next((method for method in methods if method.used), None)
+    if used is None:
+        return []
+    notices = []
+    for method in methods:
+        if method.agrees:
+            continue
+        percent = 100 * (method.quantity.value / used.quantity.value - 1)
+        side = "more" if percent > 0 else "less"
+        advice = (
+            "Check the label, the cut-off and whether the pack was full"
+            if what == "energy"
+            else "Check its scale over a measured stretch, and whether it ran the whole way"
+        )
+        notices.append(
+            Notice(
+                code=f"{what}_methods_disagree",
+                message=f"{NAMES[method.method].capitalize()} gives {abs(percent):.0f} % {side} {what} "
+                f"than {NAMES[used.method]}, beyond what both allow. {advice}.",
+            )
+        )
+    return notices

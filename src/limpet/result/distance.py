@@ -1,0 +1,276 @@
+"""Distance by five methods, each with its own uncertainty."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.bundle.gpx import read_gpx
+from limpet.evidence.model import Notice, RangeTest
+from limpet.result.accuracy import InstrumentName, accuracy
+from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
+from limpet.result.ride import Ride, gap_threshold_s
+from limpet.road import step_lengths_m
+
+FloatArray = NDArray[np.float64]
+
+#: Slower than this a track is standing: what it still counts is jitter [m/s] (assumption).
+STANDING_MPS = 0.5
+#: Fixes closer in time than this add jitter, not shape [s] (assumption).
+LEAST_FIX_STEP_S = 0.95
+#: A straight line across a hole in a track misses its bends: relative u of that piece (assumption).
+TRACK_HOLE_STD = 0.15
+#: A test of less distance than this says nothing of consumption [m].
+LEAST_DISTANCE_M = 1.0
+
+
+def distance_methods(test: RangeTest, ride: Ride) -> tuple[list[Estimate], list[Notice]]:
+    """Every distance that the evidence gives over the ride proper, in the order of bundle.md."""
+    notices: list[Notice] = []
+    found = [
+        _laps(test, ride),
+        _gps(test, ride, notices),
+        _counter(test, ride, "trip", "trip_m", notices),
+        _counter(test, ride, "odometer", "odometer_m", notices),
+        _samples(test, ride, notices),
+    ]
+    return [
+        item for item in found if item is not None and item.line.span > LEAST_DISTANCE_M
+    ], notices
+
+
+def limp_distance_m(test: RangeTest, ride: Ride) -> float:
+    """Distance ridden after the ride proper, by the first instrument that shows it [m]."""
+    for name in ("trip_m", "odometer_m", "gps_m"):
+        time, values = test.readings(name)
+        if len(time) > 1 and time[-1] > ride.end_s:
+            total, _ = counted_on(values)
+            line = Line(time_s=time, total=total)
+            return max(line.between(ride.end_s, ride.last_s), 0.0)
+    line_of_samples = _samples_line(test)
+    if line_of_samples is None:
+        return 0.0
+    return max(line_of_samples.between(ride.end_s, ride.last_s), 0.0)
+
+
+def _finish(
+    method: str,
+    line: Line,
+    ride: Ride,
+    gain_std: float,
+    *,
+    extra_std: float = 0.0,
+    note: str = "",
+) -> Estimate | None:
+    line = line.clipped(ride.start_s, ride.end_s)
+    if line.span <= 0:
+        return None
+    whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, None)
+    if filled > 0.005 * whole.span:
+        note = f"{note} The readings cover {100 * line.span / whole.span:.0f} % of the ride; the rest is filled in."
+    else:
+        whole, filled, filled_std = line, 0.0, 0.0
+    return estimate(
+        method,
+        whole,
+        "m",
+        gain_std=gain_std,
+        extra_std=extra_std,
+        filled=filled,
+        filled_std=filled_std,
+        note=note.strip(),
+    )
+
+
+def _laps(test: RangeTest, ride: Ride) -> Estimate | None:
+    """Completed laps × the measured length of the loop."""
+    lap = test.sheet.instruments.lap if test.sheet.instruments else None
+    if lap is None or lap.length_m is None:
+        return None
+    time, laps = test.readings("laps")
+    if len(time) == 0:
+        time = np.array([entry.time_s for entry in test.entries if entry.kind == "lap"])
+        laps = np.arange(1.0, len(time) + 1)
+    if len(time) == 0:
+        return None
+    if time[0] > ride.start_s:
+        time, laps = np.concatenate([[ride.start_s], time]), np.concatenate([[0.0], laps])
+    total, _ = counted_on(laps)
+    line = Line(time_s=time, total=total * lap.length_m)
+    note = f"{total[-1]:g} laps of {lap.length_m:g} m."
+    return _finish("laps", line, ride, accuracy(test, "lap").relative_std, note=note)
+
+
+def _counter(
+    test: RangeTest, ride: Ride, method: InstrumentName, name: str, notices: list[Notice]
+) -> Estimate | None:
+    """The difference of a counter that the rider read."""
+    time, values = test.readings(name)
+    if len(time) == 0:
+        return None
+    note = ""
+    unwritten_zero = name != "odometer_m" and time[0] > ride.start_s and values[0] > 0
+    # Riders reset the trip meter at the start and do not write the 0 down. It is believed
+    # when the first piece was then ridden about as fast as the rest.
+    if unwritten_zero and _zero_at_start(time, values, ride):
+        time = np.concatenate([[ride.start_s], time])
+        values = np.concatenate([[0.0], values])
+        note = "Taken as 0 at the start."
+    if len(time) < 2:
+        return None
+    total, resets = counted_on(values)
+    if resets:
+        notices.append(
+            Notice(
+                code="counter_reset",
+                message=f"{name} ran backwards {resets} time{'s' if resets > 1 else ''}; it was taken "
+                "as reset and counted on. Check those entries for a misread figure.",
+            )
+        )
+    line = Line(time_s=time, total=total)
+    return _finish(method, line, ride, accuracy(test, method).relative_std, note=note)
+
+
+def _zero_at_start(time: FloatArray, values: FloatArray, ride: Ride) -> bool:
+    first_rate = values[0] / (time[0] - ride.start_s)
+    if len(time) < 2 or time[-1] <= time[0] or values[-1] <= values[0]:
+        return len(time) == 1
+    rate = (values[-1] - values[0]) / (time[-1] - time[0])
+    return bool(0.3 * rate <= first_rate <= 3.0 * rate)
+
+
+def _samples_line(test: RangeTest) -> Line | None:
+    """The logger's own distance, or its speed integrated."""
+    time = test.column("time_s")
+    metres = test.column("distance_m")
+    if time is None:
+        return None
+    if metres is not None:
+        known = ~np.isnan(metres)
+        if known.sum() > 1:
+            total, _ = counted_on(metres[known])
+            return Line(time_s=time[known], total=total)
+    speed = test.column("speed_mps")
+    if speed is None:
+        return None
+    known = ~np.isnan(speed)
+    if known.sum() < 2:
+        return None
+    time, speed = time[known], np.maximum(speed[known], 0.0)
+    steps = np.diff(time) * (speed[1:] + speed[:-1]) / 2
+    return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)]))
+
+
+def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:
+    line = _samples_line(test)
+    if line is None:
+        return None
+    sources = test.sheet.instruments.samples if test.sheet.instruments else None
+    source = sources.distance if sources is not None and sources.distance is not None else "trip"
+    instruments: dict[str, InstrumentName] = {"trip": "trip", "gps": "gps", "laps": "lap"}
+    gain_std = accuracy(test, instruments[source]).relative_std
+    from_speed = test.column("distance_m") is None
+    extra_std = 0.0
+    note = "Speed integrated." if from_speed else ""
+    if from_speed:
+        inside = line.clipped(ride.start_s, ride.end_s)
+        steps = np.diff(inside.time_s)
+        holes = steps > gap_threshold_s(inside.time_s)
+        extra_std = FILL_STD * float(np.diff(inside.total)[holes].sum())
+    elif (resets := counted_on(_known(test, "distance_m"))[1]) > 0:
+        notices.append(
+            Notice(
+                code="counter_reset",
+                message=f"The logger's distance_m fell {resets} time{'s' if resets > 1 else ''}; it was "
+                "taken as reset and counted on.",
+            )
+        )
+    return _finish("samples", line, ride, gain_std, extra_std=extra_std, note=note)
+
+
+def _known(test: RangeTest, name: str) -> FloatArray:
+    column = test.column(name)
+    return np.zeros(1) if column is None else column[~np.isnan(column)]
+
+
+def _gps(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:
+    """The track's length on the ellipsoid; failing that, what a tracker showed."""
+    gain_std = accuracy(test, "gps").relative_std
+    fixes = _fixes_of_samples(test) or _fixes_of_route(test)
+    if fixes is None:
+        return _counter(test, ride, "gps", "gps_m", notices)
+    time, latitude, longitude, joined = fixes
+    lengths = step_lengths_m(latitude, longitude)
+    steps_s = np.diff(time)
+    speed = test.column("speed_mps")
+    if speed is not None and not np.isnan(speed).all():
+        sample_time = test.column("time_s")
+        known = ~np.isnan(speed)
+        here = np.interp(
+            time, sample_time[known] if sample_time is not None else time, speed[known]
+        )
+        moving = (here[1:] + here[:-1]) / 2 >= STANDING_MPS
+    else:
+        with np.errstate(divide="ignore", invalid="ignore"):
+            moving = np.where(steps_s > 0, lengths / steps_s, 0.0) >= STANDING_MPS
+    holes = steps_s > gap_threshold_s(time)
+    # A hole may hold slow miles that look like standing; its straight line always counts.
+    lengths = np.where((moving | holes) & joined, lengths, 0.0)
+    line = Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(lengths)]))
+    inside = holes & joined & (time[:-1] < ride.end_s)
+    hole_m = float(lengths[inside].sum())
+    note = ""
+    if hole_m > 0:
+        note = (
+            f"{int(inside.sum())} hole(s) in the track, {hole_m:.0f} m bridged by straight lines."
+        )
+    if not joined.all():
+        note = f"{note} Breaks between track segments are not counted.".strip()
+    return _finish("gps", line, ride, gain_std, extra_std=TRACK_HOLE_STD * hole_m, note=note)
+
+
+Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]
+
+
+def _fixes_of_samples(test: RangeTest) -> Fixes | None:
+    """Time [s], latitude and longitude [deg] of fixes about a second or more apart."""
+    time = test.column("time_s")
+    latitude, longitude = test.column("latitude_deg"), test.column("longitude_deg")
+    if time is None or latitude is None or longitude is None:
+        return None
+    known = ~(np.isnan(latitude) | np.isnan(longitude))
+    time, latitude, longitude = time[known], latitude[known], longitude[known]
+    if len(time) < 2:
+        return None
+    keep = _thinned(time)
+    return time[keep], latitude[keep], longitude[keep], np.ones(len(keep) - 1, dtype=bool)
+
+
+def _thinned(time: FloatArray) -> NDArray[np.int64]:
+    """Indices of fixes at least LEAST_FIX_STEP_S apart, first and last among them."""
+    if float(np.median(np.diff(time))) >= LEAST_FIX_STEP_S:
+        return np.arange(len(time))
+    slots = np.floor((time - time[0]) / 1.0)
+    first_of_slot = np.flatnonzero(np.diff(slots, prepend=-1.0) > 0)
+    return np.unique(np.concatenate([first_of_slot, [len(time) - 1]]))
+
+
+def _fixes_of_route(test: RangeTest) -> Fixes | None:
+    """Fixes of a ridden route.gpx, that is, one with times; segments are not joined."""
+    if test.route_gpx is None or test.started_at is None:
+        return None
+    segments = [part for part in read_gpx(test.route_gpx) if part.time_s is not None]
+    if not segments:
+        return None
+    origin = test.started_at.timestamp() if test.started_at.tzinfo is not None else None
+    if origin is None:
+        return None
+    time = np.concatenate([part.time_s for part in segments if part.time_s is not None]) - origin
+    latitude = np.concatenate([part.latitude_deg for part in segments])
+    longitude = np.concatenate([part.longitude_deg for part in segments])
+    joined = np.ones(len(time) - 1, dtype=bool)
+    breaks = np.cumsum([len(part.latitude_deg) for part in segments])[:-1] - 1
+    joined[breaks] = False
+    if len(time) < 2 or (np.diff(time) < 0).any():
+        return None
+    return time, latitude, longitude, joined

@@ -1,0 +1,127 @@
+"""What `analyse` gives: the result of bundle.md, each number with its unit and uncertainty."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from limpet.evidence.model import Notice
+from limpet.quantity import Quantity, QuantityJson
+from limpet.result.evidence_line import Line
+from limpet.result.ride import Ride
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MethodResult:
+    """One method's answer, beside the others."""
+
+    method: str
+    quantity: Quantity
+    used: bool
+    agrees: bool
+    note: str
+
+    def to_json(self) -> dict[str, Any]:
+        """The object of bundle.md."""
+        return {
+            "method": self.method,
+            "quantity": self.quantity.to_json(),
+            "used": self.used,
+            "agrees": self.agrees,
+            "note": self.note,
+        }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Consumption:
+    """Energy over distance, in both units that riders use."""
+
+    wh_per_km: Quantity
+    wh_per_mi: Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackResult:
+    """What the ride says of the pack; None is "the evidence cannot give it"."""
+
+    capacity_ah: Quantity | None
+    usable_energy_wh: Quantity | None
+    retained_fraction: Quantity | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Regeneration:
+    """Energy returned [Wh] and its share of the gross energy drawn [-]."""
+
+    energy_wh: float
+    fraction_of_drawn: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Result:
+    """The result of one range test.
+
+    `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
+    """
+
+    distance: Quantity | None
+    energy: Quantity | None
+    charge: Quantity | None
+    consumption: Consumption | None
+    energy_methods: tuple[MethodResult, ...]
+    distance_methods: tuple[MethodResult, ...]
+    energy_used_fraction: Quantity | None
+    range_to_cutoff: Quantity | None
+    range_to_reserve: Quantity | None
+    reserve: float
+    reserve_assumed: bool
+    range_measured: bool
+    pack: PackResult
+    regeneration: Regeneration | None
+    warnings: tuple[Notice, ...]
+    ride: Ride
+    energy_line: Line | None
+    distance_line: Line | None
+
+    def to_json(self) -> dict[str, Any]:
+        """The JSON of bundle.md; what this version does not compute yet is null."""
+        return {
+            "limpet_result": 1,
+            "distance": _json(self.distance),
+            "energy": _json(self.energy),
+            "charge": _json(self.charge),
+            "consumption": None
+            if self.consumption is None
+            else {
+                "wh_per_km": self.consumption.wh_per_km.to_json(),
+                "wh_per_mi": self.consumption.wh_per_mi.to_json(),
+            },
+            "energy_methods": [method.to_json() for method in self.energy_methods],
+            "distance_methods": [method.to_json() for method in self.distance_methods],
+            "energy_used_fraction": _json(self.energy_used_fraction),
+            "range_to_cutoff": _json(self.range_to_cutoff),
+            "range_to_reserve": _json(self.range_to_reserve),
+            "pack": {
+                "resistance_ohm": None,
+                "capacity_ah": _json(self.pack.capacity_ah),
+                "usable_energy_wh": _json(self.pack.usable_energy_wh),
+                "retained_fraction": _json(self.pack.retained_fraction),
+            },
+            "regeneration": None
+            if self.regeneration is None
+            else {
+                "energy_wh": self.regeneration.energy_wh,
+                "fraction_of_drawn": self.regeneration.fraction_of_drawn,
+            },
+            "climb": None,
+            "fade": None,
+            "gauge_truth": None,
+            "legs": None,
+            "warnings": [
+                {"code": notice.code, "message": notice.message} for notice in self.warnings
+            ],
+        }
+
+
+def _json(quantity: Quantity | None) -> QuantityJson | None:
+    return None if quantity is None else quantity.to_json()

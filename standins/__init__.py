@@ -1,0 +1,1 @@
+"""Simulated instruments and rides, for the demo and the tests."""
