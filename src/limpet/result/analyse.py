@@ -14,6 +14,7 @@ from limpet.result.distance import distance_methods, limp_distance_m
 from limpet.result.energy import EnergyEvidence, energy_methods
 from limpet.result.evidence_line import Estimate, counted_on
 from limpet.result.model import Consumption, PackResult, Regeneration, Result
+from limpet.result.promise import promised_energy
 from limpet.result.reach import GUESS_BELOW, UsedShare, reach, used_share
 from limpet.result.rest import RestReading, first_and_last_rest, pack_resistance
 from limpet.result.ride import Ride, find_ride
@@ -58,14 +59,15 @@ def analyse(test: RangeTest) -> Result:
     first, last = first_and_last_rest(test, ride)
     mean_a = _mean_current_a(test, ride)
     share = energy_share(test, first, last, mean_a, resistance)
-    evidence = energy_methods(test, ride, track, resistance, share)
+    promised = promised_energy(test, resistance, mean_a)
+    evidence = energy_methods(test, ride, track, resistance, share, promised)
     notices += evidence.notices
     used_energy = least_uncertain(evidence.methods)
     energy = used_energy.quantity if used_energy is not None else None
     distance = used_distance.quantity if used_distance is not None else None
     consumption = _consumption(energy, distance)
 
-    used = used_share(test, ride, energy, first, share, resistance, mean_a)
+    used = used_share(test, ride, energy, first, share, promised, resistance, mean_a)
     stated = test.sheet.protocol.reserve if test.sheet.protocol else None
     reserve = ASSUMED_RESERVE if stated is None else stated
     whole = reach(test, ride, energy, distance, used, reserve)

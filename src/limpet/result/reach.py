@@ -9,15 +9,11 @@ import numpy as np
 
 from limpet.evidence.model import Notice, RangeTest
 from limpet.pack import (
-    LABEL_STD,
-    RETAINED_STD,
     NoCurveError,
-    capacity_factor,
-    full_energy_wh,
     ocv_curve,
     voltage_limits,
 )
-from limpet.quantity import Quantity
+from limpet.quantity import Quantity, ratio
 from limpet.result.rest import Resistance, RestReading
 from limpet.result.ride import Ride
 from limpet.result.share import (
@@ -53,6 +49,7 @@ def used_share(
     energy: Quantity | None,
     first: RestReading | None,
     volts: EnergyShare | None,
+    promised: Quantity,
     resistance: Resistance,
     mean_current_a: float,
 ) -> UsedShare | None:
@@ -60,7 +57,7 @@ def used_share(
     if ride.reached_end:
         share, notices = _from_start(test, first, resistance, mean_current_a)
         return UsedShare(share=share, measured=True, notices=tuple(notices))
-    by_label = None if energy is None else _by_label(test, ride, energy, resistance, mean_current_a)
+    by_label = None if energy is None else ratio(energy, promised, "1")
     candidates = [item for item in (volts.used if volts else None, by_label) if item is not None]
     if not candidates:
         return None
@@ -116,28 +113,6 @@ def _from_start(
         "energy; range is scaled up to a full pack. Start full to measure it.",
     )
     return Quantity.of(share, "1", curve.charge_std(float(z[0]))), [notice]
-
-
-def _by_label(
-    test: RangeTest, ride: Ride, energy: Quantity, resistance: Resistance, mean_current_a: float
-) -> Quantity:
-    """E / (rated energy × usable share × cold), u from the label, the pack's age and E."""
-    pack = test.sheet.pack
-    packs = test.sheet.packs_used or 1
-    usable = full_energy_wh(pack) * packs
-    try:
-        curve = ocv_curve(pack.chemistry)
-        z_cut, _ = usable_floor(curve, pack, mean_current_a, resistance)
-        usable *= 1 - float(curve.energy_left(np.array([z_cut]))[0])
-        mean_v = curve.mean_v * pack.series
-        usable *= 1 - min(mean_current_a * resistance.ohm / mean_v, 0.5)
-    except NoCurveError:
-        pass
-    conditions = test.sheet.conditions
-    if conditions is not None and conditions.temp_start_c is not None:
-        usable *= capacity_factor(pack.chemistry, conditions.temp_start_c)
-    value = energy.value / usable
-    return Quantity.of(value, "1", value * hypot(energy.relative, LABEL_STD, RETAINED_STD))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
