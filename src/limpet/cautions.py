@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.evidence.model import Notice, RangeTest
-from limpet.pack import FACTS
+from limpet.evidence.model import Entry, Notice, RangeTest
+from limpet.pack import FACTS, PackSpec
 from limpet.quantity import Quantity
 
 #: Above this a lithium pack is to be left alone [°C] (handbook section 16, common practice).
@@ -24,6 +24,8 @@ PLAUSIBLE_WH_PER_MI: dict[str, tuple[float, float]] = {
 }
 #: How far outside the plausible span before anybody is asked (assumption: the spans are rough).
 PLAUSIBLE_SLACK = 1.5
+#: A mean speed between two entries above this is a slip [m/s] (assumption: 130 km/h).
+FASTEST_MPS = 36.0
 
 
 def stop_now(test: RangeTest) -> list[Notice]:
@@ -109,38 +111,86 @@ def implausible(test: RangeTest, wh_per_mi: Quantity) -> list[Notice]:
 
 
 def odd_readings(test: RangeTest) -> list[Notice]:
-    """Checks at entry: values that a slip of the finger would make ("did you mean?")."""
-    pack = test.sheet.pack
+    """Every question that the entries of a test raise."""
+    packs = test.sheet.packs_used or 1
+    previous: Entry | None = None
+    notices: list[Notice] = []
+    for entry in test.entries:
+        notices += entry_questions(test.sheet.pack, packs, entry, previous)
+        previous = entry
+    return notices
+
+
+def entry_questions(
+    pack: PackSpec, packs_used: int, entry: Entry, previous: Entry | None
+) -> list[Notice]:
+    """Checks at entry: values that a slip of the finger would make ("did you mean?").
+
+    Parameters
+    ----------
+    previous : the entry before it, None at the first
+
+    Returns
+    -------
+    questions that the rider can overrule; nothing is changed
+    """
     facts = FACTS[pack.chemistry]
     low, high = facts.lowest_v * pack.series, facts.highest_v * pack.series
-    notices = []
-    for entry in test.entries:
-        for name in ("voltage_rest_v", "voltage_load_v"):
-            volts = getattr(entry, name)
-            if volts is not None and not low <= volts <= high:
-                notices.append(
-                    Notice(
-                        code="voltage_outside",
-                        message=f"{volts:g} V at {entry.time_s:.0f} s is outside {low:.0f} to {high:.0f} V "
-                        f"for {pack.series} cells of {pack.chemistry}. Was it mistyped?",
-                    )
-                )
-        rest, load = entry.voltage_rest_v, entry.voltage_load_v
-        if rest is not None and load is not None and rest < load and (entry.current_a or 1) > 0:
-            notices.append(
-                Notice(
-                    code="rest_below_load",
-                    message=f"At {entry.time_s:.0f} s the resting {rest:g} V is below the loaded {load:g} V. "
-                    "Were they swapped?",
+    at = f"{entry.time_s / 60:.0f} min"
+    found: list[tuple[str, str]] = []
+    for volts in (entry.voltage_rest_v, entry.voltage_load_v):
+        if volts is not None and not low <= volts <= high:
+            found.append(
+                (
+                    "voltage_outside",
+                    f"{volts:g} V at {at} is outside {low:.0f} to {high:.0f} V for {pack.series} cells "
+                    f"of {pack.chemistry}. Was it mistyped?",
                 )
             )
-        limit_ah = 1.3 * pack.rated_ah * (test.sheet.packs_used or 1)
-        if entry.charge_ah is not None and entry.charge_ah > limit_ah:
-            notices.append(
-                Notice(
-                    code="charge_beyond_rating",
-                    message=f"{entry.charge_ah:g} Ah at {entry.time_s:.0f} s is over 1.3 times the rated "
-                    f"{pack.rated_ah:g} Ah. Was it mistyped?",
+    rest, load = entry.voltage_rest_v, entry.voltage_load_v
+    pulling = entry.current_a is None or entry.current_a > 0
+    if rest is not None and load is not None and rest < load and pulling:
+        found.append(
+            (
+                "rest_below_load",
+                f"At {at} the resting {rest:g} V is below the loaded {load:g} V. Were they swapped?",
+            )
+        )
+    limit_ah = 1.3 * pack.rated_ah * packs_used
+    if entry.charge_ah is not None and entry.charge_ah > limit_ah:
+        found.append(
+            (
+                "charge_beyond_rating",
+                f"{entry.charge_ah:g} Ah at {at} is over 1.3 times the rated {pack.rated_ah:g} Ah. "
+                "Was it mistyped?",
+            )
+        )
+    if previous is not None:
+        found += _against_previous(entry, previous, at)
+    return [Notice(code=code, message=message) for code, message in found]
+
+
+def _against_previous(entry: Entry, previous: Entry, at: str) -> list[tuple[str, str]]:
+    found = []
+    seconds = entry.time_s - previous.time_s
+    for name, label in (("trip_m", "trip meter"), ("odometer_m", "odometer"), ("gps_m", "track")):
+        now, before = getattr(entry, name), getattr(previous, name)
+        if now is None or before is None:
+            continue
+        if now < before:
+            found.append(
+                (
+                    "distance_backwards",
+                    f"The {label} at {at} is {(before - now) / 1000:.2f} km below the reading before it. "
+                    "Was it mistyped, or reset?",
                 )
             )
-    return notices
+        elif seconds > 0 and (now - before) / seconds > FASTEST_MPS:
+            found.append(
+                (
+                    "distance_too_far",
+                    f"The {label} at {at} means {(now - before) / seconds * 3.6:.0f} km/h since the "
+                    "reading before it. Kilometres for miles, or a digit too many?",
+                )
+            )
+    return found

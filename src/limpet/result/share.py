@@ -126,7 +126,7 @@ def energy_share(
         mean_ocv_v=float(curve.voltage(window).mean()) * pack.series,
         used=Quantity.from_draws(share, "1", (stored[0] - stored[1]) / (eps_full - eps_cut)),
         charge_used=Quantity.from_draws(charge, "1", (z[0] - z[1]) / (z_full - z_cut)),
-        # On a flat stretch the meter's own error moves the reading along a tenth of the curve or
-        # more, either way: volts say nothing there.
-        volts_cannot_tell=2 * volts_std / curve.slope_v(float(z[1])) > 0.1,
+        # On a flat stretch the meter's own error moves the reading along a twentieth of the curve
+        # or more, either way: volts say little there.
+        volts_cannot_tell=volts_std / curve.slope_v(float(z[1])) > 0.05,
     )

@@ -1,0 +1,1 @@
+"""What ./limpet does before Limpet itself can run: standard library only."""

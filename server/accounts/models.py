@@ -1,0 +1,33 @@
+"""What an account keeps beside Django's own user: the units it reads in."""
+
+from __future__ import annotations
+
+from django.db import models
+
+
+class Preferences(models.Model):
+    """The units a rider reads in; what they type may always carry its own."""
+
+    class Distance(models.TextChoices):
+        MILES = "mi"
+        KILOMETRES = "km"
+
+    class Mass(models.TextChoices):
+        KILOGRAMS = "kg"
+        POUNDS = "lb"
+        STONE = "st"
+
+    class Temperature(models.TextChoices):
+        CELSIUS = "°C"
+        FAHRENHEIT = "°F"
+
+    class Pressure(models.TextChoices):
+        KILOPASCAL = "kPa"
+        PSI = "psi"
+        BAR = "bar"
+
+    owner = models.OneToOneField("auth.User", on_delete=models.CASCADE, related_name="preferences")
+    distance = models.CharField(max_length=2, choices=Distance, default=Distance.MILES)
+    mass = models.CharField(max_length=2, choices=Mass, default=Mass.KILOGRAMS)
+    temperature = models.CharField(max_length=2, choices=Temperature, default=Temperature.CELSIUS)
+    pressure = models.CharField(max_length=3, choices=Pressure, default=Pressure.KILOPASCAL)

@@ -1,0 +1,1 @@
+"""Scripts that make files of the project: curves, API types, pictures."""
