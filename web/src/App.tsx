@@ -1,0 +1,54 @@
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Navigate, Route, Routes } from 'react-router';
+import { SignIn } from './account/SignIn';
+import { sessionQuery } from './api/queries';
+import { KitPage } from './kit/KitPage';
+import { LogbookPage } from './logbook/LogbookPage';
+import { RidePage } from './ride/RidePage';
+import { RideStartPage } from './ride/RideStartPage';
+import { Trouble, Waiting } from './shell/Page';
+import { Shell } from './shell/Shell';
+
+// The charts are most of the page's weight, and only this place draws them.
+const ResultPage = lazy(() =>
+  import('./result/ResultPage').then((module) => ({ default: module.ResultPage })),
+);
+
+/** Signed out: the first page, whatever the address. Signed in: the places. */
+export function App() {
+  const session = useQuery(sessionQuery);
+  if (session.isPending) return <Waiting rows={3} height={60} />;
+  if (session.error) {
+    return (
+      <main style={{ padding: 40 }}>
+        <Trouble error={session.error} onRetry={() => session.refetch()} />
+      </main>
+    );
+  }
+  if (session.data.username == null) return <SignIn session={session.data} />;
+  return (
+    <Routes>
+      <Route path="/ride/:testId" element={<RidePage />} />
+      <Route element={<Shell session={session.data} />}>
+        <Route index element={<Navigate to="/logbook" replace />} />
+        <Route path="/logbook" element={<LogbookPage />} />
+        <Route
+          path="/tests/:testId"
+          element={
+            <Suspense fallback={<Waiting rows={4} height={90} />}>
+              <ResultPage />
+            </Suspense>
+          }
+        />
+        <Route path="/ride" element={<RideStartPage />} />
+        <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
+        <Route path="/kit/:shelf" element={<KitPage />} />
+        <Route
+          path="*"
+          element={<Trouble error={new Error('There is no page at this address.')} />}
+        />
+      </Route>
+    </Routes>
+  );
+}

@@ -1,0 +1,97 @@
+import { Button, PasswordInput, Text, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { ApiError, api, rememberCsrfToken, unwrap } from '../api/client';
+import { type Session, sessionQuery } from '../api/queries';
+import { Mark } from '../shell/Mark';
+import classes from './SignIn.module.css';
+
+/** The first page: into the demo with one button, or an account of one's own. */
+export function SignIn({ session }: { session: Session }) {
+  const queryClient = useQueryClient();
+  const [creating, setCreating] = useState(false);
+  const [username, setUsername] = useState('');
+  const [password, setPassword] = useState('');
+  const arrived = (next: Session) => {
+    rememberCsrfToken(next.csrf_token);
+    queryClient.setQueryData(sessionQuery.queryKey, next);
+  };
+  const demo = useMutation({
+    mutationFn: async () => unwrap(await api.POST('/api/session/demo')),
+    onSuccess: arrived,
+  });
+  const enter = useMutation({
+    mutationFn: async () => {
+      const body = { username, password };
+      return unwrap(
+        creating
+          ? await api.POST('/api/accounts', { body })
+          : await api.POST('/api/session', { body }),
+      );
+    },
+    onSuccess: arrived,
+  });
+  const fields = enter.error instanceof ApiError ? enter.error.fields : {};
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    enter.mutate();
+  }
+  return (
+    <main className={classes.page}>
+      <Mark />
+      <h1 className={classes.claim}>
+        How far does a small pack take you, and how sure is that? Ride, write down what you read,
+        and know your watt-hours per mile.
+      </h1>
+      <div className={classes.ways}>
+        <form className={classes.form} onSubmit={submit}>
+          <Text fw={650}>{creating ? 'A new account' : 'Your account'}</Text>
+          <TextInput
+            label="Name"
+            autoComplete="username"
+            value={username}
+            onChange={(event) => setUsername(event.currentTarget.value)}
+            error={fields.username}
+            required
+          />
+          <PasswordInput
+            label="Password"
+            autoComplete={creating ? 'new-password' : 'current-password'}
+            value={password}
+            onChange={(event) => setPassword(event.currentTarget.value)}
+            error={fields.password}
+            required
+          />
+          {enter.error && Object.keys(fields).length === 0 && (
+            <Text role="alert" c="var(--buoy)">
+              {enter.error.message}
+            </Text>
+          )}
+          <Button type="submit" variant="filled" loading={enter.isPending}>
+            {creating ? 'Create and sign in' : 'Sign in'}
+          </Button>
+          <Button variant="subtle" onClick={() => setCreating(!creating)}>
+            {creating ? 'I have an account' : 'Create an account'}
+          </Button>
+        </form>
+        {session.demo_offered && (
+          <div className={classes.form}>
+            <Text fw={650}>The island of Skerrow</Text>
+            <Text>
+              A made-up mail round with four vehicles, five packs and ten range tests. Look round,
+              log a ride, take things apart.
+            </Text>
+            <Button loading={demo.isPending} onClick={() => demo.mutate()}>
+              Open the demo
+            </Button>
+            {demo.error && (
+              <Text role="alert" c="var(--buoy)">
+                {demo.error.message}
+              </Text>
+            )}
+          </div>
+        )}
+      </div>
+    </main>
+  );
+}

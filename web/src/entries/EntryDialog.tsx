@@ -1,0 +1,109 @@
+import { Button, Group, Modal, Select, SimpleGrid, Text, Textarea, TextInput } from '@mantine/core';
+import { type FormEvent, useState } from 'react';
+import { ApiError } from '../api/client';
+import type { Entry, EntryKind, Units } from '../api/queries';
+import { KIND_WORDS } from '../format/words';
+import { EntryFields } from './EntryFields';
+import { bodyOf, ENTRY_FIELDS, type Typed, typedOf } from './fields';
+import { usePutEntry } from './usePutEntry';
+
+interface EntryDialogProps {
+  testId: string;
+  entry: Entry | null;
+  /** When a new entry is put unless said otherwise [s]. */
+  afterS: number;
+  units: Units;
+  onClose: () => void;
+}
+
+/** Add an entry at the bench, or change one; what it said before is kept. */
+export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDialogProps) {
+  const [entryId] = useState(() => entry?.id ?? crypto.randomUUID());
+  const [kind, setKind] = useState<EntryKind>(entry?.kind ?? 'settle');
+  const [minutes, setMinutes] = useState(((entry?.time_s ?? afterS) / 60).toFixed(2));
+  const [typed, setTyped] = useState<Typed>(() => (entry ? typedOf(entry, units) : {}));
+  const [note, setNote] = useState(entry?.note ?? '');
+  const put = usePutEntry(testId);
+  const errors = put.error instanceof ApiError ? put.error.fields : {};
+  const time = Number(minutes.replace(',', '.')) * 60;
+  function store(event: FormEvent) {
+    event.preventDefault();
+    const body = bodyOf(typed, { time_s: time, kind, note }, units);
+    put.mutate(
+      { entryId, body: keepExact(body, entry, typed, units, time) },
+      { onSuccess: onClose },
+    );
+  }
+  return (
+    <Modal opened onClose={onClose} title={entry ? 'Change an entry' : 'Add an entry'} size="lg">
+      <form onSubmit={store}>
+        <SimpleGrid cols={{ base: 1, xs: 2, sm: 3 }} spacing="sm">
+          <Select
+            label="Kind"
+            description="What happened"
+            data={Object.entries(KIND_WORDS).map(([value, label]) => ({ value, label }))}
+            value={kind}
+            onChange={(value) => value && setKind(value as EntryKind)}
+          />
+          <TextInput
+            label="Time"
+            description="Minutes since the start"
+            inputMode="decimal"
+            value={minutes}
+            onChange={(event) => setMinutes(event.currentTarget.value)}
+            error={Number.isFinite(time) ? errors.time_s : 'write it like 42.5'}
+          />
+          <EntryFields
+            fields={ENTRY_FIELDS}
+            typed={typed}
+            units={units}
+            errors={errors}
+            onType={(name, text) => setTyped({ ...typed, [name]: text })}
+          />
+        </SimpleGrid>
+        <Textarea
+          mt="sm"
+          label="Note"
+          autosize
+          value={note}
+          onChange={(event) => setNote(event.currentTarget.value)}
+          error={errors.note}
+        />
+        {put.error && Object.keys(errors).length === 0 && (
+          <Text role="alert" c="var(--buoy)" mt="sm">
+            {put.error.message}
+          </Text>
+        )}
+        <Group mt="md" justify="flex-end">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button
+            type="submit"
+            variant="filled"
+            loading={put.isPending}
+            disabled={!Number.isFinite(time)}
+          >
+            Store
+          </Button>
+        </Group>
+      </form>
+    </Modal>
+  );
+}
+
+/** Fields left untouched go back bit for bit, not as the rounded figure that was shown. */
+function keepExact(
+  body: ReturnType<typeof bodyOf>,
+  entry: Entry | null,
+  typed: Typed,
+  units: Units,
+  time: number,
+): ReturnType<typeof bodyOf> {
+  if (entry === null) return body;
+  const shown = typedOf(entry, units);
+  const kept = { ...body, motor_temp_c: entry.motor_temp_c, mode: entry.mode };
+  for (const field of ENTRY_FIELDS) {
+    if (typed[field.name] === shown[field.name]) kept[field.name] = entry[field.name];
+  }
+  if (Math.abs(time - entry.time_s) < 0.31) kept.time_s = entry.time_s;
+  return kept;
+}

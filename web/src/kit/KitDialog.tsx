@@ -1,0 +1,115 @@
+import { Button, Group, Modal, Select, Text, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { ApiError } from '../api/client';
+import type { Pack, Rider, Units, Vehicle } from '../api/queries';
+import classes from './Kit.module.css';
+import { kitBody, removeKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
+
+interface KitDialogProps {
+  shelf: Shelf;
+  item: Vehicle | Pack | Rider | null;
+  units: Units;
+  onClose: () => void;
+}
+
+/** Add a piece of kit or change it; what is wrong stands beside its field. */
+export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
+  const queryClient = useQueryClient();
+  const [id] = useState(() => item?.id ?? crypto.randomUUID());
+  const [typed, setTyped] = useState<Record<string, string>>(() => startOf(shelf, item, units));
+  const done = () => {
+    queryClient.invalidateQueries({ queryKey: SHELF_QUERIES[shelf.name].queryKey });
+    onClose();
+  };
+  const store = useMutation({
+    mutationFn: () => storeKit(shelf, id, kitBody(shelf, typed, units)),
+    onSuccess: done,
+  });
+  const remove = useMutation({ mutationFn: () => removeKit(shelf, id), onSuccess: done });
+  const errors = store.error instanceof ApiError ? store.error.fields : {};
+  const trouble = remove.error ?? (Object.keys(errors).length === 0 ? store.error : null);
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    store.mutate();
+  }
+  return (
+    <Modal
+      opened
+      onClose={onClose}
+      title={item ? `Change ${item.name}` : `Add a ${shelf.one}`}
+      size="lg"
+    >
+      <form className={classes.form} onSubmit={submit} noValidate>
+        <div className={classes.two}>
+          {shelf.fields.map((field) =>
+            field.choices ? (
+              <Select
+                key={field.name}
+                label={field.label}
+                data={[...field.choices]}
+                value={typed[field.name] ?? ''}
+                onChange={(value) => setTyped({ ...typed, [field.name]: value ?? '' })}
+                error={errors[field.name]}
+                withAsterisk={field.required}
+              />
+            ) : (
+              <TextInput
+                key={field.name}
+                label={field.label}
+                description={field.hint}
+                inputWrapperOrder={['label', 'input', 'description', 'error']}
+                value={typed[field.name] ?? ''}
+                onChange={(event) =>
+                  setTyped({ ...typed, [field.name]: event.currentTarget.value })
+                }
+                error={errors[field.name]}
+                withAsterisk={field.required}
+                inputMode={field.unit || field.whole ? 'decimal' : undefined}
+                rightSection={
+                  field.unit ? <span aria-hidden="true">{field.unit(units)}</span> : undefined
+                }
+                rightSectionWidth={46}
+              />
+            ),
+          )}
+        </div>
+        {trouble && (
+          <Text role="alert" c="var(--buoy)">
+            {trouble.message}
+          </Text>
+        )}
+        <Group justify="space-between">
+          {item ? (
+            <Button variant="subtle" onClick={() => remove.mutate()} loading={remove.isPending}>
+              Remove
+            </Button>
+          ) : (
+            <span />
+          )}
+          <Group>
+            <Button onClick={onClose}>Cancel</Button>
+            <Button type="submit" variant="filled" loading={store.isPending}>
+              Store
+            </Button>
+          </Group>
+        </Group>
+      </form>
+    </Modal>
+  );
+}
+
+/** The fields as they stand, masses in the rider's unit. */
+function startOf(shelf: Shelf, item: KitDialogProps['item'], units: Units): Record<string, string> {
+  if (item === null) return shelf.name === 'vehicles' ? { kind: 'bicycle' } : { chemistry: 'nmc' };
+  const values = item as unknown as Record<string, unknown>;
+  const start: Record<string, string> = {};
+  for (const field of shelf.fields) {
+    const value = values[field.name];
+    if (value == null) continue;
+    const isMass = field.name.endsWith('_kg') && units.mass !== 'kg';
+    // The unit goes along, so that what is not touched is stored as it was.
+    start[field.name] = isMass ? `${String(value)} kg` : String(value);
+  }
+  return start;
+}

@@ -1,0 +1,22 @@
+import { Button } from '@mantine/core';
+import { Link } from 'react-router';
+import classes from './Logbook.module.css';
+
+/** The first use: three ways to begin. */
+export function NothingYet({ onImport }: { onImport: () => void }) {
+  return (
+    <div className={classes.empty}>
+      <p>
+        A test is one ride with a full pack and a few notes on the way: volts at rest before and
+        after, and the trip meter. That is enough for watt-hours per mile.
+      </p>
+      <Button component={Link} to="/ride" variant="filled">
+        Log a ride by hand
+      </Button>
+      <Button onClick={onImport}>Import a logger’s file or a bundle</Button>
+      <Button component={Link} to="/kit/vehicles" variant="subtle">
+        Add a vehicle and a pack first
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,33 @@
+import type { Entry, Units } from '../api/queries';
+import { ENTRY_FIELDS } from '../entries/fields';
+import classes from './Result.module.css';
+
+/** What an entry said before each change. */
+export function History({ entry, units }: { entry: Entry; units: Units }) {
+  if (entry.changes === 0) return null;
+  return (
+    <details>
+      <summary className={classes.note}>
+        changed {entry.changes === 1 ? 'once' : `${entry.changes} times`}
+      </summary>
+      <ul className={classes.warnings}>
+        {entry.earlier.map((before) => (
+          <li key={String(before.replaced_at)}>
+            before {new Date(String(before.replaced_at)).toLocaleString('en-GB')}:{' '}
+            {said(before, units)}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function said(before: Record<string, unknown>, units: Units): string {
+  const parts = ENTRY_FIELDS.flatMap((field) => {
+    const value = before[field.name];
+    return typeof value === 'number'
+      ? [`${field.label.toLowerCase()} ${field.shown(value, units)} ${field.unit(units)}`.trim()]
+      : [];
+  });
+  return parts.join(', ') || 'no reading';
+}

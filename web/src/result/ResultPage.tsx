@@ -1,0 +1,58 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import { testQuery } from '../api/queries';
+import { useUnits } from '../format/useUnits';
+import { Trouble, Waiting } from '../shell/Page';
+import { Tideline } from '../tideline/Tideline';
+import { Crumb } from './Crumb';
+import { EntriesSection } from './EntriesSection';
+import { FiguresRow } from './FiguresRow';
+import { HowSure } from './HowSure';
+import classes from './Result.module.css';
+import { Sentence } from './Sentence';
+import { TracesSection } from './TracesSection';
+import { Warnings } from './Warnings';
+
+/** One test: the answer first, then the drawing, then the working. */
+export function ResultPage() {
+  const { testId = '' } = useParams();
+  const test = useQuery(testQuery(testId));
+  const units = useUnits();
+  const [cursorM, setCursorM] = useState<number | null>(null);
+  if (test.isPending) return <Waiting rows={4} height={90} />;
+  if (test.error) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
+  const { result, strip, figures } = test.data;
+  return (
+    <>
+      <Crumb test={test.data} units={units} />
+      {result == null || strip == null || figures == null ? (
+        <h1 className={classes.sentence}>Nothing is noted yet. The first entry makes a result.</h1>
+      ) : (
+        <>
+          <Sentence test={test.data} figures={figures} units={units} />
+          <div className={classes.layout}>
+            <div>
+              <FiguresRow figures={figures} result={result} units={units} />
+              <Tideline strip={strip} units={units} cursorM={cursorM} />
+              {test.data.has_samples && (
+                <TracesSection
+                  testId={testId}
+                  startedAt={test.data.started_at}
+                  strip={strip}
+                  units={units}
+                  onCursor={setCursorM}
+                />
+              )}
+            </div>
+            <aside className={classes.aside}>
+              <HowSure result={result} units={units} />
+              <Warnings warnings={result.warnings} />
+            </aside>
+          </div>
+        </>
+      )}
+      <EntriesSection test={test.data} units={units} />
+    </>
+  );
+}

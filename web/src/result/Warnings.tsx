@@ -1,0 +1,26 @@
+import type { Result } from '../api/queries';
+import classes from './Result.module.css';
+
+const STOP_NOW = new Set(['cell_below_floor', 'pack_hot', 'cold_charge']);
+
+/** What to know about this result and what to record next time; dangers first, and named so. */
+export function Warnings({ warnings }: { warnings: Result['warnings'] }) {
+  if (warnings.length === 0) return null;
+  const stop = warnings.filter((warning) => STOP_NOW.has(warning.code));
+  const rest = warnings.filter((warning) => !STOP_NOW.has(warning.code));
+  return (
+    <div>
+      <h2>What to know, and next time</h2>
+      <ul className={classes.warnings}>
+        {stop.map((warning) => (
+          <li key={warning.message} className={classes.stop}>
+            Caution. {warning.message}
+          </li>
+        ))}
+        {rest.map((warning) => (
+          <li key={warning.message}>{warning.message}</li>
+        ))}
+      </ul>
+    </div>
+  );
+}

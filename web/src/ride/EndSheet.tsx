@@ -1,0 +1,93 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { ApiError, api, type Schemas, unwrap } from '../api/client';
+import type { TestDetail, Units } from '../api/queries';
+import { EntryFields } from '../entries/EntryFields';
+import { bodyOf, ENTRY_FIELDS, type FieldName, type Typed } from '../entries/fields';
+import { END_REASONS } from '../format/words';
+import classes from './Ride.module.css';
+import type { Noting } from './useNote';
+
+interface EndSheetProps {
+  test: TestDetail;
+  units: Units;
+  noting: Noting;
+  onClose: () => void;
+}
+
+const LAST: FieldName[] = ['voltage_rest_v', 'charge_ah', 'energy_wh', 'trip_m', 'laps', 'gauge'];
+
+/** The last readings and the reason; from here the test has its result. */
+export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const [entryId] = useState(() => crypto.randomUUID());
+  const [reason, setReason] = useState<Schemas['EndIn']['reason']>('home');
+  const [typed, setTyped] = useState<Typed>({});
+  const end = useMutation({
+    mutationFn: async () => {
+      await noting.put(entryId, bodyOf(typed, { time_s: noting.now(), kind: 'end' }, units));
+      return unwrap(
+        await api.PUT('/api/tests/{test_id}/ending', {
+          params: { path: { test_id: test.id } },
+          body: { reason, note: '' },
+        }),
+      );
+    },
+    onSuccess: () => {
+      queryClient.invalidateQueries({ queryKey: ['tests'] });
+      navigate(`/tests/${test.id}`);
+    },
+  });
+  const errors = end.error instanceof ApiError ? end.error.fields : {};
+  function store(event: FormEvent) {
+    event.preventDefault();
+    end.mutate();
+  }
+  return (
+    <form className={classes.sheet} onSubmit={store}>
+      <h2>Why does it end?</h2>
+      <div className={classes.choices}>
+        {END_REASONS.map((item) => (
+          <button
+            key={item.value}
+            type="button"
+            className={classes.choice}
+            aria-pressed={reason === item.value}
+            onClick={() => setReason(item.value)}
+          >
+            {item.label}
+          </button>
+        ))}
+      </div>
+      <p>Wait half a minute, better ten, then read the volts at rest.</p>
+      <EntryFields
+        fields={ENTRY_FIELDS.filter((field) => LAST.includes(field.name))}
+        typed={typed}
+        units={units}
+        errors={errors}
+        size="lg"
+        onType={(name, text) => setTyped({ ...typed, [name]: text })}
+      />
+      {end.error && Object.keys(errors).length === 0 && (
+        <p className={classes.question} role="alert">
+          {end.error.message}
+        </p>
+      )}
+      <div className={classes.row}>
+        <button type="button" className={classes.action} onClick={onClose}>
+          Back
+        </button>
+        <button
+          type="submit"
+          className={classes.action}
+          style={{ background: '#000', color: '#fff' }}
+          disabled={end.isPending}
+        >
+          End the ride
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,90 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { type EntryKind, testQuery } from '../api/queries';
+import { useUnits } from '../format/useUnits';
+import { Trouble, Waiting } from '../shell/Page';
+import { Tideline } from '../tideline/Tideline';
+import { EndSheet } from './EndSheet';
+import { EntrySheet } from './EntrySheet';
+import { NowLine } from './NowLine';
+import classes from './Ride.module.css';
+import { RideFigures } from './RideFigures';
+import { RidePad } from './RidePad';
+import { useNote } from './useNote';
+import { useOutbox } from './useOutbox';
+
+/** The roadside: one line that matters, the strip, and five big actions. */
+export function RidePage() {
+  const { testId = '' } = useParams();
+  const test = useQuery(testQuery(testId));
+  const units = useUnits();
+  const kept = useOutbox(testId);
+  const [sheet, setSheet] = useState<EntryKind | null>(null);
+  const noting = useNote(testId, test.data?.started_at);
+  if (test.isPending) return <Waiting rows={4} height={80} />;
+  if (test.error) {
+    return (
+      <main className={classes.page} style={{ padding: 18 }}>
+        <Trouble error={test.error} onRetry={() => test.refetch()} />
+      </main>
+    );
+  }
+  const waiting = kept.filter((entry) => !entry.refused).length;
+  const refused = kept.filter((entry) => entry.refused);
+  const { data } = test;
+  return (
+    <div className="sunlight">
+      <main className={classes.page}>
+        <header className={classes.head}>
+          <Link to="/ride">‹ {data.title}</Link>
+          <span role="status">
+            {waiting > 0 ? `no signal · ${waiting} kept here` : 'all stored'}
+          </span>
+        </header>
+        {sheet === 'end' && (
+          <EndSheet test={data} units={units} noting={noting} onClose={() => setSheet(null)} />
+        )}
+        {sheet !== null && sheet !== 'end' && (
+          <EntrySheet
+            kind={sheet}
+            test={data}
+            units={units}
+            noting={noting}
+            onClose={() => setSheet(null)}
+          />
+        )}
+        {sheet === null && (
+          <>
+            <NowLine test={data} units={units} />
+            {data.strip && data.strip.marks.length > 0 && (
+              <div className={classes.strip}>
+                <Tideline strip={data.strip} units={units} height={190} charWidth={9} />
+              </div>
+            )}
+            <RideFigures test={data} units={units} noting={noting} />
+            {noting.questions.map((question) => (
+              <p key={question} className={classes.question} role="alert">
+                {question}
+              </p>
+            ))}
+            {noting.error && (
+              <p className={classes.question} role="alert">
+                {noting.error.message}
+              </p>
+            )}
+            {refused.map((entry) => (
+              <p key={entry.id} className={classes.question} role="alert">
+                Not taken: {entry.refused}{' '}
+                <button type="button" onClick={() => noting.discard(entry.id)}>
+                  Discard it
+                </button>
+              </p>
+            ))}
+            <RidePad test={data} noting={noting} onOpen={setSheet} />
+          </>
+        )}
+      </main>
+    </div>
+  );
+}

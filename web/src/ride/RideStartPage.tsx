@@ -1,0 +1,221 @@
+import { Button, Select, Text, TextInput } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { ApiError, api, unwrap } from '../api/client';
+import { packsQuery, ridersQuery, type TestRow, testsQuery, vehiclesQuery } from '../api/queries';
+import { clock, day, withUnit } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { PURPOSES } from '../format/words';
+import { Page, Trouble, Waiting } from '../shell/Page';
+import classes from './Ride.module.css';
+
+const REMEMBERED = 'limpet-last-ride';
+
+interface Choice {
+  vehicle_id?: string;
+  pack_id?: string;
+  rider_id?: string;
+}
+
+/** Before the first metre: what is ridden, by whom, and to which question. */
+export function RideStartPage() {
+  const tests = useQuery(testsQuery);
+  const vehicles = useQuery(vehiclesQuery);
+  const packs = useQuery(packsQuery);
+  const riders = useQuery(ridersQuery);
+  const error = vehicles.error ?? packs.error ?? riders.error;
+  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (!vehicles.data || !packs.data || !riders.data) return <Waiting rows={4} height={50} />;
+  const under = (tests.data ?? []).filter((test) => test.state === 'riding');
+  const lacking = [
+    vehicles.data.length === 0 ? { to: '/kit/vehicles', what: 'a vehicle' } : null,
+    packs.data.length === 0 ? { to: '/kit/packs', what: 'a pack' } : null,
+  ].filter((item) => item !== null);
+  return (
+    <Page title="Log a ride by hand.">
+      {under.length > 0 && <UnderWay tests={under} />}
+      {lacking.length > 0 ? (
+        <div className={classes.start}>
+          <p>A ride needs {lacking.map((item) => item.what).join(' and ')} in your kit first.</p>
+          {lacking.map((item) => (
+            <Button key={item.to} component={Link} to={item.to} variant="filled">
+              Add {item.what}
+            </Button>
+          ))}
+        </div>
+      ) : (
+        <StartForm
+          vehicles={named(vehicles.data)}
+          packs={named(packs.data)}
+          riders={named(riders.data)}
+        />
+      )}
+    </Page>
+  );
+}
+
+function named(items: Array<{ id: string; name: string }>) {
+  return items.map((item) => ({ value: item.id, label: item.name }));
+}
+
+function UnderWay({ tests }: { tests: TestRow[] }) {
+  return (
+    <div className={classes.under}>
+      <Text fw={650}>Under way</Text>
+      {tests.map((test) => (
+        <Link key={test.id} to={`/ride/${test.id}`}>
+          {test.title}, begun {day(test.started_at)} at {clock(test.started_at, 0)}
+        </Link>
+      ))}
+    </div>
+  );
+}
+
+interface StartFormProps {
+  vehicles: Array<{ value: string; label: string }>;
+  packs: Array<{ value: string; label: string }>;
+  riders: Array<{ value: string; label: string }>;
+}
+
+function StartForm({ vehicles, packs, riders }: StartFormProps) {
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const units = useUnits();
+  const [testId] = useState(() => crypto.randomUUID());
+  const [choice, setChoice] = useState<Choice>(() => remembered(vehicles, packs, riders));
+  const [title, setTitle] = useState('');
+  const [purpose, setPurpose] = useState<(typeof PURPOSES)[number]['value']>('everyday');
+  const [reserve, setReserve] = useState('20');
+  const [lap, setLap] = useState('');
+  const start = useMutation({
+    mutationFn: async () => {
+      const kept = Number(reserve.replace(',', '.').replace('%', ''));
+      return unwrap(
+        await api.PUT('/api/tests/{test_id}', {
+          params: { path: { test_id: testId } },
+          body: {
+            title: title.trim() || suggestedTitle(vehicles, choice.vehicle_id),
+            purpose,
+            started_at: localIso(new Date()),
+            vehicle_id: choice.vehicle_id ?? '',
+            pack_id: choice.pack_id ?? '',
+            rider_id: choice.rider_id || null,
+            reserve: reserve.trim() === '' ? null : kept / 100,
+            lap_length_m: withUnit(lap, 'm'),
+          },
+        }),
+      );
+    },
+    onSuccess: () => {
+      localStorage.setItem(REMEMBERED, JSON.stringify(choice));
+      queryClient.invalidateQueries({ queryKey: testsQuery.queryKey });
+      navigate(`/ride/${testId}`);
+    },
+  });
+  const errors = start.error instanceof ApiError ? start.error.fields : {};
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    start.mutate();
+  }
+  return (
+    <form className={classes.start} onSubmit={submit}>
+      <TextInput
+        label="What is it?"
+        placeholder={suggestedTitle(vehicles, choice.vehicle_id)}
+        value={title}
+        onChange={(event) => setTitle(event.currentTarget.value)}
+        error={errors.title}
+      />
+      <Select
+        label="The question"
+        data={[...PURPOSES]}
+        value={purpose}
+        onChange={(value) => value && setPurpose(value as typeof purpose)}
+      />
+      <div className={classes.two}>
+        <Select
+          label="Vehicle"
+          data={vehicles}
+          value={choice.vehicle_id ?? null}
+          onChange={(value) => setChoice({ ...choice, vehicle_id: value ?? undefined })}
+          error={errors.vehicle_id}
+        />
+        <Select
+          label="Pack"
+          data={packs}
+          value={choice.pack_id ?? null}
+          onChange={(value) => setChoice({ ...choice, pack_id: value ?? undefined })}
+          error={errors.pack_id}
+        />
+        <Select
+          label="Rider"
+          data={[{ value: '', label: 'Not said' }, ...riders]}
+          value={choice.rider_id ?? ''}
+          onChange={(value) => setChoice({ ...choice, rider_id: value ?? undefined })}
+          error={errors.rider_id}
+        />
+        <TextInput
+          label="Keep back"
+          rightSection="%"
+          inputMode="decimal"
+          value={reserve}
+          onChange={(event) => setReserve(event.currentTarget.value)}
+          error={errors.reserve && 'is a share in percent, from 0 to 99'}
+        />
+        <TextInput
+          label="Length of the lap, if it is a measured loop"
+          placeholder={units.distance === 'mi' ? '1.07 mi' : '1720 m'}
+          inputMode="decimal"
+          value={lap}
+          onChange={(event) => setLap(event.currentTarget.value)}
+          error={errors.lap_length_m}
+        />
+      </div>
+      {start.error && Object.keys(errors).length === 0 && (
+        <Text role="alert" c="var(--buoy)">
+          {start.error.message}
+        </Text>
+      )}
+      <Button type="submit" variant="filled" size="lg" loading={start.isPending}>
+        Start
+      </Button>
+      <div className={classes.cautions}>
+        <p>Log only when you stand. Ride under your road law and the maker’s limits.</p>
+        <p>
+          A fading pack in traffic is a hazard: plan the end away from fast roads. Stop if a pack is
+          swollen, smells, hisses or passes 60 °C.
+        </p>
+      </div>
+    </form>
+  );
+}
+
+function suggestedTitle(vehicles: StartFormProps['vehicles'], id: string | undefined): string {
+  const name = vehicles.find((item) => item.value === id)?.label ?? 'Ride';
+  const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+  return `${name}, ${today}`;
+}
+
+function remembered(
+  vehicles: StartFormProps['vehicles'],
+  packs: StartFormProps['packs'],
+  riders: StartFormProps['riders'],
+): Choice {
+  const stored = JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}') as Choice;
+  const known = (list: Array<{ value: string }>, id: string | undefined) =>
+    list.find((item) => item.value === id)?.value;
+  return {
+    vehicle_id: known(vehicles, stored.vehicle_id) ?? vehicles[0]?.value,
+    pack_id: known(packs, stored.pack_id) ?? packs[0]?.value,
+    rider_id: known(riders, stored.rider_id) ?? riders[0]?.value,
+  };
+}
+
+/** A moment with this device's offset from UTC: a ride's clock is the rider's clock. */
+function localIso(moment: Date): string {
+  const minutes = -moment.getTimezoneOffset();
+  const shifted = new Date(moment.getTime() + minutes * 60_000).toISOString().slice(0, 19);
+  const two = (value: number) => String(Math.floor(Math.abs(value))).padStart(2, '0');
+  return `${shifted}${minutes < 0 ? '-' : '+'}${two(minutes / 60)}:${two(minutes % 60)}`;
+}

@@ -1,0 +1,66 @@
+import { Modal, SegmentedControl, Stack, Text, useMantineColorScheme } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { sessionQuery, type Units } from '../api/queries';
+
+interface UnitsDialogProps {
+  opened: boolean;
+  onClose: () => void;
+  units: Units;
+}
+
+const CHOICES = {
+  distance: ['mi', 'km'],
+  mass: ['kg', 'lb', 'st'],
+  temperature: ['°C', '°F'],
+  pressure: ['kPa', 'psi', 'bar'],
+} as const;
+
+/** The units figures are read in; what is typed may always carry its own. */
+export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
+  const queryClient = useQueryClient();
+  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  const store = useMutation({
+    mutationFn: async (body: Units) => unwrap(await api.PUT('/api/units', { body })),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey }),
+  });
+  return (
+    <Modal opened={opened} onClose={onClose} title="Units and theme">
+      <Stack gap="sm">
+        {(Object.keys(CHOICES) as Array<keyof typeof CHOICES>).map((name) => (
+          <div key={name}>
+            <Text size="sm" id={`unit-${name}`} tt="capitalize">
+              {name}
+            </Text>
+            <SegmentedControl
+              aria-labelledby={`unit-${name}`}
+              data={[...CHOICES[name]]}
+              value={units[name]}
+              onChange={(value) => store.mutate({ ...units, [name]: value })}
+            />
+          </div>
+        ))}
+        <div>
+          <Text size="sm" id="theme">
+            Theme
+          </Text>
+          <SegmentedControl
+            aria-labelledby="theme"
+            data={[
+              { value: 'auto', label: 'As the device' },
+              { value: 'light', label: 'Light' },
+              { value: 'dark', label: 'Dark' },
+            ]}
+            value={colorScheme}
+            onChange={(value) => setColorScheme(value as 'auto' | 'light' | 'dark')}
+          />
+        </div>
+        {store.error && (
+          <Text role="alert" c="var(--buoy)">
+            {store.error.message}
+          </Text>
+        )}
+      </Stack>
+    </Modal>
+  );
+}

@@ -1,0 +1,32 @@
+import { createTheme, type MantineColorsTuple } from '@mantine/core';
+
+const tide: MantineColorsTuple = [
+  '#e6f3f2',
+  '#cfe5e3',
+  '#a2cbc8',
+  '#72b0ac',
+  '#4a9994',
+  '#2f8a86',
+  '#1d7f7b',
+  '#0f6b6b',
+  '#0a5c5c',
+  '#034c4c',
+];
+
+/** Mantine in Limpet's look: square-ish, flat, one accent. */
+export const theme = createTheme({
+  colors: { tide },
+  primaryColor: 'tide',
+  primaryShade: { light: 7, dark: 4 },
+  autoContrast: true,
+  fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
+  fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
+  defaultRadius: 4,
+  headings: { fontWeight: '600' },
+  components: {
+    Button: { defaultProps: { variant: 'default' } },
+    Modal: { defaultProps: { centered: true, shadow: 'none', overlayProps: { opacity: 0.45 } } },
+    Select: { defaultProps: { allowDeselect: false, comboboxProps: { shadow: 'none' } } },
+    Menu: { defaultProps: { shadow: 'none' } },
+  },
+});

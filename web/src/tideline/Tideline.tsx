@@ -1,0 +1,230 @@
+import { useElementSize } from '@mantine/hooks';
+import type { Strip, Units } from '../api/queries';
+import { distance, distanceText, number, percent } from '../format/units';
+import { KIND_WORDS } from '../format/words';
+import {
+  type Frame,
+  forecastPaths,
+  linePaths,
+  placeLabels,
+  reachOf,
+  ticks,
+  xOf,
+  yOf,
+} from './geometry';
+import classes from './Tideline.module.css';
+
+interface TidelineProps {
+  strip: Strip;
+  units: Units;
+  /** The distance at the right edge [m]; by default as far as this strip reaches. */
+  lengthM?: number;
+  height?: number;
+  /** A row of the logbook has no labels of its own: the page's scale serves it. */
+  bare?: boolean;
+  /** Where the cursor stands [m], shared with the traces. */
+  cursorM?: number | null;
+  /** Width of a character of the labels [px]. */
+  charWidth?: number;
+}
+
+/** Energy left over distance: it ebbs from full on the left to cut-off on the right. */
+export function Tideline({
+  strip,
+  units,
+  lengthM,
+  height = 176,
+  bare = false,
+  cursorM = null,
+  charWidth = 6.6,
+}: TidelineProps) {
+  const { ref, width } = useElementSize<HTMLDivElement>();
+  const frame: Frame = {
+    width: Math.max(width, 120),
+    height,
+    left: bare ? 1 : 8,
+    right: bare ? 1 : 24,
+    top: bare ? 3 : 34,
+    bottom: bare ? 3 : 24,
+    lengthM: Math.max(lengthM ?? reachOf(strip) * 1.04, 1),
+  };
+  const paths = linePaths(frame, strip);
+  const forecast = forecastPaths(frame, strip);
+  const ground = yOf(frame, 0);
+  const end = Math.min(reachOf(strip), frame.lengthM);
+  return (
+    <div ref={ref} className={classes.wrap}>
+      <svg
+        className={classes.svg}
+        height={height}
+        viewBox={`0 0 ${frame.width} ${height}`}
+        role="img"
+        aria-label={sentence(strip, units)}
+      >
+        {forecast && <path className={classes.band} d={forecast.band} />}
+        {paths && <path className={classes.area} d={paths.area} />}
+        {forecast && <path className={classes.middle} d={forecast.middle} />}
+        {paths && <path className={classes.line} d={paths.line} />}
+        <line
+          className={classes.empty}
+          x1={xOf(frame, 0)}
+          x2={bare ? xOf(frame, end) : frame.width - frame.right}
+          y1={ground}
+          y2={ground}
+        />
+        {paths && !bare && <Reserve frame={frame} strip={strip} />}
+        {!bare && <Marks frame={frame} strip={strip} charWidth={charWidth} />}
+        {!bare && <Scale frame={frame} strip={strip} units={units} charWidth={charWidth} />}
+        {cursorM !== null && (
+          <line
+            className={classes.cursor}
+            x1={xOf(frame, cursorM)}
+            x2={xOf(frame, cursorM)}
+            y1={frame.top - 6}
+            y2={ground}
+          />
+        )}
+      </svg>
+    </div>
+  );
+}
+
+interface PartProps {
+  frame: Frame;
+  strip: Strip;
+}
+
+function Reserve({ frame, strip }: PartProps) {
+  const y = yOf(frame, strip.reserve);
+  const right = frame.width - frame.right;
+  return (
+    <>
+      <line className={classes.reserve} x1={xOf(frame, 0)} x2={right} y1={y} y2={y} />
+      <text className={classes.text} x={right} y={y - 5} textAnchor="end">
+        reserve {percent(strip.reserve)}
+      </text>
+    </>
+  );
+}
+
+function Marks({ frame, strip, charWidth }: PartProps & { charWidth: number }) {
+  // What was read after the ride ended stands in the table, not on the strip.
+  const marks = strip.marks.filter((mark) => mark.kind !== 'settle');
+  const labels = placeLabels(
+    marks.map((mark) => ({
+      x: Math.max(xOf(frame, mark.distance_m), frame.left + 22),
+      text: markText(mark.kind, mark.voltage_v),
+      weight: mark.kind === 'start' || mark.kind === 'end' || mark.kind === 'turn' ? 2 : 1,
+    })),
+    charWidth,
+  );
+  return (
+    <>
+      {marks.map((mark) => {
+        const x = xOf(frame, mark.distance_m);
+        const y = yOf(frame, mark.energy_left ?? 0);
+        const label = labels.find(
+          (item) =>
+            item.x === Math.max(x, frame.left + 22) &&
+            item.text === markText(mark.kind, mark.voltage_v),
+        );
+        return (
+          <g key={`${mark.time_s}-${mark.kind}`}>
+            {label && label.text !== '' && (
+              <>
+                <line className={classes.stem} x1={x} x2={x} y1={y - 5} y2={y - 14} />
+                <text
+                  className={`${classes.text} ${classes.strong}`}
+                  x={label.x}
+                  y={y - 18}
+                  textAnchor="middle"
+                >
+                  {label.text}
+                </text>
+              </>
+            )}
+            <circle className={classes.mark} cx={x} cy={y} r={3.6} />
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
+function markText(kind: string, volts: number | null | undefined): string {
+  const named = kind === 'turn' || kind === 'end' || kind === 'swap' ? KIND_WORDS[kind] : '';
+  const reading = volts == null ? '' : `${number(volts, 1)} V`;
+  return [named, reading].filter(Boolean).join(' · ');
+}
+
+interface ScaleProps extends PartProps {
+  units: Units;
+  charWidth: number;
+}
+
+function Scale({ frame, strip, units, charWidth }: ScaleProps) {
+  const perUnit = 1 / distance(1, units);
+  const y = yOf(frame, 0) + 17;
+  const cutoff = strip.cutoff_m?.[1];
+  const cutoffText = cutoff == null ? '' : `cut-off ${number(distance(cutoff, units))}`;
+  const cutoffX =
+    cutoff == null
+      ? Number.NaN
+      : Math.min(
+          xOf(frame, cutoff),
+          frame.width - frame.right + 18 - (cutoffText.length * charWidth) / 2,
+        );
+  const free = (x: number) =>
+    Number.isNaN(cutoffX) || Math.abs(x - cutoffX) > (cutoffText.length * charWidth) / 2 + 22;
+  return (
+    <>
+      {ticks(distance(frame.lengthM, units))
+        .filter((tick) => free(xOf(frame, tick * perUnit)))
+        .map((tick) => (
+          <text
+            key={tick}
+            className={classes.text}
+            x={xOf(frame, tick * perUnit)}
+            y={y}
+            textAnchor={tick === 0 ? 'start' : 'middle'}
+          >
+            {tick === 0 ? `0 ${units.distance}` : tick}
+          </text>
+        ))}
+      {cutoffText && (
+        <text
+          className={`${classes.text} ${strip.measured ? classes.strong : classes.shell}`}
+          x={cutoffX}
+          y={y}
+          textAnchor="middle"
+        >
+          {cutoffText}
+        </text>
+      )}
+      {strip.energy_left.length > 1 && (
+        <text
+          className={`${classes.text} ${classes.tide}`}
+          x={xOf(frame, 0) + 5}
+          y={yOf(frame, 0) - 7}
+        >
+          energy left
+        </text>
+      )}
+    </>
+  );
+}
+
+/** What the drawing says, for those who do not see it. */
+export function sentence(strip: Strip, units: Units): string {
+  const ridden =
+    strip.ridden_m == null ? 'an unknown distance' : distanceText(strip.ridden_m, units);
+  const left = strip.energy_left.at(-1);
+  const ebbed =
+    left === undefined ? 'the energy left is not known' : `${percent(left)} of the energy left`;
+  const cutoff = strip.cutoff_m?.[1];
+  const end =
+    cutoff == null
+      ? ''
+      : `; ${strip.measured ? 'cut-off came' : 'cut-off is expected'} at ${distanceText(cutoff, units)}`;
+  return `Tideline: ${ridden} ridden, ${ebbed}${end}.`;
+}
