@@ -169,6 +169,7 @@ RIDERS = {
 }
 
 QUAY_LOOP_M = 1720.0
+LIGHTHOUSE_M = 8900.0
 
 
 def quay_loop() -> Course:
@@ -178,7 +179,7 @@ def quay_loop() -> Course:
 
 def lighthouse_road() -> Course:
     """Out to the light and back, the climb at the far end."""
-    return out_and_back(8900.0, 58.0, stops=3)
+    return out_and_back(LIGHTHOUSE_M, 58.0, stops=3)
 
 
 def peat_track() -> Course:
@@ -231,11 +232,11 @@ ROUNDS = (
         every_m=QUAY_LOOP_M * 2, tyre_kpa=320,
     ),
     Round(
-        slug="sandpiper-lighthouse", title="Lighthouse road, there and back", purpose="commute",
+        slug="sandpiper-lighthouse", title="Lighthouse road, twice there and back", purpose="commute",
         started_at=_at(9, 22, 9, 31), vehicle="Sandpiper", pack="Eider-2", rider="Tobias",
         course=lighthouse_road, weather=_AUTUMN, surface="mixed", target_mps=5.3, policy="with_traffic",
         stop_at_m=35_600, reserve=0.15, logs=frozenset({"samples", "track", "volts", "gauge"}),
-        every_m=5900, tyre_kpa=300, gap=(2600, 420), rest_after_s=700,
+        every_m=4450, tyre_kpa=300, gap=(2600, 420), rest_after_s=700,
     ),
     Round(
         slug="sandpiper-worn-twin", title="Lighthouse road on the worn pack", purpose="ageing",
@@ -271,7 +272,7 @@ ROUNDS = (
         started_at=_at(7, 7, 8, 15), vehicle="Whimbrel", pack="Gannet-1", rider="Ines",
         course=lighthouse_road, weather=_SUMMER, surface="smooth_paved", target_mps=9.8, policy="flat_out",
         stop_at_m=None, reserve=0.15,
-        logs=frozenset({"samples", "track", "volts", "gauge_log"}), every_m=11_000, tyre_kpa=210,
+        logs=frozenset({"samples", "track", "volts", "gauge_log"}), every_m=8900, tyre_kpa=210,
         claim=Claim(distance_m=95_000, speed_mps=7.0, load_kg=75),
     ),
     Round(
@@ -406,11 +407,12 @@ def _entries(item: Round, truth: Truth, log: Log) -> tuple[Entry, ...]:
     start, end = max(int(moving[0]) - 1, 0), int(moving[-1]) + 1
     total = float(truth.distance_m[-1])
     noted = [_entry(item, truth, log, start, "start", rest=True)]
-    one_way = total / 2 if item.course is lighthouse_road and item.stop_at_m else None
     at = item.every_m
     while at < total - 0.25 * item.every_m:
         row = truth.row_at_distance(at)
-        turn = one_way is not None and abs(at - one_way) < item.every_m / 2
+        # The light stands at every odd multiple of the way out.
+        turn = item.course is lighthouse_road and round(at / LIGHTHOUSE_M) % 2 == 1
+        turn = turn and abs(at - LIGHTHOUSE_M * round(at / LIGHTHOUSE_M)) < 1
         kind: EntryKind = "turn" if turn else "lap" if "laps" in item.logs else "checkpoint"
         noted.append(_entry(item, truth, log, row, kind, rest=False))
         at += item.every_m

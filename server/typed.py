@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import BeforeValidator, WithJsonSchema
+from pydantic import BeforeValidator, Field, WithJsonSchema
 
 from limpet.units import CORE_UNITS, Kind, parse_quantity
 
@@ -28,12 +28,14 @@ def _schema(kind: Kind) -> WithJsonSchema:
     )
 
 
-MassIn = Annotated[float | None, _reader("mass"), _schema("mass")]
-DistanceIn = Annotated[float | None, _reader("distance"), _schema("distance")]
-SpeedIn = Annotated[float | None, _reader("speed"), _schema("speed")]
-VoltageIn = Annotated[float | None, _reader("voltage"), _schema("voltage")]
-CurrentIn = Annotated[float | None, _reader("current"), _schema("current")]
-ChargeIn = Annotated[float | None, _reader("charge"), _schema("charge")]
-EnergyIn = Annotated[float | None, _reader("energy"), _schema("energy")]
-PressureIn = Annotated[float | None, _reader("pressure"), _schema("pressure")]
-TemperatureIn = Annotated[float | None, _reader("temperature"), _schema("temperature")]
+def typed(kind: Kind, **bounds: float) -> Any:
+    """The type of an optional form field that holds a quantity.
+
+    Parameters
+    ----------
+    kind : what sort of quantity
+    bounds : gt, ge, lt, le in the core's unit of it
+    """
+    # The bounds stand on the number alone: "not known" has none.
+    number = Annotated[float, Field(allow_inf_nan=False, **bounds)]
+    return Annotated[number | None, _reader(kind), _schema(kind)]

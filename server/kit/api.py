@@ -14,7 +14,7 @@ from limpet.pack import Chemistry
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.problems import Problem
-from server.typed import ChargeIn, EnergyIn, MassIn, VoltageIn
+from server.typed import typed
 
 router = Router(tags=["kit"])
 
@@ -31,7 +31,7 @@ class VehicleIn(_In):
 
     name: Name
     kind: VehicleKind
-    mass_kg: Annotated[MassIn, Field(gt=0, le=2000, allow_inf_nan=False)] = None
+    mass_kg: typed("mass", gt=0, le=2000) = None
     note: Note = ""
 
 
@@ -52,10 +52,10 @@ class PackIn(_In):
     chemistry: Chemistry
     series: int = Field(ge=1, le=300)
     parallel: int | None = Field(None, ge=1, le=1000)
-    rated_ah: Annotated[ChargeIn, Field(gt=0, le=2000, allow_inf_nan=False)]
-    rated_wh: Annotated[EnergyIn, Field(gt=0, le=200_000, allow_inf_nan=False)] = None
-    full_v: Annotated[VoltageIn, Field(gt=0, le=1000, allow_inf_nan=False)] = None
-    cutoff_v: Annotated[VoltageIn, Field(gt=0, le=1000, allow_inf_nan=False)] = None
+    rated_ah: typed("charge", gt=0, le=2000)
+    rated_wh: typed("energy", gt=0, le=200_000) = None
+    full_v: typed("voltage", gt=0, le=1000) = None
+    cutoff_v: typed("voltage", gt=0, le=1000) = None
     equivalent_full_cycles: float | None = Field(None, ge=0, allow_inf_nan=False)
     note: Note = ""
 
@@ -80,8 +80,8 @@ class RiderIn(_In):
     """A rider as typed."""
 
     name: Name
-    mass_kg: Annotated[MassIn, Field(gt=0, le=400, allow_inf_nan=False)] = None
-    gear_kg: Annotated[MassIn, Field(ge=0, le=400, allow_inf_nan=False)] = None
+    mass_kg: typed("mass", gt=0, le=400) = None
+    gear_kg: typed("mass", ge=0, le=400) = None
     note: Note = ""
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Any
 from uuid import UUID
 
 from ninja import Schema
@@ -14,15 +14,7 @@ from limpet.pack import Chemistry
 from server.logbook import results
 from server.logbook.evidence import core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest
-from server.typed import (
-    ChargeIn,
-    CurrentIn,
-    DistanceIn,
-    EnergyIn,
-    SpeedIn,
-    TemperatureIn,
-    VoltageIn,
-)
+from server.typed import typed
 
 
 class QuantityOut(Schema):
@@ -250,12 +242,7 @@ class RideIn(_In):
     pack_id: UUID
     rider_id: UUID | None = None
     reserve: float | None = Field(None, ge=0, lt=1, allow_inf_nan=False)
-    lap_length_m: Annotated[DistanceIn, Field(gt=0, le=200_000, allow_inf_nan=False)] = None
-
-
-_M = Field(ge=0, le=10_000_000, allow_inf_nan=False)
-_V = Field(ge=0, le=2000, allow_inf_nan=False)
-_C = Field(ge=-60, le=300, allow_inf_nan=False)
+    lap_length_m: typed("distance", gt=0, le=200_000) = None
 
 
 class EntryIn(_In):
@@ -263,19 +250,19 @@ class EntryIn(_In):
 
     time_s: float = Field(ge=0, le=30 * 24 * 3600, allow_inf_nan=False)
     kind: EntryKind
-    trip_m: Annotated[DistanceIn, _M] = None
-    gps_m: Annotated[DistanceIn, _M] = None
-    odometer_m: Annotated[DistanceIn, _M] = None
+    trip_m: typed("distance", ge=0, le=10_000_000) = None
+    gps_m: typed("distance", ge=0, le=10_000_000) = None
+    odometer_m: typed("distance", ge=0, le=10_000_000) = None
     laps: float | None = Field(None, ge=0, le=100_000, allow_inf_nan=False)
-    voltage_rest_v: Annotated[VoltageIn, _V] = None
-    voltage_load_v: Annotated[VoltageIn, _V] = None
-    current_a: Annotated[CurrentIn, Field(ge=-2000, le=2000, allow_inf_nan=False)] = None
-    charge_ah: Annotated[ChargeIn, Field(ge=-2000, le=5000, allow_inf_nan=False)] = None
-    energy_wh: Annotated[EnergyIn, Field(ge=-1e6, le=1e6, allow_inf_nan=False)] = None
+    voltage_rest_v: typed("voltage", ge=0, le=2000) = None
+    voltage_load_v: typed("voltage", ge=0, le=2000) = None
+    current_a: typed("current", ge=-2000, le=2000) = None
+    charge_ah: typed("charge", ge=-2000, le=5000) = None
+    energy_wh: typed("energy", ge=-1e6, le=1e6) = None
     gauge: float | None = Field(None, ge=-1000, le=1000, allow_inf_nan=False)
-    speed_mps: Annotated[SpeedIn, Field(ge=0, le=120, allow_inf_nan=False)] = None
-    battery_temp_c: Annotated[TemperatureIn, _C] = None
-    motor_temp_c: Annotated[TemperatureIn, _C] = None
+    speed_mps: typed("speed", ge=0, le=120) = None
+    battery_temp_c: typed("temperature", ge=-60, le=300) = None
+    motor_temp_c: typed("temperature", ge=-60, le=300) = None
     mode: str | None = Field(None, max_length=200)
     note: str | None = Field(None, max_length=5000)
 

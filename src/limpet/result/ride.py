@@ -84,16 +84,18 @@ def find_ride(test: RangeTest) -> Ride:
     if test.entries:
         first.append(test.entries[0].time_s)
         last.append(test.entries[-1].time_s)
+    # A ride that was begun and has no record yet is a moment long.
+    start_s, last_s = min(first, default=0.0), max(last, default=0.0)
     ends = [entry.time_s for entry in test.entries if entry.kind == "end"]
     if not ends:
         ends = [entry.time_s for entry in test.entries[-2:] if entry.kind == "settle"]
-    end_s = min([*last, *ends[:1], *([cutoff_s] if cutoff_s is not None else [])], default=0.0)
-    end_s = max(end_s, min(first)) if ends or cutoff_s is not None else max(last)
+    candidates = [*ends[:1], *([cutoff_s] if cutoff_s is not None else [])]
+    end_s = max(min([last_s, *candidates]), start_s)
     reason = test.sheet.ending.reason if test.sheet.ending else None
     return Ride(
-        start_s=min(first),
+        start_s=start_s,
         end_s=end_s,
         reached_end=cutoff_s is not None or reason in REACHED_END,
         cutoff_s=cutoff_s,
-        last_s=max(last),
+        last_s=last_s,
     )

@@ -92,7 +92,7 @@ export function consumptionFigures(figures: Figures, units: Units): [Figure, Fig
 }
 
 export function percent(share: number): string {
-  return `${number(share * 100, 0)} %`;
+  return `${number(share * 100, 0)}\u00a0%`;
 }
 
 /** Elapsed time as h:mm or, under an hour, m min. */

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { type TestDetail, testsQuery, type Units } from '../api/queries';
-import { day, massText, number, temperatureText, windText } from '../format/units';
+import { day, massText, temperatureText, windText } from '../format/units';
 import classes from './Result.module.css';
 
 interface CrumbProps {
@@ -36,7 +36,7 @@ export function Crumb({ test, units }: CrumbProps) {
       <span>{day(test.started_at)}</span>
       <span>
         {test.vehicle_name || sheet.vehicle_kind.replace('_', ' ')} · {test.pack_name || 'pack'} (
-        {cells}, {number(sheet.pack.rated_ah)} Ah)
+        {cells}, {sheet.pack.rated_ah} Ah)
       </span>
       {test.rider_name && (
         <span>

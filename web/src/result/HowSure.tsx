@@ -50,15 +50,21 @@ function Explained({ methods, what }: { methods: Method[]; what: string }) {
   if (used === undefined) return null;
   const others = methods.filter((method) => !method.used);
   const against = others.filter((method) => !method.agrees);
-  const word = METHOD_WORDS[used.method] ?? used.method;
   return (
     <p>
-      {word.charAt(0).toUpperCase() + word.slice(1)} decides the {what}
+      The {what} is taken from <b>{named(used)}</b>, the least uncertain
       {others.length === 0 && '; nothing checks it'}
-      {others.length > 0 && against.length === 0 && ', and the rest agrees'}
-      {against.length > 0 &&
-        `; ${against.map((method) => METHOD_WORDS[method.method] ?? method.method).join(' and ')} does not agree`}
+      {others.length > 0 && against.length === 0 && '; the rest agrees'}
+      {against.length > 0 && (
+        <>
+          ; <b>{against.map(named).join(' and ')}</b> does not agree
+        </>
+      )}
       .
     </p>
   );
+}
+
+function named(method: Method): string {
+  return METHOD_WORDS[method.method] ?? method.method;
 }

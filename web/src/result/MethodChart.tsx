@@ -32,10 +32,7 @@ export function MethodChart({ methods, unit, scale, empty }: MethodChartProps) {
   const x = (value: number) => LEFT + 6 + ((value - low) / (high - low)) * (WIDTH - LEFT - 12);
   const clip = (value: number) => Math.min(Math.max(x(value), LEFT), WIDTH);
   const bottom = methods.length * ROW + 6;
-  const marks = ticks(high)
-    .concat(ticks(high - low).map((step) => Number((low + step).toPrecision(2))))
-    .filter((tick) => tick >= low && tick <= high);
-  const axis = [marks[0], marks.at(-1)].filter((tick) => tick !== undefined);
+  const axis = ticks(high * 1.5, (high - low) / 2.5).filter((tick) => tick >= low && tick <= high);
   return (
     <figure style={{ margin: 0 }}>
       <svg
@@ -93,13 +90,13 @@ export function MethodChart({ methods, unit, scale, empty }: MethodChartProps) {
         <text className={classes.axis} x={0} y={bottom + 16}>
           {unit}
         </text>
-        {axis.map((tick, index) => (
+        {axis.map((tick) => (
           <text
             key={tick}
             className={classes.axis}
-            x={x(tick)}
+            x={Math.min(Math.max(x(tick), LEFT + 12), WIDTH - 14)}
             y={bottom + 16}
-            textAnchor={index === 0 ? 'start' : 'end'}
+            textAnchor="middle"
           >
             {number(tick)}
           </text>

@@ -35,6 +35,7 @@ export function ResultPage() {
             <div>
               <FiguresRow figures={figures} result={result} units={units} />
               <Tideline strip={strip} units={units} cursorM={cursorM} />
+              {!test.data.has_samples && <EntriesSection test={test.data} units={units} />}
               {test.data.has_samples && (
                 <TracesSection
                   testId={testId}
@@ -52,7 +53,9 @@ export function ResultPage() {
           </div>
         </>
       )}
-      <EntriesSection test={test.data} units={units} />
+      {(test.data.has_samples || result == null) && (
+        <EntriesSection test={test.data} units={units} />
+      )}
     </>
   );
 }

@@ -28,8 +28,8 @@ function wordsFor(test: TestDetail, units: Units): { headline: string; under: st
     const end = distanceFigure(cutoff, units);
     const used = test.result?.energy_used_fraction?.value ?? 0;
     return {
-      headline: `Reserve at ${figure.value} ${figure.unit}`,
-      under: `cut-off between ${end.span} ${end.unit}, from ${percent(used)} used`,
+      headline: `Reserve at ${figure.value}\u00a0${figure.unit}`,
+      under: `cut-off at ${end.span}\u00a0${end.unit}, from ${percent(used)} used`,
     };
   }
   const last = test.entries.at(-1);

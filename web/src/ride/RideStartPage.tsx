@@ -26,7 +26,8 @@ export function RideStartPage() {
   const riders = useQuery(ridersQuery);
   const error = vehicles.error ?? packs.error ?? riders.error;
   if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
-  if (!vehicles.data || !packs.data || !riders.data) return <Waiting rows={4} height={50} />;
+  if (!vehicles.data || !packs.data || !riders.data || tests.isPending)
+    return <Waiting rows={4} height={50} />;
   const under = (tests.data ?? []).filter((test) => test.state === 'riding');
   const lacking = [
     vehicles.data.length === 0 ? { to: '/kit/vehicles', what: 'a vehicle' } : null,
@@ -49,6 +50,7 @@ export function RideStartPage() {
           vehicles={named(vehicles.data)}
           packs={named(packs.data)}
           riders={named(riders.data)}
+          lastTest={tests.data?.[0]}
         />
       )}
     </Page>
@@ -76,14 +78,15 @@ interface StartFormProps {
   vehicles: Array<{ value: string; label: string }>;
   packs: Array<{ value: string; label: string }>;
   riders: Array<{ value: string; label: string }>;
+  lastTest: TestRow | undefined;
 }
 
-function StartForm({ vehicles, packs, riders }: StartFormProps) {
+function StartForm({ vehicles, packs, riders, lastTest }: StartFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const units = useUnits();
   const [testId] = useState(() => crypto.randomUUID());
-  const [choice, setChoice] = useState<Choice>(() => remembered(vehicles, packs, riders));
+  const [choice, setChoice] = useState<Choice>(() => usual(vehicles, packs, riders, lastTest));
   const [title, setTitle] = useState('');
   const [purpose, setPurpose] = useState<(typeof PURPOSES)[number]['value']>('everyday');
   const [reserve, setReserve] = useState('20');
@@ -197,18 +200,25 @@ function suggestedTitle(vehicles: StartFormProps['vehicles'], id: string | undef
   return `${name}, ${today}`;
 }
 
-function remembered(
+/** The kit of the last ride from this device; failing that, of the newest test. */
+function usual(
   vehicles: StartFormProps['vehicles'],
   packs: StartFormProps['packs'],
   riders: StartFormProps['riders'],
+  lastTest: TestRow | undefined,
 ): Choice {
   const stored = JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}') as Choice;
-  const known = (list: Array<{ value: string }>, id: string | undefined) =>
-    list.find((item) => item.value === id)?.value;
+  const pick = (
+    list: Array<{ value: string; label: string }>,
+    id: string | undefined,
+    name: string | undefined,
+  ) =>
+    (list.find((item) => item.value === id) ?? list.find((item) => item.label === name) ?? list[0])
+      ?.value;
   return {
-    vehicle_id: known(vehicles, stored.vehicle_id) ?? vehicles[0]?.value,
-    pack_id: known(packs, stored.pack_id) ?? packs[0]?.value,
-    rider_id: known(riders, stored.rider_id) ?? riders[0]?.value,
+    vehicle_id: pick(vehicles, stored.vehicle_id, lastTest?.vehicle_name),
+    pack_id: pick(packs, stored.pack_id, lastTest?.pack_name),
+    rider_id: pick(riders, stored.rider_id, lastTest?.rider_name),
   };
 }
 

@@ -55,7 +55,7 @@ export function Tideline({
   return (
     <div ref={ref} className={classes.wrap}>
       <svg
-        className={classes.svg}
+        className={bare ? `${classes.svg} ${classes.bare}` : classes.svg}
         height={height}
         viewBox={`0 0 ${frame.width} ${height}`}
         role="img"
@@ -100,9 +100,16 @@ function Reserve({ frame, strip }: PartProps) {
   return (
     <>
       <line className={classes.reserve} x1={xOf(frame, 0)} x2={right} y1={y} y2={y} />
-      <text className={classes.text} x={right} y={y - 5} textAnchor="end">
-        reserve {percent(strip.reserve)}
-      </text>
+      {strip.measured ? (
+        // The end's own label stands at the right of a ride that reached it.
+        <text className={classes.text} x={xOf(frame, 0) + 5} y={y - 5}>
+          reserve {percent(strip.reserve)}
+        </text>
+      ) : (
+        <text className={classes.text} x={right} y={y - 5} textAnchor="end">
+          reserve {percent(strip.reserve)}
+        </text>
+      )}
     </>
   );
 }

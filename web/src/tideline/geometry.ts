@@ -60,10 +60,9 @@ export function reachOf(strip: Strip): number {
   return Math.max(ridden, Math.min(high, 1.35 * value));
 }
 
-/** Round steps for an axis, about five of them. */
-export function ticks(longest: number): number[] {
+/** Round steps for an axis, about five of them unless a step is asked for. */
+export function ticks(longest: number, rough = longest / 5): number[] {
   if (longest <= 0) return [0];
-  const rough = longest / 5;
   const power = 10 ** Math.floor(Math.log10(rough));
   const step = [1, 2, 5, 10].map((k) => k * power).find((size) => size >= rough) ?? rough;
   const found: number[] = [];
