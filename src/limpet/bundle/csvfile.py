@@ -62,6 +62,8 @@ def read_table(file: str, data: bytes, known: Collection[str], text: Collection[
     RFC 4180 (2005), with the leniencies that bundle.md lists.
     """
     data = data.removeprefix(b"\xef\xbb\xbf")
+    if not data.strip():
+        raise BundleError([Fault(file, 1, 0, "is empty; the first line names the columns")])
     end = data.find(b"\n")
     first = data if end < 0 else data[:end]
     if b'"' in first:
@@ -185,8 +187,6 @@ def _read_cells(
             begins = reader.line_num + 1
     except csv.Error as cause:
         raise BundleError([Fault(file, reader.line_num, 0, f"not CSV: {cause}")]) from cause
-    if not rows:
-        raise BundleError([Fault(file, 1, 0, "is empty; the first line names the columns")])
     if delimiter == "," and len(rows[0]) == 1 and ";" in rows[0][0]:
         return _read_cells(file, content, ";", known, text)
     names = [name.strip() for name in rows.pop(0)]

@@ -67,11 +67,11 @@ class OcvCurve:
     def energy_left(self, z: FloatArray) -> FloatArray:
         """Share of energy ε [-] at a state of charge z [-]."""
         shares: FloatArray = self._energy / self._energy[-1]
-        return np.interp(z, self.state_of_charge, shares)
+        return np.asarray(np.interp(z, self.state_of_charge, shares))
 
     def voltage(self, z: FloatArray) -> FloatArray:
         """Settled cell voltage [V] at a state of charge z [-]."""
-        return np.interp(z, self.state_of_charge, self.ocv_v)
+        return np.asarray(np.interp(z, self.state_of_charge, self.ocv_v))
 
     def slope_v(self, z: float) -> float:
         """dU/dz [V] around z, over ±0.02 so that a table's corners do not decide."""

@@ -200,6 +200,10 @@ class _GapFiller:
         distance: Line | None,
     ) -> None:
         self._time, self._volts, self._whole, self._distance = time, volts, whole, distance
+        # What was ridden and how long it took while the logger ran: a neighbourhood may hold
+        # other gaps, whose energy is not known either.
+        self._logged_s = self._without_gaps(time)
+        self._logged_m = None if distance is None else self._without_gaps(distance.at(time))
         self._energy_wh = self._counter(test, "energy_wh")
         self._charge_ah = self._counter(test, "charge_ah")
         self._charge_std = accuracy(test, "charge").relative_std
@@ -213,6 +217,10 @@ class _GapFiller:
         rows = np.searchsorted(time[known], self._time, side="right") - 1
         values = column[known][np.maximum(rows, 0)]
         return np.where(rows >= 0, values, np.nan)
+
+    def _without_gaps(self, values: FloatArray) -> FloatArray:
+        steps = np.where(self._whole.gap, 0.0, np.diff(values))
+        return np.concatenate([[0.0], np.cumsum(steps)])
 
     def fill(self) -> _Fills:
         rows = np.flatnonzero(self._whole.gap)
@@ -263,13 +271,13 @@ class _GapFiller:
                 "the meter's own amp-hours",
             )
         near = self._near(begins, ends)
-        near_wh = float(sum(self._wh_between(a, b) for a, b in near))
-        if self._distance is not None and moved is not None:
-            near_m = sum(self._distance.between(a, b) for a, b in near)
+        near_wh = sum(self._between(self._whole.energy_wh, a, b) for a, b in near)
+        if self._logged_m is not None and moved is not None:
+            near_m = sum(self._between(self._logged_m, a, b) for a, b in near)
             if near_m > 0:
                 wh = near_wh / near_m * moved
                 return wh, wh / mean_v, FILL_STD * abs(wh), "the distance and the miles around it"
-        near_s = sum(b - a for a, b in near)
+        near_s = sum(self._between(self._logged_s, a, b) for a, b in near)
         wh = near_wh / near_s * (ends - begins) if near_s > 0 else 0.0
         return wh, wh / mean_v, BLIND_FILL_STD * abs(wh), "the mean power around it"
 
@@ -290,6 +298,6 @@ class _GapFiller:
         after = (ends, min(ends + NEIGHBOUR_S, float(self._time[-1])))
         return [(a, b) for a, b in (before, after) if b > a]
 
-    def _wh_between(self, begins: float, ends: float) -> float:
-        values = np.interp([begins, ends], self._time, self._whole.energy_wh)
+    def _between(self, running: FloatArray, begins: float, ends: float) -> float:
+        values = np.interp([begins, ends], self._time, running)
         return float(values[1] - values[0])

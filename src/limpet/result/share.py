@@ -100,11 +100,14 @@ def energy_share(
     rng = np.random.default_rng(SEED)
     gain = 1 + accuracy(test, "voltage").relative_std * rng.standard_normal(DRAWS)
     drawn: list[FloatArray] = []
+    by_volts_std = 0.0
     for reading, cell_v, at in zip((first, last), cells, z, strict=True):
         unrelaxed = 0.0 if reading.settled else UNRELAXED_STD_V
         volts = cell_v * gain + unrelaxed * rng.standard_normal(DRAWS)
         shift = curve.charge_std(float(at)) * rng.standard_normal(DRAWS)
-        drawn.append(np.clip(curve.charge_left(volts) + shift, 0.0, 1.0))
+        by_volts = curve.charge_left(volts)
+        by_volts_std = float(np.std(by_volts))
+        drawn.append(np.clip(by_volts + shift, 0.0, 1.0))
     cut = np.clip(z_cut + hypot(z_cut_std, 0.01) * rng.standard_normal(DRAWS), 0.0, 0.9)
     full = drawn[0] if began_full else np.full(DRAWS, z_full)
     eps = [curve.energy_left(part) for part in (*drawn, full, cut)]
@@ -115,9 +118,6 @@ def energy_share(
     eps_full = curve.energy_left(np.array([z_full]))[0]
     window = np.linspace(z[1], z[0], 101)
     stored_std = float(np.std(eps[0] - eps[1]))
-    volts_std = hypot(
-        accuracy(test, "voltage").relative_std * cells[1], 0.0 if last.settled else UNRELAXED_STD_V
-    )
     return EnergyShare(
         first_v=first.voltage_v,
         last_v=last.voltage_v,
@@ -126,7 +126,7 @@ def energy_share(
         mean_ocv_v=float(curve.voltage(window).mean()) * pack.series,
         used=Quantity.from_draws(share, "1", (stored[0] - stored[1]) / (eps_full - eps_cut)),
         charge_used=Quantity.from_draws(charge, "1", (z[0] - z[1]) / (z_full - z_cut)),
-        # On a flat stretch the meter's own error moves the reading along a twentieth of the curve
-        # or more, either way: volts say little there.
-        volts_cannot_tell=volts_std / curve.slope_v(float(z[1])) > 0.05,
+        # On a flat stretch the meter's own error moves the last reading along a twentieth of the
+        # curve or more, either way: volts say little there.
+        volts_cannot_tell=by_volts_std > 0.05,
     )
