@@ -10,7 +10,7 @@ import signal
 import socket
 import subprocess
 import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from hashlib import sha256
 from pathlib import Path
@@ -22,6 +22,8 @@ from house.paths import PYTHON, ROOT, RUN, VENV, WEB
 from house.say import Trouble, say, step
 
 DEFAULT_PORT = 8600
+
+Command = Callable[[argparse.Namespace, list[str]], int]
 
 
 def main(arguments: Sequence[str]) -> int:
@@ -52,18 +54,20 @@ def _parser() -> argparse.ArgumentParser:
     )
     start.add_argument("--no-demo", action="store_true", help="do not load the made-up island")
     start.set_defaults(run=_start)
-    for name, run, words in (
+    passing: tuple[tuple[str, Command, str], ...] = (
         ("test", _test, "run all tests; further arguments go to pytest"),
         ("analyse", _analyse, "analyse BUNDLE [--json]: what a test bundle means"),
         ("bench", _bench, "time what must be fast, against a yardstick in the same run"),
         ("manage", _manage, "Django's own commands, with the database running"),
-    ):
+    )
+    for name, run, words in passing:
         commands.add_parser(name, help=words, add_help=False).set_defaults(run=run)
-    for name, run, words in (
+    plain: tuple[tuple[str, Command, str], ...] = (
         ("check", _check, "style, types, dependency direction, migrations, API types"),
         ("shots", _shots, "take docs/screenshots from the demo"),
         ("types", _types, "write the OpenAPI file and the page's types from it"),
-    ):
+    )
+    for name, run, words in plain:
         commands.add_parser(name, help=words).set_defaults(run=run)
     return parser
 
@@ -137,7 +141,7 @@ def _port(wanted: int | None) -> int:
     return free_port()
 
 
-def _start(options: argparse.Namespace, _: list[str]) -> int:
+def _start(options: argparse.Namespace, rest: list[str]) -> int:
     port = _port(options.port)
     with _only_one("start", "Limpet is running from this checkout already:"):
         prepare(tests=False)
@@ -159,7 +163,7 @@ def _start(options: argparse.Namespace, _: list[str]) -> int:
         return 0 if code in (0, -signal.SIGTERM, -signal.SIGINT) else code
 
 
-def _test(_: argparse.Namespace, rest: list[str]) -> int:
+def _test(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     with (
         _only_one("test", "Tests run in this checkout already; wait for them."),
@@ -169,35 +173,35 @@ def _test(_: argparse.Namespace, rest: list[str]) -> int:
         return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
 
 
-def _analyse(_: argparse.Namespace, rest: list[str]) -> int:
+def _analyse(options: argparse.Namespace, rest: list[str]) -> int:
     if not PYTHON.is_file():
         prepare(tests=False)
     command = [str(PYTHON), "-m", "limpet.cli", *rest]
     return subprocess.run(command, env=environment(), check=False).returncode
 
 
-def _bench(_: argparse.Namespace, rest: list[str]) -> int:
+def _bench(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     with running("bench-db") as database:
         command = [str(PYTHON), "-m", "tests.bench", *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
 
 
-def _manage(_: argparse.Namespace, rest: list[str]) -> int:
+def _manage(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=False)
     with running("db", quiet=True) as database:
         command = [str(PYTHON), "-m", "server.manage", *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
 
 
-def _shots(_: argparse.Namespace, __: list[str]) -> int:
+def _shots(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     with running("shots-db") as database:
         command = [str(PYTHON), "-m", "tools.take_shots"]
         return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
 
 
-def _types(_: argparse.Namespace, __: list[str]) -> int:
+def _types(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     command = [str(PYTHON), "-m", "tools.write_openapi"]
     code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
@@ -206,7 +210,7 @@ def _types(_: argparse.Namespace, __: list[str]) -> int:
     )
 
 
-def _check(_: argparse.Namespace, __: list[str]) -> int:
+def _check(options: argparse.Namespace, rest: list[str]) -> int:
     """Every check, all of them even when one fails."""
     prepare(tests=True)
     tool = VENV / "bin"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from pathlib import Path
 
 from house.machine import ensure_packages
 from house.paths import DIST, PYTHON, ROOT, RUN, VENV, WEB, digest, is_current
@@ -31,7 +32,14 @@ def _virtual_environment(*, tests: bool) -> None:
         with step(f"Installing Python packages ({name}.txt, pinned and hashed)"):
             if not PYTHON.is_file():
                 run([sys.executable, "-m", "venv", VENV], why="making .venv")
-            install = [PYTHON, "-m", "pip", "install", *_QUIET_PIP, "--require-hashes"]
+            install: list[str | Path] = [
+                PYTHON,
+                "-m",
+                "pip",
+                "install",
+                *_QUIET_PIP,
+                "--require-hashes",
+            ]
             run([*install, "-r", locked], why=f"installing {locked.name}")
             stamp.write_text(wanted)
 

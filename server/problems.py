@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 import logging
 from typing import Any, cast
 
 from django.core.exceptions import ObjectDoesNotExist, PermissionDenied
 from django.http import Http404, HttpRequest, HttpResponse
+from django.http.request import RawPostDataException
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
@@ -56,10 +58,10 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fields: dict[str, str] = Field(default_factory=dict)
+        fields: dict[str, str] = {}
         for item in cast(list[ErrorDetails], error.errors):
             name = ".".join(str(part) for part in item["loc"] if part not in ("body", "payload"))
-            fields.setdefault(name or "body", _sentence(item))
+            fields.setdefault(name or "body", _sentence(_with_input(item, request)))
         listed = "; ".join(f"{name.replace('_', ' ')} {text}" for name, text in fields.items())
         return answer(request, 422, Problem(code="invalid", message=listed, fields=fields))
 
@@ -113,6 +115,20 @@ def install(api: NinjaAPI) -> None:
         logger.exception("unexpected failure at %s", request.path)
         message = "Limpet failed at this; nothing was stored. The server's log says where."
         return answer(request, 500, Problem(code="failed", message=message))
+
+
+def _with_input(item: ErrorDetails, request: HttpRequest) -> ErrorDetails:
+    """Ninja leaves out what was sent; a refusal should name it."""
+    if "input" in item:
+        return item
+    try:
+        found: Any = json.loads(request.body)
+        for part in item["loc"]:
+            found = found if part in ("body", "payload") else found[part]
+    except (ValueError, KeyError, IndexError, TypeError, RawPostDataException):
+        # A form's parts or a missing field: there is no value to name.
+        return item
+    return cast(ErrorDetails, {**item, "input": found})
 
 
 def _sentence(item: ErrorDetails) -> str:

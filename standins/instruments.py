@@ -87,7 +87,7 @@ def samples(
     if counters:
         columns |= {"charge_ah": log.charge_ah, "energy_wh": log.energy_wh}
     noise = rng.normal(0, 0.05, n) * (truth.speed_mps > 0.2)
-    columns["speed_mps"] = np.round(np.maximum(truth.speed_mps + noise, 0), 2)
+    columns["speed_mps"] = np.round(np.maximum(truth.speed_mps + noise, 0.0), 2).astype(np.float64)
     columns["distance_m"] = np.round(log.trip_m, 1)
     if track:
         # Fixes wander slowly rather than jump: a first-order walk of about a metre.

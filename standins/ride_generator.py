@@ -8,7 +8,7 @@ use it.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import atan2, cos, degrees, exp, pi, radians, sin, sqrt
+from math import atan2, cos, degrees, exp, pi, radians, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,6 +50,7 @@ class Course:
 
     @property
     def length_m(self) -> float:
+        """Length of one lap, or of the whole road [m]."""
         return float(self.distance_m[-1])
 
 
@@ -96,7 +97,7 @@ class Truth:
 
     def row_at_distance(self, metres: float) -> int:
         """The first second at or beyond a distance."""
-        return int(min(np.searchsorted(self.distance_m, metres), len(self.distance_m) - 1))
+        return min(int(np.searchsorted(self.distance_m, metres)), len(self.distance_m) - 1)
 
 
 def ellipse(length_m: float, rise_m: float, *, crr_factor: float = 1.0, stops: int = 0) -> Course:

@@ -101,16 +101,17 @@ def explain(error: ErrorDetails) -> str:
     """One of pydantic's findings as a sentence: what is wrong and what would be right."""
     kind, context = error["type"], error.get("ctx", {})
     value = error.get("input")
+    given = f"is {_shown(value)}, " if "input" in error else ""
     if kind == "missing":
         return "is missing and needed; add it"
     if kind in ("literal_error", "enum"):
         choices = str(context["expected"]).replace(" or ", ", ").replace("'", "")
         close = difflib.get_close_matches(str(value), choices.split(", "), n=1)
         hint = f"; did you mean {close[0]}?" if close else ""
-        return f"is {_shown(value)}, expected one of {choices}{hint}"
+        return f"{given}expected one of {choices}{hint}"
     if kind in ("float_type", "int_type", "float_parsing", "int_parsing", "int_from_float"):
         wanted = "a whole number" if kind.startswith("int") else "a number"
-        return f"is {_shown(value)}, expected {wanted} without quotes or unit"
+        return f"{given}expected {wanted} without quotes or unit"
     if kind == "finite_number":
         return "is not finite; write null for not known"
     if kind in ("greater_than", "greater_than_equal", "less_than", "less_than_equal"):
@@ -121,17 +122,17 @@ def explain(error: ErrorDetails) -> str:
             "less_than_equal": ("at most", "le"),
         }
         word, key = words[kind]
-        return f"is {_shown(value)}, expected {word} {context[key]:g}; check the unit"
+        return f"{given}expected {word} {context[key]:g}; check the unit"
     if kind.startswith("datetime"):
-        return f"is {_shown(value)}, expected a time like 2026-05-14T09:12:00+02:00"
+        return f"{given}expected a time like 2026-05-14T09:12:00+02:00"
     if kind in ("dataclass_type", "model_type", "dict_type"):
-        return f"is {_shown(value)}, expected an object: {{ … }}"
+        return f"{given}expected an object: {{ … }}"
     if kind == "string_type":
-        return f"is {_shown(value)}, expected text in quotes"
+        return f"{given}expected text in quotes"
     if kind == "string_too_short":
         return "is empty; give it a name"
     message = error["msg"]
-    return f"is {_shown(value)}: {message[:1].lower()}{message[1:]}"
+    return f"{given}{message[:1].lower()}{message[1:]}"
 
 
 def _shown(value: object) -> str:

@@ -1,0 +1,165 @@
+"""A ride logged by hand, over HTTP, on the real database."""
+
+from uuid import uuid4
+
+import pytest
+
+from server.logbook.models import Entry, EntryRevision, RangeTest
+from tests.strategies import minimal
+
+
+def note(api, ride, time_s, kind="checkpoint", entry_id=None, **values):
+    body = {"time_s": time_s, "kind": kind, **values}
+    return api.put(f"/tests/{ride}/entries/{entry_id or uuid4()}", body)
+
+
+@pytest.fixture
+def ridden(ines, ride):
+    note(ines, ride, 5, "start", voltage_rest_v="54.4 V", trip_m="0 mi", charge_ah=0)
+    note(ines, ride, 1800, voltage_rest_v="51,0", trip_m="6 mi", charge_ah="3.1 Ah")
+    note(ines, ride, 3600, "end", voltage_rest_v=48.2, trip_m="12 mi", charge_ah=6.4)
+    return ride
+
+
+def test_a_ride_by_hand_ends_with_a_result(ines, ridden):
+    answer = ines.put(f"/tests/{ridden}/ending", {"reason": "home"})
+    assert answer.status_code == 200
+    found = answer.json()
+    assert found["state"] == "ended"
+    assert found["result"]["distance"]["value"] == pytest.approx(12 * 1609.344)
+    assert 15 < found["figures"]["wh_per_mi"]["value"] < 40
+    assert found["figures"]["range_to_cutoff"]["value"] > 12 * 1609.344
+    assert found["sheet"]["load_kg"] == 68
+
+
+def test_a_ride_has_a_result_while_it_is_under_way(ines, ride):
+    assert ines.get(f"/tests/{ride}").json()["result"] is None
+    note(ines, ride, 5, "start", voltage_rest_v=54.4, trip_m=0)
+    note(ines, ride, 1800, voltage_rest_v=51.0, trip_m="6 mi")
+    assert ines.get(f"/tests/{ride}").json()["figures"]["wh_per_mi"]["value"] > 0
+    assert ines.get("/tests").json()[0]["state"] == "riding"
+
+
+def test_an_entry_sent_again_changes_nothing(ines, ride):
+    entry_id = uuid4()
+    first = note(ines, ride, 5, "start", entry_id=entry_id, voltage_rest_v=54.4)
+    again = note(ines, ride, 5, "start", entry_id=entry_id, voltage_rest_v=54.4)
+    assert (first.status_code, again.status_code) == (201, 200)
+    assert Entry.objects.count() == 1
+    assert EntryRevision.objects.count() == 0
+    assert RangeTest.objects.get().revision == 2
+
+
+def test_a_ride_started_again_changes_nothing(ines, kit, ride):
+    body = {"title": "Another name", "started_at": "2026-05-14T10:00:00+02:00", **kit}
+    assert ines.put(f"/tests/{ride}", body).json()["title"] == "Harbour and back"
+    assert RangeTest.objects.count() == 1
+
+
+def test_a_changed_entry_keeps_what_it_said_and_the_result_follows(ines, ridden):
+    before = ines.get(f"/tests/{ridden}").json()
+    last = before["entries"][-1]
+    note(
+        ines,
+        ridden,
+        3600,
+        "end",
+        entry_id=last["id"],
+        voltage_rest_v=48.2,
+        trip_m="14 mi",
+        charge_ah=6.4,
+    )
+    after = ines.get(f"/tests/{ridden}").json()
+    assert after["figures"]["wh_per_mi"]["value"] < before["figures"]["wh_per_mi"]["value"]
+    kept = after["entries"][-1]
+    assert kept["changes"] == 1
+    assert kept["earlier"][0]["trip_m"] == pytest.approx(12 * 1609.344)
+
+
+def test_an_entry_taken_out_is_out_of_the_result_and_in_the_history(ines, ridden):
+    middle = ines.get(f"/tests/{ridden}").json()["entries"][1]["id"]
+    for _ in range(2):
+        assert ines.delete(f"/tests/{ridden}/entries/{middle}").status_code == 204
+    assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 2
+    assert Entry.objects.get(pk=middle).removed
+    assert EntryRevision.objects.count() == 1
+    note(ines, ridden, 1800, entry_id=middle, voltage_rest_v=51)
+    assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 3
+
+
+@pytest.mark.parametrize(
+    ("values", "field", "words"),
+    [
+        ({"voltage_rest_v": "54 kg"}, "voltage_rest_v", "'kg' is not a unit of voltage"),
+        ({"voltage_rest_v": 540}, "voltage_rest_v", "expected volts of this pack, not millivolts"),
+        ({"trip_m": "-1 mi"}, "trip_m", "expected at least 0"),
+        ({"laps": "many"}, "laps", "expected a number"),
+        ({"kind": "begin"}, "kind", "expected one of start, checkpoint"),
+        ({"time_s": -5}, "time_s", "expected at least 0"),
+        ({"mood": "fine"}, "mood", "is not a field here"),
+    ],
+)
+def test_a_faulty_entry_is_refused_beside_its_field_and_nothing_is_stored(
+    ines, ride, values, field, words
+):
+    answer = ines.put(f"/tests/{ride}/entries/{uuid4()}", {"time_s": 5, "kind": "start", **values})
+    assert answer.status_code == 422
+    assert words in answer.json()["fields"][field]
+    assert not Entry.objects.exists()
+    assert RangeTest.objects.get().revision == 1
+
+
+def test_what_may_be_a_slip_is_stored_and_asked_about(ines, ride):
+    note(ines, ride, 5, "start", trip_m="3 mi")
+    answer = note(ines, ride, 600, trip_m="2 mi", voltage_rest_v=91)
+    assert answer.status_code == 201
+    voltage, distance = answer.json()["questions"]
+    assert "91 V at 10 min is outside 26 to 57 V" in voltage
+    assert "below the reading before it. Was it mistyped, or reset?" in distance
+
+
+def test_a_ride_without_entries_cannot_be_ended(ines, ride):
+    answer = ines.put(f"/tests/{ride}/ending", {"reason": "home"})
+    assert answer.status_code == 409
+    assert "add an entry before you end" in answer.json()["message"]
+    assert RangeTest.objects.get().state == "riding"
+
+
+def test_a_ride_needs_kit_of_ones_own(ines, tobias, kit):
+    body = {"title": "x", "started_at": "2026-05-14T09:12:00+02:00", **kit}
+    answer = tobias.put(f"/tests/{uuid4()}", body)
+    assert set(answer.json()["fields"]) == {"vehicle_id", "pack_id", "rider_id"}
+    assert not RangeTest.objects.exists()
+
+
+def test_a_ride_belongs_to_its_account(ines, tobias, nobody, ridden):
+    entry = ines.get(f"/tests/{ridden}").json()["entries"][0]["id"]
+    for path in ("", "/traces", "/result.json", "/bundle.zip"):
+        assert tobias.get(f"/tests/{ridden}{path}").status_code == 404
+        assert nobody.get(f"/tests/{ridden}{path}").status_code == 401
+    assert note(tobias, ridden, 9).status_code == 404
+    assert note(tobias, ridden, 9, entry_id=entry).status_code == 404
+    assert tobias.delete(f"/tests/{ridden}/entries/{entry}").status_code == 404
+    assert tobias.put(f"/tests/{ridden}/ending", {"reason": "home"}).status_code == 404
+    assert tobias.delete(f"/tests/{ridden}").status_code == 404
+    assert tobias.get("/tests").json() == []
+    assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 3
+
+
+def test_an_id_of_somebody_elses_test_is_not_taken_over(ines, tobias, ridden):
+    files = {"test.json": minimal(), "entries.csv": b"time_s,kind\n0,start\n9,end\n"}
+    assert tobias.import_files(files, ridden).status_code == 409
+    mine = {"vehicle_id": str(uuid4()), "pack_id": str(uuid4())}
+    tobias.put(f"/vehicles/{mine['vehicle_id']}", {"name": "Dunlin", "kind": "trike"})
+    pack = {"name": "Fulmar", "chemistry": "lfp", "series": 16, "rated_ah": 20}
+    tobias.put(f"/packs/{mine['pack_id']}", pack)
+    body = {"title": "x", "started_at": "2026-05-14T09:12:00+02:00", **mine}
+    assert tobias.put(f"/tests/{ridden}", body).status_code == 409
+    assert RangeTest.objects.get().title == "Harbour and back"
+    assert Entry.objects.count() == 3
+
+
+def test_a_removed_test_is_gone_with_all_of_it(ines, ridden):
+    assert ines.delete(f"/tests/{ridden}").status_code == 204
+    assert not RangeTest.objects.exists()
+    assert not Entry.objects.exists()
