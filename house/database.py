@@ -191,6 +191,12 @@ class Database:
                 f"GRANT ALL ON limpet_bench.* TO '{_USER}'@'{host}';",
             ]
         lines.append(f"ALTER USER 'root'@'localhost' IDENTIFIED BY '{secret}';")
+        # The installation also makes a root for 127.0.0.1, ::1 and the host's name, all without
+        # a password, and perhaps an anonymous user.
+        lines.append(
+            "DELETE FROM mysql.global_priv WHERE (User = 'root' AND Host <> 'localhost') OR User = '';"
+        )
+        lines.append("FLUSH PRIVILEGES;")
         return "\n".join(lines) + "\n"
 
     def _wait(self, server: subprocess.Popen[bytes] | None) -> None:

@@ -19,7 +19,7 @@ const ResultPage = lazy(() =>
 export function App() {
   const session = useQuery(sessionQuery);
   if (session.isPending) return <Waiting rows={3} height={60} />;
-  if (session.error) {
+  if (session.data === undefined) {
     return (
       <main style={{ padding: 40 }}>
         <Trouble error={session.error} onRetry={() => session.refetch()} />

@@ -128,7 +128,13 @@ def _consumption(energy: Quantity | None, distance: Quantity | None) -> Consumpt
 
 
 def _mean_current_a(test: RangeTest, ride: Ride) -> float:
-    """Mean current of the ride [A], for the sag at cut-off; half the pack in the time if unknown."""
+    """Mean current of the ride [A], for the sag at cut-off.
+
+    Notes
+    -----
+    Where nothing tells it, half the pack in the time that was ridden, at most its 1-hour current
+    (*assumption*: a ride of a few minutes has not emptied half a pack).
+    """
     hours = max((ride.end_s - ride.start_s) / SECONDS_PER_HOUR, 1 / 60)
     amps, time = test.column("current_a"), test.column("time_s")
     if amps is not None and time is not None:
@@ -141,7 +147,8 @@ def _mean_current_a(test: RangeTest, ride: Ride) -> float:
     if len(counted) > 1:
         total, _ = counted_on(counted)
         return max(float(total[-1]) / hours, 0.0)
-    return 0.5 * test.sheet.pack.rated_ah / hours
+    rated_ah = test.sheet.pack.rated_ah
+    return min(0.5 * rated_ah / hours, rated_ah / 1.0)
 
 
 def _capacity_ah(

@@ -32,6 +32,8 @@ FloatArray = NDArray[np.float64]
 MEAN_VOLTAGE_STD = 0.015
 #: The same when only resting voltages are there and the sag has to be worked out (assumption).
 MEAN_OCV_STD = 0.010
+#: Less than this is a meter's last digit, not a ride [Wh].
+LEAST_ENERGY_WH = 0.01
 #: A net counter may fall by this share of the rated charge between two entries on a long descent
 #: with regeneration; a larger fall is a reset (assumption).
 REGEN_FALL = 0.05
@@ -75,7 +77,7 @@ def energy_methods(
         charge = logged.charge
     if counted is not None and (charge is None or counted.quantity.relative < charge.relative):
         charge = counted.quantity
-    methods = [item for item in found if item is not None]
+    methods = [item for item in found if item is not None and item.line.span > LEAST_ENERGY_WH]
     return EnergyEvidence(methods=methods, charge=charge, sampled=logged, notices=notices)
 
 

@@ -20,6 +20,7 @@ from limpet.result.share import (
     ASSUMED_FULL_STD,
     DRAWS,
     FULL_WITHIN_V,
+    LEAST_WINDOW,
     SEED,
     EnergyShare,
     usable_floor,
@@ -57,7 +58,8 @@ def used_share(
     if ride.reached_end:
         share, notices = _from_start(test, first, resistance, mean_current_a)
         return UsedShare(share=share, measured=True, notices=tuple(notices))
-    by_label = None if energy is None else ratio(energy, promised, "1")
+    # A current that sags the pack to cut-off at once leaves nothing to promise.
+    by_label = ratio(energy, promised, "1") if energy is not None and promised.value > 0 else None
     candidates = [item for item in (volts.used if volts else None, by_label) if item is not None]
     if not candidates:
         return None
@@ -105,6 +107,8 @@ def _from_start(
         return Quantity.of(1.0, "1", 0.10), [_assumed_full()]
     z_cut, _ = usable_floor(curve, pack, mean_current_a, resistance)
     z = curve.charge_left(np.array([first.voltage_v, full_v]) / pack.series)
+    if z[1] - z_cut < LEAST_WINDOW or z[0] <= z_cut:
+        return Quantity.of(1.0, "1", 0.10), [_assumed_full()]
     eps = curve.energy_left(np.array([z[0], z[1], z_cut]))
     share = float((eps[0] - eps[2]) / (eps[1] - eps[2]))
     notice = Notice(

@@ -21,6 +21,8 @@ DRAWS = 4000
 SEED = 20260514
 #: A pack that settles within this of its full voltage, per cell, counts as full [V] (assumption).
 FULL_WITHIN_V = 0.05
+#: A cut-off so close under the full voltage leaves no curve to read a share from [-].
+LEAST_WINDOW = 0.05
 #: A start taken as full without a voltage: standard u of the share (assumption).
 ASSUMED_FULL_STD = 0.02
 
@@ -96,6 +98,8 @@ def energy_share(
     began_full = cells[0] >= full_cell_v - FULL_WITHIN_V
     z_full = z[0] if began_full else curve.charge_left(np.array([full_cell_v]))[0]
     z_cut, z_cut_std = usable_floor(curve, pack, mean_current_a, resistance)
+    if z_full - z_cut < LEAST_WINDOW:
+        return None
 
     rng = np.random.default_rng(SEED)
     gain = 1 + accuracy(test, "voltage").relative_std * rng.standard_normal(DRAWS)

@@ -21,7 +21,7 @@ export function ResultPage() {
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   if (test.isPending) return <Waiting rows={4} height={90} />;
-  if (test.error) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
+  if (test.data === undefined) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
   const { result, strip, figures } = test.data;
   return (
     <>

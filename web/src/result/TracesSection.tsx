@@ -24,8 +24,10 @@ export function TracesSection({ testId, startedAt, strip, units, onCursor }: Tra
   const scheme = useComputedColorScheme('light');
   const traces = useQuery(tracesQuery(testId, span));
   if (traces.isPending) return <Waiting rows={4} height={48} />;
-  if (traces.error) return <Trouble error={traces.error} onRetry={() => traces.refetch()} />;
-  if (traces.data == null) return null;
+  if (traces.data === undefined) {
+    return <Trouble error={traces.error} onRetry={() => traces.refetch()} />;
+  }
+  if (traces.data === null) return null;
   const { time_s } = traces.data;
   const zoom = (factor: number) => {
     const first = time_s[0] ?? 0;

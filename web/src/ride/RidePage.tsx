@@ -23,7 +23,8 @@ export function RidePage() {
   const [sheet, setSheet] = useState<EntryKind | null>(null);
   const noting = useNote(testId, test.data?.started_at);
   if (test.isPending) return <Waiting rows={4} height={80} />;
-  if (test.error) {
+  // Without signal a fetch fails; what is on the screen stays on it.
+  if (test.data === undefined) {
     return (
       <main className={classes.page} style={{ padding: 18 }}>
         <Trouble error={test.error} onRetry={() => test.refetch()} />

@@ -1,0 +1,93 @@
+"""The real application: its own server process, the real database, Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import MySQLdb
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from house.database import free_port
+
+ROOT = Path(__file__).resolve().parents[2]
+CHROMIUM = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+def fresh_database() -> None:
+    """An empty database of the name that the application uses."""
+    connection = MySQLdb.connect(
+        host="127.0.0.1",
+        port=int(os.environ["LIMPET_DB_PORT"]),
+        user="limpet",
+        password=os.environ["LIMPET_DB_PASSWORD"],
+    )
+    with connection.cursor() as cursor:
+        cursor.execute("DROP DATABASE IF EXISTS limpet")
+        cursor.execute("CREATE DATABASE limpet CHARACTER SET utf8mb4")
+    connection.close()
+
+
+@pytest.fixture(scope="session")
+def address():
+    """Where the application answers, the demo loaded."""
+    fresh_database()
+    port = free_port()
+    command = [sys.executable, "-m", "server.serve", "--port", str(port)]
+    server = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
+    assert server.stdout is not None
+    for line in server.stdout:
+        if "Limpet is at" in line:
+            break
+    else:
+        pytest.fail(f"the server ended with {server.wait()} before it served")
+    yield f"http://127.0.0.1:{port}"
+    server.terminate()
+    server.wait(timeout=20)
+    server.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        started = playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=CHROMIUM
+        )
+        yield started
+        started.close()
+
+
+@pytest.fixture
+def page(browser: Browser, address: str):
+    """A fresh visitor at the bench; an error in the page's console fails the test."""
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=address, locale="en-GB"
+    )
+    opened = context.new_page()
+    opened.set_default_timeout(15_000)
+    errors: list[str] = []
+    opened.on("pageerror", lambda error: errors.append(str(error)))
+    yield opened
+    context.close()
+    assert errors == []
+
+
+@pytest.fixture
+def demo(page: Page):
+    """The demo rider in the logbook."""
+    page.goto("/")
+    page.get_by_role("button", name="Open the demo").click()
+    page.get_by_role("heading", name="tests").wait_for()
+    return page

@@ -1,0 +1,195 @@
+"""A new rider's first evening: account, kit, a ride by hand, its result, out and in again."""
+
+import json
+import re
+import subprocess
+import sys
+
+import pytest
+from playwright.sync_api import Page, expect
+
+
+def add(page: Page, shelf: str, **fields: str) -> None:
+    page.goto(f"/kit/{shelf}")
+    page.get_by_role("button", name=re.compile("^Add a ")).click()
+    dialog = page.get_by_role("dialog")
+    for label, text in fields.items():
+        dialog.get_by_label(label.replace("_", " "), exact=False).first.fill(text)
+    dialog.get_by_role("button", name="Store").click()
+    expect(dialog).to_be_hidden()
+
+
+def note(page: Page, **fields: str) -> None:
+    page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
+    for label, text in fields.items():
+        page.get_by_label(label.replace("_", " ")).fill(text)
+    page.get_by_role("button", name="Store").click()
+    page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+
+
+def minutes_later(page: Page, minutes: float) -> None:
+    page.clock.fast_forward(int(minutes * 60_000))
+
+
+def test_the_whole_way_once(page: Page, tmp_path):
+    page.clock.install(time="2026-05-14T09:12:00")
+    page.goto("/")
+    page.get_by_role("button", name="Create an account").click()
+    page.get_by_label("Name").fill("Noor")
+    page.get_by_label("Password", exact=False).first.fill("short")
+    page.get_by_role("button", name="Create and sign in").click()
+    expect(page.get_by_text("too short")).to_be_visible()
+    page.get_by_label("Password", exact=False).first.fill("a-long-enough-one")
+    page.get_by_role("button", name="Create and sign in").click()
+    expect(page.get_by_role("heading", name="No test is logged yet.")).to_be_visible()
+
+    add(page, "vehicles", Name="Plover", Mass="70 lb")
+    expect(page.get_by_text("32 kg")).to_be_visible()
+    add(
+        page,
+        "packs",
+        Name="Scoter-1",
+        Cells_in_series="10",
+        Rated_charge="12,8",
+        Full="42",
+        **{"Cut-off": "33 V"},
+    )
+    add(page, "riders", Name="Noor", Mass="11 st", Gear="3")
+
+    page.keyboard.press("r")
+    page.get_by_label("What is it?").fill("Harbour and back")
+    page.get_by_role("button", name="Start").click()
+    page.get_by_role("button", name="First entry").click()
+    page.get_by_label("Volts at rest").fill("41,9 V")
+    page.get_by_label("Trip meter").fill("0 parsnips")
+    page.get_by_role("button", name="Store").click()
+    expect(page.get_by_text("'parsnips' is not a unit of distance")).to_be_visible()
+    page.get_by_label("Trip meter").fill("0")
+    page.get_by_label("Amp-hours").fill("0")
+    page.get_by_role("button", name="Store").click()
+    page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+
+    minutes_later(page, 20)
+    note(page, Volts_at_rest="39.8", Trip_meter="4 mi", **{"Amp-hours": "2.1"})
+    expect(page.get_by_text("Reserve at")).to_be_visible()
+    page.get_by_role("button", name="Lap").click()
+    expect(page.get_by_text("1 so far")).to_be_visible()
+    page.get_by_role("button", name="Take back").click()
+    expect(page.get_by_text("none yet")).to_be_visible()
+    page.get_by_role("button", name="Stop").click()
+    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("button", name="Event").click()
+    page.get_by_role("button", name="Turned round").click()
+    page.get_by_label("Note").fill("=wind, from here")
+    page.get_by_role("button", name="Store").click()
+    expect(page.get_by_text("Last: turn")).to_be_visible()
+
+    minutes_later(page, 25)
+    page.get_by_role("button", name="End", exact=True).click()
+    page.get_by_role("button", name="Got where I was going").click()
+    page.get_by_label("Volts at rest").fill("38.2")
+    page.get_by_label("Trip meter").fill("8.1")
+    page.get_by_label("Amp-hours").fill("4.4")
+    page.get_by_role("button", name="End the ride").click()
+
+    expect(page.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+    first = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("button", name="Change the entry").last.click()
+    page.get_by_role("dialog").get_by_label("Trip meter").fill("9.1")
+    page.get_by_role("dialog").get_by_role("button", name="Store").click()
+    expect(page.get_by_text("changed once")).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
+    sentence = page.get_by_role("heading", level=1).inner_text()
+
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Export").click()
+    bundle = tmp_path / "ride.zip"
+    waiting.value.save_as(bundle)
+    command = [sys.executable, "-m", "limpet.cli", str(bundle), "--json"]
+    printed = json.loads(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
+    per_mile = printed["consumption"]["wh_per_mi"]["value"]
+    assert f"{per_mile:.1f} watt-hours a mile" in sentence.replace("\u00a0", " ")
+
+    page.goto("/logbook")
+    page.get_by_role("button", name="Import").click()
+    page.locator("input[type=file]").set_input_files(bundle)
+    expect(page.get_by_role("heading", level=1)).to_have_text(sentence)
+    page.get_by_role("button", name="Remove", exact=True).click()
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_role("heading", name="One test")).to_be_visible()
+
+
+def test_without_signal_an_entry_is_kept_and_sent_later(demo: Page):
+    page = demo
+    page.goto("/ride")
+    page.get_by_label("What is it?").fill("Out of reach")
+    page.get_by_role("button", name="Start").click()
+    note(page, Volts_at_rest="41.5", Trip_meter="0")
+    page.context.set_offline(True)
+    note(page, Volts_at_rest="40.1", Trip_meter="3 mi")
+    expect(page.get_by_text("no signal · 1 kept here")).to_be_visible()
+    expect(page.get_by_text("1 entry", exact=True)).to_be_visible()
+    page.context.set_offline(False)
+    page.evaluate("window.dispatchEvent(new Event('online'))")
+    expect(page.get_by_text("all stored")).to_be_visible()
+    expect(page.get_by_text("2 entries")).to_be_visible()
+
+
+def test_kept_entries_survive_the_page_being_closed(demo: Page):
+    page = demo
+    page.goto("/ride")
+    page.get_by_label("What is it?").fill("A dead phone")
+    page.get_by_role("button", name="Start").click()
+    note(page, Volts_at_rest="41.5", Trip_meter="0")
+    where = page.url
+    page.context.set_offline(True)
+    note(page, Volts_at_rest="40.2", Trip_meter="2 mi")
+    expect(page.get_by_text("1 kept here")).to_be_visible()
+    page.close()
+    page.context.set_offline(False)
+    again = page.context.new_page()
+    again.goto(where)
+    expect(again.get_by_text("2 entries")).to_be_visible()
+    expect(again.get_by_text("all stored")).to_be_visible()
+
+
+def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):
+    (tmp_path / "test.json").write_text(
+        '{"bundle": 1, "title": "x",\n "vehicle": {"kind": "boat"}}'
+    )
+    (tmp_path / "samples.csv").write_text("time_s,voltage_v\n0,many\n")
+    demo.get_by_role("button", name="Import").click()
+    demo.locator("input[type=file]").set_input_files(
+        [tmp_path / "test.json", tmp_path / "samples.csv"]
+    )
+    alert = demo.get_by_role("alert")
+    expect(alert).to_contain_text("3 faults. Nothing was stored.")
+    expect(alert).to_contain_text("samples.csv, line 2, column 2")
+    expect(alert).to_contain_text("test.json, line 2, column 22")
+    expect(alert.get_by_role("listitem")).to_have_count(3)
+
+
+def test_a_loggers_files_give_a_result(demo: Page, tmp_path):
+    from demo.skerrow import ridden
+    from limpet.bundle import write_folder
+
+    write_folder(ridden("turnstone-frost"), tmp_path)
+    demo.get_by_role("button", name="Import").click()
+    demo.locator("input[type=file]").set_input_files(sorted(tmp_path.iterdir()))
+    expect(demo.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+    expect(
+        demo.get_by_role("img", name=re.compile("^Traces of Volts, Power, Speed, Height"))
+    ).to_be_visible()
+
+
+@pytest.mark.parametrize("title", ["Quay loop, to cut-off", "Quay loop on volts alone"])
+def test_the_page_says_what_the_command_line_says(demo: Page, title, tmp_path):
+    from demo.skerrow import ROUNDS, ridden
+    from limpet.result import analyse
+
+    slug = next(item.slug for item in ROUNDS if item.title == title)
+    result = analyse(ridden(slug))
+    demo.get_by_role("link", name=re.compile(title)).click()
+    figure = f"{result.consumption.wh_per_mi.value:.1f}"
+    expect(demo.get_by_role("heading", level=1)).to_contain_text(f"{figure} watt-hours a mile")
+    expect(demo.get_by_text(f"{result.consumption.wh_per_km.value:.1f} Wh/km")).to_be_visible()
