@@ -1,0 +1,1 @@
+"""Timings that must stay fast, each against a yardstick of the same run: ./limpet bench."""

@@ -6,6 +6,8 @@ import os
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import MySQLdb
@@ -40,9 +42,9 @@ def fresh_database() -> None:
     connection.close()
 
 
-@pytest.fixture(scope="session")
-def address():
-    """Where the application answers, the demo loaded."""
+@contextmanager
+def served() -> Iterator[str]:
+    """The application on a port of its own with a fresh database and the demo; its address."""
     fresh_database()
     port = free_port()
     command = [sys.executable, "-m", "server.serve", "--port", str(port)]
@@ -52,11 +54,20 @@ def address():
         if "Limpet is at" in line:
             break
     else:
-        pytest.fail(f"the server ended with {server.wait()} before it served")
-    yield f"http://127.0.0.1:{port}"
-    server.terminate()
-    server.wait(timeout=20)
-    server.stdout.close()
+        raise RuntimeError(f"the server ended with {server.wait()} before it served")
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        server.terminate()
+        server.wait(timeout=20)
+        server.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def address():
+    """Where the application answers, the demo loaded."""
+    with served() as found:
+        yield found
 
 
 @pytest.fixture(scope="session")

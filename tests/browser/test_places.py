@@ -70,7 +70,7 @@ def test_one_cursor_reads_all_traces_and_stands_on_the_strip(demo: Page):
     assert box is not None
     chart.locator("canvas").wait_for()
     demo.mouse.move(box["x"] + 60, box["y"] + 40)
-    demo.mouse.move(box["x"] + 150, box["y"] + 40, steps=4)
+    demo.mouse.move(box["x"] + 250, box["y"] + 40, steps=4)
     expect(
         demo.get_by_text(re.compile(r"mi · \d\d:\d\d · \d+\.\d V · .* W · .* mph · .* ft"))
     ).to_be_visible()

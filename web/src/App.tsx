@@ -11,9 +11,10 @@ import { Trouble, Waiting } from './shell/Page';
 import { Shell } from './shell/Shell';
 
 // The charts are most of the page's weight, and only this place draws them.
-const ResultPage = lazy(() =>
-  import('./result/ResultPage').then((module) => ({ default: module.ResultPage })),
-);
+const loadResultPage = () => import('./result/ResultPage');
+const ResultPage = lazy(() => loadResultPage().then((module) => ({ default: module.ResultPage })));
+// Whoever comes straight to a test need not wait for the session to be told first.
+if (window.location.pathname.startsWith('/tests/')) loadResultPage();
 
 /** Signed out: the first page, whatever the address. Signed in: the places. */
 export function App() {

@@ -40,10 +40,13 @@ class Table:
     line: NDArray[np.int64]
     unknown: list[str]
     notices: list[Notice] = field(default_factory=list)
+    #: Cells and rows that cannot be read; they are nulls or missing in the frame, so that the
+    #: rest can be checked as well and every fault be named at once.
+    faults: list[Fault] = field(default_factory=list)
 
 
 def read_table(file: str, data: bytes, known: Collection[str], text: Collection[str]) -> Table:
-    """Read one CSV file.
+    """Read one CSV file; what is wrong with single cells is left in the table's faults.
 
     Parameters
     ----------
@@ -55,14 +58,14 @@ def read_table(file: str, data: bytes, known: Collection[str], text: Collection[
     Raises
     ------
     BundleError
-        With every fault found (the first 200 by name).
+        When there is no table at all: no header, no time, not UTF-8.
 
     References
     ----------
     RFC 4180 (2005), with the leniencies that bundle.md lists.
     """
     data = data.removeprefix(b"\xef\xbb\xbf")
-    if not data.strip():
+    if not data[:4096].strip():
         raise BundleError([Fault(file, 1, 0, "is empty; the first line names the columns")])
     end = data.find(b"\n")
     first = data if end < 0 else data[:end]
@@ -101,11 +104,16 @@ def _read_plain(file: str, data: bytes, names: list[str], known: Collection[str]
     unknown = [name for name in names if name not in known]
     schema = {name: pl.String if name in unknown else pl.Float64 for name in names}
     try:
-        frame = pl.read_csv(io.BytesIO(body), has_header=False, skip_rows=1, schema=schema)
+        # One chunk a column: every later look at a column is then a view, not a copy.
+        frame = pl.read_csv(
+            io.BytesIO(body), has_header=False, skip_rows=1, schema=schema
+        ).rechunk()
     except pl.exceptions.PolarsError:
         return None
-    # Polars pads short rows with nulls and takes blank lines for rows of nulls; the commas tell.
-    if body.count(b",") != (len(names) - 1) * (frame.height + 1):
+    # Polars pads short rows with nulls and takes blank lines for rows of nulls. Where the last
+    # column has none, there was neither; otherwise the commas tell.
+    padded = frame.height == 0 or frame[names[-1]].null_count() > 0
+    if padded and body.count(b",") != (len(names) - 1) * (frame.height + 1):
         return None
     numbers = [name for name in names if name not in unknown]
     if frame.height and frame.select(pl.any_horizontal(pl.col(numbers).is_infinite().any())).item():
@@ -120,11 +128,13 @@ def _read_plain(file: str, data: bytes, names: list[str], known: Collection[str]
 
 def _without_broken_line(data: bytes, fields: int) -> tuple[bytes, bool]:
     """The data less a last line that has too few fields or stops inside a number."""
-    stripped = data.rstrip(b"\r\n")
-    start = stripped.rfind(b"\n") + 1
+    end = len(data)
+    while end and data[end - 1] in b"\r\n":
+        end -= 1
+    start = data.rfind(b"\n", 0, end) + 1
     if start == 0:
         return data, False
-    cells = stripped[start:].split(b",")
+    cells = data[start:end].split(b",")
     unfinished = not data.endswith(b"\n") and _NUMBER_BEGUN.match(cells[-1].decode("ascii").strip())
     if len(cells) < fields or unfinished:
         return data[:start], True
@@ -218,6 +228,7 @@ def _cells_to_table(
     words = {index for index, name in enumerate(names) if name in unknown or name in text}
     columns: list[list[float | str | None]] = [[] for _ in names]
     faults: list[Fault] = []
+    kept: list[int] = []
     commas = 0
     nan_cells = 0
     for row, line in zip(rows, lines, strict=True):
@@ -234,6 +245,7 @@ def _cells_to_table(
                 if "." in stripped or stripped.count(",") > 1:
                     message = f"{names[index]} is '{stripped}': point or comma? write 1234.5"
                     faults.append(Fault(file, line, index + 1, message))
+                    columns[index].append(None)
                     continue
                 stripped = stripped.replace(",", ".")
                 commas += 1
@@ -248,21 +260,21 @@ def _cells_to_table(
             fault = _number_fault(names[index], stripped)
             if fault:
                 faults.append(Fault(file, line, index + 1, fault))
+                columns[index].append(None)
                 continue
             columns[index].append(float(stripped))
-    if faults:
-        if len(faults) > MOST_FAULTS:
-            more = len(faults) - MOST_FAULTS
-            rest = f"and {more:,} more faults like these; mend them and try again"
-            faults = [*faults[:MOST_FAULTS], Fault(file, faults[MOST_FAULTS].line, 0, rest)]
-        raise BundleError(faults)
+        kept.append(line)
+    if len(faults) > MOST_FAULTS:
+        more = len(faults) - MOST_FAULTS
+        rest = f"and {more:,} more faults like these; mend them and try again"
+        faults = [*faults[:MOST_FAULTS], Fault(file, faults[MOST_FAULTS].line, 0, rest)]
     frame = pl.DataFrame(
         {
             name: pl.Series(name, column, dtype=pl.String if index in words else pl.Float64)
             for index, (name, column) in enumerate(zip(names, columns, strict=True))
         }
     )
-    table = Table(frame, np.array(lines, dtype=np.int64), unknown)
+    table = Table(frame, np.array(kept, dtype=np.int64), unknown, faults=faults)
     if nan_cells:
         _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
     if delimiter == ";":

@@ -44,8 +44,12 @@ def read_samples(
         With every fault found.
     """
     table = read_table(SAMPLES, data, SAMPLE_COLUMNS, ())
-    faults = _time_faults(table, SAMPLES, strictly=True) + _value_faults(table, SAMPLES, pack)
-    if table.frame.height == 0:
+    faults = [
+        *table.faults,
+        *_time_faults(table, SAMPLES, strictly=True),
+        *_value_faults(table, SAMPLES, pack),
+    ]
+    if table.frame.height == 0 and not faults:
         faults.append(Fault(SAMPLES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
@@ -74,7 +78,11 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         With every fault found.
     """
     table = read_table(ENTRIES, data, ENTRY_COLUMNS, ENTRY_TEXT)
-    faults = _time_faults(table, ENTRIES, strictly=False) + _value_faults(table, ENTRIES, pack)
+    faults = [
+        *table.faults,
+        *_time_faults(table, ENTRIES, strictly=False),
+        *_value_faults(table, ENTRIES, pack),
+    ]
     notices = list(table.notices)
     kinds: list[EntryKind] = []
     given = table.frame["kind"].to_list() if "kind" in table.frame.columns else []
@@ -91,7 +99,7 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
             message = f"kind is '{word}', expected one of {', '.join(ENTRY_KINDS)}{hint}"
             faults.append(Fault(ENTRIES, int(table.line[index]), column, message))
         kinds.append(cast(EntryKind, word))
-    if table.frame.height == 0:
+    if table.frame.height == 0 and not faults:
         faults.append(Fault(ENTRIES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)

@@ -41,16 +41,16 @@ def distance_methods(test: RangeTest, ride: Ride) -> tuple[list[Estimate], list[
 
 def limp_distance_m(test: RangeTest, ride: Ride) -> float:
     """Distance ridden after the ride proper, by the first instrument that shows it [m]."""
+    if ride.end_s >= ride.last_s:
+        return 0.0
     for name in ("trip_m", "odometer_m", "gps_m"):
         time, values = test.readings(name)
         if len(time) > 1 and time[-1] > ride.end_s:
             total, _ = counted_on(values)
             line = Line(time_s=time, total=total)
             return max(line.between(ride.end_s, ride.last_s), 0.0)
-    line_of_samples = _samples_line(test)
-    if line_of_samples is None:
-        return 0.0
-    return max(line_of_samples.between(ride.end_s, ride.last_s), 0.0)
+    found = _samples_line(test)
+    return 0.0 if found is None else max(found[0].between(ride.end_s, ride.last_s), 0.0)
 
 
 def _finish(
@@ -139,8 +139,8 @@ def _zero_at_start(time: FloatArray, values: FloatArray, ride: Ride) -> bool:
     return bool(0.3 * rate <= first_rate <= 3.0 * rate)
 
 
-def _samples_line(test: RangeTest) -> Line | None:
-    """The logger's own distance, or its speed integrated."""
+def _samples_line(test: RangeTest) -> tuple[Line, int] | None:
+    """The logger's own distance, or its speed integrated; and how often its counter was reset."""
     time = test.column("time_s")
     metres = test.column("distance_m")
     if time is None:
@@ -148,8 +148,8 @@ def _samples_line(test: RangeTest) -> Line | None:
     if metres is not None:
         known = ~np.isnan(metres)
         if known.sum() > 1:
-            total, _ = counted_on(metres[known])
-            return Line(time_s=time[known], total=total)
+            total, resets = counted_on(metres[known])
+            return Line(time_s=time[known], total=total), resets
     speed = test.column("speed_mps")
     if speed is None:
         return None
@@ -158,13 +158,14 @@ def _samples_line(test: RangeTest) -> Line | None:
         return None
     time, speed = time[known], np.maximum(speed[known], 0.0)
     steps = np.diff(time) * (speed[1:] + speed[:-1]) / 2
-    return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)]))
+    return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)])), 0
 
 
 def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:
-    line = _samples_line(test)
-    if line is None:
+    found = _samples_line(test)
+    if found is None:
         return None
+    line, resets = found
     sources = test.sheet.instruments.samples if test.sheet.instruments else None
     source = sources.distance if sources is not None and sources.distance is not None else "trip"
     instruments: dict[str, InstrumentName] = {"trip": "trip", "gps": "gps", "laps": "lap"}
@@ -177,7 +178,7 @@ def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | N
         steps = np.diff(inside.time_s)
         holes = steps > gap_threshold_s(inside.time_s)
         extra_std = FILL_STD * float(np.diff(inside.total)[holes].sum())
-    elif (resets := counted_on(_known(test, "distance_m"))[1]) > 0:
+    elif resets:
         notices.append(
             Notice(
                 code="counter_reset",
@@ -186,11 +187,6 @@ def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | N
             )
         )
     return _finish("samples", line, ride, gain_std, extra_std=extra_std, note=note)
-
-
-def _known(test: RangeTest, name: str) -> FloatArray:
-    column = test.column(name)
-    return np.zeros(1) if column is None else column[~np.isnan(column)]
 
 
 def _gps(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:

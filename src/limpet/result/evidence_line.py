@@ -51,9 +51,10 @@ class Line:
             return self
         first, last = max(start_s, float(self.time_s[0])), min(end_s, float(self.time_s[-1]))
         last = max(first, last)
+        ends = self.at(np.array([first, last]))
         time = np.concatenate([[first], self.time_s[inside], [last]])
-        total = self.at(time)
-        return Line(time_s=time, total=total - total[0])
+        total = np.concatenate([[ends[0]], self.total[inside], [ends[1]]])
+        return Line(time_s=time, total=total - ends[0])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,6 +83,8 @@ def counted_on(
     total since the first reading [unit], shape (n,), and how many resets were met
     """
     steps = np.diff(values)
+    if reset_at is None and (len(steps) == 0 or float(steps.min()) >= -may_fall_by):
+        return values - values[0], 0
     reset = steps < -may_fall_by
     if reset_at is not None:
         reset |= reset_at[1:] & (steps < 0)

@@ -113,9 +113,9 @@ def sampled(test: RangeTest, ride: Ride, distance: Line | None) -> Sampled | Non
     whole = integrate(time, volts, amps)
     if whole.energy_wh[-1] == 0 and not whole.gap.any():
         return None
-    fills = _GapFiller(test, ride, time, volts, whole, distance).fill()
-    energy, charge = whole.energy_wh, whole.charge_ah
-    if len(fills.rows):
+    energy, charge, fills = whole.energy_wh, whole.charge_ah, _NO_FILLS
+    if whole.gap.any():
+        fills = _GapFiller(test, time, volts, whole, distance).fill()
         energy = energy + _steps_after(fills.rows, fills.wh, len(time))
         charge = charge + _steps_after(fills.rows, fills.ah, len(time))
     line, lead_wh, lead_std = completed(
@@ -187,13 +187,17 @@ class _Fills:
     notices: list[Notice]
 
 
+_NO_FILLS = _Fills(
+    rows=np.zeros(0, dtype=np.int64), wh=np.zeros(0), ah=np.zeros(0), std_wh=0.0, notices=[]
+)
+
+
 class _GapFiller:
     """Fills each gap from the best evidence across it: the meter's counters, then the distance."""
 
     def __init__(
         self,
         test: RangeTest,
-        ride: Ride,
         time: FloatArray,
         volts: FloatArray,
         whole: Integral,

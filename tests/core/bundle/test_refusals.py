@@ -133,6 +133,13 @@ def test_all_faults_of_all_files_are_named_at_once():
     ] == [2, 2, 1, 1]
 
 
+def test_a_fault_in_one_cell_hides_none_in_the_others():
+    table = b"time_s,voltage_v,speed_mps\n0,many,1\n5,54000,2\n3,54,999\n"
+    found = refusal({"test.json": minimal(), "samples.csv": table})
+    places = [fault.split(": ")[0] for fault in found]
+    assert places == ["samples.csv:2:2", "samples.csv:3:2", "samples.csv:4:1", "samples.csv:4:3"]
+
+
 def test_a_thousand_faults_are_counted_not_listed():
     table = b"time_s,voltage_v\n" + b"".join(b"%d,x\n" % k for k in range(1000))
     found = refusal({"test.json": minimal(), "samples.csv": table})

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import { testQuery } from '../api/queries';
+import { testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../shell/Page';
 import { Tideline } from '../tideline/Tideline';
@@ -18,6 +18,8 @@ import { Warnings } from './Warnings';
 export function ResultPage() {
   const { testId = '' } = useParams();
   const test = useQuery(testQuery(testId));
+  // Asked for beside the test, not after it: both are on their way while the page is drawn.
+  useQuery(tracesQuery(testId, null));
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   if (test.isPending) return <Waiting rows={4} height={90} />;

@@ -85,14 +85,20 @@ export function traceOptions(
       connectNulls: false,
     };
     const line = colour(look.voice);
+    const itemStyle = { color: line };
     return [
       {
         ...common,
         data: pairs(channel.high),
         lineStyle: { width: 0.7, color: line, opacity: 0.3 },
       },
-      { ...common, data: pairs(channel.low), lineStyle: { width: 0.7, color: line, opacity: 0.3 } },
-      { ...common, data: pairs(channel.mean), lineStyle: { width: 1.4, color: line } },
+      {
+        ...common,
+        itemStyle,
+        data: pairs(channel.low),
+        lineStyle: { width: 0.7, color: line, opacity: 0.3 },
+      },
+      { ...common, itemStyle, data: pairs(channel.mean), lineStyle: { width: 1.4, color: line } },
     ];
   });
   return {

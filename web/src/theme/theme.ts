@@ -19,6 +19,7 @@ export const theme = createTheme({
   primaryColor: 'tide',
   primaryShade: { light: 7, dark: 4 },
   autoContrast: true,
+  respectReducedMotion: true,
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
   defaultRadius: 4,

@@ -36,7 +36,7 @@ export function Tideline({
   height = 176,
   bare = false,
   cursorM = null,
-  charWidth = 6.6,
+  charWidth = 6.2,
 }: TidelineProps) {
   const { ref, width } = useElementSize<HTMLDivElement>();
   const frame: Frame = {

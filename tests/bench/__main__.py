@@ -1,0 +1,151 @@
+"""Print every timing with the machine's name and its ratio to a yardstick measured beside it."""
+
+from __future__ import annotations
+
+import json
+import os
+import platform
+import resource
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from statistics import median
+
+import numpy as np
+import polars as pl
+
+from limpet.bundle import read_bundle, write_zip
+from limpet.evidence.model import RangeTest
+from limpet.result import analyse
+from tests.strategies import sheet
+
+REPEATS = 5
+
+
+def logged(rows: int, hertz: float) -> RangeTest:
+    """A generated ride of a given number of samples, all columns of a common logger."""
+    rng = np.random.default_rng(1)
+    time_s = np.arange(rows) / hertz
+    amps = np.round(8 + 3 * np.sin(time_s / 30) + rng.normal(0, 0.5, rows), 2)
+    charge = np.cumsum(amps) / hertz / 3600
+    volts = np.round(54.6 - 0.12 * amps - 10 * charge / max(charge[-1], 1), 2)
+    frame = pl.DataFrame(
+        {
+            "time_s": np.round(time_s, 3),
+            "voltage_v": volts,
+            "current_a": amps,
+            "speed_mps": np.round(6 + rng.normal(0, 0.1, rows), 2),
+            "distance_m": np.round(time_s * 6, 1),
+            "altitude_m": np.round(10 * np.sin(time_s / 500), 1),
+        }
+    )
+    return RangeTest(sheet=sheet(title="A long log"), samples=frame)
+
+
+def best_of(run: Callable[[], object]) -> tuple[float, float]:
+    """Minimum and median seconds of several runs."""
+    taken = []
+    for _ in range(REPEATS):
+        begun = time.perf_counter()
+        run()
+        taken.append(time.perf_counter() - begun)
+    return min(taken), median(taken)
+
+
+def line(what: str, seconds: tuple[float, float], aim: str, ratio: float | None = None) -> None:
+    against = "" if ratio is None else f"  {ratio:5.2f} x yardstick"
+    print(f"{what:<52}{seconds[0]:8.3f} s min {seconds[1]:8.3f} s median{against}  aim {aim}")
+
+
+def bench_analyse(folder: Path) -> None:
+    """`analyse` of a million samples against polars reading the same CSV, and its memory."""
+    for name, data in _files(logged(1_000_000, 50.0)).items():
+        (folder / name).write_bytes(data)
+    size_mb = (folder / "samples.csv").stat().st_size / 1e6
+    yardstick = best_of(lambda: pl.read_csv(folder / "samples.csv"))
+    line(f"yardstick: polars reads {size_mb:.0f} MB of CSV", yardstick, "-")
+    whole = best_of(lambda: analyse(read_bundle(folder)))
+    line("read a bundle of 1,000,000 samples and analyse it", whole, "2 x", whole[0] / yardstick[0])
+    # Memory in a process of its own, or the yardstick's would count.
+    command = [sys.executable, "-m", "limpet.cli", str(folder), "--json"]
+    begun = time.perf_counter()
+    subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
+    taken = time.perf_counter() - begun
+    peak_gib = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 2**20
+    print(
+        f"{'the same as a command, start to end':<52}{taken:8.3f} s, peak memory {peak_gib:.2f} GiB  aim 1 GiB"
+    )
+
+
+def _files(test: RangeTest) -> dict[str, bytes]:
+    from limpet.bundle import bundle_files
+
+    return bundle_files(test)
+
+
+def bench_page(folder: Path) -> None:
+    """Import of 100,000 samples until the result is on the screen; its first drawing."""
+    from playwright.sync_api import sync_playwright
+
+    from tests.browser.conftest import CHROMIUM, served
+
+    bundle = folder / "log.zip"
+    bundle.write_bytes(write_zip(logged(100_000, 10.0)))
+    with served() as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=CHROMIUM
+        )
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{address}/")
+        yardstick = best_of(lambda: page.request.get(f"{address}/api/session"))
+        line("yardstick: one empty request", yardstick, "-")
+        page.get_by_role("button", name="Open the demo").click()
+        page.get_by_role("heading", name="tests").wait_for()
+        imported, drawn = [], []
+        for _ in range(REPEATS):
+            page.goto(f"{address}/logbook")
+            page.get_by_role("button", name="Import").click()
+            chooser = page.locator("input[type=file]")
+            chooser.wait_for(state="attached")
+            begun = time.perf_counter()
+            chooser.set_input_files(bundle)
+            page.get_by_role("heading", name="How sure, and why").wait_for()
+            imported.append(time.perf_counter() - begun)
+            page.locator("canvas").first.wait_for()
+            here = page.url
+            page.goto(f"{address}/kit/vehicles")
+            page.get_by_text("Whimbrel", exact=True).wait_for()
+            begun = time.perf_counter()
+            page.goto(here)
+            page.locator("canvas").first.wait_for()
+            drawn.append(time.perf_counter() - begun)
+        seconds = (min(imported), median(imported))
+        line(
+            "import 100,000 samples, result on the screen",
+            seconds,
+            "2 s",
+            seconds[0] / yardstick[0],
+        )
+        seconds = (min(drawn), median(drawn))
+        line("Result page of it, cold, traces drawn", seconds, "1 s", seconds[0] / yardstick[0])
+        browser.close()
+
+
+def main() -> None:
+    model = next(
+        (text.split(":")[1].strip() for text in Path("/proc/cpuinfo").read_text().splitlines() if text.startswith("model name")),
+        platform.machine(),
+    )  # fmt: skip
+    print(f"{platform.node()}: {os.cpu_count()} x {model}, Python {platform.python_version()}")
+    print(json.dumps({"polars": pl.__version__, "numpy": np.__version__, "repeats": REPEATS}))
+    with tempfile.TemporaryDirectory() as folder:
+        bench_analyse(Path(folder))
+        bench_page(Path(folder))
+
+
+if __name__ == "__main__":
+    main()

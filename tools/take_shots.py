@@ -1,0 +1,125 @@
+"""Take docs/screenshots from the demo: the real application, the real database, headless Chromium."""
+
+from __future__ import annotations
+
+import re
+import shutil
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.conftest import CHROMIUM, served
+
+SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
+BENCH = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+def logbook(page: Page) -> None:
+    page.goto("/logbook")
+    page.get_by_role("listitem").first.wait_for()
+
+
+def result(page: Page) -> None:
+    logbook(page)
+    page.get_by_role("link", name=re.compile("Lighthouse road, twice")).click()
+    chart = page.get_by_role("img", name=re.compile("^Traces of"))
+    chart.locator("canvas").wait_for()
+    box = chart.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 200, box["y"] + 40)
+    page.mouse.move(box["x"] + 60, box["y"] + 40, steps=5)
+    page.get_by_text(re.compile(r"mi · \d\d:\d\d")).wait_for()
+
+
+def by_hand(page: Page) -> None:
+    logbook(page)
+    page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
+    page.get_by_role("heading", name="How sure, and why").wait_for()
+
+
+def kit(page: Page) -> None:
+    page.goto("/kit/packs")
+    page.get_by_text("Gannet-1").wait_for()
+
+
+def ride_start(page: Page) -> None:
+    page.goto("/ride")
+    page.get_by_role("button", name="Start").wait_for()
+
+
+def riding(page: Page) -> None:
+    page.clock.install(time="2026-05-28T09:02:00")
+    ride_start(page)
+    page.get_by_label("What is it?").fill("Harbour and back")
+    page.get_by_role("button", name="Start").click()
+    for minutes, volts, charge, trip in (
+        (0, "41.8", "0", "0"),
+        (19, "39.9", "2.0", "3.2"),
+        (21, "38.9", "4.1", "6.6"),
+    ):
+        page.clock.fast_forward(minutes * 60_000 + 1000)
+        page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
+        page.get_by_label("Volts at rest").fill(volts)
+        page.get_by_label("Amp-hours").fill(charge)
+        page.get_by_label("Trip meter").fill(trip)
+        page.get_by_role("button", name="Store").click()
+        page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+    page.get_by_text("3 entries").wait_for()
+    page.get_by_text("all stored").wait_for()
+
+
+def refusal(page: Page) -> None:
+    logbook(page)
+    page.get_by_role("button", name="Import").click()
+    page.locator("input[type=file]").set_input_files(
+        [
+            {"name": "test.json", "mimeType": "application/json", "buffer": b'{"bundle": 1, "title": "x",\n "vehicle": {"kind": "boat"},\n "pack": {"chemistry": "nmc", "series": 13, "rated_ah": 14}}'},
+            {"name": "samples.csv", "mimeType": "text/csv", "buffer": b"time_s,voltage_v\n0,54.1\n1,many\n1,54000\n"},
+        ]
+    )  # fmt: skip
+    page.get_by_role("alert").wait_for()
+
+
+#: name → (how to get there, size, colour scheme)
+VIEWS = {
+    "logbook": (logbook, BENCH, "light"),
+    "result": (result, BENCH, "light"),
+    "result-by-hand-dark": (by_hand, BENCH, "dark"),
+    "import-refused": (refusal, BENCH, "light"),
+    "logbook-phone": (logbook, PHONE, "light"),
+    "kit-packs": (kit, BENCH, "light"),
+    "ride-start": (ride_start, BENCH, "light"),
+    "ride": (riding, PHONE, "light"),
+}
+
+
+def main() -> None:
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with served() as address, sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=CHROMIUM
+        )
+        for name, (go, size, scheme) in VIEWS.items():
+            context = browser.new_context(
+                base_url=address,
+                viewport=size,
+                color_scheme=scheme,
+                locale="en-GB",
+                reduced_motion="reduce",
+                timezone_id="UTC",
+            )
+            page = context.new_page()
+            page.goto("/")
+            page.get_by_role("button", name="Open the demo").click()
+            page.get_by_role("heading", name="tests").wait_for()
+            go(page)
+            page.evaluate("document.fonts.ready")
+            page.screenshot(path=SHOTS / f"{name}.png")
+            print(f"  {name}.png")
+            context.close()
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
