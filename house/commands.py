@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import ctypes
 import fcntl
 import os
 import secrets
@@ -150,7 +151,9 @@ def _start(options: argparse.Namespace, rest: list[str]) -> int:
             command = [str(PYTHON), "-m", "server.serve", "--port", str(port)]
             if options.no_demo:
                 command.append("--no-demo")
-            server = subprocess.Popen(command, cwd=ROOT, env=environment(database))
+            server = subprocess.Popen(
+                command, cwd=ROOT, env=environment(database), preexec_fn=_end_with_parent
+            )
 
             def pass_on(number: int, frame: FrameType | None) -> None:
                 server.send_signal(signal.SIGTERM)
@@ -161,6 +164,12 @@ def _start(options: argparse.Namespace, rest: list[str]) -> int:
             code = server.wait()
         say("Stopped.")
         return 0 if code in (0, -signal.SIGTERM, -signal.SIGINT) else code
+
+
+def _end_with_parent() -> None:
+    """Ask Linux to end this process when its parent is killed, so that no server is orphaned."""
+    set_parent_death_signal = 1
+    ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGTERM)
 
 
 def _test(options: argparse.Namespace, rest: list[str]) -> int:

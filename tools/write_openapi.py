@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 import tempfile
@@ -16,6 +17,8 @@ TYPES = ROOT / "web" / "src" / "api" / "schema.d.ts"
 
 
 def main() -> int:
+    # A checkout's cookies carry its own suffix; the description must not.
+    os.environ["LIMPET_COOKIE_SUFFIX"] = ""
     django.setup()
     from server.api import api
 

@@ -111,11 +111,17 @@ def _settled(test: RangeTest, time_s: float, ride: Ride) -> bool:
     """Whether the pack had ten minutes without load before a reading."""
     if _at_start(time_s, ride):
         return True
-    stops = [entry for entry in test.entries if entry.kind in ("stop", "end", "settle")]
-    since = [entry.time_s for entry in stops if entry.time_s <= time_s]
-    if time_s >= ride.end_s:
-        return time_s - _last_motion_s(test, ride) >= SETTLE_S
-    return bool(since) and time_s - since[-1] >= SETTLE_S
+    halt_s: float | None = None
+    for entry in test.entries:
+        if entry.time_s >= time_s:
+            break
+        if entry.kind in ("stop", "end") and halt_s is None:
+            halt_s = entry.time_s
+        elif entry.kind in ("resume", "lap", "checkpoint", "turn"):
+            halt_s = None
+    if time_s >= ride.end_s and _last_motion_s(test, ride) < time_s:
+        halt_s = min(_last_motion_s(test, ride), time_s if halt_s is None else halt_s)
+    return halt_s is not None and time_s - halt_s >= SETTLE_S
 
 
 def _rest_in_samples(test: RangeTest, ride: Ride) -> tuple[RestReading | None, RestReading | None]:

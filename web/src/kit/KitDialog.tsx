@@ -18,6 +18,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
   const queryClient = useQueryClient();
   const [id] = useState(() => item?.id ?? crypto.randomUUID());
   const [typed, setTyped] = useState<Record<string, string>>(() => startOf(shelf, item, units));
+  const [asking, setAsking] = useState(false);
   const done = () => {
     queryClient.invalidateQueries({ queryKey: SHELF_QUERIES[shelf.name].queryKey });
     onClose();
@@ -81,8 +82,12 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
         )}
         <Group justify="space-between">
           {item ? (
-            <Button variant="subtle" onClick={() => remove.mutate()} loading={remove.isPending}>
-              Remove
+            <Button
+              variant="subtle"
+              onClick={() => (asking ? remove.mutate() : setAsking(true))}
+              loading={remove.isPending}
+            >
+              {asking ? 'Remove for good' : 'Remove'}
             </Button>
           ) : (
             <span />

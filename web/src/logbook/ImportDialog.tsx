@@ -4,6 +4,7 @@ import { type DragEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
 import { testsQuery } from '../api/queries';
+import { droppedFiles } from './dropped';
 import classes from './Logbook.module.css';
 
 interface ImportDialogProps {
@@ -39,8 +40,7 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
   function drop(event: DragEvent) {
     event.preventDefault();
     setDropping(false);
-    const files = [...event.dataTransfer.files];
-    if (files.length > 0) take.mutate(files);
+    droppedFiles(event.dataTransfer).then((files) => files.length > 0 && take.mutate(files));
   }
   return (
     <Modal
@@ -64,8 +64,8 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
           onDrop={drop}
         >
           <Text>
-            Drop a bundle’s zip here, or its files together: test.json with samples.csv, entries.csv
-            or both.
+            Drop a bundle here: its folder, its zip, or its files together. It needs test.json with
+            samples.csv, entries.csv or both.
           </Text>
           <FileButton onChange={(files) => files.length > 0 && take.mutate(files)} multiple>
             {(props) => (

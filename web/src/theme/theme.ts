@@ -26,7 +26,10 @@ export const theme = createTheme({
   headings: { fontWeight: '600' },
   components: {
     Button: { defaultProps: { variant: 'default' } },
-    Modal: { defaultProps: { centered: true, shadow: 'none', overlayProps: { opacity: 0.45 } } },
+    Modal: {
+      defaultProps: { centered: true, overlayProps: { opacity: 0.45 } },
+      styles: { content: { boxShadow: 'none', border: '1px solid var(--hair)' } },
+    },
     Select: { defaultProps: { allowDeselect: false, comboboxProps: { shadow: 'none' } } },
     Menu: { defaultProps: { shadow: 'none' } },
   },
