@@ -174,6 +174,11 @@ def _end_with_parent() -> None:
 
 def _test(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
+    if not rest:
+        # Arguments are pytest's; without any, the page's own tests run as well.
+        page = subprocess.run(["npm", "run", "--silent", "test"], cwd=WEB, check=False)
+        if page.returncode != 0:
+            return page.returncode
     with (
         _only_one("test", "Tests run in this checkout already; wait for them."),
         running("test-db") as db,

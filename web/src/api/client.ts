@@ -32,7 +32,7 @@ export function rememberCsrfToken(token: string) {
   csrfToken = token;
 }
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+export const api = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '' });
 
 api.use({
   onRequest({ request }) {

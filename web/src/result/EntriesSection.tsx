@@ -72,7 +72,7 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
                       <td key={field.name}>{value == null ? '' : field.shown(value, units)}</td>
                     );
                   })}
-                  <td className={`${classes.words} ${classes.note}`}>
+                  <td className={`${classes.words} ${classes.noteCell}`}>
                     {entry.note}
                     <History entry={entry} units={units} />
                   </td>

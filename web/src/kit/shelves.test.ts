@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import type { Pack, Rider, Units, Vehicle } from '../api/queries';
+import { kitBody, SHELVES, type Shelf } from './shelves';
+
+const LB: Units = { distance: 'mi', mass: 'lb', temperature: '°C', pressure: 'kPa' };
+
+function shelf(name: Shelf['name']): Shelf {
+  const found = SHELVES.find((item) => item.name === name);
+  if (found === undefined) throw new Error(`no shelf ${name}`);
+  return found;
+}
+
+describe('kit', () => {
+  it('is sent with units, counts as numbers, blanks as not known', () => {
+    const typed = { name: ' Eider ', chemistry: 'nmc', series: '13', rated_ah: '14', full_v: '' };
+    expect(kitBody(shelf('packs'), typed, LB)).toMatchObject({
+      name: 'Eider',
+      series: 13,
+      parallel: null,
+      rated_ah: '14 Ah',
+      full_v: null,
+      equivalent_full_cycles: null,
+    });
+    expect(kitBody(shelf('riders'), { name: 'Ines', mass_kg: '150' }, LB).mass_kg).toBe('150 lb');
+    expect(kitBody(shelf('packs'), { series: 'many' }, LB).series).toBe('many');
+  });
+
+  it('weighs in pounds for a rider who reads stones', () => {
+    const body = kitBody(shelf('riders'), { mass_kg: '150' }, { ...LB, mass: 'st' });
+    expect(body.mass_kg).toBe('150 lb');
+  });
+
+  it('is told in a line', () => {
+    const pack = {
+      series: 13,
+      parallel: 4,
+      chemistry: 'nmc',
+      rated_ah: 14,
+      full_v: 54.6,
+      cutoff_v: 39,
+    };
+    expect(shelf('packs').line(pack as Pack, LB)).toBe(
+      '13s4p · NMC (layered oxide) · 14.0 Ah · 54.6 V full, 39.0 V cut-off',
+    );
+    const bare = { ...pack, parallel: null, full_v: null };
+    expect(shelf('packs').line(bare as Pack, LB)).toBe('13s · NMC (layered oxide) · 14.0 Ah');
+    const trike = { kind: 'trike', mass_kg: 45.359237 } as Vehicle;
+    expect(shelf('vehicles').line(trike, LB)).toBe('Trike · 100 lb');
+    expect(shelf('riders').line({ mass_kg: null, gear_kg: null } as Rider, LB)).toBe('');
+  });
+});
