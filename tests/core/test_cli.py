@@ -72,3 +72,44 @@ def test_json_has_every_key_of_the_format(bundle, capsys):
         "coverage",
     }
     assert set(found["energy_methods"][0]) == {"method", "quantity", "used", "agrees", "note"}
+
+
+def test_the_report_says_what_is_not_known_and_what_disagrees(tmp_path, capsys):
+    sheet = {
+        "bundle": 1,
+        "title": "Two meters",
+        "vehicle": {"kind": "trike"},
+        "pack": {"chemistry": "nmc", "series": 13, "rated_ah": 14},
+    }
+    (tmp_path / "test.json").write_text(json.dumps(sheet))
+    (tmp_path / "entries.csv").write_text(
+        "time_s,kind,trip_m,odometer_m\n0,start,0,0\n3600,end,20000,30000\n"
+    )
+    assert main([str(tmp_path)]) == 0
+    text = capsys.readouterr().out
+    assert "Energy              not known" in text
+    assert "Range to cut-off    not known" in text
+    assert "DISAGREES" in text
+    assert "Note the resting voltage before and after" in text
+
+
+def test_nothing_but_the_json_is_printed_as_json(bundle):
+    command = [sys.executable, "-m", "limpet.cli", str(bundle), "--json"]
+    done = subprocess.run(command, capture_output=True, text=True, check=True)
+    assert json.loads(done.stdout)["limpet_result"] == 1
+    assert done.stderr == ""
+
+
+def test_an_accuracy_of_nought_is_believed(tmp_path, capsys):
+    sheet = {
+        "bundle": 1, "title": "Exact", "vehicle": {"kind": "trike"},
+        "pack": {"chemistry": "nmc", "series": 13, "rated_ah": 14},
+        "instruments": {"energy": {"accuracy_pct": 0}, "trip": {"accuracy_pct": 0}},
+    }  # fmt: skip
+    (tmp_path / "test.json").write_text(json.dumps(sheet))
+    (tmp_path / "entries.csv").write_text(
+        "time_s,kind,trip_m,energy_wh\n0,start,0,0\n3600,end,20000,300\n"
+    )
+    main([str(tmp_path), "--json"])
+    found = json.loads(capsys.readouterr().out)["consumption"]["wh_per_km"]
+    assert (found["value"], found["standard_uncertainty"]) == (15.0, 0.0)
