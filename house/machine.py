@@ -29,6 +29,8 @@ def _venv() -> bool:
 #: (Debian package, whether what it brings is there already)
 NEEDED: list[tuple[str, Callable[[], bool]]] = [
     ("mariadb-server-core", _program("mariadbd")),
+    # mariadb-install-db of the server's package calls this one of the client's.
+    ("mariadb-client-core", _program("my_print_defaults")),
     ("libmariadb-dev", _program("mariadb_config")),
     ("pkg-config", _program("pkg-config")),
     ("gcc", _program("gcc", "cc")),

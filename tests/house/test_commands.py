@@ -159,9 +159,16 @@ def start(checkout, *arguments):
 
 def web_servers(pid):
     """The web server below a ./limpet start; the database may outlive it and is taken over."""
-    command = ["pgrep", "-P", str(pid), "-f", "server.serve"]
-    found = subprocess.run(command, capture_output=True, text=True, check=False)
-    return [int(line) for line in found.stdout.split()]
+    found = []
+    for status in Path("/proc").glob("[0-9]*/status"):
+        try:
+            parent = re.search(r"^PPid:\s+(\d+)", status.read_text(), re.MULTILINE)
+            words = (status.parent / "cmdline").read_text()
+        except (FileNotFoundError, ProcessLookupError):
+            continue  # it ended while we looked
+        if parent and int(parent.group(1)) == pid and "server.serve" in words:
+            found.append(int(status.parent.name))
+    return found
 
 
 def gone(pid):
