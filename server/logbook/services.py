@@ -38,7 +38,7 @@ from server.logbook.evidence import (
     entry_values,
     sheet_columns,
 )
-from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
+from server.logbook.models import Entry, EntryRevision, RangeTest
 from server.problems import ConflictError, FieldError
 
 
@@ -242,8 +242,3 @@ def _questions(test: RangeTest, entry: Entry) -> list[Notice]:
 
 def _by_name(model: type[Any], owner: User, name: str | None) -> Any:
     return model.objects.owned_by(owner).filter(name=name).first() if name else None
-
-
-def sample_count(test: RangeTest) -> int:
-    """Rows of samples in a test."""
-    return sum(SampleChunk.objects.filter(test=test).values_list("count", flat=True))

@@ -48,10 +48,9 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
     if SAMPLES not in files and ENTRIES not in files:
         faults.append(Fault(SAMPLES, 0, 0, f"neither {SAMPLES} nor {ENTRIES} is there; add one"))
     pack = sheet.pack if sheet is not None else None
-    packs_used = (sheet.packs_used or 1) if sheet is not None else 1
     if SAMPLES in files:
         try:
-            samples, found = read_samples(files[SAMPLES], pack, packs_used)
+            samples, found = read_samples(files[SAMPLES], pack)
             notices += found
         except BundleError as error:
             faults += error.faults

@@ -33,9 +33,7 @@ _SPANS = {
 }
 
 
-def read_samples(
-    data: bytes, pack: PackSpec | None, packs_used: int
-) -> tuple[pl.DataFrame, list[Notice]]:
+def read_samples(data: bytes, pack: PackSpec | None) -> tuple[pl.DataFrame, list[Notice]]:
     """A logger's time series, current turned to discharge-positive if it was logged the other way.
 
     Raises

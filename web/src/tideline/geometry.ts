@@ -73,7 +73,6 @@ export function ticks(longest: number, rough = longest / 5): number[] {
 export interface PlacedLabel {
   x: number;
   text: string;
-  level: number;
 }
 
 /** Labels that do not run into each other; what finds no room is left to the table below. */
@@ -89,8 +88,8 @@ export function placeLabels(
     const from = item.x - half;
     const to = item.x + half;
     if (placed.every((other) => to < other.from || from > other.to)) {
-      placed.push({ x: item.x, text: item.text, level: 0, from, to });
+      placed.push({ x: item.x, text: item.text, from, to });
     }
   }
-  return placed.map(({ x, text, level }) => ({ x, text, level }));
+  return placed.map(({ x, text }) => ({ x, text }));
 }
