@@ -12,7 +12,7 @@ from pathlib import Path
 
 import MySQLdb
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from house.database import free_port
 
@@ -26,6 +26,10 @@ CHROMIUM = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+# How long a slow machine may take before an expectation has failed; a fast one waits for nothing.
+expect.set_options(timeout=10_000)
 
 
 def fresh_database() -> None:
