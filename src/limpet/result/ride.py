@@ -49,13 +49,18 @@ def cutoff_time_s(
     Parameters
     ----------
     time_s, voltage_v : samples [s], [V], shape (n,), without NaN
+
+    Notes
+    -----
+    A log that begins under cut-off began before the pack was switched on; nothing can fall to
+    cut-off that was not above it.
     """
     under = voltage_v <= cutoff_v
     if not under.any():
         return None
     edges = np.diff(np.concatenate([[0], under.view(np.int8), [0]]))
     begins, ends = np.flatnonzero(edges == 1), np.flatnonzero(edges == -1) - 1
-    held = np.flatnonzero(time_s[ends] - time_s[begins] >= CUTOFF_HOLD_S)
+    held = np.flatnonzero((time_s[ends] - time_s[begins] >= CUTOFF_HOLD_S) & (begins > 0))
     return float(time_s[begins[held[0]]]) if len(held) else None
 
 

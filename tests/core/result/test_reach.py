@@ -30,6 +30,11 @@ def test_cutoff_is_three_seconds_at_or_under_it(under, expected):
     assert cutoff_time_s(np.arange(100.0), volts, 39.0) == expected
 
 
+def test_a_log_that_begins_before_the_pack_was_on_does_not_end_there():
+    volts = np.concatenate([np.zeros(10), np.full(80, 45.0), np.full(10, 38.0)])
+    assert cutoff_time_s(np.arange(100.0), volts, 39.0) == 90.0
+
+
 def fading(cutoff_at=1500, n=1800):
     time = np.arange(float(n))
     volts = np.where(time < cutoff_at, 54.4 - time * 0.008, 38.5)
