@@ -73,8 +73,13 @@ def _lowest_cell_v(test: RangeTest) -> float | None:
         lowest.append(float(np.nanmin(cells)))
     volts = test.column("voltage_v")
     if volts is not None:
-        # A logger's single zero at power-off is not a cell at 0 V: take the 0.1 % quantile.
-        lowest.append(float(np.nanquantile(volts, 0.001)) / test.sheet.pack.series)
+        under = (
+            float(np.nanmin(volts))
+            < FACTS[test.sheet.pack.chemistry].floor_v * test.sheet.pack.series
+        )
+        # A logger's single zero at power-off is not a cell at 0 V: take the 0.1 % quantile then.
+        least = np.nanquantile(volts, 0.001) if under else np.nanmin(volts)
+        lowest.append(float(least) / test.sheet.pack.series)
     _, loaded = test.readings("voltage_load_v")
     if len(loaded):
         lowest.append(float(loaded.min()) / test.sheet.pack.series)

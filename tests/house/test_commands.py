@@ -14,6 +14,7 @@ import pytest
 
 from house import environment as env
 from house import machine
+from house.database import Database
 from house.paths import digest, is_current
 from house.say import Trouble, run
 
@@ -140,7 +141,8 @@ def checkout(tmp_path):
     (copy / ".venv").symlink_to(ROOT / ".venv")
     (copy / ".run").mkdir()
     shutil.copy(ROOT / ".run" / "page-built", copy / ".run")
-    return copy
+    yield copy
+    Database(copy / ".run" / "db").stop()
 
 
 def start(checkout, *arguments):

@@ -46,9 +46,9 @@ class Line:
 
     def clipped(self, start_s: float, end_s: float) -> Line:
         """The part between two times, starting from 0 again."""
-        inside = (self.time_s > start_s) & (self.time_s < end_s)
-        if inside.all() and start_s <= self.time_s[0] and end_s >= self.time_s[-1]:
+        if start_s <= self.time_s[0] and end_s >= self.time_s[-1]:
             return self
+        inside = (self.time_s > start_s) & (self.time_s < end_s)
         first, last = max(start_s, float(self.time_s[0])), min(end_s, float(self.time_s[-1]))
         last = max(first, last)
         ends = self.at(np.array([first, last]))

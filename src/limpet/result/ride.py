@@ -38,7 +38,11 @@ def gap_threshold_s(time_s: NDArray[np.float64]) -> float:
     """The step [s] above which samples have a gap: max(5 × median step, 10 s)."""
     if len(time_s) < 2:
         return LEAST_GAP_S
-    return max(GAP_STEPS * float(np.median(np.diff(time_s))), LEAST_GAP_S)
+    steps = np.diff(time_s)
+    if float(steps.max()) <= LEAST_GAP_S:
+        # No step can be a gap, whatever the median: it need not be found.
+        return LEAST_GAP_S
+    return max(GAP_STEPS * float(np.median(steps)), LEAST_GAP_S)
 
 
 def cutoff_time_s(
