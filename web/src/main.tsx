@@ -11,6 +11,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { ApiError } from './api/client';
+import { testQuery, tracesQuery } from './api/queries';
 import { theme } from './theme/theme';
 
 const queryClient = new QueryClient({
@@ -24,6 +25,13 @@ const queryClient = new QueryClient({
     mutations: { networkMode: 'always' },
   },
 });
+
+// Whoever comes straight to a test need not wait for the charts to be loaded before it is asked for.
+const direct = window.location.pathname.match(/^\/tests\/([^/]+)/)?.[1];
+if (direct !== undefined) {
+  queryClient.prefetchQuery(testQuery(direct));
+  queryClient.prefetchQuery(tracesQuery(direct, null));
+}
 
 const root = document.getElementById('root');
 if (root === null) throw new Error('index.html has no #root');

@@ -1,5 +1,6 @@
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { testsQuery } from '../api/queries';
 import { day } from '../format/units';
@@ -8,7 +9,8 @@ import { PLACES } from './places';
 /** Every place and every test by name, from anywhere. */
 export function Palette() {
   const navigate = useNavigate();
-  const tests = useQuery(testsQuery);
+  const [asked, setAsked] = useState(false);
+  const tests = useQuery({ ...testsQuery, enabled: asked });
   const places: SpotlightActionData[] = PLACES.map((place) => ({
     id: place.path,
     label: place.label,
@@ -26,6 +28,7 @@ export function Palette() {
       actions={[...places, ...found]}
       shortcut="mod + K"
       limit={9}
+      onSpotlightOpen={() => setAsked(true)}
       nothingFound="Nothing by that name"
       searchProps={{ placeholder: 'A place or a test', 'aria-label': 'Find a place or a test' }}
     />
