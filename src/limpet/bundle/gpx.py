@@ -74,7 +74,27 @@ def read_gpx(data: bytes) -> list[GpxSegment]:
     segments = [_segment(points) for points in pieces if points]
     if not segments:
         raise BundleError([Fault(FILE, 0, 0, "holds no track and no route; export a track")])
+    faults = [fault for segment in segments for fault in _place_faults(segment)]
+    if faults:
+        raise BundleError(faults)
     return segments
+
+
+def _place_faults(segment: GpxSegment) -> list[Fault]:
+    """The first place of a segment that is not on Earth, and the first height that is no number."""
+    off = ~(np.abs(segment.latitude_deg) <= 90) | ~(np.abs(segment.longitude_deg) <= 360)
+    faults = []
+    if off.any():
+        row = int(np.argmax(off))
+        place = f"{segment.latitude_deg[row]:g}, {segment.longitude_deg[row]:g}"
+        faults.append(
+            Fault(
+                FILE, 0, 0, f"point {row + 1} of a segment is at {place}; expected degrees on Earth"
+            )
+        )
+    if np.isinf(segment.altitude_m).any():
+        faults.append(Fault(FILE, 0, 0, "a height is infinite; leave it out where not known"))
+    return faults
 
 
 def _segment(points: Sequence[Point]) -> GpxSegment:

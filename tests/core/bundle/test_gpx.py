@@ -39,6 +39,29 @@ def test_a_planned_route_is_one_segment_without_times():
     assert only.time_s is None
 
 
+@pytest.mark.parametrize(
+    ("point", "words"),
+    [
+        ('lat="470.5" lon="1"', "point 1 of a segment is at 470.5, 1; expected degrees on Earth"),
+        ('lat="nan" lon="1"', "expected degrees on Earth"),
+        ('lat="47" lon="999"', "expected degrees on Earth"),
+    ],
+)
+def test_a_place_off_the_earth_is_refused(point, words):
+    from limpet.errors import BundleError
+
+    with pytest.raises(BundleError, match=words):
+        read_gpx(gpx(f"<trk><trkseg><trkpt {point}/></trkseg></trk>"))
+
+
+def test_an_infinite_height_is_refused():
+    from limpet.errors import BundleError
+
+    data = gpx('<trk><trkseg><trkpt lat="47" lon="1"><ele>inf</ele></trkpt></trkseg></trk>')
+    with pytest.raises(BundleError, match=r"a height is infinite|not GPX"):
+        read_gpx(data)
+
+
 @pytest.mark.parametrize("value", ["north", "", "91x"])
 def test_a_latitude_in_words_is_refused(value):
     from limpet.errors import BundleError
