@@ -12,6 +12,7 @@ from django.db import transaction
 
 from limpet import cautions
 from limpet.bundle import read_files, write_zip
+from limpet.bundle.tables import ABSURD_CELL_V
 from limpet.evidence.model import (
     Ending,
     Instruments,
@@ -221,7 +222,7 @@ def _kept(entry: Entry) -> dict[str, Any]:
 
 def _check_entry(test: RangeTest, values: dict[str, Any]) -> None:
     """What a bundle would be refused for is refused here, beside its field."""
-    absurd_v = 20.0 * core_sheet(test).pack.series
+    absurd_v = ABSURD_CELL_V * core_sheet(test).pack.series
     faults = {
         name: f"is {values[name]:g} V; expected volts of this pack, not millivolts"
         for name in ("voltage_rest_v", "voltage_load_v")
