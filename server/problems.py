@@ -14,7 +14,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from pydantic import Field
 from pydantic_core import ErrorDetails
 
-from limpet.bundle.sheet import explain
+from limpet.bundle.document import explain
 from limpet.errors import BundleError, LimpetError
 
 logger = logging.getLogger(__name__)

@@ -9,8 +9,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import ConfigDict, Field
 
-from limpet.evidence.model import VehicleKind
 from limpet.pack import Chemistry
+from limpet.road import VehicleKind
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.problems import Problem

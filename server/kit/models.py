@@ -6,8 +6,8 @@ from typing import get_args
 
 from django.db import models
 
-from limpet.evidence.model import VehicleKind
 from limpet.pack import CHEMISTRIES
+from limpet.road import VehicleKind
 from server.owned import Owned
 
 

@@ -9,9 +9,8 @@ from uuid import UUID
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from limpet.bundle.sheet import sheet_faults
-from limpet.evidence.model import RiderSpec, TestSheet, VehicleSpec
-from limpet.pack import PackSpec
+from limpet.evidence.model import RiderSpec, VehicleSpec
+from limpet.pack import PackSpec, pack_faults
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.problems import ConflictError, FieldError
 
@@ -67,7 +66,6 @@ def _check_pack(values: dict[str, Any]) -> None:
     """The same rules that a bundle's pack must pass."""
     names = set(asdict(PackSpec(chemistry="nmc", series=1, rated_ah=1.0)))
     spec = PackSpec(**{name: value for name, value in values.items() if name in names})
-    sheet = TestSheet(title="pack", vehicle=VehicleSpec(kind="other"), pack=spec)
-    faults = {str(path[-1]): message for path, message in sheet_faults(sheet)}
+    faults = dict(pack_faults(spec))
     if faults:
         raise FieldError(faults)

@@ -9,8 +9,9 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-from limpet.evidence.model import EndReason, EntryKind, Purpose, VehicleKind
+from limpet.evidence.model import EndReason, EntryKind, Purpose
 from limpet.pack import Chemistry
+from limpet.road import VehicleKind
 from server.logbook import results
 from server.logbook.evidence import core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest

@@ -14,22 +14,11 @@ from pydantic import Field
 
 from limpet.bounds import Celsius, Load, Mass, Metres, Percent, Share, Speed
 from limpet.pack.spec import PackSpec
+from limpet.road.kinds import Surface, VehicleKind
 
 Purpose = Literal[
     "floor", "everyday", "economy", "claim", "compare", "ageing", "temperature", "commute"
 ]
-VehicleKind = Literal[
-    "kick_scooter",
-    "bicycle",
-    "trike",
-    "moped",
-    "motorcycle",
-    "skateboard",
-    "self_balancing",
-    "conversion",
-    "other",
-]
-Surface = Literal["smooth_paved", "rough_paved", "gravel", "dirt", "grass", "mixed", "wet_paved"]
 EndRule = Literal["cutoff", "speed_floor", "gauge_reserve", "voltage_reserve", "route_end"]
 SpeedPolicy = Literal["fixed", "flat_out", "with_traffic", "gentle"]
 Propulsion = Literal["throttle_only", "assist", "mixed"]

@@ -1,6 +1,7 @@
 """The pack: chemistries, their curves, and what a label promises."""
 
-from limpet.pack.chemistry import CHEMISTRIES, FACTS, Chemistry, capacity_factor
+from limpet.pack.check import pack_faults
+from limpet.pack.chemistry import CHEMISTRIES, FACTS, Chemistry, capacity_factor, capacity_factors
 from limpet.pack.label import (
     LABEL_STD,
     RETAINED_STD,
@@ -8,11 +9,13 @@ from limpet.pack.label import (
     full_energy_wh,
     voltage_limits,
 )
-from limpet.pack.ocv import NoCurveError, OcvCurve, ocv_curve
+from limpet.pack.ocv import CURVE_STD, CURVE_STD_AT_ENDS, NoCurveError, OcvCurve, ocv_curve
 from limpet.pack.spec import PackSpec
 
 __all__ = [
     "CHEMISTRIES",
+    "CURVE_STD",
+    "CURVE_STD_AT_ENDS",
     "FACTS",
     "LABEL_STD",
     "RETAINED_STD",
@@ -22,7 +25,9 @@ __all__ = [
     "PackSpec",
     "assumed_resistance_ohm",
     "capacity_factor",
+    "capacity_factors",
     "full_energy_wh",
     "ocv_curve",
+    "pack_faults",
     "voltage_limits",
 ]

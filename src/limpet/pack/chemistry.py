@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 import numpy as np
+from numpy.typing import NDArray
 
 Chemistry = Literal["nmc", "nca", "lfp", "lmo", "lead_acid_agm", "lead_acid_flooded"]
 CHEMISTRIES: tuple[Chemistry, ...] = get_args(Chemistry)
@@ -71,5 +72,10 @@ def capacity_factor(chemistry: Chemistry, temp_c: float) -> float:
     Linear between the table's points; below -10 °C the coldest point is held, which flatters
     the pack: `analyse` adds a warning there. *Assumption*, from memory of makers' data.
     """
+    return float(capacity_factors(chemistry, np.array([temp_c]))[0])
+
+
+def capacity_factors(chemistry: Chemistry, temp_c: NDArray[np.float64]) -> NDArray[np.float64]:
+    """`capacity_factor` for an array of temperatures [°C], of the same shape."""
     temps, factors = zip(*FACTS[chemistry].capacity_at, strict=True)
-    return float(np.interp(temp_c, temps, factors))
+    return np.asarray(np.interp(temp_c, temps, factors))

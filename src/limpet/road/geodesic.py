@@ -1,4 +1,4 @@
-"""Length of a track on the WGS 84 ellipsoid."""
+"""Length and direction of a track on the WGS 84 ellipsoid."""
 
 from __future__ import annotations
 
@@ -38,3 +38,24 @@ def step_lengths_m(
         longitude_deg[:-1], latitude_deg[:-1], longitude_deg[1:], latitude_deg[1:]
     )[2]
     return np.asarray(lengths, dtype=np.float64)
+
+
+def bearings_deg(
+    latitude_deg: NDArray[np.float64], longitude_deg: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """Direction of each step of a track where it sets out, clockwise from north.
+
+    Parameters
+    ----------
+    latitude_deg, longitude_deg : φ, λ of the fixes on WGS 84 [deg], shape (n,), without NaN
+
+    Returns
+    -------
+    azimuth [deg], shape (n - 1,), from 0 to 360; source as for `step_lengths_m`
+    """
+    if len(latitude_deg) < 2:
+        return np.zeros(0)
+    azimuths = _wgs84().inv(
+        longitude_deg[:-1], latitude_deg[:-1], longitude_deg[1:], latitude_deg[1:]
+    )[0]
+    return np.asarray(azimuths, dtype=np.float64) % 360

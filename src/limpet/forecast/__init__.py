@@ -1,0 +1,1 @@
+"""Before the ride: forecasts, planning rules, claims and pack sizes."""

@@ -1,0 +1,170 @@
+"""A maker's figure held against what a body on wheels can use at least."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field
+from scipy.optimize import brentq
+
+from limpet.bounds import Load, Mass, Metres, WattHours
+from limpet.bundle.jsonfile import Path
+from limpet.forecast.start_values import START_VALUES, StartValues
+from limpet.road import VehicleKind, steady_wh_per_km
+from limpet.units import METRES_PER_KM
+
+#: The least a body can use (handbook section 13, generous *assumptions*), in air of 20 °C.
+LEAST_CDA_M2 = 0.40
+LEAST_CRR = 0.006
+MOST_EFFICIENCY = 0.90
+LEAST_DENSITY_KGPM3 = 1.20
+#: Where a figure stands between the least and the usual: under the first share of the usual it is
+#: for gentle riding and a light rider, over the second it is modest (assumption).
+GENTLE_BELOW = 0.80
+MODEST_ABOVE = 1.20
+
+Verdict = Literal["not_possible", "gentle_and_light", "normal", "modest"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClaimQuestion:
+    """What the maker says; a load or mass that is not stated is taken as a light one."""
+
+    rated_wh: WattHours
+    distance_m: Metres
+    speed_mps: Annotated[float, Field(gt=0.5, le=60, allow_inf_nan=False)]
+    vehicle_kind: VehicleKind
+    load_kg: Load | None = None
+    vehicle_mass_kg: Mass | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ClaimAnswer:
+    """Whether a figure can be true, and what would have to be."""
+
+    implied_wh_per_km: float
+    least_wh_per_km: float
+    usual_wh_per_km: float
+    possible: bool
+    speed_it_would_need_mps: float | None
+    verdict: Verdict
+    reason: str
+
+    def to_json(self) -> dict[str, Any]:
+        """The object of trip.md."""
+        return asdict(self)
+
+
+def claim_faults(claim: ClaimQuestion) -> list[tuple[Path, str]]:
+    """What no single field of a claim can show."""
+    if claim.distance_m < 100:
+        return [(("distance_m",), f"is {claim.distance_m:g} m; kilometres for metres?")]
+    return []
+
+
+def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
+    """Hold a claim against the least that the road asks.
+
+    Notes
+    -----
+    Least: CdA 0.40 m², C_rr 0.006, η 0.90, no wind, stops, climb or lights. Usual: the start
+    values of the kind at the claim's speed and load. A label may give up to 13 % more than it
+    says (common practice), which the reason mentions where it decides.
+    """
+    start = START_VALUES[claim.vehicle_kind]
+    vehicle = claim.vehicle_mass_kg
+    if vehicle is None:
+        vehicle = max(start.mass_kg[0] - 2 * start.mass_kg[1], 4.0)
+    mass = vehicle + (60.0 if claim.load_kg is None else claim.load_kg)
+    implied = claim.rated_wh / (claim.distance_m / METRES_PER_KM)
+    least = least_wh_per_km(claim.speed_mps, mass)
+    usual = _usual(claim.speed_mps, mass, start)
+    needed = None if implied >= least else _speed_for(implied, mass)
+    verdict = _verdict(implied, least, usual)
+    return ClaimAnswer(
+        implied_wh_per_km=implied,
+        least_wh_per_km=least,
+        usual_wh_per_km=usual,
+        possible=implied >= least,
+        speed_it_would_need_mps=needed,
+        verdict=verdict,
+        reason=_reason(verdict, implied, least, usual, claim.speed_mps, needed),
+    )
+
+
+def least_wh_per_km(speed_mps: float, mass_kg: float) -> float:
+    """The least a body of a mass can use at a steady speed [Wh/km]."""
+    return _steady(speed_mps, mass_kg, LEAST_CRR, LEAST_CDA_M2, MOST_EFFICIENCY, 0.0)
+
+
+def _usual(speed: float, mass: float, start: StartValues) -> float:
+    return _steady(
+        speed,
+        mass,
+        start.crr[0],
+        start.cda_m2[0],
+        start.drivetrain_efficiency[0],
+        start.aux_w[0],
+    )
+
+
+def _steady(
+    speed: float, mass: float, crr: float, cda: float, efficiency: float, aux: float
+) -> float:
+    found = steady_wh_per_km(
+        speed_mps=np.array([speed]),
+        mass_kg=np.array([mass]),
+        crr=np.array([crr]),
+        cda_m2=np.array([cda]),
+        density_kgpm3=np.array([LEAST_DENSITY_KGPM3]),
+        efficiency=np.array([efficiency]),
+        aux_w=np.array([aux]),
+    )
+    return float(found[0])
+
+
+def _speed_for(implied: float, mass: float) -> float | None:
+    """The speed at which the least equals what the claim implies; None when rolling alone is more."""
+    if least_wh_per_km(1e-3, mass) >= implied:
+        return None
+    return float(brentq(lambda v: least_wh_per_km(v, mass) - implied, 1e-3, 100.0))
+
+
+def _verdict(implied: float, least: float, usual: float) -> Verdict:
+    if implied < least:
+        return "not_possible"
+    if implied < GENTLE_BELOW * usual:
+        return "gentle_and_light"
+    return "modest" if implied > MODEST_ABOVE * usual else "normal"
+
+
+def _reason(
+    verdict: Verdict, implied: float, least: float, usual: float, speed: float, needed: float | None
+) -> str:
+    kmh = speed * 3.6
+    if verdict == "not_possible":
+        start = (
+            f"Not physically possible at {kmh:.0f} km/h: the figure leaves {implied:.1f} Wh/km, and "
+            f"even a tucked-in rider on the best tyres needs {least:.1f}"
+        )
+        if implied * 1.13 >= least:
+            start += ", unless the pack holds more than its label says"
+        if needed is None:
+            return start + "; at no speed would it do, for rolling alone takes more."
+        return start + f"; it would need {needed * 3.6:.0f} km/h or less."
+    if verdict == "gentle_and_light":
+        return (
+            f"Possible, ridden gently by a light rider: it leaves {implied:.1f} Wh/km, between the "
+            f"least of {least:.1f} and the usual {usual:.1f} at {kmh:.0f} km/h."
+        )
+    if verdict == "normal":
+        return (
+            f"Fair: it leaves {implied:.1f} Wh/km, and such a vehicle usually takes about "
+            f"{usual:.1f} at {kmh:.0f} km/h."
+        )
+    return (
+        f"Modest: it leaves {implied:.1f} Wh/km where such a vehicle usually takes about "
+        f"{usual:.1f} at {kmh:.0f} km/h; expect to go further."
+    )

@@ -1,0 +1,113 @@
+"""A route cut into the steps that the walk takes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.road import SURFACE_FACTOR, Leg, Route
+
+FloatArray = NDArray[np.float64]
+
+#: A leg that turns through every direction is cut into so many bearings.
+BEARINGS = 8
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Steps:
+    """A route in steps; every array of shape (n,).
+
+    `grade` sin θ; `surface`, `surface_std` the factor on C_rr and its u; `sin_bearing`,
+    `cos_bearing` 0 where the bearing is not known, and `unknown` then ±1 (the way back is -1);
+    `speed_mps` NaN where the ride's own speed holds; `stops` a share of a stop each.
+    """
+
+    length_m: FloatArray
+    grade: FloatArray
+    surface: FloatArray
+    surface_std: FloatArray
+    sin_bearing: FloatArray
+    cos_bearing: FloatArray
+    unknown: FloatArray
+    speed_mps: FloatArray
+    stops: FloatArray
+    slowings: FloatArray
+    out_steps: int | None
+
+    def __len__(self) -> int:
+        return len(self.length_m)
+
+    @property
+    def total_m(self) -> float:
+        """Length of the route [m]."""
+        return float(self.length_m.sum())
+
+
+def steps_of(route: Route, longest_m: float, slowings_per_km: float = 0.0) -> Steps:
+    """Steps no longer than a given length; within a leg all of one climb are alike.
+
+    Parameters
+    ----------
+    longest_m : no step is longer [m]
+    slowings_per_km : what traffic adds [1/km]
+    """
+    rows: list[tuple[float, ...]] = []
+    out_steps: int | None = None
+    for number, leg in enumerate(route.legs):
+        if route.out_legs is not None and number == route.out_legs:
+            out_steps = len(rows)
+        back = -1.0 if route.out_legs is not None and number >= route.out_legs else 1.0
+        rows += _rows(leg, longest_m, back, slowings_per_km)
+    table = np.array(rows, dtype=np.float64)
+    return Steps(
+        length_m=table[:, 0],
+        grade=table[:, 1],
+        surface=table[:, 2],
+        surface_std=table[:, 3],
+        sin_bearing=table[:, 4],
+        cos_bearing=table[:, 5],
+        unknown=table[:, 6],
+        speed_mps=table[:, 7],
+        stops=table[:, 8],
+        slowings=table[:, 9],
+        out_steps=out_steps,
+    )
+
+
+def _rows(leg: Leg, longest_m: float, back: float, slowings_per_km: float) -> list[tuple[float, ...]]:
+    factor, factor_std = SURFACE_FACTOR[leg.surface]
+    speed = np.nan if leg.speed_mps is None else leg.speed_mps
+    rows = []
+    for length, rise in _slopes(leg):
+        pieces = ceil(length / longest_m)
+        if leg.winding:
+            pieces = max(BEARINGS * ceil(pieces / BEARINGS), BEARINGS)
+        step = length / pieces
+        for piece in range(pieces):
+            if leg.winding:
+                angle = 2 * np.pi * (piece % BEARINGS + 0.5) / BEARINGS
+                sin, cos, unknown = np.sin(angle), np.cos(angle), 0.0
+            elif leg.bearing_deg is None:
+                sin, cos, unknown = 0.0, 0.0, back
+            else:
+                angle = np.radians(leg.bearing_deg)
+                sin, cos, unknown = np.sin(angle), np.cos(angle), 0.0
+            rows.append(
+                (
+                    step, rise / length, factor, factor_std, sin, cos, unknown, speed,
+                    leg.stops * step / leg.length_m, slowings_per_km * step / 1000,
+                )
+            )  # fmt: skip
+    return rows
+
+
+def _slopes(leg: Leg) -> list[tuple[float, float]]:
+    """(length, rise) of the parts of a leg that go one way: up first, then down."""
+    both = leg.climb_m + leg.descent_m
+    if both == 0:
+        return [(leg.length_m, 0.0)]
+    parts = ((leg.climb_m, leg.climb_m), (leg.descent_m, -leg.descent_m))
+    return [(leg.length_m * share / both, rise) for share, rise in parts if share > 0]

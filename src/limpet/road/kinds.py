@@ -1,0 +1,19 @@
+"""The kinds of vehicle and of surface that the trade tells apart."""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+VehicleKind = Literal[
+    "kick_scooter",
+    "bicycle",
+    "trike",
+    "moped",
+    "motorcycle",
+    "skateboard",
+    "self_balancing",
+    "conversion",
+    "other",
+]
+Surface = Literal["smooth_paved", "rough_paved", "gravel", "dirt", "grass", "mixed", "wet_paved"]
+SURFACES: tuple[Surface, ...] = get_args(Surface)
