@@ -31,12 +31,12 @@ from limpet.evidence.model import (
     RiderSpec,
     SampleSources,
     SpeedPolicy,
-    Surface,
     TestSheet,
     Tyres,
     VehicleSpec,
 )
 from limpet.pack import PackSpec
+from limpet.road import Surface
 from standins.instruments import Log, Meter, record, samples, with_gap
 from standins.ride_generator import (
     Course,
@@ -234,14 +234,14 @@ ROUNDS = (
     Round(
         slug="sandpiper-lighthouse", title="Lighthouse road, twice there and back", purpose="commute",
         started_at=_at(9, 22, 9, 31), vehicle="Sandpiper", pack="Eider-2", rider="Tobias",
-        course=lighthouse_road, weather=_AUTUMN, surface="mixed", target_mps=5.3, policy="with_traffic",
+        course=lighthouse_road, weather=_AUTUMN, surface="smooth_paved", target_mps=5.3, policy="with_traffic",
         stop_at_m=35_600, reserve=0.15, logs=frozenset({"samples", "track", "volts", "gauge"}),
         every_m=4450, tyre_kpa=300, gap=(2600, 420), rest_after_s=700,
     ),
     Round(
         slug="sandpiper-worn-twin", title="Lighthouse road on the worn pack", purpose="ageing",
         started_at=_at(9, 24, 10, 2), vehicle="Sandpiper", pack="Eider-3", rider="Tobias",
-        course=lighthouse_road, weather=replace(_AUTUMN, temp_c=10), surface="mixed", target_mps=5.3,
+        course=lighthouse_road, weather=replace(_AUTUMN, temp_c=10), surface="smooth_paved", target_mps=5.3,
         policy="with_traffic", stop_at_m=17_800, reserve=0.15,
         logs=frozenset({"volts", "trip", "gauge"}), every_m=4450, tyre_kpa=300,
     ),
@@ -278,7 +278,7 @@ ROUNDS = (
     Round(
         slug="whimbrel-frost", title="Farm round in the frost", purpose="temperature",
         started_at=_at(11, 19, 8, 40), vehicle="Whimbrel", pack="Gannet-1", rider="Ines",
-        course=lighthouse_road, weather=_FROST, surface="mixed", target_mps=8.8, policy="with_traffic",
+        course=lighthouse_road, weather=_FROST, surface="smooth_paved", target_mps=8.8, policy="with_traffic",
         stop_at_m=35_600, reserve=0.2,
         logs=frozenset({"samples", "volts", "gauge_log"}), every_m=8900, tyre_kpa=200,
         gap=(1500, 95), rest_after_s=300,

@@ -24,6 +24,14 @@ from house.say import Trouble, say, step
 
 DEFAULT_PORT = 8600
 
+#: The core's own commands, answered without a server or a database.
+CORE_COMMANDS = {
+    "analyse": "analyse BUNDLE [--json]: what a test bundle means",
+    "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",
+    "claim": "claim CLAIM.json [--json]: whether a maker's figure can be true",
+    "size": "size TRIP.json --cell CELL.json [--json]: how large a pack a trip needs",
+}
+
 Command = Callable[[argparse.Namespace, list[str]], int]
 
 
@@ -31,7 +39,7 @@ def main(arguments: Sequence[str]) -> int:
     """Run one command; returns its exit code."""
     parser = _parser()
     options, rest = parser.parse_known_args(arguments)
-    if rest and options.command not in ("test", "analyse", "bench", "manage"):
+    if rest and options.command not in (*CORE_COMMANDS, "test", "bench", "manage"):
         parser.error(
             f"unknown: {' '.join(rest)}; ./limpet {options.command} --help lists what there is"
         )
@@ -57,7 +65,7 @@ def _parser() -> argparse.ArgumentParser:
     start.set_defaults(run=_start)
     passing: tuple[tuple[str, Command, str], ...] = (
         ("test", _test, "run all tests; further arguments go to pytest"),
-        ("analyse", _analyse, "analyse BUNDLE [--json]: what a test bundle means"),
+        *((name, _core, words) for name, words in CORE_COMMANDS.items()),
         ("bench", _bench, "time what must be fast, against a yardstick in the same run"),
         ("manage", _manage, "Django's own commands, with the database running"),
     )
@@ -187,10 +195,10 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
         return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
 
 
-def _analyse(options: argparse.Namespace, rest: list[str]) -> int:
+def _core(options: argparse.Namespace, rest: list[str]) -> int:
     if not PYTHON.is_file():
         prepare(tests=False)
-    command = [str(PYTHON), "-m", "limpet.cli", *rest]
+    command = [str(PYTHON), "-m", "limpet.cli", options.command, *rest]
     return subprocess.run(command, env=environment(), check=False).returncode
 
 

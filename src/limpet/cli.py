@@ -1,14 +1,16 @@
-"""`./limpet analyse BUNDLE [--json]`: the same core function that serves the pages."""
+"""The core's commands: `analyse` here, and before the ride `forecast`, `claim` and `size`."""
 
 from __future__ import annotations
 
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from limpet.bundle import read_bundle
 from limpet.errors import BundleError
+from limpet.forecast.cli import claim_command, forecast_command, size_command
 from limpet.quantity import Quantity
 from limpet.result import Result, analyse
 from limpet.units import METRES_PER_MILE
@@ -18,7 +20,14 @@ REFUSED = 2
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run the command; returns its exit code."""
+    """Run the command that the first argument names; returns its exit code."""
+    given = sys.argv[1:] if arguments is None else arguments
+    name, rest = (given[0], given[1:]) if given else ("analyse", [])
+    return COMMANDS[name](rest)
+
+
+def analyse_command(arguments: list[str]) -> int:
+    """`limpet analyse BUNDLE [--json]`."""
     parser = argparse.ArgumentParser(
         prog="limpet analyse", description="Read a test bundle and print what it means."
     )
@@ -75,6 +84,14 @@ def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:
         return f"{label:<20}not known"
     spread = f"{quantity.low:.{digits}f} to {quantity.high:.{digits}f}"
     return f"{label:<20}{quantity.value:.{digits}f} {unit}  (95 %: {spread})"
+
+
+COMMANDS: dict[str, Callable[[list[str]], int]] = {
+    "analyse": analyse_command,
+    "forecast": forecast_command,
+    "claim": claim_command,
+    "size": size_command,
+}
 
 
 if __name__ == "__main__":

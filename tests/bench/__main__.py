@@ -71,7 +71,7 @@ def bench_analyse(folder: Path) -> None:
     whole = best_of(lambda: analyse(read_bundle(folder)))
     line("read a bundle of 1,000,000 samples and analyse it", whole, "2 x", whole[0] / yardstick[0])
     # Memory in a process of its own, or the yardstick's would count.
-    command = [sys.executable, "-m", "limpet.cli", str(folder), "--json"]
+    command = [sys.executable, "-m", "limpet.cli", "analyse", str(folder), "--json"]
     begun = time.perf_counter()
     subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
     taken = time.perf_counter() - begun

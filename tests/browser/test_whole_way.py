@@ -105,7 +105,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
         page.get_by_role("link", name="Export").click()
     bundle = tmp_path / "ride.zip"
     waiting.value.save_as(bundle)
-    command = [sys.executable, "-m", "limpet.cli", str(bundle), "--json"]
+    command = [sys.executable, "-m", "limpet.cli", "analyse", str(bundle), "--json"]
     printed = json.loads(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
     per_mile = printed["consumption"]["wh_per_mi"]["value"]
     assert f"{per_mile:.1f} watt-hours a mile" in sentence.replace("\u00a0", " ")

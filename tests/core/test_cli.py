@@ -19,20 +19,20 @@ def bundle(tmp_path):
 
 
 def test_json_is_the_cores_result(bundle, capsys):
-    assert main([str(bundle), "--json"]) == 0
+    assert main(["analyse", str(bundle), "--json"]) == 0
     assert json.loads(capsys.readouterr().out) == analyse(ridden("sandpiper-quay-gentle")).to_json()
 
 
 def test_a_zip_gives_the_same(bundle, tmp_path, capsys):
     (tmp_path / "ride.zip").write_bytes(write_zip(ridden("sandpiper-quay-gentle")))
-    main([str(bundle), "--json"])
+    main(["analyse", str(bundle), "--json"])
     folder = capsys.readouterr().out
-    main([str(tmp_path / "ride.zip"), "--json"])
+    main(["analyse", str(tmp_path / "ride.zip"), "--json"])
     assert capsys.readouterr().out == folder
 
 
 def test_the_report_names_the_figures_and_the_method_used(bundle, capsys):
-    assert main([str(bundle)]) == 0
+    assert main(["analyse", str(bundle)]) == 0
     text = capsys.readouterr().out
     assert text.startswith("Quay loop, ridden gently")
     for words in ("Wh/mi", "Range to cut-off", "(20 % kept)", "used", "Notes"):
@@ -42,7 +42,7 @@ def test_the_report_names_the_figures_and_the_method_used(bundle, capsys):
 def test_a_refusal_goes_to_standard_error_and_ends_with_two(bundle):
     (bundle / "entries.csv").write_text("time_s,kind\n0,begin\n5,gone\n")
     done = subprocess.run(
-        [sys.executable, "-m", "limpet.cli", str(bundle)],
+        [sys.executable, "-m", "limpet.cli", "analyse", str(bundle)],
         capture_output=True,
         text=True,
         check=False,
@@ -56,7 +56,7 @@ def test_a_refusal_goes_to_standard_error_and_ends_with_two(bundle):
 
 
 def test_json_has_every_key_of_the_format(bundle, capsys):
-    main([str(bundle), "--json"])
+    main(["analyse", str(bundle), "--json"])
     found = json.loads(capsys.readouterr().out)
     assert list(found) == [
         "limpet_result", "distance", "energy", "charge", "consumption", "energy_methods",
@@ -85,7 +85,7 @@ def test_the_report_says_what_is_not_known_and_what_disagrees(tmp_path, capsys):
     (tmp_path / "entries.csv").write_text(
         "time_s,kind,trip_m,odometer_m\n0,start,0,0\n3600,end,20000,30000\n"
     )
-    assert main([str(tmp_path)]) == 0
+    assert main(["analyse", str(tmp_path)]) == 0
     text = capsys.readouterr().out
     assert "Energy              not known" in text
     assert "Range to cut-off    not known" in text
@@ -94,7 +94,7 @@ def test_the_report_says_what_is_not_known_and_what_disagrees(tmp_path, capsys):
 
 
 def test_nothing_but_the_json_is_printed_as_json(bundle):
-    command = [sys.executable, "-m", "limpet.cli", str(bundle), "--json"]
+    command = [sys.executable, "-m", "limpet.cli", "analyse", str(bundle), "--json"]
     done = subprocess.run(command, capture_output=True, text=True, check=True)
     assert json.loads(done.stdout)["limpet_result"] == 1
     assert done.stderr == ""
@@ -110,6 +110,6 @@ def test_an_accuracy_of_nought_is_believed(tmp_path, capsys):
     (tmp_path / "entries.csv").write_text(
         "time_s,kind,trip_m,energy_wh\n0,start,0,0\n3600,end,20000,300\n"
     )
-    main([str(tmp_path), "--json"])
+    main(["analyse", str(tmp_path), "--json"])
     found = json.loads(capsys.readouterr().out)["consumption"]["wh_per_km"]
     assert (found["value"], found["standard_uncertainty"]) == (15.0, 0.0)

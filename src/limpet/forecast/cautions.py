@@ -33,7 +33,7 @@ def trip_warnings(trip: Trip, route: Route, answer: Forecast) -> list[Notice]:
 
 def _end_warnings(trip: Trip, answer: Forecast) -> list[tuple[str, str]]:
     chance = answer.route.reaches_probability
-    if chance >= trip.probability or trip.route.laps is None and trip.route.loop is not None:
+    if chance >= trip.probability or (trip.route.laps is None and trip.route.loop is not None):
         return []
     length, reach = answer.route.distance_m, answer.range_to_cutoff.value
     if chance > 0.02:
@@ -182,9 +182,7 @@ def _assumptions(trip: Trip, answer: Forecast) -> list[tuple[str, str]]:
         )
     span = PLAUSIBLE_WH_PER_MI.get(trip.vehicle.kind)
     per_mi = answer.wh_per_mi.value
-    if span is not None and not (
-        span[0] / PLAUSIBLE_SLACK <= per_mi <= span[1] * PLAUSIBLE_SLACK
-    ):
+    if span is not None and not (span[0] / PLAUSIBLE_SLACK <= per_mi <= span[1] * PLAUSIBLE_SLACK):
         kind = trip.vehicle.kind.replace("_", " ")
         found.append(
             (

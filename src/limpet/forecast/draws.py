@@ -15,16 +15,18 @@ from limpet.forecast.inputs import Input, Inputs, tyre_ratio
 from limpet.forecast.spec import Trip
 from limpet.forecast.start_values import POLICIES, STOP_WAIT_S
 from limpet.forecast.voltage import voltage_curve
-from limpet.pack import capacity_factors, full_energy_wh
+from limpet.pack import (
+    capacity_factors,
+    full_energy_wh,
+    mean_pack_temp_c,
+    resistance_factor,
+)
 from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 Table = dict[str, FloatArray]
 
-#: Resistance doubles from 25 °C to 0 °C (handbook section 5).
-RESISTANCE_DOUBLES_C = 25.0
-REFERENCE_TEMP_C = 25.0
 #: Air where a known consumption was found, when nobody says [°C] (assumption).
 KNOWN_TEMP_C = 15.0
 #: Draws beyond this many standard uncertainties are drawn in: a mass is never negative.
@@ -38,7 +40,7 @@ class Columns:
     `mass_kg` all that moves; `rolling` C_rr with tyres and riding; `drag` ½·ρ·CdA with riding
     [N·s²/m²]; `wind_east`, `wind_north` where the air goes to, seen as a headwind part on a
     bearing; `wind_unknown` the headwind part where no bearing is known; `capacity_as` of one pack
-    as used [A·s]; `resistance_ohm` of the packs as used.
+    as used [A·s] and `resistance_ohm` of the packs as used, both at 25 °C until `at_temperature`.
     """
 
     mass_kg: FloatArray
@@ -131,9 +133,7 @@ def _drawn_together(trip: Trip, inputs: Inputs, items: list[Input], score: Float
     factor = turn * np.sqrt(np.maximum(scale, 0.0))
     log_ratio = np.clip(score[:, columns] @ factor.T, -1.5, 1.5)
     drawn = values * np.exp(log_ratio)
-    return {
-        name: np.concatenate([[values[k]], drawn[:, k]]) for k, name in enumerate(names)
-    }
+    return {name: np.concatenate([[values[k]], drawn[:, k]]) for k, name in enumerate(names)}
 
 
 def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
@@ -156,13 +156,11 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
     used_together = trip.packs.count if trip.packs.use == "in_parallel" else 1
     rated = table["rated_energy_wh"] / full_energy_wh(label)
     retained = np.clip(table["retained_fraction"], 0.05, 1.3)
-    cold = capacity_factors(label.chemistry, temp)
     warm_ohm = table["resistance_ohm"] / used_together
     # A worn pack's resistance grows as its capacity goes: 60 % at 80 % left (assumption), but
     # only where the resistance was not given for the pack as it is.
     if trip.pack.resistance_ohm is None:
         warm_ohm = warm_ohm * (1 + 3.0 * np.maximum(1 - retained, 0.0))
-    doublings = np.maximum(REFERENCE_TEMP_C - temp, 0.0) / RESISTANCE_DOUBLES_C
     return Columns(
         mass_kg=mass,
         rolling=crr * table["riding"],
@@ -181,9 +179,37 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
         * used_together
         * rated
         * retained
-        * cold
         * SECONDS_PER_HOUR,
-        resistance_ohm=warm_ohm * 2.0**doublings,
+        resistance_ohm=warm_ohm,
+    )
+
+
+def at_temperature(
+    trip: Trip, columns: Columns, table: Table, current_a: FloatArray
+) -> Columns:
+    """The columns with capacity and resistance as they are on the day, the pack's own heat in.
+
+    Parameters
+    ----------
+    current_a : mean current of the ride of each draw [A], shape (J,)
+    """
+    chemistry = trip.pack.chemistry
+    mean_v = voltage_curve(chemistry).mean_v * trip.pack.series
+    temp = mean_pack_temp_c(
+        table["temp_c"],
+        chemistry=chemistry,
+        current_a=current_a,
+        warm_ohm=columns.resistance_ohm,
+        full_wh=columns.capacity_as * mean_v / SECONDS_PER_HOUR,
+        mean_v=mean_v,
+        warming=table["pack_warming"],
+    )
+    return replace(
+        columns,
+        capacity_as=columns.capacity_as
+        * capacity_factors(chemistry, temp)
+        * lead_factor(trip, current_a),
+        resistance_ohm=columns.resistance_ohm * resistance_factor(temp),
     )
 
 

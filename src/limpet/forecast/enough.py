@@ -81,9 +81,7 @@ def enough(
             f"From {at / 1000:.1f} km on the range is known to ±{100 * wanted:.0f} %: more riding "
             "adds little."
         )
-        return Enough(
-            distance_m=at, wanted=wanted, at_end=widths[-1], curve=curve, reason=reason
-        )
+        return Enough(distance_m=at, wanted=wanted, at_end=widths[-1], curve=curve, reason=reason)
     best = min(widths[:-1])
     what = "the pack's capacity" if counts_charge else "what volts can tell"
     reason = (

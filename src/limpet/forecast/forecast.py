@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -133,9 +134,7 @@ def _at_length(
 def _consumption(
     ridden: Ridden, end_m: FloatArray, length_m: float, drawn: slice
 ) -> dict[str, Quantity]:
-    energy = _at_length(
-        ridden, ridden.walk.terminal_j, ridden.walk.end_terminal_j, end_m, length_m
-    )
+    energy = _at_length(ridden, ridden.walk.terminal_j, ridden.walk.end_terminal_j, end_m, length_m)
     per_km = energy / SECONDS_PER_HOUR / (length_m / METRES_PER_KM)
     found = Quantity.from_draws(per_km[drawn], "Wh/km", float(per_km[0]))
     return {
@@ -259,7 +258,7 @@ def _turn_point(
 
 def _last_safe(curve: tuple[tuple[float, float], ...], wanted: float) -> tuple[float, float]:
     """The furthest point up to which the chance never falls under what is wanted."""
-    for (before, high), (after, low) in zip(curve[:-1], curve[1:], strict=True):
+    for (before, high), (after, low) in pairwise(curve):
         if low < wanted:
             part = (high - wanted) / (high - low) if high > low else 0.0
             return before + part * (after - before), wanted

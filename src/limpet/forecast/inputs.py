@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import hypot
 from typing import Literal
 
 from limpet.forecast.spec import Known, Trip
@@ -42,6 +43,10 @@ WIND_STD = (0.15, 0.5)
 WIND_DIRECTION_STD_DEG = 15.0
 UNKNOWN_WIND_STD_MPS = 2.0
 RESISTANCE_STD = 0.4
+#: The heat that a pack makes and keeps, over what the model says [-] (assumption).
+WARMING_STD = 0.35
+#: How far the speed of a rider who names none may be off the kind's usual one [-] (assumption).
+UNSTATED_SPEED_STD = 0.12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,9 +132,7 @@ def _of(
 ) -> Input:
     if known is None:
         value, std = start
-        return Input(
-            name=name, value=value, standard_uncertainty=std, source=started, shape=shape
-        )
+        return Input(name=name, value=value, standard_uncertainty=std, source=started, shape=shape)
     typed_std = TYPED_STD[name] * abs(known.value)
     std = typed_std if known.standard_uncertainty is None else known.standard_uncertainty
     return Input(
@@ -170,16 +173,18 @@ def _road(trip: Trip, start: StartValues, started: str) -> list[Input]:
 def _speed(trip: Trip, start: StartValues, started: str) -> Input:
     policy = POLICIES[trip.speed.policy]
     target, source = trip.speed.target_mps, "trip"
+    spread = policy.speed_std
     if trip.speed.policy == "flat_out":
         top = trip.vehicle.max_speed_mps
         target, source = (start.max_speed_mps, started) if top is None else (top, "trip")
     elif target is None:
         target = start.gentle_mps if trip.speed.policy == "gentle" else start.usual_mps
         source = started
+        spread = hypot(spread, UNSTATED_SPEED_STD)
     return Input(
         name="target_speed_mps",
         value=target,
-        standard_uncertainty=policy.speed_std * target,
+        standard_uncertainty=spread * target,
         source=source,
         shape="lognormal",
     )
@@ -242,9 +247,7 @@ def _pack(trip: Trip) -> list[Input]:
             name="retained_fraction",
             value=1.0 if retained is None else retained.value,
             standard_uncertainty=RETAINED_STD if stated is None else stated,
-            source="assumption: a fresh pack"
-            if retained is None
-            else retained.source or "trip",
+            source="assumption: a fresh pack" if retained is None else retained.source or "trip",
         ),
         _of(
             "resistance_ohm",
@@ -252,6 +255,13 @@ def _pack(trip: Trip) -> list[Input]:
             (ohm, RESISTANCE_STD * ohm),
             "assumption for the cells' size",
             "lognormal",
+        ),
+        Input(
+            name="pack_warming",
+            value=1.0,
+            standard_uncertainty=WARMING_STD,
+            source="assumption",
+            shape="lognormal",
         ),
     ]
 

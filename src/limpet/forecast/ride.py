@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.forecast.draws import Columns, columns_of, lead_factor, sampled, waits_s
+from limpet.forecast.draws import Columns, at_temperature, columns_of, sampled, waits_s
 from limpet.forecast.inputs import Input, Inputs, inputs_of
 from limpet.forecast.spec import Trip
 from limpet.forecast.start_values import POLICIES
@@ -33,7 +33,7 @@ MEAN_STEPS = 200
 #: the others swing over ± 2 u.
 CHOSEN_SPAN = {"target_speed_mps": (0.8, 1.2)}
 #: Not swung: how a day differs, which nobody can set.
-NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg"})
+NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +78,7 @@ def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
     power, mean_speed = _mean_power(steps, columns)
     mid_v = limits.curve.mean_v * limits.series
     current = power / mid_v
-    columns = replace(columns, capacity_as=columns.capacity_as * lead_factor(trip, current))
+    columns = at_temperature(trip, columns, table, current)
     empty_z = limits.curve.charge_left(
         (limits.cutoff_v + current * columns.resistance_ohm) / limits.series
     )

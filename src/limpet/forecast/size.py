@@ -264,7 +264,11 @@ def _reason(
             f"{100 * answer.route.arrives_probability:.0f} of 100 cases, and about {needed:.0f} Wh "
             "on the label are needed."
         )
-    deep = f"; it sags {100 * sag:.0f} % at the worst, so expect it to fade early" if sag > DEEP_SAG else ""
+    deep = (
+        f"; it sags {100 * sag:.0f} % at the worst, so expect it to fade early"
+        if sag > DEEP_SAG
+        else ""
+    )
     return (
         f"{name} makes the trip in {100 * answer.route.arrives_probability:.0f} of 100 cases with "
         f"{100 * trip.reserve:.0f} % kept, still when {100 * _left(trip):.0f} % of its capacity is "

@@ -42,7 +42,9 @@ def _as_known(value: Any) -> Any:
             first = cause.errors()[0]
             where = ".".join(str(part) for part in first["loc"])
             raise PydanticCustomError(
-                "quantity", "expected a number or a quantity; its {where} is wrong", {"where": where}
+                "quantity",
+                "expected a number or a quantity; its {where} is wrong",
+                {"where": where},
             ) from cause
     raise PydanticCustomError("quantity", "expected a number, or an object with value and unit")
 

@@ -73,7 +73,7 @@ START_VALUES: dict[VehicleKind, StartValues] = {
         (0.80, 0.04),
         (20, 8),
         (2800, 560),
-        (13.0, 10.0, 7.5),
+        (13.0, 11.0, 8.0),
         220,
     ),
     "motorcycle": _kind(

@@ -14,6 +14,8 @@ FloatArray = NDArray[np.float64]
 
 #: A leg that turns through every direction is cut into so many bearings.
 BEARINGS = 8
+#: A millimetre up is no climb [m].
+LEAST_RISE_M = 1e-3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,7 +24,8 @@ class Steps:
 
     `grade` sin θ; `surface`, `surface_std` the factor on C_rr and its u; `sin_bearing`,
     `cos_bearing` 0 where the bearing is not known, and `unknown` then ±1 (the way back is -1);
-    `speed_mps` NaN where the ride's own speed holds; `stops` a share of a stop each.
+    `speed_mps` NaN where the ride's own speed holds; `stops` and
+    `slowings` how many of them lie in a step.
     """
 
     length_m: FloatArray
@@ -77,10 +80,13 @@ def steps_of(route: Route, longest_m: float, slowings_per_km: float = 0.0) -> St
     )
 
 
-def _rows(leg: Leg, longest_m: float, back: float, slowings_per_km: float) -> list[tuple[float, ...]]:
+def _rows(
+    leg: Leg, longest_m: float, back: float, slowings_per_km: float
+) -> list[tuple[float, ...]]:
     factor, factor_std = SURFACE_FACTOR[leg.surface]
     speed = np.nan if leg.speed_mps is None else leg.speed_mps
-    rows = []
+    rows: list[tuple[float, ...]] = []
+    places, along = _stops(leg), 0.0
     for length, rise in _slopes(leg):
         pieces = ceil(length / longest_m)
         if leg.winding:
@@ -95,19 +101,29 @@ def _rows(leg: Leg, longest_m: float, back: float, slowings_per_km: float) -> li
             else:
                 angle = np.radians(leg.bearing_deg)
                 sin, cos, unknown = np.sin(angle), np.cos(angle), 0.0
+            stops = sum(share for at, share in places if along <= at < along + step)
+            along += step
             rows.append(
                 (
                     step, rise / length, factor, factor_std, sin, cos, unknown, speed,
-                    leg.stops * step / leg.length_m, slowings_per_km * step / 1000,
+                    stops, slowings_per_km * step / 1000,
                 )
             )  # fmt: skip
     return rows
 
 
+def _stops(leg: Leg) -> list[tuple[float, float]]:
+    """(place, share of a stop) evenly along a leg: on a slope a stop costs more than on the flat."""
+    count = ceil(leg.stops)
+    return [
+        (leg.length_m * (k + 0.5) / count, min(leg.stops - k, 1.0)) for k in range(count)
+    ]
+
+
 def _slopes(leg: Leg) -> list[tuple[float, float]]:
     """(length, rise) of the parts of a leg that go one way: up first, then down."""
     both = leg.climb_m + leg.descent_m
-    if both == 0:
+    if both < LEAST_RISE_M:
         return [(leg.length_m, 0.0)]
     parts = ((leg.climb_m, leg.climb_m), (leg.descent_m, -leg.descent_m))
-    return [(leg.length_m * share / both, rise) for share, rise in parts if share > 0]
+    return [(leg.length_m * share / both, rise) for share, rise in parts if share >= LEAST_RISE_M]

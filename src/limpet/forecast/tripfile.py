@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
-from functools import lru_cache
+from dataclasses import dataclass
 from pathlib import Path as FilePath
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,10 +36,14 @@ class ReadTrip:
     notices: tuple[Notice, ...]
 
 
-@lru_cache(maxsize=8)
+_adapters: dict[type, TypeAdapter[Any]] = {}
+
+
 def adapter_of(kind: type[T]) -> TypeAdapter[T]:
     """Pydantic's reader of a dataclass; one each, because building it takes milliseconds."""
-    return TypeAdapter(kind)
+    if kind not in _adapters:
+        _adapters[kind] = TypeAdapter(kind)
+    return _adapters[kind]
 
 
 def read_trip(path: FilePath) -> ReadTrip:
@@ -69,7 +72,7 @@ def read_file(
 ) -> tuple[T, list[Notice]]:
     """A JSON file as one of the core's values, and a notice of the keys it does not know."""
     value, extra = read_document(path.name, _bytes_of(path), adapter_of(kind), kind, check)
-    parts = frozenset(item.name for item in fields(kind))  # type: ignore[arg-type]
+    parts = frozenset(kind.__annotations__)
     notices = []
     if extra:
         names = ", ".join(sorted(leaves(extra, parts)))
@@ -112,7 +115,9 @@ def trip_faults(trip: Trip) -> list[tuple[Path, str]]:
     if length > LONGEST_M:
         found.append((("route",), f"is {length / 1000:.0f} km long; check metres against km"))
     if trip.packs.use == "single" and trip.packs.count > 1:
-        found.append((("packs", "use"), "is single with several packs; say in_sequence or in_parallel"))
+        found.append(
+            (("packs", "use"), "is single with several packs; say in_sequence or in_parallel")
+        )
     return found
 
 

@@ -32,6 +32,8 @@ TAKES_NOTHING_ABOVE = 0.97
 TAPER = 0.03
 #: Charging by regeneration is held to this rate [1/h] (assumption).
 CHARGE_RATE_PER_H = 0.5
+#: How long the volts must stay under the cut-off before a drive stops [s] (assumption).
+CUT_AFTER_S = 5.0
 #: Open-circuit voltage falls so steeply below empty that every drive stops there [V per z].
 EMPTY_SLOPE = 200.0
 
@@ -235,7 +237,7 @@ class _Walker:
         )
 
     def _open_v(self, z: FloatArray) -> FloatArray:
-        return np.interp(z, self.table_z, self.table_v)
+        return np.asarray(np.interp(z, self.table_z, self.table_v))
 
     def _block(self, block: slice) -> tuple[float, float]:
         columns, limits = self.columns, self.limits
@@ -280,10 +282,11 @@ class _Walker:
         energy = power * seconds
         if self.book is not None and self.alive[0]:
             self.book.add(self, block, speed, headwind, resisting, wheel, power, seconds, loaded)
+        lowest = loaded
         stops = self.steps.stops[block] + self.steps.slowings[block]
         if stops.any():
-            charge_used, energy, seconds = self._with_stops(
-                block, speed, headwind, resisting, open_v, most, charge_used, energy, seconds
+            charge_used, energy, seconds, lowest = self._with_stops(
+                block, speed, headwind, resisting, open_v, most, charge_used, energy, seconds, loaded
             )
         if first_pass and self.alive[0]:
             k = int(np.argmax(power[:, 0]))
@@ -291,7 +294,7 @@ class _Walker:
             self.peak_current = max(self.peak_current, float(power[k, 0] / loaded[k, 0]))
             self.least_volts = min(self.least_volts, float(loaded[:, 0].min()))
         if self.ends:
-            self._end(block, loaded, speed, charge_used, energy, seconds)
+            self._end(block, lowest, speed, charge_used, energy, seconds)
         spent = charge_used.sum(axis=0) * self.per_capacity
         self.charge = np.minimum(self.charge - spent, 1.0)
         self.terminal = self.terminal + energy.sum(axis=0)
@@ -361,8 +364,9 @@ class _Walker:
         charge_used: FloatArray,
         energy: FloatArray,
         seconds: FloatArray,
-    ) -> tuple[FloatArray, FloatArray, FloatArray]:
-        """What stopping and starting again add to riding past."""
+        riding_v: FloatArray,
+    ) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
+        """What stopping and starting again add to riding past, and the volts while gathering way."""
         columns, limits = self.columns, self.limits
         rows = np.flatnonzero(self.steps.stops[block] + self.steps.slowings[block])
         stops = self.steps.stops[block][rows, None]
@@ -383,17 +387,32 @@ class _Walker:
         while_s = (v / (2 * limits.accel_mps2) + v / (2 * limits.brake_mps2)) * both
         waiting = while_s + limits.wait_s * stops
         pull = np.minimum(kinetic * columns.inverse_efficiency * limits.accel_mps2 / v, most)
-        root = np.sqrt(np.maximum(open_v[rows] ** 2 - self.four_r * pull, 0.0))
-        loaded = (open_v[rows] + root) * 0.5
+        loaded = self._loaded_v(open_v[rows], pull)
+        pushing = roll + ROTATING * columns.mass_kg * limits.accel_mps2
+
+        def at(gathered: FloatArray) -> FloatArray:
+            wheel = (pushing + np.maximum(drag, 0.0) * (gathered / v) ** 2) * gathered
+            return np.minimum(wheel * columns.inverse_efficiency + columns.aux_w, most)
+
+        # The drive stops when the volts stay low, not when they dip: what counts is the pull
+        # that the last seconds of gathering way exceed throughout. Short of power they last.
+        drive = (most - columns.aux_w) / columns.inverse_efficiency
+        inertia = ROTATING * columns.mass_kg
+        last_mps2 = np.clip((drive / v - roll - drag) / inertia, 0.0, limits.accel_mps2)
+        lasting = self._loaded_v(open_v[rows], at(np.maximum(v - last_mps2 * CUT_AFTER_S, 0.0)))
+        lowest = riding_v.copy()
+        lowest[rows] = np.where(stops > 0, np.minimum(lowest[rows], lasting), lowest[rows])
+        hardest = at(v)
         idle = columns.aux_w * waiting
         energy, seconds, charge_used = energy.copy(), seconds.copy(), charge_used.copy()
         energy[rows] += net + idle
         seconds[rows] += waiting
         charge_used[rows] += net / loaded + idle / open_v[rows]
         if self.alive[0] and self.at < self.steps.total_m - 1e-6:
-            self.peak_power = max(self.peak_power, float(pull[:, 0].max()))
-            self.peak_current = max(self.peak_current, float((pull / loaded)[:, 0].max()))
-            self.least_volts = min(self.least_volts, float(loaded[:, 0].min()))
+            sagged = self._loaded_v(open_v[rows], hardest)
+            self.peak_power = max(self.peak_power, float(hardest[:, 0].max()))
+            self.peak_current = max(self.peak_current, float((hardest / sagged)[:, 0].max()))
+            self.least_volts = min(self.least_volts, float(sagged[:, 0].min()))
         if self.book is not None and self.alive[0]:
             self.book.add_stops(
                 net[:, 0],
@@ -402,7 +421,11 @@ class _Walker:
                 open_v[rows, 0],
                 float(columns.inverse_efficiency[0]),
             )
-        return charge_used, energy, seconds
+        return charge_used, energy, seconds, lowest
+
+    def _loaded_v(self, open_v: FloatArray, power: FloatArray) -> FloatArray:
+        root = np.sqrt(np.maximum(open_v * open_v - self.four_r * power, 0.0))
+        return np.asarray((open_v + root) * 0.5)
 
     def _end(
         self,

@@ -11,6 +11,7 @@ from limpet.pack.label import (
 )
 from limpet.pack.ocv import CURVE_STD, CURVE_STD_AT_ENDS, NoCurveError, OcvCurve, ocv_curve
 from limpet.pack.spec import PackSpec
+from limpet.pack.warmth import mean_pack_temp_c, resistance_factor
 
 __all__ = [
     "CHEMISTRIES",
@@ -27,7 +28,9 @@ __all__ = [
     "capacity_factor",
     "capacity_factors",
     "full_energy_wh",
+    "mean_pack_temp_c",
     "ocv_curve",
     "pack_faults",
+    "resistance_factor",
     "voltage_limits",
 ]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
@@ -46,25 +48,64 @@ def ascent_m(height_m: FloatArray, hysteresis_m: float) -> tuple[float, float]:
     """
     if len(height_m) == 0:
         return 0.0, 0.0
-    turns = [float(height_m[0])]
-    low = high = extreme = turns[0]
-    direction = 0
-    for height in height_m.tolist():
+    steps = np.diff(height_m[turning_points(height_m, hysteresis_m)])
+    return float(steps[steps > 0].sum()), float(np.abs(steps[steps < 0]).sum())
+
+
+def turning_points(height_m: FloatArray, hysteresis_m: float) -> NDArray[np.intp]:
+    """Where a profile turns between climbing and falling, swings under the hysteresis left out.
+
+    Returns
+    -------
+    indices, increasing, the first point included; the last is where the last counted swing ends
+    """
+    turns, lowest, highest, extreme, direction = [0], 0, 0, 0, 0
+    heights = height_m.tolist()
+    for k, height in enumerate(heights):
         if direction == 0:
-            low, high = min(low, height), max(high, height)
-            if height - low >= hysteresis_m or high - height >= hysteresis_m:
-                direction = 1 if height - low >= hysteresis_m else -1
-                turns.append(low if direction > 0 else high)
-                extreme = height
-        elif direction * (height - extreme) > 0:
-            extreme = height
-        elif direction * (extreme - height) >= hysteresis_m:
+            lowest = k if height < heights[lowest] else lowest
+            highest = k if height > heights[highest] else highest
+            rises = height - heights[lowest] >= hysteresis_m
+            if rises or heights[highest] - height >= hysteresis_m:
+                direction = 1 if rises else -1
+                turns.append(lowest if rises else highest)
+                extreme = k
+        elif direction * (height - heights[extreme]) > 0:
+            extreme = k
+        elif direction * (heights[extreme] - height) >= hysteresis_m:
             turns.append(extreme)
-            extreme, direction = height, -direction
+            extreme, direction = k, -direction
     if direction != 0:
         turns.append(extreme)
-    steps = np.diff(turns)
-    return float(steps[steps > 0].sum()), float(-steps[steps < 0].sum())
+    return np.unique(turns)
+
+
+def without_noise(height_m: FloatArray, hysteresis_m: float) -> FloatArray:
+    """A profile that only rises or only falls between its turning points.
+
+    Parameters
+    ----------
+    height_m : smoothed [m], shape (n,)
+    hysteresis_m : swings smaller than this go [m]
+
+    Returns
+    -------
+    h [m], shape (n,): within each swing the mean of the running extremes from either side; a
+    straight line before the first swing and after the last
+    """
+    turns = np.union1d(turning_points(height_m, hysteresis_m), [0, len(height_m) - 1])
+    clean = height_m.copy()
+    for first, last in pairwise(turns.tolist()):
+        part = height_m[first : last + 1]
+        rise = part[-1] - part[0]
+        if abs(rise) < hysteresis_m:
+            clean[first : last + 1] = np.linspace(part[0], part[-1], len(part))
+            continue
+        sign = 1.0 if rise > 0 else -1.0
+        from_left = np.maximum.accumulate(sign * part)
+        from_right = np.minimum.accumulate((sign * part)[::-1])[::-1]
+        clean[first : last + 1] = sign * (from_left + from_right) / 2
+    return clean
 
 
 def kept_points(distance_m: FloatArray, values: FloatArray, tolerance: float) -> NDArray[np.intp]:

@@ -39,9 +39,7 @@ class Leg:
     def reversed(self) -> Leg:
         """The same leg ridden the other way."""
         bearing = None if self.bearing_deg is None else (self.bearing_deg + 180) % 360
-        return replace(
-            self, climb_m=self.descent_m, descent_m=self.climb_m, bearing_deg=bearing
-        )
+        return replace(self, climb_m=self.descent_m, descent_m=self.climb_m, bearing_deg=bearing)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

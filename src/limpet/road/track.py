@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from limpet.errors import OutOfRangeError
 from limpet.road.geodesic import bearings_deg, step_lengths_m
-from limpet.road.heights import HYSTERESIS_GPS_M, ascent_m, kept_points, smoothed
+from limpet.road.heights import HYSTERESIS_GPS_M, ascent_m, kept_points, smoothed, without_noise
 from limpet.road.kinds import Surface
 from limpet.road.route import STEEPEST, Leg, Route
 
@@ -71,8 +71,9 @@ def track_of(
 
     Notes
     -----
-    Heights are put on a 10 m grid, smoothed (standard deviation 40 m) and straightened to a
-    polyline that stays within half the hysteresis; legs end where that or the path bends.
+    Heights are put on a 10 m grid, smoothed (standard deviation 40 m), freed of swings under the
+    hysteresis and straightened to a polyline within half of it; legs end where that or the path
+    bends.
     """
     steps = step_lengths_m(latitude_deg, longitude_deg)
     _refuse_jumps(steps)
@@ -94,7 +95,8 @@ def track_of(
     has_heights = bool(known.mean() >= LEAST_HEIGHTS)
     height = np.zeros_like(grid)
     if has_heights:
-        height = smoothed(grid, np.interp(grid, along[known], altitude[known]), spacing)
+        raw = smoothed(grid, np.interp(grid, along[known], altitude[known]), spacing)
+        height = without_noise(raw, hysteresis_m)
     east, north = _plan(latitude, longitude, along, grid)
     corners = np.union1d(
         kept_points(grid, height, hysteresis_m / 2),
