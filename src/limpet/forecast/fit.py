@@ -35,6 +35,9 @@ SPEED_SMOOTHING_S = 1.5
 #: How far a whole ride's energy is off the model for reasons no ride shows, stops and gusts
 #: among them [-] (assumption; for rides known by their totals alone).
 TOTALS_STD = 0.08
+#: Beyond so many standard deviations a window counts by its distance, not by its square
+#: (Huber's k; 2.5 keeps 98 % of the efficiency on normal data).
+ROBUST_FROM = 2.5
 #: A parameter is told by the data when its spread fell under the first share of what it was,
 #: and not told when it stays above the second (assumption).
 TOLD, NOT_TOLD = 0.5, 0.9
@@ -100,6 +103,7 @@ class _Rows:
     air1: FloatArray
     air2: FloatArray
     seconds: FloatArray
+    ride: NDArray[np.int64]
 
 
 def fit_road(
@@ -120,7 +124,7 @@ def fit_road(
     rides : logged, or known by their totals; at least one
     tests : how many tests they come from; by default as many as rides
     mass_std, power_gain_std : relative u of mass and of the power meter, shared by all rides [-]
-    wind_std_mps : u of the headwind, shared by all rides [m/s]
+    wind_std_mps : u of the headwind, each ride its own [m/s]
     tyre_kpa : pressure at which they were ridden, kept with the fit
 
     Raises
@@ -131,7 +135,7 @@ def fit_road(
     Notes
     -----
     In windows of 15 s in which the motor drives (or rests) throughout, the pack gives
-    E = g·[(C_rr·Σm·g·cosθ·v + Σm·(g·sinθ + 1.03·a)·v + ½ρCdA·Σ(v+w)²·v)/η + P_aux·T]. Gain,
+    E = γ·[(C_rr·Σm·g·cosθ·v + Σm·(g·sinθ + 1.03·a)·v + ½ρCdA·Σ(v+w)²·v)/η + P_aux·T]. Gain,
     mass, wind and the surface's factor are unknowns with priors too, so that what the meter, the
     scale and the table do not know widens the answer. Braking windows are left out. Residuals that hang together from window to
     window widen it as well. Handbook section 10.
@@ -142,15 +146,16 @@ def fit_road(
     (1964) 73-101, doi:10.1214/aoms/1177703732, in its smooth form as SciPy has it.
     """
     prior = START_VALUES[kind]
-    sampled = [_windows(r, prior) for r in rides if isinstance(r, SampledRide)]
-    totals = [_total(r) for r in rides if isinstance(r, RideTotals)]
+    sampled = [_windows(r, prior, k) for k, r in enumerate(rides) if isinstance(r, SampledRide)]
+    totals = [_total(r, k) for k, r in enumerate(rides) if isinstance(r, RideTotals)]
     logged = [rows for rows in sampled if len(rows.measured_j) >= LEAST_WINDOWS]
     if not logged and not totals:
         raise OutOfRangeError(
             "fit: no ride has a stretch of steady driving with power, speed and time; log volts and "
             "amps with the speed for ten minutes, or note energy and distance"
         )
-    scales = np.array([mass_std, power_gain_std, wind_std_mps])
+    # One unknown each for mass, meter and surface, then one wind for every ride.
+    scales = np.array([mass_std, power_gain_std, 1.0, *([wind_std_mps] * len(rides))])
     rows = _joined([*logged, *totals])
     answer = _solve(rows, prior, scales)
     for _ in range(2 if logged else 0):
@@ -161,7 +166,7 @@ def fit_road(
     return _result(prior, answer, rows, len(rides) if tests is None else tests, tyre_kpa)
 
 
-def _windows(ride: SampledRide, prior: StartValues) -> _Rows:
+def _windows(ride: SampledRide, prior: StartValues, number_of_ride: int) -> _Rows:
     """A logged ride as sums over windows in which the drive drives throughout, or rests."""
     time = ride.time_s
     step = np.gradient(time)
@@ -203,6 +208,7 @@ def _windows(ride: SampledRide, prior: StartValues) -> _Rows:
         air1=summed(2 * half_rho * np.abs(air) * speed),
         air2=summed(half_rho * speed),
         seconds=summed(np.ones_like(time)),
+        ride=np.full(len(measured), number_of_ride),
     )
 
 
@@ -212,7 +218,7 @@ def _smoothed(values: FloatArray, sigma: float) -> FloatArray:
     return np.asarray(gaussian_filter1d(values, sigma, mode="nearest"))
 
 
-def _total(ride: RideTotals) -> _Rows:
+def _total(ride: RideTotals, number_of_ride: int) -> _Rows:
     """A ride's totals as one long window at its mean speed."""
     if not (ride.distance_m > 0 and ride.moving_s > 0):
         raise OutOfRangeError(
@@ -238,6 +244,7 @@ def _total(ride: RideTotals) -> _Rows:
         air1=one(2 * half_rho * speed * ride.distance_m),
         air2=one(half_rho * ride.distance_m),
         seconds=one(ride.moving_s),
+        ride=np.array([number_of_ride]),
     )
 
 
@@ -273,8 +280,9 @@ def _parameters(x: FloatArray, prior: StartValues) -> tuple[float, float, float,
 
 def _modelled(rows: _Rows, prior: StartValues, x: FloatArray, scales: FloatArray) -> FloatArray:
     crr, cda, eta, aux = _parameters(x, prior)
-    mass, gain, wind = scales * x[4:7]
-    rolling = rows.rolling + x[7] * rows.rough
+    mass, gain, surface = scales[:3] * x[4:7]
+    wind = (scales[3:] * x[7:])[rows.ride]
+    rolling = rows.rolling + surface * rows.rough
     air = rows.air0 + rows.air1 * wind + rows.air2 * wind**2
     wheel = (1 + mass) * (crr * rolling + rows.lifting) + cda * air
     return np.asarray((1 + gain) * (wheel / eta + aux * rows.seconds))
@@ -283,15 +291,16 @@ def _modelled(rows: _Rows, prior: StartValues, x: FloatArray, scales: FloatArray
 def _solve(
     rows: _Rows, prior: StartValues, scales: FloatArray, start: FloatArray | None = None
 ) -> OptimizeResult:
-    """Least squares in scores: the data robustly, the priors as eight readings of 0 ± 1."""
+    """Least squares in scores: the data robustly, each prior as a reading of 0 ± 1."""
 
     def residuals(x: FloatArray) -> FloatArray:
         off = (rows.measured_j - _modelled(rows, prior, x, scales)) / rows.std_j
         # The smooth Huber loss, on the data alone: a prior is no outlier.
-        soft = np.sign(off) * np.sqrt(2 * (np.sqrt(1 + off**2) - 1))
+        soft = np.sign(off) * ROBUST_FROM * np.sqrt(2 * (np.sqrt(1 + (off / ROBUST_FROM) ** 2) - 1))
         return np.concatenate([soft, x])
 
-    return least_squares(residuals, np.zeros(8) if start is None else start, method="trf")
+    begin = np.zeros(4 + len(scales)) if start is None else start
+    return least_squares(residuals, begin, method="trf")
 
 
 def _spread(rows: _Rows, prior: StartValues, x: FloatArray, scales: FloatArray) -> float:
@@ -320,7 +329,7 @@ def _result(
     )
     told = tuple(float(share) for share in np.sqrt(np.diag(covariance)))
     real = covariance * np.outer(widths, widths)
-    off = rows.measured_j - _modelled(rows, prior, answer.x, np.zeros(3))
+    off = rows.measured_j - _modelled(rows, prior, answer.x, np.zeros(len(answer.x) - 4))
     share = float(np.abs(off).sum() / max(float(np.abs(rows.measured_j).sum()), 1e-9))
     return FitResult(
         fit=RoadFit(

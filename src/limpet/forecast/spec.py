@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BeforeValidator, Field, TypeAdapter, ValidationError
 from pydantic_core import PydanticCustomError
 
-from limpet.bounds import AmpHours, Number, Percent, Share, Volts, WattHours
+from limpet.bounds import Number, Percent, Share, Volts, WattHours
 from limpet.evidence.model import SpeedPolicy
 from limpet.pack import Chemistry, PackSpec
 from limpet.road import Leg, Surface, VehicleKind
@@ -78,6 +78,8 @@ Temperature = Annotated[Known | None, Reader, _within(-40, 50)]
 #: 40 m/s is above force 12: nobody rides in that.
 Wind = Annotated[Known | None, Reader, _within(0, 40)]
 PerKm = Annotated[Known | None, Reader, _within(0.5, 1000)]
+#: A pack of less than a twentieth of an amp-hour moves nobody.
+PackCapacity = Annotated[float, Field(ge=0.05, le=2000, allow_inf_nan=False)]
 Target = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)]
 
 
@@ -125,7 +127,7 @@ class TripPack:
 
     chemistry: Chemistry
     series: Annotated[int, Field(ge=1, le=300)]
-    rated_ah: AmpHours
+    rated_ah: PackCapacity
     name: str | None = None
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None

@@ -34,6 +34,9 @@ TAPER = 0.03
 CHARGE_RATE_PER_H = 0.5
 #: How long the volts must stay under the cut-off before a drive stops [s] (assumption).
 CUT_AFTER_S = 5.0
+#: What is left of the voltage of a pack that is long empty [V]: draws past their end go on being
+#: computed, and nothing may be divided by nothing.
+LEAST_OPEN_V = 0.01
 #: Open-circuit voltage falls so steeply below empty that every drive stops there [V per z].
 EMPTY_SLOPE = 200.0
 
@@ -237,7 +240,7 @@ class _Walker:
         )
 
     def _open_v(self, z: FloatArray) -> FloatArray:
-        return np.asarray(np.interp(z, self.table_z, self.table_v))
+        return np.maximum(np.interp(z, self.table_z, self.table_v), LEAST_OPEN_V)
 
     def _block(self, block: slice) -> tuple[float, float]:
         columns, limits = self.columns, self.limits
