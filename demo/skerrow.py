@@ -73,6 +73,11 @@ class DemoPack:
     retained: float
     note: str
 
+    @property
+    def known_retained(self) -> float | None:
+        """What the post office knows of it: a worn pack was measured, others were not."""
+        return round(self.retained, 2) if self.retained < 0.9 else None
+
 
 VEHICLES = {
     "Turnstone": DemoVehicle(

@@ -7,6 +7,7 @@ from server import problems
 from server.accounts.api import router as accounts
 from server.kit.api import router as kit
 from server.logbook.api import router as logbook
+from server.plans.api import router as plans
 
 api = NinjaAPI(
     title="Limpet",
@@ -20,3 +21,4 @@ problems.install(api)
 api.add_router("", accounts)
 api.add_router("", kit)
 api.add_router("/tests", logbook)
+api.add_router("", plans)

@@ -9,6 +9,8 @@ import django
 import uvicorn
 from django.core.management import call_command
 
+from standins import weather
+
 
 def main() -> None:
     """Run the server until it is told to stop."""
@@ -17,6 +19,9 @@ def main() -> None:
     parser.add_argument("--no-demo", action="store_true")
     options = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
+    if not os.environ.get("LIMPET_WEATHER_URL"):
+        # Until a real source is set up, the made-up weather office answers.
+        _, os.environ["LIMPET_WEATHER_URL"] = weather.serve()
     django.setup()
     print("· Bringing the database up to date …", flush=True)
     call_command("migrate", interactive=False, verbosity=0)

@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "server.accounts",
     "server.kit",
     "server.logbook",
+    "server.plans",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -50,6 +51,8 @@ TEMPLATES = [
         },
     }
 ]
+#: Where conditions are asked for; `server.serve` starts the stand-in when there is none.
+WEATHER_URL = os.environ.get("LIMPET_WEATHER_URL", "")
 ROOT_URLCONF = "server.urls"
 ASGI_APPLICATION = "server.asgi.application"
 

@@ -60,7 +60,9 @@ def stops_along(route: Route) -> list[float]:
     return found
 
 
-def ride(trip: Trip, route: Route, day: Drawn, *, accel=0.7, brake=1.1, wait_s=15.0, dt=1.0) -> float:
+def ride(
+    trip: Trip, route: Route, day: Drawn, *, accel=0.7, brake=1.1, wait_s=15.0, dt=1.0
+) -> float:
     """How far a drawn day's ride goes until the drive stops [m], going round and round."""
     pack = trip.pack
     curve = ocv_curve(pack.chemistry)
@@ -96,13 +98,17 @@ def ride(trip: Trip, route: Route, day: Drawn, *, accel=0.7, brake=1.1, wait_s=1
         if waiting > 0:
             waiting -= dt
             wanted = 0.0
-        elif next_stop < len(stops) and stops[next_stop] - along <= v * v / (2 * brake) + v * dt / 2:
+        elif (
+            next_stop < len(stops) and stops[next_stop] - along <= v * v / (2 * brake) + v * dt / 2
+        ):
             wanted = 0.0
             if v < 0.3:
                 waiting, next_stop = wait_s, next_stop + 1
         a = min(max((wanted - v) / dt, -brake), accel)
         air = v + head
-        resisting = mass * 9.80665 * (rolling * sqrt(1 - grade * grade) + grade) + drag * air * abs(air)
+        resisting = mass * 9.80665 * (rolling * sqrt(1 - grade * grade) + grade) + drag * air * abs(
+            air
+        )
         middle = v + a * dt / 2
         wheel = (resisting + 1.03 * mass * a) * middle
         power = (wheel / day["drivetrain_efficiency"] if wheel > 0 else 0.0) + day["aux_w"]
@@ -118,7 +124,9 @@ def ride(trip: Trip, route: Route, day: Drawn, *, accel=0.7, brake=1.1, wait_s=1
         seconds += 1
         amps = (open_v - sqrt(open_v * open_v - 4 * ohm * power)) / (2 * ohm)
         loaded = open_v - amps * ohm
-        temp += (day["pack_warming"] * amps**2 * ohm / heat_capacity - (temp - day["temp_c"]) / 5400) * dt
+        temp += (
+            day["pack_warming"] * amps**2 * ohm / heat_capacity - (temp - day["temp_c"]) / 5400
+        ) * dt
         low_s = low_s + dt if loaded <= (pack.cutoff_v or 0) else 0.0
         if z <= 0 or (v < trip.minimum_speed_mps and wanted > 0 and a < 0.02 and x > 50):
             break

@@ -37,6 +37,18 @@ class Vehicle(Named):
         max_length=20, choices=[(kind, kind.replace("_", " ")) for kind in get_args(VehicleKind)]
     )
     mass_kg = models.FloatField(null=True, blank=True)
+    cda_m2 = models.FloatField(null=True, blank=True)
+    crr = models.FloatField(null=True, blank=True)
+    drivetrain_efficiency = models.FloatField(null=True, blank=True)
+    aux_w = models.FloatField(null=True, blank=True)
+    regeneration = models.FloatField(null=True, blank=True)
+    max_power_w = models.FloatField(null=True, blank=True)
+    max_speed_mps = models.FloatField(null=True, blank=True)
+    controller_current_limit_a = models.FloatField(null=True, blank=True)
+    #: [{below_v, max_speed_mps}], the controller's limp table.
+    step_down = models.JSONField(default=list, blank=True)
+    #: Road load found from tests: the core's RoadFit, its statement, and the tests it came from.
+    fit = models.JSONField(null=True, blank=True)
 
 
 class Pack(Named):
@@ -50,6 +62,8 @@ class Pack(Named):
     full_v = models.FloatField(null=True, blank=True)
     cutoff_v = models.FloatField(null=True, blank=True)
     equivalent_full_cycles = models.FloatField(null=True, blank=True)
+    resistance_ohm = models.FloatField(null=True, blank=True)
+    retained_fraction = models.FloatField(null=True, blank=True)
 
 
 class Rider(Named):
@@ -57,3 +71,26 @@ class Rider(Named):
 
     mass_kg = models.FloatField(null=True, blank=True)
     gear_kg = models.FloatField(null=True, blank=True)
+
+
+class Route(Named):
+    """A way that is ridden again: legs, a measured lap, or a track with its profile."""
+
+    class Kind(models.TextChoices):
+        LEGS = "legs"
+        LOOP = "loop"
+        TRACK = "track"
+
+    kind = models.CharField(max_length=10, choices=Kind)
+    #: The core's legs, in order; for a lap the one leg that it is.
+    legs = models.JSONField()
+    length_m = models.FloatField()
+    ascent_m = models.FloatField()
+    descent_m = models.FloatField()
+    #: Standard uncertainty of a measured lap [m], and the readings it came from.
+    length_std_m = models.FloatField(null=True, blank=True)
+    readings_m = models.JSONField(default=list, blank=True)
+    #: For drawing: distance_m, height_m, east_m, north_m as lists; null for legs and laps.
+    profile = models.JSONField(null=True, blank=True)
+    gpx = models.BinaryField(null=True, blank=True)
+    notices = models.JSONField(default=list, blank=True)

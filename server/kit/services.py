@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RiderSpec, VehicleSpec
+from limpet.forecast.tripfile import adapter_of, track_from_gpx
 from limpet.pack import PackSpec, pack_faults
-from server.kit.models import Named, Pack, Rider, Vehicle
+from limpet.quantity import Quantity
+from limpet.road import Leg, loop_length, route_faults
+from limpet.road import Route as CoreRoute
+from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.problems import ConflictError, FieldError
 
 
@@ -35,6 +41,77 @@ def store(model: type[Named], owner: User, item_id: UUID, values: dict[str, Any]
 def remove(model: type[Named], owner: User, item_id: UUID) -> None:
     """Remove a piece of kit; the tests that used it keep what they recorded of it."""
     model.objects.owned_by(owner).get(pk=item_id).delete()
+
+
+def store_route(owner: User, item_id: UUID, values: dict[str, Any]) -> Named:
+    """Keep a route of legs, or a lap; a lap's length comes from its readings when it has some."""
+    legs = adapter_of(tuple[Leg, ...]).validate_python(values["legs"])
+    std: float | None = None
+    if values["kind"] == Route.Kind.LOOP:
+        lap = legs[0]
+        length = lap.length_m
+        if values["readings_m"]:
+            found = measured_loop(values["readings_m"], 0.0)
+            length, std = found.value, found.standard_uncertainty
+        # A lap ends at the height it began: what it climbs it falls.
+        legs = (replace(lap, length_m=length, descent_m=lap.climb_m, winding=True),)
+    kept = _route_columns(legs)
+    stored = {**values, **kept, "length_std_m": std, "profile": None, "notices": []}
+    return store(Route, owner, item_id, {**stored, "gpx": None})
+
+
+def import_route(owner: User, item_id: UUID, name: str, file: str, data: bytes) -> Named:
+    """A GPX file as a route, the file kept with it. Sent again, it changes nothing.
+
+    Raises
+    ------
+    BundleError
+        When the file is no GPX track or no way that can be ridden; nothing is stored.
+    """
+    kept = Route.objects.owned_by(owner).filter(pk=item_id).first()
+    if kept is not None:
+        return kept
+    track, notices = track_from_gpx(data, file, "smooth_paved")
+    profile = {
+        "distance_m": np.round(track.distance_m, 1).tolist(),
+        "height_m": np.round(track.height_m, 1).tolist(),
+        "east_m": np.round(track.east_m, 1).tolist(),
+        "north_m": np.round(track.north_m, 1).tolist(),
+    }
+    values = {
+        "name": name,
+        "note": "",
+        "kind": Route.Kind.TRACK,
+        **_route_columns(track.route.legs),
+        "ascent_m": track.ascent_m,
+        "descent_m": track.descent_m,
+        "profile": profile,
+        "gpx": data,
+        "notices": [{"code": n.code, "message": n.message} for n in notices],
+    }
+    return store(Route, owner, item_id, values)
+
+
+def measured_loop(readings_m: list[float], accuracy_pct: float) -> Quantity:
+    """A loop's length from several readings of it."""
+    try:
+        return loop_length(readings_m, accuracy_pct)
+    except OutOfRangeError as cause:
+        raise FieldError({"readings_m": str(cause).removeprefix("loop_length: ")}) from cause
+
+
+def _route_columns(legs: tuple[Leg, ...]) -> dict[str, Any]:
+    faults = route_faults(legs)
+    if faults:
+        number, text = faults[0]
+        raise FieldError({"legs": f"leg {number + 1} {text}" if number >= 0 else text})
+    route = CoreRoute(legs=legs)
+    return {
+        "legs": [asdict(leg) for leg in legs],
+        "length_m": route.length_m,
+        "ascent_m": route.ascent_m,
+        "descent_m": route.descent_m,
+    }
 
 
 def vehicle_spec(vehicle: Vehicle) -> VehicleSpec:

@@ -105,7 +105,40 @@ def start_ride(
     reserve: float | None,
     lap_length_m: float | None,
 ) -> RangeTest:
-    """Begin a test that is logged by hand. Sent again, it changes nothing."""
+    """Begin a test that nobody planned. Sent again, it changes nothing."""
+    return begin_ride(
+        owner,
+        test_id,
+        title=title,
+        purpose=purpose,
+        started_at=started_at,
+        vehicle_id=vehicle_id,
+        pack_id=pack_id,
+        rider_id=rider_id,
+        protocol=Protocol(reserve=reserve) if reserve is not None else None,
+        instruments=Instruments(lap=LapInstrument(length_m=lap_length_m)) if lap_length_m else None,
+    )
+
+
+def begin_ride(
+    owner: User,
+    test_id: UUID,
+    *,
+    title: str,
+    purpose: str | None,
+    started_at: datetime,
+    vehicle_id: UUID | str,
+    pack_id: UUID | str,
+    rider_id: UUID | str | None,
+    packs_used: int = 1,
+    **beside: Any,
+) -> RangeTest:
+    """Begin a test that is logged by hand. Sent again, it changes nothing.
+
+    Parameters
+    ----------
+    beside : further parts of the sheet (protocol, conditions, tyres, instruments)
+    """
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
@@ -127,10 +160,9 @@ def start_ride(
         started_at=started_at,
         vehicle=vehicle_spec(vehicle),
         pack=pack_spec(pack),
-        packs_used=1,
+        packs_used=packs_used,
         rider=rider_spec(rider) if rider else None,
-        protocol=Protocol(reserve=reserve) if reserve is not None else None,
-        instruments=Instruments(lap=LapInstrument(length_m=lap_length_m)) if lap_length_m else None,
+        **beside,
     )
     if RangeTest.objects.filter(pk=test_id).exists():
         raise ConflictError("That id is in use. Load the page again and start once more.")

@@ -32,6 +32,7 @@ Kind = Literal[
     "pressure",
     "temperature",
     "air_pressure",
+    "resistance",
 ]
 
 #: What the core keeps each kind of quantity in: (the unit in pint's words, its short name,
@@ -48,6 +49,7 @@ CORE_UNITS: dict[str, tuple[str, str, str]] = {
     "power": ("watt", "W", "350 W"),
     "pressure": ("kilopascal", "kPa", "36 psi or 2.5 bar"),
     "temperature": ("degree_Celsius", "°C", "16 °C or 61 °F"),
+    "resistance": ("ohm", "Ω", "0.03 Ω or 30 mΩ"),
     "air_pressure": ("hectopascal", "hPa", "1013 hPa"),
 }
 
@@ -72,6 +74,10 @@ _SPELLINGS = {
     "mv": "millivolt",
     "a": "ampere",
     "ma": "milliampere",
+    "ω": "ohm",
+    "mω": "milliohm",
+    "ohm": "ohm",
+    "mohm": "milliohm",
     "ah": "ampere * hour",
     "mah": "milliampere * hour",
     "w": "watt",

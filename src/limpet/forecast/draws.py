@@ -184,9 +184,7 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
     )
 
 
-def at_temperature(
-    trip: Trip, columns: Columns, table: Table, current_a: FloatArray
-) -> Columns:
+def at_temperature(trip: Trip, columns: Columns, table: Table, current_a: FloatArray) -> Columns:
     """The columns with capacity and resistance as they are on the day, the pack's own heat in.
 
     Parameters

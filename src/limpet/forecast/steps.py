@@ -115,9 +115,7 @@ def _rows(
 def _stops(leg: Leg) -> list[tuple[float, float]]:
     """(place, share of a stop) evenly along a leg: on a slope a stop costs more than on the flat."""
     count = ceil(leg.stops)
-    return [
-        (leg.length_m * (k + 0.5) / count, min(leg.stops - k, 1.0)) for k in range(count)
-    ]
+    return [(leg.length_m * (k + 0.5) / count, min(leg.stops - k, 1.0)) for k in range(count)]
 
 
 def _slopes(leg: Leg) -> list[tuple[float, float]]:

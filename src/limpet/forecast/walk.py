@@ -240,7 +240,8 @@ class _Walker:
         )
 
     def _open_v(self, z: FloatArray) -> FloatArray:
-        return np.maximum(np.interp(z, self.table_z, self.table_v), LEAST_OPEN_V)
+        volts = np.interp(z, self.table_z, self.table_v)
+        return np.asarray(np.maximum(volts, LEAST_OPEN_V))
 
     def _block(self, block: slice) -> tuple[float, float]:
         columns, limits = self.columns, self.limits
@@ -289,7 +290,16 @@ class _Walker:
         stops = self.steps.stops[block] + self.steps.slowings[block]
         if stops.any():
             charge_used, energy, seconds, lowest = self._with_stops(
-                block, speed, headwind, resisting, open_v, most, charge_used, energy, seconds, loaded
+                block,
+                speed,
+                headwind,
+                resisting,
+                open_v,
+                most,
+                charge_used,
+                energy,
+                seconds,
+                loaded,
             )
         if first_pass and self.alive[0]:
             k = int(np.argmax(power[:, 0]))

@@ -30,7 +30,7 @@ from limpet.forecast.schedule import calendar, schedule
 from limpet.forecast.size import Cell, cell_faults, size_pack
 from limpet.forecast.spec import Known, LoopSpec, RouteSpec, TripConditions
 from limpet.road import Leg
-from tests.trips import PACK, routed, rng, sure, trip
+from tests.trips import PACK, rng, routed, sure, trip
 
 CLAIM = ClaimQuestion(
     rated_wh=473.0, distance_m=40_000, speed_mps=4.2, load_kg=75.0,
@@ -117,7 +117,7 @@ def test_a_cell_beyond_its_rating_is_refused_and_the_groups_that_would_bear_it_a
 
 def test_a_trip_that_no_pack_makes_is_refused_with_what_would_work():
     what, route = routed(commute(3000))
-    with pytest.raises(OutOfRangeError, match="no pack of up to 200 groups .* shorten it"):
+    with pytest.raises(OutOfRangeError, match=r"no pack of up to 200 groups .* shorten it"):
         size_pack(what, route, CELL)
 
 
@@ -170,7 +170,7 @@ def test_a_comparison_swaps_its_order_with_every_pair():
 
 
 def test_a_precision_no_rides_reach_is_refused():
-    with pytest.raises(OutOfRangeError, match="write 0.05 for ±5 %"):
+    with pytest.raises(OutOfRangeError, match=r"write 0\.05 for ±5 %"):
         rules_for("floor", wanted=5)
 
 
@@ -203,9 +203,11 @@ PLAN = UUID("7f1f7f0e-57b5-4c53-8b9f-3a4f3b1f0001")
 def test_the_calendar_file_holds_each_day_as_rfc_5545_has_it():
     begin = datetime(2026, 5, 14, 9, 0, tzinfo=timezone(timedelta(hours=2)))
     data = calendar(PLAN, "Quay loop", ("warm", "cold"), first=begin, total_s=7300, days_apart=182)
-    assert data == calendar(PLAN, "Quay loop", ("warm", "cold"), first=begin, total_s=7300, days_apart=182)
+    assert data == calendar(
+        PLAN, "Quay loop", ("warm", "cold"), first=begin, total_s=7300, days_apart=182
+    )
     read = Calendar.from_ical(data)
-    events = [item for item in read.walk("VEVENT")]
+    events = list(read.walk("VEVENT"))
     assert [str(event["SUMMARY"]) for event in events] == ["Quay loop: warm", "Quay loop: cold"]
     assert events[0].decoded("DTSTART") == begin
     assert events[1].decoded("DTSTART") - begin == timedelta(days=182)

@@ -77,7 +77,9 @@ def recovered() -> tuple[np.ndarray, np.ndarray]:
             max_power_w=900,
         )  # fmt: skip
         course = out_and_back(2400, 45, stops=1) if seed % 2 else ellipse(1800, 12, stops=1)
-        found = fit_road("bicycle", [logged(model, seed=seed, course=course, speed=4.5 + seed % 5 * 0.7)])
+        found = fit_road(
+            "bicycle", [logged(model, seed=seed, course=course, speed=4.5 + seed % 5 * 0.7)]
+        )
         scores.append((np.array(found.fit.values) - truth) / np.array(found.standard_uncertainties))
         told.append(found.told)
     return np.array(scores), np.array(told)
@@ -134,7 +136,7 @@ def test_what_a_flat_steady_ride_cannot_tell_is_left_at_the_start_value_and_said
     aux = NAMES.index("aux_w")
     assert found.fit.values[aux] == pytest.approx(PRIOR.aux_w[0], rel=0.2)
     # Consumption at that speed is known far better than its parts: they trade off.
-    crr, cda, eta, aux_w = found.fit.values
+    crr, cda, eta, _ = found.fit.values
     roll, air = crr * 113 * 9.80665 / eta, 0.61 * cda * 5.5**2 / eta
     slope = np.array([roll / crr, air / cda, -(roll + air) / eta, 1 / 5.5])
     covariance = np.array(found.fit.covariance)

@@ -273,7 +273,10 @@ def test_cautions_come_where_they_matter(changes, code):
 
 
 def test_a_descent_on_a_full_regenerating_pack_is_warned_of():
-    down = (Leg(length_m=2000, descent_m=80, bearing_deg=0), Leg(length_m=9000, climb_m=80, bearing_deg=0))
+    down = (
+        Leg(length_m=2000, descent_m=80, bearing_deg=0),
+        Leg(length_m=9000, climb_m=80, bearing_deg=0),
+    )
     base = trip(route=RouteSpec(legs=down))
     full = replace(base, vehicle=replace(base.vehicle, regeneration=0.4))
     codes = {n.code for n in forecast(*routed(full), swings=False).warnings}
@@ -285,7 +288,10 @@ def test_a_descent_on_a_full_regenerating_pack_is_warned_of():
 
 
 def test_regeneration_stretches_a_hilly_ride_and_a_full_pack_takes_nothing():
-    legs = (Leg(length_m=2000, climb_m=100, bearing_deg=0), Leg(length_m=2000, descent_m=100, bearing_deg=0))
+    legs = (
+        Leg(length_m=2000, climb_m=100, bearing_deg=0),
+        Leg(length_m=2000, descent_m=100, bearing_deg=0),
+    )
     base = certain(route=RouteSpec(legs=legs))
     with_regen = replace(base, vehicle=replace(base.vehicle, regeneration=0.5))
     assert far(with_regen) > 1.05 * far(base)

@@ -179,7 +179,10 @@ def test_a_file_that_is_not_there_or_not_json_is_one_sentence(tmp_path):
     missing = str(tmp_path / "no.json")
     command = [sys.executable, "-m", "limpet.cli", "forecast", missing]
     done = subprocess.run(command, capture_output=True, text=True, check=False)
-    assert (done.returncode, done.stderr.strip()) == (2, "no.json: cannot be read: there is no such file")
+    assert (done.returncode, done.stderr.strip()) == (
+        2,
+        "no.json: cannot be read: there is no such file",
+    )
     (tmp_path / "half.json").write_text('{"trip": 1,\n "vehicle": {')
     with pytest.raises(BundleError, match=r"half.json:2:\d+: not JSON"):
         read_trip(tmp_path / "half.json")

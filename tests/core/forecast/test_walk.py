@@ -96,7 +96,10 @@ def test_a_whole_ride_agrees_with_solve_ivp(wind):
 
 
 def test_a_slope_that_pays_back_agrees_with_solve_ivp_too():
-    legs = (Leg(length_m=3000, climb_m=120, bearing_deg=0), Leg(length_m=3000, descent_m=120, bearing_deg=0))
+    legs = (
+        Leg(length_m=3000, climb_m=120, bearing_deg=0),
+        Leg(length_m=3000, descent_m=120, bearing_deg=0),
+    )
     base = certain(route=RouteSpec(legs=legs))
     base = replace(base, vehicle=replace(base.vehicle, regeneration=0.5), start_energy_fraction=1.0)
     trip, route = routed(base)
@@ -144,7 +147,14 @@ def test_the_ledgers_rolling_and_climb_are_the_closed_forms():
 
 def test_a_stop_costs_what_a_simulated_stop_costs():
     # A plain simulation in time: brake at 1.1, wait, gather way at 0.7 m/s², against riding past.
-    mass, v, crr, k, eta, aux = 119.0, 5.8, 0.010, 0.5 * air_density(25, 101325, 0.7) * 0.55, 0.8, 9.0
+    mass, v, crr, k, eta, aux = (
+        119.0,
+        5.8,
+        0.010,
+        0.5 * air_density(25, 101325, 0.7) * 0.55,
+        0.8,
+        9.0,
+    )
     flat = (Leg(length_m=2000, bearing_deg=0),)
     stopping = (Leg(length_m=2000, bearing_deg=0, stops=1.0),)
     cost = []
@@ -188,7 +198,11 @@ def test_the_drive_ends_where_a_simulated_cell_ends():
         ),
     )  # fmt: skip
     tiny = replace(
-        what.vehicle, mass_kg=sure(1.0), cda_m2=sure(0.06), crr=sure(0.001), aux_w=sure(mean_v * current)
+        what.vehicle,
+        mass_kg=sure(1.0),
+        cda_m2=sure(0.06),
+        crr=sure(0.001),
+        aux_w=sure(mean_v * current),
     )
     what = replace(
         what,

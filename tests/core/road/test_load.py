@@ -55,7 +55,10 @@ def test_a_coast_down_takes_the_closed_forms_time_and_distance():
     # t = atan(v₀√(B/A))/√(AB), s = ln(1+B·v₀²/A)/(2B), handbook section 10; without the rotating
     # parts' share, as there.
     a, b, start = 0.012 * STANDARD_GRAVITY_MPS2, 1.2 * 0.6 / (2 * 105), 8.0
-    closed_s, closed_m = atan(start * sqrt(b / a)) / sqrt(a * b), log(1 + b * start**2 / a) / (2 * b)
+    closed_s, closed_m = (
+        atan(start * sqrt(b / a)) / sqrt(a * b),
+        log(1 + b * start**2 / a) / (2 * b),
+    )
     assert (closed_s, closed_m) == (pytest.approx(46.73, abs=5e-3), pytest.approx(153.48, abs=5e-3))
 
     def stopped(t, y):
@@ -94,9 +97,7 @@ def test_a_climb_costs_its_height():
     assert hill * 1000 == pytest.approx(105 * STANDARD_GRAVITY_MPS2 * 30)
 
 
-@given(
-    floats(50, 3000), floats(-60, 400), floats(0.1, 0.6), floats(-8, 12), floats(2, 30)
-)
+@given(floats(50, 3000), floats(-60, 400), floats(0.1, 0.6), floats(-8, 12), floats(2, 30))
 def test_the_speed_at_a_power_gives_that_power_back(power, resisting, drag, wind, at_most):
     speed = speed_at_power_mps(
         np.array([power]), np.array([resisting]), np.array([drag]), np.array([wind]),

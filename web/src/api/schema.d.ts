@@ -21,6 +21,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Claims */
+        get: operations["listClaims"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/claims/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check Claim */
+        post: operations["checkClaim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/claims/{claim_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Claim */
+        put: operations["putClaim"];
+        post?: never;
+        /** Delete Claim */
+        delete: operations["deleteClaim"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask Forecast */
+        post: operations["askForecast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -51,6 +120,130 @@ export interface paths {
         post?: never;
         /** Delete Pack */
         delete: operations["deletePack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Plans */
+        get: operations["listPlans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview Plan */
+        post: operations["previewPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Plan */
+        get: operations["getPlan"];
+        /** Put Plan */
+        put: operations["putPlan"];
+        post?: never;
+        /** Delete Plan */
+        delete: operations["deletePlan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Calendar
+         * @description The plan's days from a first one on; `first` with its zone.
+         */
+        get: operations["planCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick Plan */
+        put: operations["tickPlan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/guesses/{guess_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Seal Guess */
+        put: operations["sealGuess"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/ride/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Start Planned */
+        put: operations["startPlanned"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -91,6 +284,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Routes */
+        get: operations["listRoutes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routes/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Route
+         * @description A GPX file as a route.
+         */
+        post: operations["importRoute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routes/loop-length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure Loop */
+        post: operations["measureLoop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routes/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put Route */
+        put: operations["putRoute"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["deleteRoute"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -121,6 +386,23 @@ export interface paths {
         put?: never;
         /** Sign In To Demo */
         post: operations["signInToDemo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Size Pack */
+        post: operations["sizePack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -235,6 +517,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/{test_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plan Of Test
+         * @description The plan that a test was begun from; null when nobody planned it.
+         */
+        get: operations["getPlanOfTest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/{test_id}/result.json": {
         parameters: {
             query?: never;
@@ -324,10 +626,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vehicles/{item_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Fit Vehicle
+         * @description Find the vehicle's road load from its tests.
+         */
+        put: operations["fitVehicle"];
+        post?: never;
+        /**
+         * Forget Fit
+         * @description Go back to start values.
+         */
+        delete: operations["forgetFit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Weather */
+        get: operations["getWeather"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * BandOut
+         * @description A value in its 95 % interval.
+         */
+        BandOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * CellIn
+         * @description A cell as typed.
+         */
+        CellIn: {
+            /**
+             * Capacity Ah
+             * @description A number in Ah, or text with a unit such as 9.4 Ah
+             */
+            capacity_ah: number | string | null;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            /**
+             * Mass Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            mass_kg: number | string | null;
+            /**
+             * Max Current A
+             * @description A number in A, or text with a unit such as 8.5 A
+             */
+            max_current_a: number | string | null;
+            /**
+             * Nominal V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            nominal_v: number | string | null;
+            /** Parallel */
+            parallel?: number | null;
+            /**
+             * Resistance Ohm
+             * @description A number in Ω, or text with a unit such as 0.03 Ω or 30 mΩ
+             */
+            resistance_ohm: number | string | null;
+        };
+        /**
+         * ChanceAt
+         * @description A place on the way and a chance.
+         */
+        ChanceAt: {
+            /** Distance M */
+            distance_m: number;
+            /** Probability */
+            probability: number;
+        };
         /**
          * ChannelOut
          * @description One trace in bins.
@@ -343,6 +746,106 @@ export interface components {
             name: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * ClaimAnswerOut
+         * @description Whether a figure can be true.
+         */
+        ClaimAnswerOut: {
+            /** Implied Wh Per Km */
+            implied_wh_per_km: number;
+            /** Least Wh Per Km */
+            least_wh_per_km: number;
+            /** Possible */
+            possible: boolean;
+            /** Reason */
+            reason: string;
+            /** Speed It Would Need Mps */
+            speed_it_would_need_mps: number | null;
+            /** Usual Wh Per Km */
+            usual_wh_per_km: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "not_possible" | "gentle_and_light" | "normal" | "modest";
+        };
+        /**
+         * ClaimIn
+         * @description A maker's figure as typed.
+         */
+        ClaimIn: {
+            /**
+             * Distance M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            distance_m: number | string | null;
+            /**
+             * Load Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            load_kg?: number | string | null;
+            /**
+             * Name
+             * @default A claim
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Rated Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            rated_wh: number | string | null;
+            /**
+             * Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speed_mps: number | string | null;
+            /**
+             * Vehicle Kind
+             * @enum {string}
+             */
+            vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            /**
+             * Vehicle Mass Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            vehicle_mass_kg?: number | string | null;
+        };
+        /**
+         * ClaimOut
+         * @description A claim as kept, and its verdict.
+         */
+        ClaimOut: {
+            answer: components["schemas"]["ClaimAnswerOut"];
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Load Kg */
+            load_kg: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Rated Wh */
+            rated_wh: number;
+            /** Speed Mps */
+            speed_mps: number;
+            /**
+             * Vehicle Kind
+             * @enum {string}
+             */
+            vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            /** Vehicle Mass Kg */
+            vehicle_mass_kg: number | null;
         };
         /**
          * ConsumptionOut
@@ -367,6 +870,20 @@ export interface components {
              * @enum {string}
              */
             reason: "cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted";
+        };
+        /**
+         * EnoughOut
+         * @description Where a test has told enough.
+         */
+        EnoughOut: {
+            /** At End */
+            at_end: number;
+            /** Distance M */
+            distance_m: number | null;
+            /** Reason */
+            reason: string;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * EntryIn
@@ -529,6 +1046,191 @@ export interface components {
             wh_per_mi: components["schemas"]["QuantityOut"] | null;
         };
         /**
+         * FitOut
+         * @description Road load found from tests, with what it says of itself.
+         */
+        FitOut: {
+            /** Left Out */
+            left_out: string[];
+            /** Names */
+            names: string[];
+            /** Standard Uncertainties */
+            standard_uncertainties: number[];
+            /** Statement */
+            statement: string;
+            /** Tests */
+            tests: string[];
+            /** Told */
+            told: number[];
+            /** Values */
+            values: number[];
+            /** Windows */
+            windows: number;
+        };
+        /**
+         * ForecastOut
+         * @description A forecast, as the command line prints it.
+         */
+        ForecastOut: {
+            consumption: components["schemas"]["ConsumptionOut"];
+            /** Ends By */
+            ends_by: {
+                [key: string]: number;
+            };
+            /** Floor M */
+            floor_m: number;
+            /** Inputs */
+            inputs: components["schemas"]["InputOut"][];
+            peak: components["schemas"]["PeakOut"];
+            /** Profile */
+            profile: components["schemas"]["PointOut"][];
+            range_to_cutoff: components["schemas"]["QuantityOut"];
+            range_to_reserve: components["schemas"]["QuantityOut"];
+            /** Reserve */
+            reserve: number;
+            route: components["schemas"]["RouteAnswerOut"];
+            /** Sensitivity */
+            sensitivity: components["schemas"]["SwingOut"][];
+            slow_to: components["schemas"]["SlowToOut"] | null;
+            /** Turn Chances */
+            turn_chances: components["schemas"]["ChanceAt"][];
+            turn_point: components["schemas"]["ChanceAt"] | null;
+            /** Usable Wh */
+            usable_wh: number;
+            /** Warnings */
+            warnings: components["schemas"]["NoticeOut"][];
+            /** Where It Goes Wh */
+            where_it_goes_wh: {
+                [key: string]: number;
+            } | null;
+        };
+        /**
+         * GuessIn
+         * @description A guess as typed.
+         */
+        GuessIn: {
+            /**
+             * Distance M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            distance_m: number | string | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * GuessOut
+         * @description A guess; sealed until the ride has ended.
+         */
+        GuessOut: {
+            /** Distance M */
+            distance_m: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Off M */
+            off_m: number | null;
+            /** Place */
+            place: number | null;
+        };
+        /**
+         * InputOut
+         * @description An input and its source.
+         */
+        InputOut: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Standard Uncertainty */
+            standard_uncertainty: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * LegIn
+         * @description A leg as typed.
+         */
+        LegIn: {
+            /** Bearing Deg */
+            bearing_deg?: number | null;
+            /**
+             * Climb M
+             * @description A number in m, or text with a unit such as 1720 m
+             * @default 0
+             */
+            climb_m: number | string | null;
+            /**
+             * Descent M
+             * @description A number in m, or text with a unit such as 1720 m
+             * @default 0
+             */
+            descent_m: number | string | null;
+            /**
+             * Length M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            length_m: number | string | null;
+            /**
+             * Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speed_mps?: number | string | null;
+            /**
+             * Stops
+             * @default 0
+             */
+            stops: number;
+            /**
+             * Surface
+             * @default smooth_paved
+             * @enum {string}
+             */
+            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+        };
+        /**
+         * LegOut
+         * @description A leg as kept.
+         */
+        LegOut: {
+            /** Bearing Deg */
+            bearing_deg: number | null;
+            /** Climb M */
+            climb_m: number;
+            /** Descent M */
+            descent_m: number;
+            /** Length M */
+            length_m: number;
+            /** Speed Mps */
+            speed_mps: number | null;
+            /** Stops */
+            stops: number;
+            /**
+             * Surface
+             * @enum {string}
+             */
+            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+            /** Winding */
+            winding: boolean;
+        };
+        /**
+         * LoopLengthOut
+         * @description A loop's length and how sure it is.
+         */
+        LoopLengthOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Standard Uncertainty */
+            standard_uncertainty: number;
+            /** Value */
+            value: number;
+        };
+        /**
          * MarkOut
          * @description An entry on the tideline.
          */
@@ -623,6 +1325,13 @@ export interface components {
              * @description A number in Wh, or text with a unit such as 480 Wh
              */
             rated_wh?: number | string | null;
+            /**
+             * Resistance Ohm
+             * @description A number in Ω, or text with a unit such as 0.03 Ω or 30 mΩ
+             */
+            resistance_ohm?: number | string | null;
+            /** Retained Fraction */
+            retained_fraction?: number | null;
             /** Series */
             series: number;
         };
@@ -680,8 +1389,267 @@ export interface components {
             rated_ah: number;
             /** Rated Wh */
             rated_wh: number | null;
+            /** Resistance Ohm */
+            resistance_ohm: number | null;
+            /** Retained Fraction */
+            retained_fraction: number | null;
             /** Series */
             series: number;
+        };
+        /**
+         * PeakOut
+         * @description The most that the way asks.
+         */
+        PeakOut: {
+            /** Current A */
+            current_a: number;
+            /** Loaded V */
+            loaded_v: number;
+            /** Per Cell A */
+            per_cell_a: number | null;
+            /** Power W */
+            power_w: number;
+        };
+        /**
+         * PlanIn
+         * @description A plan as typed: a trip, the question it answers, and how it is to be ridden.
+         */
+        PlanIn: {
+            /**
+             * And Back
+             * @default false
+             */
+            and_back: boolean;
+            /**
+             * Charger W
+             * @description A number in W, or text with a unit such as 350 W
+             */
+            charger_w?: number | string | null;
+            /**
+             * Counts Charge
+             * @default true
+             */
+            counts_charge: boolean;
+            /**
+             * End Rule
+             * @default cutoff
+             * @enum {string}
+             */
+            end_rule: "cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end";
+            /**
+             * Extra Load Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            extra_load_kg?: number | string | null;
+            /** Humidity Pct */
+            humidity_pct?: number | null;
+            /** Known Consumption Wh Per Km */
+            known_consumption_wh_per_km?: number | null;
+            /** Laps */
+            laps?: number | null;
+            /** Legs */
+            legs?: components["schemas"]["LegIn"][] | null;
+            /**
+             * Pack Id
+             * Format: uuid
+             */
+            pack_id: string;
+            /**
+             * Packs Count
+             * @default 1
+             */
+            packs_count: number;
+            /**
+             * Packs Use
+             * @default single
+             * @enum {string}
+             */
+            packs_use: "single" | "in_sequence" | "in_parallel";
+            /**
+             * Policy
+             * @default with_traffic
+             * @enum {string}
+             */
+            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /**
+             * Pressure Hpa
+             * @description A number in hPa, or text with a unit such as 1013 hPa
+             */
+            pressure_hpa?: number | string | null;
+            /**
+             * Probability
+             * @default 0.95
+             */
+            probability: number;
+            /**
+             * Purpose
+             * @default floor
+             * @enum {string}
+             */
+            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+            /**
+             * Reserve
+             * @default 0.15
+             */
+            reserve: number;
+            /** Rider Id */
+            rider_id?: string | null;
+            /** Route Id */
+            route_id?: string | null;
+            /** Runs */
+            runs?: number | null;
+            /**
+             * Start Energy Fraction
+             * @default 1
+             */
+            start_energy_fraction: number;
+            /** Starts At */
+            starts_at?: string | null;
+            /**
+             * Target Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            target_mps?: number | string | null;
+            /**
+             * Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            temp_c?: number | string | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Tyre Kpa
+             * @description A number in kPa, or text with a unit such as 36 psi or 2.5 bar
+             */
+            tyre_kpa?: number | string | null;
+            /**
+             * Vehicle Id
+             * Format: uuid
+             */
+            vehicle_id: string;
+            /** Wanted */
+            wanted?: number | null;
+            /** Wind From Deg */
+            wind_from_deg?: number | null;
+            /**
+             * Wind Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            wind_mps?: number | string | null;
+        };
+        /**
+         * PlanOut
+         * @description A plan as kept.
+         */
+        PlanOut: {
+            answer: components["schemas"]["PreviewOut"];
+            /** Asked */
+            asked: {
+                [key: string]: unknown;
+            };
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Guesses */
+            guesses: components["schemas"]["GuessOut"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Opened */
+            opened: boolean;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /** Test Id */
+            test_id: string | null;
+            /** Ticked */
+            ticked: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * PlanRow
+         * @description A plan in a list.
+         */
+        PlanRow: {
+            /** Arrives Probability */
+            arrives_probability: number;
+            /**
+             * Changed At
+             * Format: date-time
+             */
+            changed_at: string;
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /** Test Id */
+            test_id: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * PlannedEntryOut
+         * @description An entry to make.
+         */
+        PlannedEntryOut: {
+            /** After S */
+            after_s: number;
+            /** Distance M */
+            distance_m: number;
+            /** Energy Left */
+            energy_left: number;
+            /** Lap */
+            lap: number | null;
+        };
+        /**
+         * PointOut
+         * @description One point of the profile.
+         */
+        PointOut: {
+            /** Distance M */
+            distance_m: number;
+            energy_left_fraction: components["schemas"]["BandOut"];
+            /** Loaded V */
+            loaded_v: number | null;
+            /** Speed Mps */
+            speed_mps: number | null;
+        };
+        /**
+         * PreviewOut
+         * @description Everything that a plan comes to, before it is stored.
+         */
+        PreviewOut: {
+            /** Checklist */
+            checklist: string[];
+            /** Days */
+            days: string[];
+            enough: components["schemas"]["EnoughOut"];
+            forecast: components["schemas"]["ForecastOut"];
+            rules: components["schemas"]["RulesOut"];
+            schedule: components["schemas"]["ScheduleOut"];
         };
         /**
          * Problem
@@ -700,6 +1668,20 @@ export interface components {
             message: string;
         };
         /**
+         * ProfileOut
+         * @description A track for drawing, from its start.
+         */
+        ProfileOut: {
+            /** Distance M */
+            distance_m: number[];
+            /** East M */
+            east_m: number[];
+            /** Height M */
+            height_m: number[];
+            /** North M */
+            north_m: number[];
+        };
+        /**
          * QuantityOut
          * @description A value with unit, standard uncertainty and 95 % interval.
          */
@@ -716,6 +1698,19 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * ReadingsIn
+         * @description Several readings of one loop.
+         */
+        ReadingsIn: {
+            /**
+             * Accuracy Pct
+             * @default 0
+             */
+            accuracy_pct: number;
+            /** Readings M */
+            readings_m: (number | string | null)[];
         };
         /**
          * RegenerationOut
@@ -825,6 +1820,192 @@ export interface components {
             note: string;
         };
         /**
+         * RouteAnswerOut
+         * @description The trip itself.
+         */
+        RouteAnswerOut: {
+            /** Arrives Probability */
+            arrives_probability: number;
+            /** Ascent M */
+            ascent_m: number;
+            /** Distance M */
+            distance_m: number;
+            duration_s: components["schemas"]["QuantityOut"];
+            energy: components["schemas"]["QuantityOut"];
+            energy_left_fraction: components["schemas"]["QuantityOut"];
+            /** Laps */
+            laps: number | null;
+            /** Reaches Probability */
+            reaches_probability: number;
+        };
+        /**
+         * RouteIn
+         * @description A route as typed: legs, or a lap with the readings of its length.
+         */
+        RouteIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "legs" | "loop";
+            /** Legs */
+            legs: components["schemas"]["RouteLeg"][];
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Readings M */
+            readings_m?: number[];
+        };
+        /**
+         * RouteLeg
+         * @description A leg, as typed and as kept.
+         */
+        RouteLeg: {
+            /** Bearing Deg */
+            bearing_deg?: number | null;
+            /**
+             * Climb M
+             * @description A number in m, or text with a unit such as 1720 m
+             * @default 0
+             */
+            climb_m: number | string | null;
+            /**
+             * Descent M
+             * @description A number in m, or text with a unit such as 1720 m
+             * @default 0
+             */
+            descent_m: number | string | null;
+            /**
+             * Length M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            length_m: number | string | null;
+            /**
+             * Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speed_mps?: number | string | null;
+            /**
+             * Stops
+             * @default 0
+             */
+            stops: number;
+            /**
+             * Surface
+             * @default smooth_paved
+             * @enum {string}
+             */
+            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+            /**
+             * Winding
+             * @default false
+             */
+            winding: boolean;
+        };
+        /**
+         * RouteOut
+         * @description A route as kept.
+         */
+        RouteOut: {
+            /** Ascent M */
+            ascent_m: number;
+            /** Descent M */
+            descent_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "legs" | "loop" | "track";
+            /** Legs */
+            legs: components["schemas"]["LegOut"][];
+            /** Length M */
+            length_m: number;
+            /** Length Std M */
+            length_std_m: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Notices */
+            notices: components["schemas"]["NoticeOut"][];
+            profile: components["schemas"]["ProfileOut"] | null;
+            /** Readings M */
+            readings_m: number[];
+        };
+        /**
+         * RulesOut
+         * @description The rules of a question.
+         */
+        RulesOut: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * End Rule
+             * @enum {string}
+             */
+            end_rule: "cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end";
+            /** Equipment */
+            equipment: string[];
+            /**
+             * Propulsion
+             * @enum {string}
+             */
+            propulsion: "throttle_only" | "assist" | "mixed";
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /** Question */
+            question: string;
+            /** Reserve */
+            reserve: number;
+            /** Route Kind */
+            route_kind: string;
+            /** Runs */
+            runs: number;
+            /** Series */
+            series: string[];
+            /**
+             * Speed Policy
+             * @enum {string}
+             */
+            speed_policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /** Stops */
+            stops: string;
+            /** Wanted */
+            wanted: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ScheduleOut
+         * @description A ride in numbers.
+         */
+        ScheduleOut: {
+            /** Charge S */
+            charge_s: number;
+            /** Entries */
+            entries: components["schemas"]["PlannedEntryOut"][];
+            /** Laps */
+            laps: number | null;
+            /** Resting S */
+            resting_s: number;
+            /** Riding S */
+            riding_s: number;
+            /** Total S */
+            total_s: number;
+        };
+        /**
          * SessionOut
          * @description Who is signed in, if anybody; whether the demo can be.
          */
@@ -874,6 +2055,100 @@ export interface components {
             username: string;
         };
         /**
+         * SizeIn
+         * @description A trip, a cell, and the pack's last and coldest day.
+         */
+        SizeIn: {
+            cell: components["schemas"]["CellIn"];
+            /**
+             * Retired At
+             * @default 0.8
+             */
+            retired_at: number;
+            trip: components["schemas"]["TripIn"];
+        };
+        /**
+         * SizeOut
+         * @description A pack for a trip.
+         */
+        SizeOut: {
+            /** Arrives Probability */
+            arrives_probability: number;
+            /** Arrives With One More */
+            arrives_with_one_more: number | null;
+            /** Continuous Cell Current A */
+            continuous_cell_current_a: number;
+            /** Fits */
+            fits: boolean;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Needed Wh */
+            needed_wh: number;
+            /** Parallel */
+            parallel: number;
+            /** Peak Cell Current A */
+            peak_cell_current_a: number;
+            /** Range Gain With One More M */
+            range_gain_with_one_more_m: number | null;
+            /** Rated Wh */
+            rated_wh: number;
+            /** Reason */
+            reason: string;
+            /** Retained Fraction */
+            retained_fraction: number;
+            /** Sag Fraction */
+            sag_fraction: number;
+            /** Series */
+            series: number;
+        };
+        /**
+         * SlowToOut
+         * @description A speed at which the trip succeeds.
+         */
+        SlowToOut: {
+            /** Probability */
+            probability: number;
+            /** Speed Mps */
+            speed_mps: number;
+        };
+        /**
+         * StartIn
+         * @description When a planned ride begins.
+         */
+        StartIn: {
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
+         * StepDownIn
+         * @description A controller's limp rule as typed.
+         */
+        StepDownIn: {
+            /**
+             * Below V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            below_v: number | string | null;
+            /**
+             * Max Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            max_speed_mps: number | string | null;
+        };
+        /**
+         * StepDownOut
+         * @description A controller's limp rule.
+         */
+        StepDownOut: {
+            /** Below V */
+            below_v: number;
+            /** Max Speed Mps */
+            max_speed_mps: number;
+        };
+        /**
          * StoredEntry
          * @description An entry that was stored, and what about it may be a slip.
          */
@@ -901,6 +2176,22 @@ export interface components {
             reserve: number;
             /** Ridden M */
             ridden_m: number | null;
+        };
+        /**
+         * SwingOut
+         * @description What one input does to the range.
+         */
+        SwingOut: {
+            /** From */
+            from_: number;
+            /** Input */
+            input: string;
+            /** Range High M */
+            range_high_m: number;
+            /** Range Low M */
+            range_low_m: number;
+            /** To */
+            to: number;
         };
         /**
          * TestDetail
@@ -963,6 +2254,14 @@ export interface components {
             vehicle_name: string;
         };
         /**
+         * TickedIn
+         * @description What of the checklist is done.
+         */
+        TickedIn: {
+            /** Ticked */
+            ticked: string[];
+        };
+        /**
          * TracesOut
          * @description Traces over common bins.
          */
@@ -973,6 +2272,108 @@ export interface components {
             distance_m: number[] | null;
             /** Time S */
             time_s: number[];
+        };
+        /**
+         * TripIn
+         * @description A trip with kit: what a forecast is asked from the screens.
+         */
+        TripIn: {
+            /**
+             * And Back
+             * @default false
+             */
+            and_back: boolean;
+            /**
+             * Extra Load Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            extra_load_kg?: number | string | null;
+            /** Humidity Pct */
+            humidity_pct?: number | null;
+            /** Known Consumption Wh Per Km */
+            known_consumption_wh_per_km?: number | null;
+            /** Laps */
+            laps?: number | null;
+            /** Legs */
+            legs?: components["schemas"]["LegIn"][] | null;
+            /**
+             * Pack Id
+             * Format: uuid
+             */
+            pack_id: string;
+            /**
+             * Packs Count
+             * @default 1
+             */
+            packs_count: number;
+            /**
+             * Packs Use
+             * @default single
+             * @enum {string}
+             */
+            packs_use: "single" | "in_sequence" | "in_parallel";
+            /**
+             * Policy
+             * @default with_traffic
+             * @enum {string}
+             */
+            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /**
+             * Pressure Hpa
+             * @description A number in hPa, or text with a unit such as 1013 hPa
+             */
+            pressure_hpa?: number | string | null;
+            /**
+             * Probability
+             * @default 0.95
+             */
+            probability: number;
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+            /**
+             * Reserve
+             * @default 0.15
+             */
+            reserve: number;
+            /** Rider Id */
+            rider_id?: string | null;
+            /** Route Id */
+            route_id?: string | null;
+            /**
+             * Start Energy Fraction
+             * @default 1
+             */
+            start_energy_fraction: number;
+            /**
+             * Target Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            target_mps?: number | string | null;
+            /**
+             * Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            temp_c?: number | string | null;
+            /**
+             * Tyre Kpa
+             * @description A number in kPa, or text with a unit such as 36 psi or 2.5 bar
+             */
+            tyre_kpa?: number | string | null;
+            /**
+             * Vehicle Id
+             * Format: uuid
+             */
+            vehicle_id: string;
+            /** Wind From Deg */
+            wind_from_deg?: number | null;
+            /**
+             * Wind Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            wind_mps?: number | string | null;
         };
         /**
          * Units
@@ -1010,6 +2411,22 @@ export interface components {
          */
         VehicleIn: {
             /**
+             * Aux W
+             * @description A number in W, or text with a unit such as 350 W
+             */
+            aux_w?: number | string | null;
+            /** Cda M2 */
+            cda_m2?: number | null;
+            /**
+             * Controller Current Limit A
+             * @description A number in A, or text with a unit such as 8.5 A
+             */
+            controller_current_limit_a?: number | string | null;
+            /** Crr */
+            crr?: number | null;
+            /** Drivetrain Efficiency */
+            drivetrain_efficiency?: number | null;
+            /**
              * Kind
              * @enum {string}
              */
@@ -1019,6 +2436,16 @@ export interface components {
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
              */
             mass_kg?: number | string | null;
+            /**
+             * Max Power W
+             * @description A number in W, or text with a unit such as 350 W
+             */
+            max_power_w?: number | string | null;
+            /**
+             * Max Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            max_speed_mps?: number | string | null;
             /** Name */
             name: string;
             /**
@@ -1026,12 +2453,27 @@ export interface components {
              * @default
              */
             note: string;
+            /** Regeneration */
+            regeneration?: number | null;
+            /** Step Down */
+            step_down?: components["schemas"]["StepDownIn"][];
         };
         /**
          * VehicleOut
          * @description A vehicle as kept.
          */
         VehicleOut: {
+            /** Aux W */
+            aux_w: number | null;
+            /** Cda M2 */
+            cda_m2: number | null;
+            /** Controller Current Limit A */
+            controller_current_limit_a: number | null;
+            /** Crr */
+            crr: number | null;
+            /** Drivetrain Efficiency */
+            drivetrain_efficiency: number | null;
+            fit: components["schemas"]["FitOut"] | null;
             /**
              * Id
              * Format: uuid
@@ -1044,10 +2486,43 @@ export interface components {
             kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Mass Kg */
             mass_kg: number | null;
+            /** Max Power W */
+            max_power_w: number | null;
+            /** Max Speed Mps */
+            max_speed_mps: number | null;
             /** Name */
             name: string;
             /** Note */
             note: string;
+            /** Regeneration */
+            regeneration: number | null;
+            /** Step Down */
+            step_down: components["schemas"]["StepDownOut"][];
+        };
+        /**
+         * WeatherOut
+         * @description Conditions at a place on a day.
+         */
+        WeatherOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Humidity Pct */
+            humidity_pct: number;
+            /** Place */
+            place: string;
+            /** Pressure Hpa */
+            pressure_hpa: number;
+            /** Source */
+            source: string;
+            /** Temp C */
+            temp_c: number;
+            /** Wind From Deg */
+            wind_from_deg: number;
+            /** Wind Mps */
+            wind_mps: number;
         };
     };
     responses: never;
@@ -1078,6 +2553,174 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    listClaims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"][];
+                };
+            };
+        };
+    };
+    checkClaim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimAnswerOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putClaim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                claim_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteClaim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                claim_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askForecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -1175,6 +2818,357 @@ export interface operations {
             };
         };
     };
+    listPlans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRow"][];
+                };
+            };
+        };
+    };
+    previewPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deletePlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planCalendar: {
+        parameters: {
+            query: {
+                first: string;
+            };
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tickPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sealGuess: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                guess_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuessIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    startPlanned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestDetail"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listRiders: {
         parameters: {
             query?: never;
@@ -1240,6 +3234,178 @@ export interface operations {
         };
     };
     deleteRider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRoutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RouteOut"][];
+                };
+            };
+        };
+    };
+    importRoute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                    /** Name */
+                    name: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RouteOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measureLoop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopLengthOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putRoute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RouteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RouteOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteRoute: {
         parameters: {
             query?: never;
             header?: never;
@@ -1361,6 +3527,39 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sizePack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1712,6 +3911,28 @@ export interface operations {
             };
         };
     };
+    getPlanOfTest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"] | null;
+                };
+            };
+        };
+    };
     getResultJson: {
         parameters: {
             query?: never;
@@ -1876,6 +4097,118 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fitVehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetFit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWeather: {
+        parameters: {
+            query: {
+                date: string;
+                place: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,10 +11,15 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, ROADS, lighthouse_gpx
 from demo.skerrow import PACKS, RIDERS, ROUNDS, VEHICLES, ridden
 from server.kit.models import Pack, Rider, Vehicle
+from server.kit.services import import_route, store_route
 from server.logbook.models import RangeTest
 from server.logbook.services import store_test
+from server.plans.fits import fit_vehicle
+from server.plans.schemas import PlanIn
+from server.plans.services import seal_guess, store_claim, store_plan
 
 
 class Command(BaseCommand):
@@ -31,16 +36,53 @@ class Command(BaseCommand):
             owner.save()
             for name, vehicle in VEHICLES.items():
                 Vehicle.objects.create(
-                    id=_id(name), owner=owner, note=vehicle.note, **asdict(vehicle.spec)
+                    id=_id(name),
+                    owner=owner,
+                    note=vehicle.note,
+                    regeneration=vehicle.model.regeneration or None,
+                    max_power_w=vehicle.model.max_power_w,
+                    **asdict(vehicle.spec),
                 )
             for name, pack in PACKS.items():
-                Pack.objects.create(id=_id(name), owner=owner, note=pack.note, **asdict(pack.spec))
+                Pack.objects.create(
+                    id=_id(name),
+                    owner=owner,
+                    note=pack.note,
+                    retained_fraction=pack.known_retained,
+                    **asdict(pack.spec),
+                )
             for name, rider in RIDERS.items():
                 Rider.objects.create(id=_id(name), owner=owner, **asdict(rider))
             for index, item in enumerate(ROUNDS, start=1):
                 self.stdout.write(f"  riding {index} of {len(ROUNDS)}: {item.title}")
                 store_test(owner, _id(item.slug), ridden(item.slug))
+            _load_plans(owner)
         self.stdout.write(f"Loaded {RangeTest.objects.owned_by(owner).count()} tests.")
+
+
+def _load_plans(owner: User) -> None:
+    """Routes, claims, a fit, and a plan that waits to be ridden."""
+    for name, loop in LOOPS.items():
+        store_route(owner, _id(name), {"name": name, "kind": "loop", **loop})
+    for name, legs in ROADS.items():
+        store_route(owner, _id(name), {"name": name, "kind": "legs", "readings_m": [], **legs})
+    import_route(
+        owner, _id("Lighthouse road"), "Lighthouse road", "lighthouse.gpx", lighthouse_gpx()
+    )
+    for name, claim in CLAIMS.items():
+        store_claim(owner, _id(name), {"name": name, **claim})
+    for name in ("Sandpiper", "Whimbrel"):
+        fit_vehicle(owner, _id(name))
+    for name, plan in PLANS.items():
+        asked = PlanIn(
+            **{key: _id(value) if key.endswith("_id") else value for key, value in plan.items()},
+            title=name,
+        )
+        store_plan(
+            owner, _id(name), asked.model_dump(), asked.model_dump(mode="json", exclude={"quick"})
+        )
+        for guesser, distance_m in GUESSES:
+            seal_guess(owner, _id(name), _id(f"{name}/{guesser}"), guesser, distance_m)
 
 
 def _id(name: str) -> Any:

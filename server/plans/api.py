@@ -1,0 +1,228 @@
+"""Planning over HTTP: forecasts, plans, guesses, claims, pack sizes, weather."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import asdict
+from datetime import date, datetime
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router, Status
+
+from server.kit.api import VehicleOut
+from server.kit.models import Vehicle
+from server.logbook.schemas import TestDetail, detail_of
+from server.plans import fits, services
+from server.plans.models import Claim, Plan
+from server.plans.schemas import (
+    ClaimAnswerOut,
+    ClaimIn,
+    ClaimOut,
+    ForecastOut,
+    GuessIn,
+    GuessOut,
+    PlanIn,
+    PlanOut,
+    PlanRow,
+    PreviewOut,
+    SizeIn,
+    SizeOut,
+    StartIn,
+    TickedIn,
+    TripIn,
+    WeatherOut,
+)
+from server.plans.weather import WeatherError, WeatherSource
+from server.problems import Problem
+
+router = Router(tags=["plans"])
+_REFUSALS = {404: Problem, 409: Problem, 422: Problem}
+
+
+@router.post("/forecast", operation_id="askForecast", response={200: ForecastOut, 422: Problem})
+def ask_forecast(request: HttpRequest, payload: TripIn) -> dict[str, Any]:
+    return services.answer_trip(request.user, payload.model_dump())
+
+
+@router.post("/plans/preview", operation_id="previewPlan", response={200: PreviewOut, 422: Problem})
+def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
+    return services.preview(request.user, payload.model_dump())
+
+
+@router.get("/plans", operation_id="listPlans", response=list[PlanRow])
+def list_plans(request: HttpRequest) -> list[PlanRow]:
+    found = Plan.objects.owned_by(request.user).order_by("-changed_at")
+    return [
+        PlanRow(
+            id=plan.id,
+            title=plan.title,
+            purpose=plan.purpose,
+            changed_at=plan.changed_at,
+            test_id=plan.test_id,
+            distance_m=plan.answer["forecast"]["route"]["distance_m"],
+            arrives_probability=plan.answer["forecast"]["route"]["arrives_probability"],
+        )
+        for plan in found
+    ]
+
+
+@router.put("/plans/{plan_id}", operation_id="putPlan", response={200: PlanOut, **_REFUSALS})
+def put_plan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
+    asked = payload.model_dump()
+    as_typed = payload.model_dump(mode="json", exclude={"quick"})
+    return _plan_out(services.store_plan(request.user, plan_id, asked, as_typed))
+
+
+@router.get("/plans/{plan_id}", operation_id="getPlan", response={200: PlanOut, 404: Problem})
+def get_plan(request: HttpRequest, plan_id: UUID) -> PlanOut:
+    return _plan_out(_own(request, plan_id))
+
+
+@router.delete("/plans/{plan_id}", operation_id="deletePlan", response={204: None, 404: Problem})
+def delete_plan(request: HttpRequest, plan_id: UUID) -> Status[None]:
+    _own(request, plan_id).delete()
+    return Status(204, None)
+
+
+@router.get("/tests/{test_id}/plan", operation_id="getPlanOfTest", response={200: PlanOut | None})
+def get_plan_of_test(request: HttpRequest, test_id: UUID) -> PlanOut | None:
+    """The plan that a test was begun from; null when nobody planned it."""
+    plans = Plan.objects.owned_by(request.user).select_related("test")
+    plan = plans.filter(test_id=test_id).first()
+    return None if plan is None else _plan_out(plan)
+
+
+@router.put(
+    "/plans/{plan_id}/checklist", operation_id="tickPlan", response={200: PlanOut, 404: Problem}
+)
+def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut:
+    return _plan_out(services.tick(request.user, plan_id, payload.ticked))
+
+
+@router.put(
+    "/plans/{plan_id}/guesses/{guess_id}",
+    operation_id="sealGuess",
+    response={200: PlanOut, **_REFUSALS},
+)
+def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: GuessIn) -> PlanOut:
+    plan = services.seal_guess(
+        request.user, plan_id, guess_id, payload.name, payload.distance_m or 0.0
+    )
+    return _plan_out(plan)
+
+
+@router.put(
+    "/plans/{plan_id}/ride/{test_id}",
+    operation_id="startPlanned",
+    response={200: TestDetail, **_REFUSALS},
+)
+def start_planned(
+    request: HttpRequest, plan_id: UUID, test_id: UUID, payload: StartIn
+) -> TestDetail:
+    test = services.start_planned(request.user, plan_id, test_id, payload.started_at)
+    return detail_of(test)
+
+
+@router.get("/plans/{plan_id}/calendar.ics", operation_id="planCalendar", response=_REFUSALS)
+def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[datetime]) -> HttpResponse:
+    """The plan's days from a first one on; `first` with its zone."""
+    plan = _own(request, plan_id)
+    response = HttpResponse(services.calendar_of(plan, first), content_type="text/calendar")
+    slug = re.sub(r"[^a-z0-9]+", "-", plan.title.lower()).strip("-")[:60] or "plan"
+    response["Content-Disposition"] = f'attachment; filename="{slug}.ics"'
+    return response
+
+
+@router.get("/claims", operation_id="listClaims", response=list[ClaimOut])
+def list_claims(request: HttpRequest) -> list[ClaimOut]:
+    return [_claim_out(claim) for claim in Claim.objects.owned_by(request.user)]
+
+
+@router.post(
+    "/claims/check", operation_id="checkClaim", response={200: ClaimAnswerOut, 422: Problem}
+)
+def check_claim(request: HttpRequest, payload: ClaimIn) -> dict[str, Any]:
+    return services.judge(payload.model_dump()).to_json()
+
+
+@router.put("/claims/{claim_id}", operation_id="putClaim", response={200: ClaimOut, **_REFUSALS})
+def put_claim(request: HttpRequest, claim_id: UUID, payload: ClaimIn) -> ClaimOut:
+    return _claim_out(services.store_claim(request.user, claim_id, payload.model_dump()))
+
+
+@router.delete("/claims/{claim_id}", operation_id="deleteClaim", response={204: None, 404: Problem})
+def delete_claim(request: HttpRequest, claim_id: UUID) -> Status[None]:
+    Claim.objects.owned_by(request.user).get(pk=claim_id).delete()
+    return Status(204, None)
+
+
+@router.post("/size", operation_id="sizePack", response={200: SizeOut, 422: Problem})
+def size_pack(request: HttpRequest, payload: SizeIn) -> dict[str, Any]:
+    found = services.size(
+        request.user, payload.trip.model_dump(), payload.cell.model_dump(), payload.retired_at
+    )
+    return found.to_json()
+
+
+@router.put(
+    "/vehicles/{item_id}/fit", operation_id="fitVehicle", response={200: VehicleOut, **_REFUSALS}
+)
+def fit_vehicle(request: HttpRequest, item_id: UUID) -> Vehicle:
+    """Find the vehicle's road load from its tests."""
+    return fits.fit_vehicle(request.user, item_id)
+
+
+@router.delete(
+    "/vehicles/{item_id}/fit", operation_id="forgetFit", response={200: VehicleOut, 404: Problem}
+)
+def forget_fit(request: HttpRequest, item_id: UUID) -> Vehicle:
+    """Go back to start values."""
+    return fits.forget_fit(request.user, item_id)
+
+
+@router.get("/weather", operation_id="getWeather", response={200: WeatherOut, 503: Problem})
+def get_weather(
+    request: HttpRequest, date: date, place: str = Query(..., min_length=1, max_length=100)
+) -> WeatherOut | Status[Problem]:
+    try:
+        found = WeatherSource().at(place, date)
+    except WeatherError as error:
+        return Status(503, Problem(code="no_weather", message=str(error)))
+    return WeatherOut(place=place, date=date, **asdict(found))
+
+
+def _own(request: HttpRequest, plan_id: UUID) -> Plan:
+    plan: Plan = Plan.objects.owned_by(request.user).select_related("test").get(pk=plan_id)
+    return plan
+
+
+def _plan_out(plan: Plan) -> PlanOut:
+    guesses, order = services.guesses_of(plan)
+    return PlanOut(
+        id=plan.id,
+        title=plan.title,
+        purpose=plan.purpose,
+        changed_at=plan.changed_at,
+        asked=plan.asked,
+        answer=plan.answer,
+        ticked=plan.checklist,
+        guesses=[
+            GuessOut(
+                id=guess.id,
+                name=guess.name,
+                distance_m=guess.distance_m if order else None,
+                off_m=order[guess.name].off_m if order else None,
+                place=order[guess.name].place if order else None,
+            )
+            for guess in guesses
+        ],
+        opened=order is not None,
+        test_id=plan.test_id,
+    )
+
+
+def _claim_out(claim: Claim) -> ClaimOut:
+    values = {name: getattr(claim, name) for name in ClaimIn.model_fields}
+    return ClaimOut(id=claim.id, **values, answer=services.judge(values).to_json())

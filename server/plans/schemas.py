@@ -1,0 +1,388 @@
+"""What planning says over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Any
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import ConfigDict, Field
+
+from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
+from limpet.forecast.claim import Verdict
+from limpet.forecast.spec import PackUse
+from limpet.pack import Chemistry
+from limpet.road import Surface, VehicleKind
+from server.logbook.schemas import NoticeOut, QuantityOut
+from server.typed import typed
+
+Name = Annotated[str, Field(min_length=1, max_length=100)]
+Share = Annotated[float, Field(ge=0, lt=1, allow_inf_nan=False)]
+
+
+class _In(Schema):
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+
+
+class LegIn(_In):
+    """A leg as typed."""
+
+    length_m: typed("distance", gt=0, le=2_000_000)
+    climb_m: typed("length", ge=0, le=9000) = 0.0
+    descent_m: typed("length", ge=0, le=9000) = 0.0
+    bearing_deg: float | None = Field(None, ge=0, le=360, allow_inf_nan=False)
+    surface: Surface = "smooth_paved"
+    stops: float = Field(0, ge=0, le=1000, allow_inf_nan=False)
+    speed_mps: typed("speed", gt=0, le=100) = None
+
+
+class TripIn(_In):
+    """A trip with kit: what a forecast is asked from the screens."""
+
+    vehicle_id: UUID
+    pack_id: UUID
+    rider_id: UUID | None = None
+    route_id: UUID | None = None
+    legs: list[LegIn] | None = Field(None, max_length=200)
+    and_back: bool = False
+    laps: int | None = Field(None, ge=1, le=10_000)
+    policy: SpeedPolicy = "with_traffic"
+    target_mps: typed("speed", gt=0, le=60) = None
+    temp_c: typed("temperature", ge=-40, le=50) = None
+    wind_mps: typed("speed", ge=0, le=40) = None
+    wind_from_deg: float | None = Field(None, ge=0, le=360, allow_inf_nan=False)
+    pressure_hpa: typed("air_pressure", ge=500, le=1100) = None
+    humidity_pct: float | None = Field(None, ge=0, le=100, allow_inf_nan=False)
+    tyre_kpa: typed("pressure", ge=20, le=1500) = None
+    extra_load_kg: typed("mass", ge=-100, le=500) = None
+    reserve: Share = 0.15
+    probability: float = Field(0.95, ge=0.5, le=0.999)
+    start_energy_fraction: float = Field(1.0, gt=0, le=1)
+    packs_count: int = Field(1, ge=1, le=20)
+    packs_use: PackUse = "single"
+    known_consumption_wh_per_km: float | None = Field(None, ge=0.5, le=1000)
+    #: A slider in motion asks for fewer draws and no ranking.
+    quick: bool = False
+
+
+class PlanIn(TripIn):
+    """A plan as typed: a trip, the question it answers, and how it is to be ridden."""
+
+    title: str = Field("", max_length=300)
+    purpose: Purpose = "floor"
+    end_rule: EndRule = "cutoff"
+    wanted: float | None = Field(None, ge=0.005, le=0.5)
+    runs: int | None = Field(None, ge=1, le=60)
+    counts_charge: bool = True
+    charger_w: typed("power", ge=1, le=100_000) = None
+    starts_at: datetime | None = None
+
+
+class RouteAnswerOut(Schema):
+    """The trip itself."""
+
+    distance_m: float
+    ascent_m: float
+    energy: QuantityOut
+    duration_s: QuantityOut
+    energy_left_fraction: QuantityOut
+    arrives_probability: float
+    reaches_probability: float
+    laps: int | None
+
+
+class ChanceAt(Schema):
+    """A place on the way and a chance."""
+
+    distance_m: float
+    probability: float
+
+
+class SlowToOut(Schema):
+    """A speed at which the trip succeeds."""
+
+    speed_mps: float
+    probability: float
+
+
+class PeakOut(Schema):
+    """The most that the way asks."""
+
+    power_w: float
+    current_a: float
+    loaded_v: float
+    per_cell_a: float | None
+
+
+class BandOut(Schema):
+    """A value in its 95 % interval."""
+
+    low: float
+    value: float
+    high: float
+
+
+class PointOut(Schema):
+    """One point of the profile."""
+
+    distance_m: float
+    energy_left_fraction: BandOut
+    loaded_v: float | None
+    speed_mps: float | None
+
+
+class SwingOut(Schema):
+    """What one input does to the range."""
+
+    model_config = ConfigDict(populate_by_name=True)
+    input: str
+    from_: float = Field(alias="from")
+    to: float
+    range_low_m: float
+    range_high_m: float
+
+
+class InputOut(Schema):
+    """An input and its source."""
+
+    name: str
+    value: float
+    standard_uncertainty: float
+    source: str
+
+
+class ConsumptionOut(Schema):
+    """Energy over distance."""
+
+    wh_per_km: QuantityOut
+    wh_per_mi: QuantityOut
+
+
+class ForecastOut(Schema):
+    """A forecast, as the command line prints it."""
+
+    consumption: ConsumptionOut
+    range_to_cutoff: QuantityOut
+    range_to_reserve: QuantityOut
+    route: RouteAnswerOut
+    turn_point: ChanceAt | None
+    slow_to: SlowToOut | None
+    ends_by: dict[str, float]
+    peak: PeakOut
+    profile: list[PointOut]
+    sensitivity: list[SwingOut]
+    inputs: list[InputOut]
+    warnings: list[NoticeOut]
+    reserve: float
+    floor_m: float
+    usable_wh: float
+    turn_chances: list[ChanceAt]
+    where_it_goes_wh: dict[str, float] | None
+
+
+class RulesOut(Schema):
+    """The rules of a question."""
+
+    purpose: Purpose
+    question: str
+    end_rule: EndRule
+    reserve: float
+    speed_policy: SpeedPolicy
+    propulsion: Propulsion
+    route_kind: str
+    stops: str
+    runs: int
+    wanted: float
+    why: str
+    series: list[str]
+    equipment: list[str]
+    cautions: list[str]
+
+
+class PlannedEntryOut(Schema):
+    """An entry to make."""
+
+    distance_m: float
+    energy_left: float
+    after_s: float
+    lap: int | None
+
+
+class ScheduleOut(Schema):
+    """A ride in numbers."""
+
+    entries: list[PlannedEntryOut]
+    laps: int | None
+    riding_s: float
+    resting_s: float
+    total_s: float
+    charge_s: float
+
+
+class EnoughOut(Schema):
+    """Where a test has told enough."""
+
+    distance_m: float | None
+    wanted: float
+    at_end: float
+    reason: str
+
+
+class PreviewOut(Schema):
+    """Everything that a plan comes to, before it is stored."""
+
+    forecast: ForecastOut
+    rules: RulesOut
+    schedule: ScheduleOut
+    enough: EnoughOut
+    days: list[str]
+    checklist: list[str]
+
+
+class PlanRow(Schema):
+    """A plan in a list."""
+
+    id: UUID
+    title: str
+    purpose: Purpose
+    changed_at: datetime
+    test_id: UUID | None
+    distance_m: float
+    arrives_probability: float
+
+
+class GuessOut(Schema):
+    """A guess; sealed until the ride has ended."""
+
+    id: UUID
+    name: str
+    distance_m: float | None
+    off_m: float | None
+    place: int | None
+
+
+class PlanOut(Schema):
+    """A plan as kept."""
+
+    id: UUID
+    title: str
+    purpose: Purpose
+    changed_at: datetime
+    asked: dict[str, Any]
+    answer: PreviewOut
+    ticked: list[str]
+    guesses: list[GuessOut]
+    opened: bool
+    test_id: UUID | None
+
+
+class TickedIn(_In):
+    """What of the checklist is done."""
+
+    ticked: list[Annotated[str, Field(max_length=300)]] = Field(max_length=60)
+
+
+class GuessIn(_In):
+    """A guess as typed."""
+
+    name: Name
+    distance_m: typed("distance", gt=0, le=10_000_000)
+
+
+class StartIn(_In):
+    """When a planned ride begins."""
+
+    started_at: datetime
+
+
+class ClaimIn(_In):
+    """A maker's figure as typed."""
+
+    name: Name = "A claim"
+    note: str = Field("", max_length=2000)
+    rated_wh: typed("energy", gt=0, le=200_000)
+    distance_m: typed("distance", gt=0, le=2_000_000)
+    speed_mps: typed("speed", gt=0.5, le=60)
+    load_kg: typed("mass", ge=0, le=1000) = None
+    vehicle_kind: VehicleKind
+    vehicle_mass_kg: typed("mass", gt=0, le=2000) = None
+
+
+class ClaimAnswerOut(Schema):
+    """Whether a figure can be true."""
+
+    implied_wh_per_km: float
+    least_wh_per_km: float
+    usual_wh_per_km: float
+    possible: bool
+    speed_it_would_need_mps: float | None
+    verdict: Verdict
+    reason: str
+
+
+class ClaimOut(Schema):
+    """A claim as kept, and its verdict."""
+
+    id: UUID
+    name: str
+    note: str
+    rated_wh: float
+    distance_m: float
+    speed_mps: float
+    load_kg: float | None
+    vehicle_kind: VehicleKind
+    vehicle_mass_kg: float | None
+    answer: ClaimAnswerOut
+
+
+class CellIn(_In):
+    """A cell as typed."""
+
+    capacity_ah: typed("charge", gt=0, le=500)
+    nominal_v: typed("voltage", gt=1, le=4.5)
+    max_current_a: typed("current", gt=0, le=2000)
+    resistance_ohm: typed("resistance", gt=0, le=1)
+    mass_kg: typed("mass", gt=0, le=20)
+    chemistry: Chemistry
+    parallel: int | None = Field(None, ge=1, le=200)
+
+
+class SizeIn(_In):
+    """A trip, a cell, and the pack's last and coldest day."""
+
+    trip: TripIn
+    cell: CellIn
+    retired_at: float = Field(0.8, ge=0.3, le=1)
+
+
+class SizeOut(Schema):
+    """A pack for a trip."""
+
+    series: int
+    parallel: int
+    rated_wh: float
+    mass_kg: float
+    needed_wh: float
+    peak_cell_current_a: float
+    continuous_cell_current_a: float
+    sag_fraction: float
+    fits: bool
+    reason: str
+    arrives_probability: float
+    arrives_with_one_more: float | None
+    range_gain_with_one_more_m: float | None
+    retained_fraction: float
+
+
+class WeatherOut(Schema):
+    """Conditions at a place on a day."""
+
+    place: str
+    date: date
+    temp_c: float
+    wind_mps: float
+    wind_from_deg: float
+    pressure_hpa: float
+    humidity_pct: float
+    source: str

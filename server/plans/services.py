@@ -1,0 +1,272 @@
+"""Plans, guesses and claims: each change in one transaction, a repeated send changes nothing."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from limpet.errors import OutOfRangeError
+from limpet.evidence.model import Conditions, Instruments, LapInstrument, Protocol, Tyres
+from limpet.forecast.claim import ClaimAnswer, ClaimQuestion, check_claim
+from limpet.forecast.enough import enough
+from limpet.forecast.forecast import forecast
+from limpet.forecast.guesses import Ranked, ranked
+from limpet.forecast.rules import Rules, days_of, rules_for
+from limpet.forecast.schedule import calendar, days_between, schedule
+from limpet.forecast.size import Cell, PackSize, cell_faults, size_pack
+from limpet.forecast.spec import Known
+from limpet.forecast.tripfile import trip_faults
+from limpet.pack import RETAINED_STD, full_energy_wh
+from server.kit.models import Route
+from server.logbook import results
+from server.logbook.models import RangeTest
+from server.logbook.services import begin_ride
+from server.plans.models import Claim, Guess, Plan
+from server.plans.trips import Asked, trip_of
+from server.problems import ConflictError, FieldError
+
+#: What is done before every test, whatever its question (handbook section 2).
+CHECKLIST = (
+    "Charge fully and let the pack settle",
+    "Note the resting voltage",
+    "Check the tyre pressures",
+    "Weigh rider and gear",
+    "Reset the trip meter, note the odometer",
+    "Start the tracker",
+    "Note clock, temperature and wind",
+    "Lights, helmet, water, a way home",
+)
+
+
+def answer_trip(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
+    """The forecast of a trip."""
+    trip, route, notices = _checked(owner, asked)
+    return forecast(trip, route, notices, swings=not asked["quick"]).to_json()
+
+
+def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
+    """All that a plan comes to: forecast, rules, schedule, when it is enough, days, checklist."""
+    trip, route, notices = _checked(owner, asked)
+    rules = rules_for(asked["purpose"], wanted=asked["wanted"])
+    answer = forecast(trip, route, notices, swings=not asked["quick"])
+    lap_m = trip.route.loop.length_m if trip.route.loop is not None else None
+    to_cutoff = asked["end_rule"] == "cutoff"
+    rated = full_energy_wh(trip.pack.label) * trip.packs.count
+    retained = trip.pack.retained_fraction
+    told = enough(
+        answer.range_to_cutoff.value,
+        capacity_std=RETAINED_STD if retained is None else retained.standard_uncertainty or 0.03,
+        counts_charge=asked["counts_charge"],
+    )
+    return {
+        "forecast": answer.to_json(),
+        "rules": asdict(rules),
+        "schedule": asdict(
+            schedule(answer, rated, lap_m=lap_m, to_cutoff=to_cutoff, charger_w=asked["charger_w"])
+        ),
+        "enough": {
+            "distance_m": told.distance_m,
+            "wanted": told.wanted,
+            "at_end": told.at_end,
+            "reason": told.reason,
+        },
+        "days": list(_days(rules, asked["runs"])),
+        "checklist": [*CHECKLIST, *(f"Take along: {item}" for item in rules.equipment)],
+    }
+
+
+def _checked(owner: User, asked: dict[str, Any]) -> Asked:
+    found = trip_of(owner, asked)
+    faults = trip_faults(found[0])
+    if faults:
+        raise FieldError({str(path[0]): message for path, message in faults})
+    return found
+
+
+def _days(rules: Rules, runs: int | None) -> tuple[str, ...]:
+    return days_of(rules if runs is None else replace(rules, runs=runs))
+
+
+def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict[str, Any]) -> Plan:
+    """Keep a plan with what it came to. Sent again with the same values, it changes nothing."""
+    answer = preview(owner, {**asked, "quick": False})
+    with transaction.atomic():
+        if Plan.objects.filter(pk=plan_id).exclude(owner=owner).exists():
+            raise ConflictError("That id is in use. Load the page again and store it once more.")
+        stored = Plan.objects.owned_by(owner).select_for_update().filter(pk=plan_id).first()
+        if stored is not None and stored.test_id is not None:
+            if stored.asked == as_typed:
+                return stored
+            raise ConflictError(
+                "This plan is being ridden already; what was planned stays. Make a new plan."
+            )
+        title = asked["title"] or answer["rules"]["question"]
+        plan, _ = Plan.objects.owned_by(owner).update_or_create(
+            pk=plan_id,
+            defaults={
+                "title": title[:300],
+                "purpose": asked["purpose"],
+                "asked": as_typed,
+                "answer": answer,
+            },
+            create_defaults={
+                "owner": owner,
+                "title": title[:300],
+                "purpose": asked["purpose"],
+                "asked": as_typed,
+                "answer": answer,
+            },
+        )
+    return plan
+
+
+def tick(owner: User, plan_id: UUID, ticked: list[str]) -> Plan:
+    """Remember what of the checklist is done."""
+    with transaction.atomic():
+        plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
+        known = plan.answer["checklist"]
+        plan.checklist = [item for item in known if item in ticked]
+        plan.save(update_fields=["checklist", "changed_at"])
+    return plan
+
+
+def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m: float) -> Plan:
+    """Seal a guess. It is never changed, and none is taken once the ride has begun."""
+    with transaction.atomic():
+        plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
+        stored = Guess.objects.filter(pk=guess_id).first()
+        if stored is not None:
+            if (stored.plan_id, stored.name, stored.distance_m) == (plan.pk, name, distance_m):
+                return plan
+            raise ConflictError("That guess is sealed and cannot be changed.")
+        if plan.test_id is not None:
+            raise ConflictError("The ride has begun: guesses are closed.")
+        if plan.guesses.filter(name=name).exists():
+            raise FieldError({"name": f"{name} has guessed already; a sealed guess stays"})
+        Guess.objects.create(id=guess_id, plan=plan, name=name, distance_m=distance_m)
+    return plan
+
+
+def guesses_of(plan: Plan) -> tuple[list[Guess], dict[str, Ranked] | None]:
+    """The guesses, and once the ride has ended how near each came."""
+    found = list(plan.guesses.all())
+    test = plan.test
+    if test is None or test.state != RangeTest.State.ENDED:
+        return found, None
+    result = results.cached(test).result
+    fact = result.get("range_to_cutoff") or result.get("distance")
+    if fact is None:
+        return found, None
+    order = ranked([(guess.name, guess.distance_m) for guess in found], fact["value"])
+    return found, {item.name: item for item in order}
+
+
+def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetime) -> RangeTest:
+    """Begin the ride of a plan, with everything carried over. Sent again, it changes nothing."""
+    with transaction.atomic():
+        plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
+        if plan.test_id is not None:
+            if plan.test_id == test_id:
+                return plan.test
+            raise ConflictError("This plan is being ridden already. Open its ride, or plan again.")
+        asked = plan.asked
+        route = Route.objects.owned_by(owner).filter(pk=asked.get("route_id")).first()
+        lap = route.length_m if route is not None and route.kind == Route.Kind.LOOP else None
+        accuracy = None
+        if lap and route.length_std_m:
+            accuracy = min(100 * route.length_std_m * 3**0.5 / lap, 100.0)
+        plan.test = begin_ride(
+            owner,
+            test_id,
+            title=plan.title,
+            purpose=plan.purpose,
+            started_at=started_at,
+            vehicle_id=asked["vehicle_id"],
+            pack_id=asked["pack_id"],
+            rider_id=asked.get("rider_id"),
+            packs_used=asked.get("packs_count") or 1,
+            protocol=Protocol(
+                end_rule=asked.get("end_rule"),
+                reserve=asked.get("reserve"),
+                speed_policy=asked.get("policy"),
+                target_speed_mps=asked.get("target_mps"),
+                propulsion="throttle_only",
+            ),
+            conditions=Conditions(
+                temp_start_c=asked.get("temp_c"),
+                wind_mps=asked.get("wind_mps"),
+                wind_from_deg=asked.get("wind_from_deg"),
+                pressure_hpa=asked.get("pressure_hpa"),
+                humidity_pct=asked.get("humidity_pct"),
+                surface=route.legs[0]["surface"] if route is not None else None,
+            ),
+            tyres=Tyres(pressure_kpa=asked.get("tyre_kpa")),
+            instruments=Instruments(lap=LapInstrument(length_m=lap, accuracy_pct=accuracy))
+            if lap
+            else None,
+        )
+        plan.save(update_fields=["test", "changed_at"])
+    return plan.test
+
+
+def calendar_of(plan: Plan, first: datetime) -> bytes:
+    """The days of a plan as an iCalendar file."""
+    answer = plan.answer
+    hours = answer["schedule"]["total_s"]
+    note = " ".join(answer["rules"]["cautions"])
+    return calendar(
+        plan.pk,
+        plan.title,
+        tuple(answer["days"]),
+        first=first,
+        total_s=hours,
+        days_apart=days_between(plan.purpose),
+        note=note,
+    )
+
+
+def judge(values: dict[str, Any]) -> ClaimAnswer:
+    """The verdict on a claim."""
+    names = ClaimQuestion.__dataclass_fields__
+    missing = [n for n in ("rated_wh", "distance_m", "speed_mps") if values.get(n) is None]
+    if missing:
+        raise FieldError(dict.fromkeys(missing, "is needed; it stands in the maker's sheet"))
+    return check_claim(ClaimQuestion(**{name: values[name] for name in names}))
+
+
+def store_claim(owner: User, claim_id: UUID, values: dict[str, Any]) -> Claim:
+    """Keep a claim under the id that the client made."""
+    judge(values)
+    with transaction.atomic():
+        if Claim.objects.filter(pk=claim_id).exclude(owner=owner).exists():
+            raise ConflictError("That id is in use. Load the page again and store it once more.")
+        same = Claim.objects.owned_by(owner).filter(name=values["name"]).exclude(pk=claim_id)
+        if same.exists():
+            raise FieldError({"name": f"'{values['name']}' is kept already; choose another"})
+        claim, _ = Claim.objects.owned_by(owner).update_or_create(
+            pk=claim_id, defaults=values, create_defaults={**values, "owner": owner}
+        )
+    return claim
+
+
+def size(owner: User, asked: dict[str, Any], cell: dict[str, Any], retired_at: float) -> PackSize:
+    """The pack that a trip needs of a cell."""
+    trip, route, _ = _checked(owner, {**asked, "quick": False})
+    missing = [name for name, value in cell.items() if value is None and name != "parallel"]
+    if missing:
+        raise FieldError(dict.fromkeys(missing, "is needed; it stands in the data sheet"))
+    asked_cell = Cell(**cell)
+    faults = cell_faults(asked_cell)
+    if faults:
+        raise FieldError({str(path[0]): message for path, message in faults})
+    retired = Known(value=retired_at, standard_uncertainty=0.02, source="end of life, chosen")
+    trip = replace(trip, pack=replace(trip.pack, retained_fraction=retired))
+    try:
+        return size_pack(trip, route, asked_cell)
+    except OutOfRangeError as cause:
+        raise FieldError({"trip": str(cause).removeprefix("size: ")}) from cause

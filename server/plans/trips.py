@@ -1,0 +1,168 @@
+"""From an account's kit and a form to the core's Trip and Route."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import User
+
+from limpet.errors import OutOfRangeError
+from limpet.evidence.model import Notice
+from limpet.forecast.spec import (
+    Known,
+    LoopSpec,
+    Packs,
+    RouteSpec,
+    SpeedSpec,
+    Trip,
+    TripConditions,
+    TripPack,
+    TripRider,
+    TripTyres,
+    TripVehicle,
+)
+from limpet.forecast.tripfile import adapter_of
+from limpet.road import Leg, Route
+from server.kit.models import Pack, Rider, Vehicle
+from server.kit.models import Route as StoredRoute
+from server.problems import FieldError
+
+#: Draws of a slider in motion, and of an answer that stands.
+QUICK_DRAWS, FULL_DRAWS = 240, 1000
+
+Asked = tuple[Trip, Route, tuple[Notice, ...]]
+
+
+def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
+    """The trip that a form asks about.
+
+    Raises
+    ------
+    FieldError
+        For kit that is not the account's, or a route that cannot be ridden.
+    """
+    vehicle = _own(Vehicle, owner, asked["vehicle_id"], "vehicle_id")
+    pack = _own(Pack, owner, asked["pack_id"], "pack_id")
+    rider = _own(Rider, owner, asked["rider_id"], "rider_id") if asked["rider_id"] else None
+    stored = _own(StoredRoute, owner, asked["route_id"], "route_id") if asked["route_id"] else None
+    legs, notices = _legs(stored, asked)
+    is_loop = stored is not None and stored.kind == StoredRoute.Kind.LOOP
+    try:
+        route = Route(legs=legs)
+    except OutOfRangeError as cause:
+        raise FieldError({"legs": str(cause)}) from cause
+    if asked["and_back"] and not is_loop:
+        route = route.and_back()
+    trip = Trip(
+        vehicle=trip_vehicle(vehicle),
+        pack=trip_pack(pack),
+        packs=_packs(asked),
+        rider=_rider(rider, asked["extra_load_kg"]),
+        conditions=TripConditions(
+            temp_c=_known(asked["temp_c"]),
+            wind_mps=_known(asked["wind_mps"]),
+            wind_from_deg=asked["wind_from_deg"],
+            pressure_hpa=asked["pressure_hpa"],
+            humidity_pct=asked["humidity_pct"],
+        ),
+        tyres=TripTyres(pressure_kpa=asked["tyre_kpa"]),
+        route=_spec(legs, is_loop, asked),
+        speed=SpeedSpec(policy=asked["policy"], target_mps=asked["target_mps"]),
+        known_consumption_wh_per_km=_known(asked["known_consumption_wh_per_km"]),
+        start_energy_fraction=asked["start_energy_fraction"],
+        reserve=asked["reserve"],
+        probability=asked["probability"],
+        draws=QUICK_DRAWS if asked["quick"] else FULL_DRAWS,
+    )
+    return trip, route, notices
+
+
+def trip_vehicle(vehicle: Vehicle) -> TripVehicle:
+    """A vehicle of the kit, with its fit when it has one."""
+    values = {
+        "kind": vehicle.kind,
+        "name": vehicle.name,
+        "mass_kg": vehicle.mass_kg,
+        "cda_m2": vehicle.cda_m2,
+        "crr": vehicle.crr,
+        "drivetrain_efficiency": vehicle.drivetrain_efficiency,
+        "aux_w": vehicle.aux_w,
+        "regeneration": vehicle.regeneration or 0.0,
+        "max_power_w": vehicle.max_power_w,
+        "max_speed_mps": vehicle.max_speed_mps,
+        "controller_current_limit_a": vehicle.controller_current_limit_a,
+        "step_down": vehicle.step_down,
+        "fit": vehicle.fit["road"] if vehicle.fit else None,
+    }
+    return adapter_of(TripVehicle).validate_python(values)
+
+
+def trip_pack(pack: Pack) -> TripPack:
+    """A pack of the kit."""
+    return TripPack(
+        name=pack.name,
+        chemistry=pack.chemistry,
+        series=pack.series,
+        parallel=pack.parallel,
+        rated_ah=pack.rated_ah,
+        rated_wh=pack.rated_wh,
+        full_v=pack.full_v,
+        cutoff_v=pack.cutoff_v,
+        resistance_ohm=_known(pack.resistance_ohm),
+        retained_fraction=_known(pack.retained_fraction, 0.03),
+    )
+
+
+def _own(model: Any, owner: User, item_id: UUID, field: str) -> Any:
+    found = model.objects.owned_by(owner).filter(pk=item_id).first()
+    if found is None:
+        raise FieldError({field: "is not in your kit; choose another"})
+    return found
+
+
+def _known(value: float | None, std: float | None = None) -> Known | None:
+    return None if value is None else Known(value=value, standard_uncertainty=std)
+
+
+def _packs(asked: dict[str, Any]) -> Packs:
+    count, use = asked["packs_count"], asked["packs_use"]
+    if count > 1 and use == "single":
+        use = "in_sequence"
+    return Packs(count=count, use=use)
+
+
+def _rider(rider: Rider | None, extra_kg: float | None) -> TripRider:
+    gear = rider.gear_kg if rider is not None else None
+    if extra_kg:
+        gear = max((gear or 0.0) + extra_kg, 0.0)
+    return TripRider(
+        mass_kg=_known(rider.mass_kg if rider is not None else None), gear_kg=_known(gear)
+    )
+
+
+def _legs(
+    stored: StoredRoute | None, asked: dict[str, Any]
+) -> tuple[tuple[Leg, ...], tuple[Notice, ...]]:
+    if stored is not None:
+        legs = adapter_of(tuple[Leg, ...]).validate_python(stored.legs)
+        return legs, tuple(Notice(**notice) for notice in stored.notices)
+    if not asked["legs"]:
+        raise FieldError({"route_id": "is needed: choose a route, or give a leg with its length"})
+    return tuple(Leg(**leg) for leg in asked["legs"]), ()
+
+
+def _spec(legs: tuple[Leg, ...], is_loop: bool, asked: dict[str, Any]) -> RouteSpec:
+    if not is_loop:
+        return RouteSpec(legs=legs, and_back=asked["and_back"])
+    lap = legs[0]
+    return RouteSpec(
+        loop=LoopSpec(
+            length_m=lap.length_m,
+            climb_m=lap.climb_m,
+            descent_m=lap.descent_m,
+            surface=lap.surface,
+            stops=lap.stops,
+        ),
+        laps=asked["laps"],
+    )

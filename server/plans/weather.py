@@ -1,0 +1,67 @@
+"""The weather source: one class, so that another service can be put in its place."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import date
+from urllib.error import URLError
+from urllib.parse import urlencode
+from urllib.request import urlopen
+
+from django.conf import settings
+
+from limpet.errors import LimpetError
+
+
+class WeatherError(LimpetError):
+    """The weather source did not answer, or not in its format."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weather:
+    """Weather at a place on a day, the wind at a rider's height."""
+
+    temp_c: float
+    wind_mps: float
+    wind_from_deg: float
+    pressure_hpa: float
+    humidity_pct: float
+    source: str
+
+
+class WeatherSource:
+    """Asks the service whose address is in the settings; its answer is standins/weather.py's."""
+
+    timeout_s = 3.0
+
+    def __init__(self, address: str | None = None) -> None:
+        self.address = settings.WEATHER_URL if address is None else address
+
+    def at(self, place: str, day: date) -> Weather:
+        """The weather of a place on a day.
+
+        Raises
+        ------
+        WeatherError
+            When there is no service, no answer, or one that is not weather.
+        """
+        if not self.address:
+            raise WeatherError("No weather source is set up. Type the conditions instead.")
+        asked = f"{self.address}/weather?{urlencode({'place': place, 'date': day.isoformat()})}"
+        try:
+            with urlopen(asked, timeout=self.timeout_s) as answer:
+                found = json.load(answer)
+            return Weather(
+                **{
+                    name: float(found[name])
+                    for name in (
+                        "temp_c", "wind_mps", "wind_from_deg", "pressure_hpa", "humidity_pct",
+                    )
+                },
+                source=str(found["source"]),
+            )  # fmt: skip
+        except (URLError, OSError, ValueError, KeyError, TypeError) as cause:
+            raise WeatherError(
+                "The weather source does not answer. Type the conditions instead, or try again."
+            ) from cause
