@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, create_model
 
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
 from limpet.forecast.claim import Verdict
@@ -132,15 +132,16 @@ class PointOut(Schema):
     speed_mps: float | None
 
 
-class SwingOut(Schema):
-    """What one input does to the range."""
-
-    model_config = ConfigDict(populate_by_name=True)
-    input: str
-    from_: float = Field(alias="from")
-    to: float
-    range_low_m: float
-    range_high_m: float
+#: What one input does to the range. Made by hand: "from" is the format's name and Python's word.
+SwingOut = create_model(
+    "SwingOut",
+    __base__=Schema,
+    input=(str, ...),
+    to=(float, ...),
+    range_low_m=(float, ...),
+    range_high_m=(float, ...),
+    **{"from": (float, ...)},
+)
 
 
 class InputOut(Schema):

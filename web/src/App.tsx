@@ -3,10 +3,16 @@ import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { SignIn } from './account/SignIn';
 import { sessionQuery } from './api/queries';
+import { ForecastPage } from './forecast/ForecastPage';
 import { KitPage } from './kit/KitPage';
 import { LogbookPage } from './logbook/LogbookPage';
+import { ClaimPage } from './plan/ClaimPage';
+import { PlanPage } from './plan/PlanPage';
+import { PlansPage } from './plan/PlansPage';
+import { SizePage } from './plan/SizePage';
 import { RidePage } from './ride/RidePage';
 import { RideStartPage } from './ride/RideStartPage';
+import { RoutesPage } from './routes/RoutesPage';
 import { Trouble, Waiting } from './shell/Page';
 import { Shell } from './shell/Shell';
 
@@ -42,7 +48,14 @@ export function App() {
             </Suspense>
           }
         />
+        <Route path="/plan" element={<PlansPage />} />
+        <Route path="/plan/claim" element={<ClaimPage />} />
+        <Route path="/plan/size" element={<SizePage />} />
+        <Route path="/plan/new" element={<PlanPage />} />
+        <Route path="/plan/:planId" element={<PlanPage />} />
+        <Route path="/forecast" element={<ForecastPage />} />
         <Route path="/ride" element={<RideStartPage />} />
+        <Route path="/kit/routes" element={<RoutesPage />} />
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />
         <Route

@@ -13,7 +13,7 @@ from limpet.bounds import Load, Mass, Metres, WattHours
 from limpet.bundle.jsonfile import Path
 from limpet.forecast.start_values import START_VALUES, StartValues
 from limpet.road import VehicleKind, steady_wh_per_km
-from limpet.units import METRES_PER_KM
+from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
 #: The least a body can use (handbook section 13, generous *assumptions*), in air of 20 °C.
 LEAST_CDA_M2 = 0.40
@@ -143,28 +143,33 @@ def _verdict(implied: float, least: float, usual: float) -> Verdict:
 def _reason(
     verdict: Verdict, implied: float, least: float, usual: float, speed: float, needed: float | None
 ) -> str:
-    kmh = speed * 3.6
+    at = _both(speed)
     if verdict == "not_possible":
         start = (
-            f"Not physically possible at {kmh:.0f} km/h: the figure leaves {implied:.1f} Wh/km, and "
+            f"Not physically possible at {at}: the figure leaves {implied:.1f} Wh/km, and "
             f"even a tucked-in rider on the best tyres needs {least:.1f}"
         )
         if implied * 1.13 >= least:
             start += ", unless the pack holds more than its label says"
         if needed is None:
             return start + "; at no speed would it do, for rolling alone takes more."
-        return start + f"; it would need {needed * 3.6:.0f} km/h or less."
+        return start + f"; it would need {_both(needed)} or less."
     if verdict == "gentle_and_light":
         return (
             f"Possible, ridden gently by a light rider: it leaves {implied:.1f} Wh/km, between the "
-            f"least of {least:.1f} and the usual {usual:.1f} at {kmh:.0f} km/h."
+            f"least of {least:.1f} and the usual {usual:.1f} at {at}."
         )
     if verdict == "normal":
         return (
             f"Fair: it leaves {implied:.1f} Wh/km, and such a vehicle usually takes about "
-            f"{usual:.1f} at {kmh:.0f} km/h."
+            f"{usual:.1f} at {at}."
         )
     return (
         f"Modest: it leaves {implied:.1f} Wh/km where such a vehicle usually takes about "
-        f"{usual:.1f} at {kmh:.0f} km/h; expect to go further."
+        f"{usual:.1f} at {at}; expect to go further."
     )
+
+
+def _both(speed_mps: float) -> str:
+    """A speed for readers of either unit."""
+    return f"{speed_mps * 3.6:.0f} km/h ({speed_mps * SECONDS_PER_HOUR / METRES_PER_MILE:.0f} mph)"

@@ -16,6 +16,14 @@ export type Traces = Schemas['TracesOut'];
 export type Vehicle = Schemas['VehicleOut'];
 export type Pack = Schemas['PackOut'];
 export type Rider = Schemas['RiderOut'];
+export type Route = Schemas['RouteOut'];
+export type Leg = Schemas['LegOut'];
+export type TripIn = Schemas['TripIn'];
+export type PlanIn = Schemas['PlanIn'];
+export type Forecast = Schemas['ForecastOut'];
+export type Preview = Schemas['PreviewOut'];
+export type Plan = Schemas['PlanOut'];
+export type Claim = Schemas['ClaimOut'];
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -69,4 +77,53 @@ export const packsQuery = queryOptions({
 export const ridersQuery = queryOptions({
   queryKey: ['riders'],
   queryFn: async () => unwrap(await api.GET('/api/riders')),
+});
+
+export const routesQuery = queryOptions({
+  queryKey: ['routes'],
+  queryFn: async () => unwrap(await api.GET('/api/routes')),
+});
+
+export const plansQuery = queryOptions({
+  queryKey: ['plans'],
+  queryFn: async () => unwrap(await api.GET('/api/plans')),
+});
+
+export const planQuery = (planId: string) =>
+  queryOptions({
+    queryKey: ['plans', planId],
+    queryFn: async () =>
+      unwrap(await api.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
+  });
+
+/** The plan that a test was begun from, or null. */
+export const planOfTestQuery = (testId: string) =>
+  queryOptions({
+    queryKey: ['tests', testId, 'plan'],
+    queryFn: async () =>
+      unwrap(await api.GET('/api/tests/{test_id}/plan', { params: { path: { test_id: testId } } })),
+  });
+
+/** A trip's forecast: asked for again with every change, the last answer staying until then. */
+export const forecastQuery = (body: TripIn) =>
+  queryOptions({
+    queryKey: ['forecast', body],
+    queryFn: async () => unwrap(await api.POST('/api/forecast', { body })),
+    placeholderData: (previous) => previous,
+    retry: false,
+    staleTime: 60_000,
+  });
+
+export const previewQuery = (body: PlanIn) =>
+  queryOptions({
+    queryKey: ['preview', body],
+    queryFn: async () => unwrap(await api.POST('/api/plans/preview', { body })),
+    placeholderData: (previous) => previous,
+    retry: false,
+    staleTime: 60_000,
+  });
+
+export const claimsQuery = queryOptions({
+  queryKey: ['claims'],
+  queryFn: async () => unwrap(await api.GET('/api/claims')),
 });

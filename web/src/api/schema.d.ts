@@ -2177,13 +2177,10 @@ export interface components {
             /** Ridden M */
             ridden_m: number | null;
         };
-        /**
-         * SwingOut
-         * @description What one input does to the range.
-         */
+        /** SwingOut */
         SwingOut: {
             /** From */
-            from_: number;
+            from: number;
             /** Input */
             input: string;
             /** Range High M */

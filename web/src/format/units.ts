@@ -52,6 +52,12 @@ export function temperatureText(celsius: number, units: Units): string {
     : `${number(celsius * 1.8 + 32, 0)} °F`;
 }
 
+export function pressureText(kpa: number, units: Units): string {
+  if (units.pressure === 'kPa') return `${number(kpa, 0)} kPa`;
+  if (units.pressure === 'bar') return `${number(kpa / 100, 1)} bar`;
+  return `${number(kpa / 6.894757, 0)} psi`;
+}
+
 export function windText(metresPerSecond: number, units: Units): string {
   return `wind ${number(speed(metresPerSecond, units), 0)} ${speedUnit(units)}`;
 }

@@ -66,6 +66,66 @@ export const END_REASONS = [
   { value: 'aborted', label: 'Given up' },
 ] as const;
 
+export const SURFACES = [
+  { value: 'smooth_paved', label: 'Smooth paving' },
+  { value: 'rough_paved', label: 'Rough paving' },
+  { value: 'wet_paved', label: 'Wet paving' },
+  { value: 'mixed', label: 'Mixed' },
+  { value: 'gravel', label: 'Gravel' },
+  { value: 'dirt', label: 'Dirt' },
+  { value: 'grass', label: 'Grass' },
+] as const;
+
+export const POLICIES = [
+  { value: 'fixed', label: 'One speed, held' },
+  { value: 'with_traffic', label: 'With the traffic' },
+  { value: 'gentle', label: 'Gently' },
+  { value: 'flat_out', label: 'Flat out' },
+] as const;
+
+export const END_RULES = [
+  { value: 'route_end', label: 'At the end of the route' },
+  { value: 'gauge_reserve', label: 'At the reserve, by the gauge' },
+  { value: 'voltage_reserve', label: 'At the reserve, by volts' },
+  { value: 'speed_floor', label: 'When it is too slow' },
+  { value: 'cutoff', label: 'When the drive cuts off' },
+] as const;
+
+export const PACK_USES = [
+  { value: 'in_sequence', label: 'One after the other' },
+  { value: 'in_parallel', label: 'Side by side' },
+] as const;
+
+/** What a forecast's inputs are called where they are ranked. */
+export const INPUT_WORDS: Record<string, string> = {
+  target_speed_mps: 'speed',
+  wind_mps: 'wind',
+  temp_c: 'cold',
+  vehicle_mass_kg: 'vehicle mass',
+  rider_mass_kg: 'rider',
+  gear_kg: 'gear',
+  cda_m2: 'air drag',
+  crr: 'rolling resistance',
+  drivetrain_efficiency: 'drive efficiency',
+  aux_w: 'auxiliary power',
+  max_power_w: 'motor power',
+  rated_energy_wh: 'the label',
+  retained_fraction: 'pack age',
+  resistance_ohm: 'pack resistance',
+  known_consumption_wh_per_km: 'known consumption',
+  wind_from_deg: 'wind direction',
+  riding: 'riding',
+  surface: 'surface',
+  pack_warming: 'pack warmth',
+};
+
+export const VERDICTS: Record<string, string> = {
+  not_possible: 'not possible',
+  gentle_and_light: 'gentle and light only',
+  normal: 'fair',
+  modest: 'modest',
+};
+
 export function labelOf(
   list: ReadonlyArray<{ value: string; label: string }>,
   value: string | null | undefined,

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { ApiError } from '../api/client';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
 import classes from './Kit.module.css';
+import { RoadFit } from './RoadFit';
 import { kitBody, removeKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
 
 interface KitDialogProps {
@@ -66,7 +67,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 }
                 error={errors[field.name]}
                 withAsterisk={field.required}
-                inputMode={field.unit || field.whole ? 'decimal' : undefined}
+                inputMode={field.unit || field.whole || field.plain ? 'decimal' : undefined}
                 rightSection={
                   field.unit ? <span aria-hidden="true">{field.unit(units)}</span> : undefined
                 }
@@ -75,6 +76,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
             ),
           )}
         </div>
+        {shelf.name === 'vehicles' && item && <RoadFit vehicle={item as Vehicle} />}
         {trouble && (
           <Text role="alert" c="var(--buoy)">
             {trouble.message}
@@ -112,6 +114,21 @@ function startOf(shelf: Shelf, item: KitDialogProps['item'], units: Units): Reco
   for (const field of shelf.fields) {
     const value = values[field.name];
     if (value == null) continue;
+    if (field.table) {
+      const rows = value as Vehicle['step_down'];
+      start[field.name] = rows
+        .map((row) => `${row.below_v} V: ${row.max_speed_mps} m/s`)
+        .join('; ');
+      continue;
+    }
+    if (field.factor) {
+      start[field.name] = String(Number((Number(value) * field.factor).toPrecision(6)));
+      continue;
+    }
+    if (field.name.endsWith('_mps')) {
+      start[field.name] = `${String(value)} m/s`;
+      continue;
+    }
     const isMass = field.name.endsWith('_kg') && units.mass !== 'kg';
     // The unit goes along, so that what is not touched is stored as it was.
     start[field.name] = isMass ? `${String(value)} kg` : String(value);

@@ -1,12 +1,13 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { NavLink, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import type { Pack, Rider, Vehicle } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Page, Trouble, Waiting } from '../shell/Page';
 import classes from './Kit.module.css';
 import { KitDialog } from './KitDialog';
+import { KitTabs } from './KitTabs';
 import { SHELF_QUERIES, SHELVES, type Shelf } from './shelves';
 
 type Item = Vehicle | Pack | Rider;
@@ -32,13 +33,7 @@ function ShelfPage({ shelf }: { shelf: Shelf }) {
         </Button>
       }
     >
-      <nav className={classes.shelves} aria-label="Kit">
-        {SHELVES.map((item) => (
-          <NavLink key={item.name} to={`/kit/${item.name}`} className={classes.shelf}>
-            {item.label}
-          </NavLink>
-        ))}
-      </nav>
+      <KitTabs />
       {items.isPending && <Waiting rows={3} height={40} />}
       {items.error && <Trouble error={items.error} onRetry={() => items.refetch()} />}
       {items.data?.length === 0 && <p style={{ padding: '20px 0' }}>{shelf.empty}</p>}

@@ -8,7 +8,7 @@ import {
   type Vehicle,
   vehiclesQuery,
 } from '../api/queries';
-import { massText, number, withUnit } from '../format/units';
+import { massText, number, speedUnit, withUnit } from '../format/units';
 import { CHEMISTRIES, labelOf, VEHICLE_KINDS } from '../format/words';
 
 export interface KitField {
@@ -18,6 +18,12 @@ export interface KitField {
   unit?: (units: Units) => string;
   choices?: ReadonlyArray<{ value: string; label: string }>;
   whole?: boolean;
+  /** A number without a unit. */
+  plain?: boolean;
+  /** How many of the unit shown make one of the core's. */
+  factor?: number;
+  /** Volts and speeds in pairs. */
+  table?: boolean;
   required?: boolean;
 }
 
@@ -46,6 +52,30 @@ export const SHELVES: Shelf[] = [
       { name: 'kind', label: 'Kind', choices: VEHICLE_KINDS, required: true },
       { name: 'mass_kg', label: 'Mass', hint: 'Without rider, with its pack', unit: mass },
       { name: 'note', label: 'Note' },
+      { name: 'max_power_w', label: 'Motor power', hint: 'The most it takes', unit: () => 'W' },
+      {
+        name: 'controller_current_limit_a',
+        label: 'Controller limit',
+        hint: 'Amps from the pack',
+        unit: () => 'A',
+      },
+      { name: 'max_speed_mps', label: 'Top speed', unit: speedUnit },
+      {
+        name: 'regeneration',
+        label: 'Regeneration',
+        hint: 'Share of braking, 0 to 1',
+        plain: true,
+      },
+      {
+        name: 'step_down',
+        label: 'Limp table',
+        hint: 'Under so many volts, so fast: 44 V: 20 km/h; 41 V: 10 km/h',
+        table: true,
+      },
+      { name: 'cda_m2', label: 'Air drag CdA', hint: 'm², if you know it', plain: true },
+      { name: 'crr', label: 'Rolling resistance', hint: 'If you know it, like 0.010', plain: true },
+      { name: 'drivetrain_efficiency', label: 'Drive efficiency', hint: '0 to 1', plain: true },
+      { name: 'aux_w', label: 'Lights and controller', unit: () => 'W' },
     ],
     line: (item, units) => {
       const vehicle = item as Vehicle;
@@ -86,6 +116,20 @@ export const SHELVES: Shelf[] = [
         name: 'equivalent_full_cycles',
         label: 'Cycles so far',
         hint: 'Charge put through ÷ rated charge',
+        plain: true,
+      },
+      {
+        name: 'retained_fraction',
+        label: 'Capacity left',
+        hint: 'Share of fresh, like 0.85, if measured',
+        plain: true,
+      },
+      {
+        name: 'resistance_ohm',
+        label: 'Resistance',
+        hint: 'Of the pack',
+        unit: () => 'mΩ',
+        factor: 1000,
       },
       { name: 'note', label: 'Note' },
     ],
@@ -135,12 +179,25 @@ export function kitBody(shelf: Shelf, typed: Record<string, string>, units: Unit
   for (const field of shelf.fields) {
     const text = (typed[field.name] ?? '').trim();
     if (field.unit) body[field.name] = withUnit(text, field.unit(units));
-    else if (field.whole || field.name === 'equivalent_full_cycles') {
+    else if (field.table) body[field.name] = limpTable(text, units);
+    else if (field.whole || field.plain) {
       const value = Number(text.replace(',', '.'));
       body[field.name] = text === '' ? null : Number.isNaN(value) ? text : value;
     } else body[field.name] = text;
   }
   return body;
+}
+
+/** "44 V: 20 km/h; 41 V: 10 km/h" as the API takes it. */
+export function limpTable(typed: string, units: Units) {
+  return typed
+    .split(';')
+    .map((row) => row.trim())
+    .filter((row) => row !== '')
+    .map((row) => {
+      const [volts = '', held = ''] = row.split(':');
+      return { below_v: withUnit(volts, 'V'), max_speed_mps: withUnit(held, speedUnit(units)) };
+    });
 }
 
 /** Stores one piece of kit under its id. */

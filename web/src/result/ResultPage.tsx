@@ -1,10 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import { testQuery, tracesQuery } from '../api/queries';
+import { planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../shell/Page';
+import { bandOf } from '../tideline/band';
 import { Tideline } from '../tideline/Tideline';
+import { AgainstPlan } from './AgainstPlan';
 import { Crumb } from './Crumb';
 import { EntriesSection } from './EntriesSection';
 import { FiguresRow } from './FiguresRow';
@@ -20,6 +22,7 @@ export function ResultPage() {
   const test = useQuery(testQuery(testId));
   // Asked for beside the test, not after it: both are on their way while the page is drawn.
   useQuery(tracesQuery(testId, null));
+  const plan = useQuery(planOfTestQuery(testId)).data ?? null;
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   if (test.isPending) return <Waiting rows={4} height={90} />;
@@ -36,7 +39,13 @@ export function ResultPage() {
           <div className={classes.layout}>
             <div>
               <FiguresRow figures={figures} result={result} units={units} />
-              <Tideline strip={strip} units={units} cursorM={cursorM} />
+              <Tideline
+                strip={strip}
+                units={units}
+                cursorM={cursorM}
+                band={plan ? bandOf(plan.answer.forecast) : null}
+              />
+              {plan && <AgainstPlan plan={plan} result={result} units={units} />}
               {!test.data.has_samples && <EntriesSection test={test.data} units={units} />}
               {test.data.has_samples && (
                 <TracesSection

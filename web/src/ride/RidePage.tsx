@@ -1,13 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { type EntryKind, testQuery } from '../api/queries';
+import { type EntryKind, planOfTestQuery, testQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../shell/Page';
+import { bandOf } from '../tideline/band';
 import { Tideline } from '../tideline/Tideline';
 import { EndSheet } from './EndSheet';
 import { EntrySheet } from './EntrySheet';
 import { NowLine } from './NowLine';
+import { PlannedLine } from './PlannedLine';
 import classes from './Ride.module.css';
 import { RideFigures } from './RideFigures';
 import { RidePad } from './RidePad';
@@ -19,6 +21,7 @@ export function RidePage() {
   const { testId = '' } = useParams();
   const test = useQuery(testQuery(testId));
   const units = useUnits();
+  const plan = useQuery(planOfTestQuery(testId)).data ?? null;
   const kept = useOutbox(testId);
   const [sheet, setSheet] = useState<EntryKind | null>(null);
   const noting = useNote(testId, test.data?.started_at);
@@ -57,10 +60,20 @@ export function RidePage() {
         )}
         {sheet === null && (
           <>
-            <NowLine test={data} units={units} />
+            {plan && data.state === 'riding' ? (
+              <PlannedLine plan={plan} test={data} units={units} />
+            ) : (
+              <NowLine test={data} units={units} />
+            )}
             {data.strip && data.strip.marks.length > 0 && (
               <div className={classes.strip}>
-                <Tideline strip={data.strip} units={units} height={190} charWidth={9} />
+                <Tideline
+                  strip={data.strip}
+                  band={plan ? bandOf(plan.answer.forecast) : null}
+                  units={units}
+                  height={190}
+                  charWidth={9}
+                />
               </div>
             )}
             <RideFigures test={data} units={units} noting={noting} />

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
 import { packsQuery, ridersQuery, type TestRow, testsQuery, vehiclesQuery } from '../api/queries';
+import { localIso } from '../format/time';
 import { clock, day, withUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES } from '../format/words';
@@ -34,7 +35,14 @@ export function RideStartPage() {
     packs.data.length === 0 ? { to: '/kit/packs', what: 'a pack' } : null,
   ].filter((item) => item !== null);
   return (
-    <Page title="Log a ride by hand.">
+    <Page
+      title="Log a ride by hand."
+      actions={
+        <Button component={Link} to="/plan/new">
+          Plan it first
+        </Button>
+      }
+    >
       {under.length > 0 && <UnderWay tests={under} />}
       {lacking.length > 0 ? (
         <div className={classes.start}>
@@ -220,12 +228,4 @@ function usual(
     pack_id: pick(packs, stored.pack_id, lastTest?.pack_name),
     rider_id: pick(riders, stored.rider_id, lastTest?.rider_name),
   };
-}
-
-/** A moment with this device's offset from UTC: a ride's clock is the rider's clock. */
-function localIso(moment: Date): string {
-  const minutes = -moment.getTimezoneOffset();
-  const shifted = new Date(moment.getTime() + minutes * 60_000).toISOString().slice(0, 19);
-  const two = (value: number) => String(Math.floor(Math.abs(value))).padStart(2, '0');
-  return `${shifted}${minutes < 0 ? '-' : '+'}${two(minutes / 60)}:${two(minutes % 60)}`;
 }

@@ -4,14 +4,14 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { testsQuery } from '../api/queries';
 import { day } from '../format/units';
-import { PLACES } from './places';
+import { PLACES, TOOLS } from './places';
 
 /** Every place and every test by name, from anywhere. */
 export function Palette() {
   const navigate = useNavigate();
   const [asked, setAsked] = useState(false);
   const tests = useQuery({ ...testsQuery, enabled: asked });
-  const places: SpotlightActionData[] = PLACES.map((place) => ({
+  const places: SpotlightActionData[] = [...PLACES, ...TOOLS].map((place) => ({
     id: place.path,
     label: place.label,
     description: place.about,

@@ -5,7 +5,7 @@ import { NavLink, Outlet, useNavigate } from 'react-router';
 import type { Session } from '../api/queries';
 import { Mark } from './Mark';
 import { Palette } from './Palette';
-import { PLACES } from './places';
+import { ON_THE_BAR, PLACES } from './places';
 import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
 import { UnitsDialog } from './UnitsDialog';
@@ -33,8 +33,12 @@ export function Shell({ session }: { session: Session }) {
         <NavLink to="/logbook" className={classes.home} aria-label="Limpet, to the logbook">
           <Mark />
         </NavLink>
-        {PLACES.map((place) => (
-          <NavLink key={place.path} to={place.path} className={classes.place}>
+        {PLACES.map((place, index) => (
+          <NavLink
+            key={place.path}
+            to={place.path}
+            className={`${classes.place} ${index < ON_THE_BAR ? '' : classes.desk}`}
+          >
             {place.label}
             <kbd>{place.shortcut}</kbd>
           </NavLink>
@@ -50,10 +54,22 @@ export function Shell({ session }: { session: Session }) {
           <Menu position="top-start" width={190}>
             <Menu.Target>
               <button type="button" className={classes.quiet}>
-                {session.demo ? 'Demo rider' : session.username}
+                <span className={classes.desk}>
+                  {session.demo ? 'Demo rider' : session.username}
+                </span>
+                <span className={classes.phone}>More</span>
               </button>
             </Menu.Target>
             <Menu.Dropdown>
+              {PLACES.slice(ON_THE_BAR).map((place) => (
+                <Menu.Item
+                  key={place.path}
+                  className={classes.phone}
+                  onClick={() => navigate(place.path)}
+                >
+                  {place.label}
+                </Menu.Item>
+              ))}
               <Menu.Item onClick={units.open}>Units and theme</Menu.Item>
               <Menu.Item onClick={list.open}>Shortcuts</Menu.Item>
               <Menu.Item component="a" href="/api/docs">

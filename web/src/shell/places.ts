@@ -1,6 +1,19 @@
 /** The places that are built, in the order of the work; each with its key. */
 export const PLACES = [
+  { path: '/plan', label: 'Plan', shortcut: 'p', about: 'Choose the question, see the end before' },
   { path: '/ride', label: 'Ride', shortcut: 'r', about: 'Log a test by hand' },
   { path: '/logbook', label: 'Logbook', shortcut: 'l', about: 'Every test on one scale' },
-  { path: '/kit', label: 'Kit', shortcut: 'k', about: 'Vehicles, packs, riders' },
+  { path: '/forecast', label: 'Forecast', shortcut: 'f', about: 'A trip today: will it arrive?' },
+  { path: '/kit', label: 'Kit', shortcut: 'k', about: 'Vehicles, packs, riders, routes' },
+] as const;
+
+/** On the phone's bar; the rest stands under More. */
+export const ON_THE_BAR = 3;
+
+/** What the palette reaches beside the places. */
+export const TOOLS = [
+  { path: '/plan/claim', label: 'Claim check', about: 'Can a maker’s figure be true?' },
+  { path: '/plan/size', label: 'Size a pack', about: 'How large a pack a trip needs' },
+  { path: '/plan/new', label: 'New plan', about: 'Plan a test' },
+  { path: '/kit/routes', label: 'Routes', about: 'Import a GPX file, measure a loop' },
 ] as const;

@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
 import { distance, distanceText, number, percent } from '../format/units';
 import { KIND_WORDS } from '../format/words';
+import { type Band, bandAt, bandPaths, type Flag } from './band';
 import {
   type Frame,
   forecastPaths,
@@ -26,6 +27,12 @@ interface TidelineProps {
   cursorM?: number | null;
   /** Width of a character of the labels [px]. */
   charWidth?: number;
+  /** What was forecast, under what was ridden. */
+  band?: Band | null;
+  /** Places to know of: turn, enough, the end, entries to make. */
+  flags?: readonly Flag[];
+  /** What the drawing says in words, where it says more than the strip. */
+  label?: string;
 }
 
 /** Energy left over distance: it ebbs from full on the left to cut-off on the right. */
@@ -37,6 +44,9 @@ export function Tideline({
   bare = false,
   cursorM = null,
   charWidth = 6.2,
+  band = null,
+  flags = [],
+  label,
 }: TidelineProps) {
   const { ref, width } = useElementSize<HTMLDivElement>();
   const frame: Frame = {
@@ -46,8 +56,9 @@ export function Tideline({
     right: bare ? 1 : 24,
     top: bare ? 3 : 34,
     bottom: bare ? 3 : 24,
-    lengthM: Math.max(lengthM ?? reachOf(strip) * 1.04, 1),
+    lengthM: Math.max(lengthM ?? Math.max(reachOf(strip), band?.distance_m.at(-1) ?? 0) * 1.04, 1),
   };
+  const planned = band ? bandPaths(frame, band) : null;
   const paths = linePaths(frame, strip);
   const forecast = forecastPaths(frame, strip);
   const ground = yOf(frame, 0);
@@ -59,8 +70,10 @@ export function Tideline({
         height={height}
         viewBox={`0 0 ${frame.width} ${height}`}
         role="img"
-        aria-label={sentence(strip, units)}
+        aria-label={label ?? sentence(strip, units)}
       >
+        {planned && <path className={classes.band} d={planned.outline} />}
+        {planned && <path className={classes.middle} d={planned.middle} />}
         {forecast && <path className={classes.band} d={forecast.band} />}
         {paths && <path className={classes.area} d={paths.area} />}
         {forecast && <path className={classes.middle} d={forecast.middle} />}
@@ -72,9 +85,23 @@ export function Tideline({
           y1={ground}
           y2={ground}
         />
-        {paths && !bare && <Reserve frame={frame} strip={strip} />}
+        {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} />}
         {!bare && <Marks frame={frame} strip={strip} charWidth={charWidth} />}
         {!bare && <Scale frame={frame} strip={strip} units={units} charWidth={charWidth} />}
+        {!bare && <Flags frame={frame} flags={flags} charWidth={charWidth} />}
+        {band &&
+          flags
+            .filter((flag) => flag.text === '' && flag.distance_m <= frame.lengthM)
+            .map((flag) => (
+              // An entry to make: a mark like those that are made, not yet filled with energy.
+              <circle
+                key={flag.distance_m}
+                className={classes.planned}
+                cx={xOf(frame, flag.distance_m)}
+                cy={yOf(frame, bandAt(band, flag.distance_m)?.value ?? 0)}
+                r={3.6}
+              />
+            ))}
         {cursorM !== null && (
           <line
             className={classes.cursor}
@@ -158,6 +185,52 @@ function Marks({ frame, strip, charWidth }: PartProps & { charWidth: number }) {
   );
 }
 
+function Flags({
+  frame,
+  flags,
+  charWidth,
+}: {
+  frame: Frame;
+  flags: readonly Flag[];
+  charWidth: number;
+}) {
+  const wanted = flags
+    .filter((flag) => flag.text !== '' && flag.distance_m <= frame.lengthM)
+    .map((flag) => {
+      const half = (flag.text.length * charWidth) / 2 + 4;
+      const at = xOf(frame, flag.distance_m);
+      // A label near an edge moves in; its line stays where it belongs.
+      const x = Math.min(Math.max(at, frame.left + half), frame.width - frame.right + 18 - half);
+      return { at, x, text: flag.text, weight: flag.weight };
+    });
+  const labels = placeLabels(wanted, charWidth);
+  return (
+    <>
+      {wanted.map((flag) => (
+        <g key={`${flag.at}-${flag.text}`}>
+          <line
+            className={classes.flag}
+            x1={flag.at}
+            x2={flag.at}
+            y1={frame.top - 12}
+            y2={yOf(frame, 0)}
+          />
+          {labels.some((label) => label.x === flag.x && label.text === flag.text) && (
+            <text
+              className={`${classes.text} ${classes.strong}`}
+              x={flag.x}
+              y={frame.top - 18}
+              textAnchor="middle"
+            >
+              {flag.text}
+            </text>
+          )}
+        </g>
+      ))}
+    </>
+  );
+}
+
 function markText(kind: string, volts: number | null | undefined): string {
   const named = kind === 'turn' || kind === 'end' || kind === 'swap' ? KIND_WORDS[kind] : '';
   const reading = volts == null ? '' : `${number(volts, 1)} V`;
@@ -208,7 +281,7 @@ function Scale({ frame, strip, units, charWidth }: ScaleProps) {
           {cutoffText}
         </text>
       )}
-      {strip.energy_left.length > 1 && (
+      {(strip.energy_left.length > 1 || frame.lengthM > 1) && (
         <text
           className={`${classes.text} ${classes.tide}`}
           x={xOf(frame, 0) + 5}

@@ -1,0 +1,140 @@
+import { Text } from '@mantine/core';
+import { useDebouncedValue, useThrottledValue } from '@mantine/hooks';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ApiError } from '../api/client';
+import { forecastQuery, type TripIn } from '../api/queries';
+import { distance, number } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { heightsOf, pathOf } from '../routes/profile';
+import { RoutePath } from '../routes/RoutePath';
+import { RouteProfile } from '../routes/RouteProfile';
+import { Page, Trouble, Waiting } from '../shell/Page';
+import { ForecastFigures } from '../trip/ForecastFigures';
+import { ForecastHeadline } from '../trip/ForecastHeadline';
+import { ForecastStrip } from '../trip/ForecastStrip';
+import { ForecastWarnings } from '../trip/ForecastWarnings';
+import { askable, BLANK_TRIP, type TripForm, tripBody } from '../trip/form';
+import { InputsTable } from '../trip/InputsTable';
+import { NeedsKit } from '../trip/NeedsKit';
+import { Sensitivity } from '../trip/Sensitivity';
+import classes from '../trip/Trip.module.css';
+import { TripFields } from '../trip/TripFields';
+import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { WhatIf } from './WhatIf';
+import { WhereItGoes } from './WhereItGoes';
+
+/** A trip on a route today: will it arrive, where to turn, what matters. */
+export function ForecastPage() {
+  const { kit, error } = useKit();
+  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (kit === null) return <Waiting rows={4} height={60} />;
+  if (kit.vehicles.length === 0 || kit.packs.length === 0) {
+    return (
+      <Page title="A trip today.">
+        <NeedsKit kit={kit} />
+      </Page>
+    );
+  }
+  return <TripForecast kit={kit} />;
+}
+
+function TripForecast({ kit }: { kit: Kit }) {
+  const units = useUnits();
+  const [form, setForm] = useState<TripForm>(() => firstTrip(kit));
+  const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
+  const [asked] = useDebouncedValue(tripBody(form, units), 200);
+  const base = useQuery({ ...forecastQuery(asked), enabled: askable(form) });
+  // While a slider moves: fewer draws, no ranking, at most one question every 60 ms.
+  const moving = useThrottledValue(whatIf, 60);
+  const changed = Object.keys(moving).length > 0;
+  const quick = useQuery({
+    ...forecastQuery({ ...asked, ...moving, quick: true }),
+    enabled: askable(form) && changed,
+  });
+  const shown = changed ? (quick.data ?? base.data) : base.data;
+  const failure = base.error ?? quick.error;
+  const errors = failure instanceof ApiError ? failure.fields : {};
+  const route = kit.routes.find((item) => item.id === form.route_id);
+  const turnM = shown?.turn_point?.distance_m ?? null;
+  const path = route ? pathOf(route) : null;
+  return (
+    <Page title="Will this pack do this trip today?">
+      <div className={classes.layout}>
+        <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
+          <TripFields
+            form={form}
+            kit={kit}
+            units={units}
+            errors={errors}
+            onChange={(change) => {
+              setForm((before) => ({ ...before, ...change }));
+              setWhatIf({});
+            }}
+          />
+        </form>
+        <div className={classes.answer}>
+          {failure && (
+            <Text role="alert" c="var(--buoy)" mb="sm">
+              {failure.message}
+            </Text>
+          )}
+          {!askable(form) && <p>Choose a route, or sketch one with its length.</p>}
+          {askable(form) && base.isPending && !base.error && <Waiting rows={3} height={70} />}
+          {shown && askable(form) && (
+            <>
+              <ForecastHeadline
+                forecast={shown}
+                units={units}
+                pending={base.isPlaceholderData || (changed && quick.isPlaceholderData)}
+              />
+              <ForecastFigures forecast={shown} units={units} />
+              <ForecastStrip forecast={shown} units={units} />
+              {base.data && (
+                <WhatIf
+                  forecast={base.data}
+                  shown={shown}
+                  units={units}
+                  tyreKpa={typeof asked.tyre_kpa === 'number' ? asked.tyre_kpa : null}
+                  whatIf={whatIf}
+                  onChange={setWhatIf}
+                />
+              )}
+              <ForecastWarnings warnings={shown.warnings} />
+              {route && (
+                <>
+                  <h2>The way</h2>
+                  <div className={classes.drawing}>
+                    <RouteProfile
+                      heights={heightsOf(route)}
+                      units={units}
+                      markM={turnM}
+                      markText={
+                        turnM === null ? '' : `turn by ${number(distance(turnM, units), 1)}`
+                      }
+                    />
+                    {path && <RoutePath path={path} markM={turnM} />}
+                  </div>
+                </>
+              )}
+              {base.data && <Sensitivity forecast={base.data} units={units} />}
+              <WhereItGoes forecast={shown} />
+              {base.data && <InputsTable inputs={base.data.inputs} />}
+            </>
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function firstTrip(kit: Kit): TripForm {
+  const usual = usualKit(kit);
+  const out = kit.routes.find((route) => route.kind === 'track') ?? kit.routes[0];
+  return {
+    ...BLANK_TRIP,
+    ...usual,
+    route_id: out?.id ?? '',
+    and_back: out !== undefined && out.kind !== 'loop',
+  };
+}

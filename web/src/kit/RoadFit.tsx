@@ -1,0 +1,63 @@
+import { Button, Group, Text } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { type Vehicle, vehiclesQuery } from '../api/queries';
+import { INPUT_WORDS } from '../format/words';
+import classes from './Kit.module.css';
+
+/** What a vehicle's own tests say of its rolling, air, drive and auxiliary power. */
+export function RoadFit({ vehicle: opened }: { vehicle: Vehicle }) {
+  const queryClient = useQueryClient();
+  const vehicles = useQuery(vehiclesQuery);
+  const vehicle = vehicles.data?.find((item) => item.id === opened.id) ?? opened;
+  const params = { path: { item_id: vehicle.id } };
+  const onSuccess = () => queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey });
+  const find = useMutation({
+    mutationFn: async () => unwrap(await api.PUT('/api/vehicles/{item_id}/fit', { params })),
+    onSuccess,
+  });
+  const forget = useMutation({
+    mutationFn: async () => unwrap(await api.DELETE('/api/vehicles/{item_id}/fit', { params })),
+    onSuccess,
+  });
+  const error = find.error ?? forget.error;
+  const { fit } = vehicle;
+  return (
+    <section className={classes.fit} aria-label="Road load from its tests">
+      <Text fw={650}>Road load from its tests</Text>
+      {fit ? (
+        <>
+          <p>
+            {fit.statement} From {fit.tests.join('; ')}.
+          </p>
+          <ul>
+            {fit.names.map((name, index) => (
+              <li key={name}>
+                {INPUT_WORDS[name] ?? name}: {(fit.values[index] ?? 0).toPrecision(3)} ±{' '}
+                {(2 * (fit.standard_uncertainties[index] ?? 0)).toPrecision(2)}
+              </li>
+            ))}
+          </ul>
+          {fit.left_out.length > 0 && <p>Left out: {fit.left_out.join('; ')}.</p>}
+        </>
+      ) : (
+        <p>Not found yet: forecasts use the start values of its kind, with a wide band.</p>
+      )}
+      <Group>
+        <Button size="compact-sm" onClick={() => find.mutate()} loading={find.isPending}>
+          {fit ? 'Find again' : 'Find from its tests'}
+        </Button>
+        {fit && (
+          <Button size="compact-sm" onClick={() => forget.mutate()} loading={forget.isPending}>
+            Back to start values
+          </Button>
+        )}
+      </Group>
+      {error && (
+        <Text role="alert" c="var(--buoy)" size="sm">
+          {error.message}
+        </Text>
+      )}
+    </section>
+  );
+}

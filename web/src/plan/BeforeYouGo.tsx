@@ -1,0 +1,50 @@
+import { Checkbox, Text } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { type Plan, planQuery } from '../api/queries';
+
+/** A checklist that remembers. */
+export function BeforeYouGo({ plan }: { plan: Plan }) {
+  const queryClient = useQueryClient();
+  const tick = useMutation({
+    mutationFn: async (ticked: string[]) =>
+      unwrap(
+        await api.PUT('/api/plans/{plan_id}/checklist', {
+          params: { path: { plan_id: plan.id } },
+          body: { ticked },
+        }),
+      ),
+    onSuccess: (stored) => queryClient.setQueryData(planQuery(plan.id).queryKey, stored),
+  });
+  // What was just tapped shows at once; the server's answer follows.
+  const ticked = tick.isPending ? tick.variables : plan.ticked;
+  const items = plan.answer.checklist;
+  return (
+    <section aria-label="Before you go">
+      <h2>
+        Before you go: {ticked.length} of {items.length} done
+      </h2>
+      <div style={{ display: 'grid', gap: 6 }}>
+        {items.map((item) => (
+          <Checkbox
+            key={item}
+            label={item}
+            checked={ticked.includes(item)}
+            onChange={(event) =>
+              tick.mutate(
+                event.currentTarget.checked
+                  ? [...ticked, item]
+                  : ticked.filter((other) => other !== item),
+              )
+            }
+          />
+        ))}
+      </div>
+      {tick.error && (
+        <Text role="alert" c="var(--buoy)" size="sm">
+          {tick.error.message}
+        </Text>
+      )}
+    </section>
+  );
+}

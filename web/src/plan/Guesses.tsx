@@ -1,0 +1,99 @@
+import { Button, Text, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { ApiError, api, unwrap } from '../api/client';
+import { type Plan, planQuery, type Units } from '../api/queries';
+import { distanceText, withUnit } from '../format/units';
+import classes from '../trip/Trip.module.css';
+
+interface GuessesProps {
+  plan: Plan;
+  units: Units;
+}
+
+/** How far will it go? Sealed until the ride has ended, then ranked by nearness. */
+export function Guesses({ plan, units }: GuessesProps) {
+  const queryClient = useQueryClient();
+  const [guessId, setGuessId] = useState(() => crypto.randomUUID());
+  const [name, setName] = useState('');
+  const [far, setFar] = useState('');
+  const seal = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.PUT('/api/plans/{plan_id}/guesses/{guess_id}', {
+          params: { path: { plan_id: plan.id, guess_id: guessId } },
+          body: { name: name.trim(), distance_m: withUnit(far, units.distance) },
+        }),
+      ),
+    onSuccess: (stored) => {
+      queryClient.setQueryData(planQuery(plan.id).queryKey, stored);
+      setGuessId(crypto.randomUUID());
+      setName('');
+      setFar('');
+    },
+  });
+  const errors = seal.error instanceof ApiError ? seal.error.fields : {};
+  function store(event: FormEvent) {
+    event.preventDefault();
+    seal.mutate();
+  }
+  return (
+    <section aria-label="Guesses">
+      <h2>How far to cut-off? {plan.opened ? 'The guesses, opened' : 'Sealed guesses'}</h2>
+      <GuessList plan={plan} units={units} />
+      {plan.test_id == null && (
+        <form className={classes.three} style={{ alignItems: 'end' }} onSubmit={store}>
+          <TextInput
+            label="Who"
+            value={name}
+            onChange={(event) => setName(event.currentTarget.value)}
+            error={errors.name}
+          />
+          <TextInput
+            label="How far"
+            rightSection={units.distance}
+            inputMode="decimal"
+            value={far}
+            onChange={(event) => setFar(event.currentTarget.value)}
+            error={errors.distance_m}
+          />
+          <Button
+            type="submit"
+            loading={seal.isPending}
+            disabled={name.trim() === '' || far.trim() === ''}
+          >
+            Seal
+          </Button>
+        </form>
+      )}
+      {seal.error && Object.keys(errors).length === 0 && (
+        <Text role="alert" c="var(--buoy)" size="sm">
+          {seal.error.message}
+        </Text>
+      )}
+    </section>
+  );
+}
+
+/** The guesses by nearness once opened; before that, only whose they are. */
+export function GuessList({ plan, units }: GuessesProps) {
+  if (plan.guesses.length === 0) return <p className={classes.why}>Nobody has guessed yet.</p>;
+  const order = [...plan.guesses].sort((a, b) => (a.place ?? 0) - (b.place ?? 0));
+  return (
+    <ul className={classes.rows}>
+      {order.map((guess) => (
+        <li key={guess.id}>
+          <span>
+            {guess.place == null ? '' : `${guess.place}. `}
+            {guess.name}
+          </span>
+          <span className={classes.number}>
+            {guess.distance_m == null || guess.off_m == null
+              ? 'sealed'
+              : `${distanceText(guess.distance_m, units)}, ${distanceText(Math.abs(guess.off_m), units)} too ${guess.off_m > 0 ? 'far' : 'short'}`}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

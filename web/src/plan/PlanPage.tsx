@@ -1,0 +1,62 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useParams } from 'react-router';
+import { type PlanIn, planQuery } from '../api/queries';
+import { Page, Trouble, Waiting } from '../shell/Page';
+import { BLANK_TRIP } from '../trip/form';
+import { NeedsKit } from '../trip/NeedsKit';
+import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { PlanEditor } from './PlanEditor';
+import { type PlanForm, planFormOf, RULES } from './planForm';
+
+/** A new plan, or one that is kept. */
+export function PlanPage() {
+  const { planId } = useParams();
+  return planId === undefined ? <NewPlan /> : <KeptPlan key={planId} planId={planId} />;
+}
+
+function NewPlan() {
+  const { kit, error } = useKit();
+  const [planId] = useState(() => crypto.randomUUID());
+  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (kit === null) return <Waiting rows={4} height={60} />;
+  if (kit.vehicles.length === 0 || kit.packs.length === 0) {
+    return (
+      <Page title="Plan a test.">
+        <NeedsKit kit={kit} />
+      </Page>
+    );
+  }
+  return <PlanEditor planId={planId} kit={kit} plan={null} start={firstForm(kit)} />;
+}
+
+function firstForm(kit: Kit): PlanForm {
+  return {
+    ...BLANK_TRIP,
+    ...usualKit(kit),
+    ...RULES.commute,
+    title: '',
+    purpose: 'commute',
+    runs: '',
+    counts_charge: true,
+    charger: '',
+  };
+}
+
+function KeptPlan({ planId }: { planId: string }) {
+  const { kit, error } = useKit();
+  const plan = useQuery(planQuery(planId));
+  const trouble = error ?? plan.error;
+  if (trouble) return <Trouble error={trouble} onRetry={() => plan.refetch()} />;
+  if (kit === null || plan.data === undefined) return <Waiting rows={4} height={60} />;
+  // The form is kept as it was typed, by name and in the API's own terms.
+  const asked = plan.data.asked as Partial<PlanIn>;
+  return (
+    <PlanEditor
+      planId={planId}
+      kit={kit}
+      plan={plan.data}
+      start={planFormOf(asked, plan.data.title)}
+    />
+  );
+}

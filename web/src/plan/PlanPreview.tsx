@@ -1,0 +1,86 @@
+import { Anchor } from '@mantine/core';
+import type { Preview, Units } from '../api/queries';
+import { localIso } from '../format/time';
+import { distanceText, elapsed, percent } from '../format/units';
+import { ForecastFigures } from '../trip/ForecastFigures';
+import { ForecastHeadline } from '../trip/ForecastHeadline';
+import { ForecastStrip } from '../trip/ForecastStrip';
+import { ForecastWarnings } from '../trip/ForecastWarnings';
+import classes from '../trip/Trip.module.css';
+import type { Kit } from '../trip/useKit';
+import type { PlanForm } from './planForm';
+
+interface PlanPreviewProps {
+  preview: Preview;
+  kit: Kit;
+  form: PlanForm;
+  units: Units;
+  pending: boolean;
+  planId: string | null;
+}
+
+/** What a plan comes to: the forecast, where to make entries, how long, when it is enough. */
+export function PlanPreview({ preview, units, pending, planId }: PlanPreviewProps) {
+  const { forecast, schedule, enough, days } = preview;
+  return (
+    <>
+      <ForecastHeadline forecast={forecast} units={units} pending={pending} />
+      <ForecastFigures forecast={forecast} units={units} enoughM={enough.distance_m} />
+      <ForecastStrip
+        forecast={forecast}
+        units={units}
+        schedule={schedule}
+        enoughM={enough.distance_m}
+      />
+      <ForecastWarnings warnings={forecast.warnings} more={preview.rules.cautions} />
+      <h2>The ride in numbers</h2>
+      <p>
+        {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests and settling;
+        charge {elapsed(schedule.charge_s)} before.
+        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.reason}
+      </p>
+      <table className={classes.table}>
+        <caption className="visually-hidden">Entries to make, evenly in energy</caption>
+        <thead>
+          <tr>
+            <th>Entry at</th>
+            {schedule.laps != null && <th>After lap</th>}
+            <th>Likely left</th>
+            <th>After</th>
+          </tr>
+        </thead>
+        <tbody>
+          {schedule.entries.map((entry) => (
+            <tr key={entry.distance_m}>
+              <td className={classes.number}>{distanceText(entry.distance_m, units)}</td>
+              {schedule.laps != null && <td className={classes.number}>{entry.lap}</td>}
+              <td className={classes.number}>{percent(entry.energy_left)}</td>
+              <td className={classes.number}>{elapsed(entry.after_s)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {days.length > 1 && (
+        <p style={{ marginTop: 8 }}>
+          {days.length} rides: {days.join(', ')}.{' '}
+          {planId ? (
+            <Anchor
+              href={`/api/plans/${planId}/calendar.ics?first=${encodeURIComponent(localIso(tomorrowAtNine()))}`}
+            >
+              Calendar file from tomorrow
+            </Anchor>
+          ) : (
+            'Keep the plan to get its calendar file.'
+          )}
+        </p>
+      )}
+    </>
+  );
+}
+
+function tomorrowAtNine(): Date {
+  const day = new Date();
+  day.setDate(day.getDate() + 1);
+  day.setHours(9, 0, 0, 0);
+  return day;
+}

@@ -1,0 +1,62 @@
+import { Button } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { plansQuery } from '../api/queries';
+import { distanceText, percent } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { labelOf, PURPOSES } from '../format/words';
+import { Page, Trouble, Waiting } from '../shell/Page';
+import classes from '../trip/Trip.module.css';
+import { PlanTabs } from './PlanTabs';
+
+/** The plans, those that wait first. */
+export function PlansPage() {
+  const plans = useQuery(plansQuery);
+  const units = useUnits();
+  const waiting = plans.data?.filter((plan) => plan.test_id == null).length ?? 0;
+  return (
+    <Page
+      title={
+        <>
+          <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
+          {waiting === 1 ? 'waits' : 'wait'} to be ridden.
+        </>
+      }
+      actions={
+        <Button component={Link} to="/plan/new" variant="filled">
+          Plan a test
+        </Button>
+      }
+    >
+      <PlanTabs />
+      {plans.isPending && <Waiting rows={3} height={44} />}
+      {plans.error && <Trouble error={plans.error} onRetry={() => plans.refetch()} />}
+      {plans.data?.length === 0 && (
+        <p>
+          A plan says which ride answers a question, where it will end and where to turn, before you
+          leave.
+        </p>
+      )}
+      <ul className={classes.rows}>
+        {plans.data?.map((plan) => (
+          <li key={plan.id}>
+            <span>
+              <Link to={`/plan/${plan.id}`}>{plan.title}</Link>
+              <br />
+              <small style={{ color: 'var(--soft)' }}>{labelOf(PURPOSES, plan.purpose)}</small>
+            </span>
+            <span style={{ textAlign: 'right' }}>
+              {plan.test_id ? (
+                <Link to={`/tests/${plan.test_id}`}>ridden: its result</Link>
+              ) : (
+                `${percent(plan.arrives_probability)} sure`
+              )}
+              <br />
+              <small style={{ color: 'var(--soft)' }}>{distanceText(plan.distance_m, units)}</small>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Page>
+  );
+}

@@ -1,0 +1,76 @@
+import { Radio, Select, Switch, TextInput } from '@mantine/core';
+import type { PlanIn, Preview } from '../api/queries';
+import { percent } from '../format/units';
+import { END_RULES, PURPOSES } from '../format/words';
+import classes from '../trip/Trip.module.css';
+import { type PlanForm, RULES } from './planForm';
+
+interface QuestionFieldsProps {
+  form: PlanForm;
+  rules: Preview['rules'] | undefined;
+  errors: Record<string, string>;
+  onChange: (change: Partial<PlanForm>) => void;
+}
+
+/** The eight questions, and the rules that the chosen one implies, filled in. */
+export function QuestionFields({ form, rules, errors, onChange }: QuestionFieldsProps) {
+  const purpose = form.purpose ?? 'commute';
+  return (
+    <>
+      <h2>The question</h2>
+      <Radio.Group
+        aria-label="The question"
+        value={purpose}
+        onChange={(value) => {
+          const chosen = value as NonNullable<PlanIn['purpose']>;
+          onChange({ purpose: chosen, ...RULES[chosen] });
+        }}
+      >
+        <div className={classes.questions}>
+          {PURPOSES.map((item) => (
+            <Radio key={item.value} value={item.value} label={item.label} size="sm" />
+          ))}
+        </div>
+      </Radio.Group>
+      <h2>Its rules</h2>
+      {rules && rules.purpose === purpose && (
+        <p className={classes.why}>
+          {rules.why} {rules.runs > 1 ? `${rules.runs} runs` : 'One run'} for ±
+          {percent(rules.wanted)}. Throttle only. Stops: {rules.stops}
+        </p>
+      )}
+      <Select
+        label="It ends"
+        data={[...END_RULES]}
+        value={form.end_rule ?? 'route_end'}
+        onChange={(value) => onChange({ end_rule: value as PlanForm['end_rule'] })}
+      />
+      <div className={classes.two}>
+        <TextInput
+          label="Name"
+          placeholder={labelFor(form)}
+          value={form.title}
+          onChange={(event) => onChange({ title: event.currentTarget.value })}
+          error={errors.title}
+        />
+        <TextInput
+          label="Runs"
+          placeholder={rules ? String(rules.runs) : ''}
+          inputMode="numeric"
+          value={form.runs}
+          onChange={(event) => onChange({ runs: event.currentTarget.value })}
+          error={errors.runs}
+        />
+      </div>
+      <Switch
+        label="Amp-hours or watt-hours are read"
+        checked={form.counts_charge}
+        onChange={(event) => onChange({ counts_charge: event.currentTarget.checked })}
+      />
+    </>
+  );
+}
+
+function labelFor(form: PlanForm): string {
+  return PURPOSES.find((item) => item.value === form.purpose)?.label ?? '';
+}

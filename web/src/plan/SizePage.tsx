@@ -1,0 +1,200 @@
+import { Button, Select, Text, TextInput } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { ApiError, api, type Schemas, unwrap } from '../api/client';
+import type { Units } from '../api/queries';
+import { distanceText, massText, number, percent, withUnit } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { CHEMISTRIES } from '../format/words';
+import { Page, Trouble, Waiting } from '../shell/Page';
+import { askable, BLANK_TRIP, plain, type TripForm, tripBody } from '../trip/form';
+import { NeedsKit } from '../trip/NeedsKit';
+import classes from '../trip/Trip.module.css';
+import { TripFields } from '../trip/TripFields';
+import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { PlanTabs } from './PlanTabs';
+
+const CELL = {
+  capacity: '3.4 Ah',
+  nominal: '3.6 V',
+  current: '8 A',
+  resistance: '30 mΩ',
+  mass: '48 g',
+  chemistry: 'nmc',
+  parallel: '',
+  retired: '80',
+};
+
+type SizeOut = Schemas['SizeOut'];
+
+/** How large a pack a trip needs, on its coldest day, when the pack is old. */
+export function SizePage() {
+  const { kit, error } = useKit();
+  return (
+    <Page title="How large a pack does the trip need?">
+      <PlanTabs />
+      {error && <Trouble error={error} onRetry={() => window.location.reload()} />}
+      {!error && kit === null && <Waiting rows={4} height={60} />}
+      {kit !== null &&
+        (kit.vehicles.length === 0 || kit.packs.length === 0 ? (
+          <NeedsKit kit={kit} />
+        ) : (
+          <SizeForm kit={kit} />
+        ))}
+    </Page>
+  );
+}
+
+function SizeForm({ kit }: { kit: Kit }) {
+  const units = useUnits();
+  const [form, setForm] = useState<TripForm>(() => ({
+    ...BLANK_TRIP,
+    ...usualKit(kit),
+    route_id: kit.routes.find((route) => route.kind !== 'loop')?.id ?? kit.routes[0]?.id ?? '',
+    and_back: true,
+    temp: units.temperature === '°C' ? '-5' : '23',
+  }));
+  const [cell, setCell] = useState(CELL);
+  const size = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.POST('/api/size', {
+          body: {
+            trip: tripBody(form, units),
+            cell: cellBody(cell),
+            retired_at: (plain(cell.retired) ?? 80) / 100,
+          },
+        }),
+      ),
+  });
+  const errors = size.error instanceof ApiError ? tidy(size.error.fields) : {};
+  const field = (name: keyof typeof CELL) => ({
+    value: cell[name],
+    onChange: (event: { currentTarget: { value: string } }) =>
+      setCell({ ...cell, [name]: event.currentTarget.value }),
+  });
+  return (
+    <div className={classes.layout}>
+      <form
+        className={classes.form}
+        noValidate
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          size.mutate();
+        }}
+      >
+        <h2>The cell, from its data sheet</h2>
+        <div className={classes.two}>
+          <TextInput label="Capacity" {...field('capacity')} error={errors.capacity_ah} />
+          <TextInput label="Voltage" {...field('nominal')} error={errors.nominal_v} />
+          <TextInput label="Most current" {...field('current')} error={errors.max_current_a} />
+          <TextInput label="Resistance" {...field('resistance')} error={errors.resistance_ohm} />
+          <TextInput label="Mass" {...field('mass')} error={errors.mass_kg} />
+          <Select
+            label="Chemistry"
+            data={[...CHEMISTRIES]}
+            value={cell.chemistry}
+            onChange={(value) => setCell({ ...cell, chemistry: value ?? 'nmc' })}
+          />
+          <TextInput
+            label="Groups in parallel"
+            placeholder="as many as needed"
+            {...field('parallel')}
+            error={errors.parallel}
+          />
+          <TextInput
+            label="Retired at"
+            rightSection="%"
+            {...field('retired')}
+            error={errors.retired_at}
+          />
+        </div>
+        <TripFields
+          form={form}
+          kit={kit}
+          units={units}
+          errors={errors}
+          onChange={(change) => setForm((before) => ({ ...before, ...change }))}
+        />
+        <div className={classes.actions}>
+          <Button type="submit" variant="filled" loading={size.isPending} disabled={!askable(form)}>
+            Size the pack
+          </Button>
+        </div>
+      </form>
+      <div className={`${classes.answer} ${classes.short}`}>
+        {size.error && (
+          <Text role="alert" c="var(--buoy)">
+            {size.error.message}
+          </Text>
+        )}
+        {size.data ? (
+          <Answer size={size.data} units={units} />
+        ) : (
+          <p className={classes.why}>
+            Give the trip on its coldest day. The pack takes its voltage from the one that is
+            chosen; what comes out still makes the trip when that share of its capacity is left.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Answer({ size, units }: { size: SizeOut; units: Units }) {
+  const figures: Array<[string, string]> = [
+    ['cells', `${size.series}S ${size.parallel}P`],
+    ['on the label', `${number(size.rated_wh, 0)} Wh`],
+    ['needed', `${number(size.needed_wh, 0)} Wh`],
+    ['mass with case', massText(size.mass_kg, units)],
+    ['a cell, at the worst', `${number(size.peak_cell_current_a, 1)} A`],
+    ['a cell, on average', `${number(size.continuous_cell_current_a, 1)} A`],
+    ['sag at the worst', percent(size.sag_fraction)],
+  ];
+  return (
+    <>
+      <p className={classes.headline} role="status">
+        {size.fits ? '' : '✕ '}
+        {size.reason}
+      </p>
+      <div className={classes.figures}>
+        {figures.map(([label, value]) => (
+          <div key={label} className={classes.figure}>
+            <i>{label}</i>
+            <b>{value}</b>
+          </div>
+        ))}
+      </div>
+      {size.range_gain_with_one_more_m != null && size.arrives_with_one_more != null && (
+        <p>
+          One more group in parallel buys {distanceText(size.range_gain_with_one_more_m, units)} of
+          range to the reserve: {percent(size.arrives_probability)} sure becomes{' '}
+          {percent(size.arrives_with_one_more)}.
+        </p>
+      )}
+      <p className={classes.why} style={{ marginTop: 10 }}>
+        Building a pack is work for a qualified person: cells that match, a BMS with its limits set,
+        fuses, and packs joined only at equal voltage.
+      </p>
+    </>
+  );
+}
+
+/** Faults of nested fields by their last name. */
+function tidy(fields: Record<string, string>): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(fields).map(([name, text]) => [name.replace(/^(trip|cell)\./, ''), text]),
+  );
+}
+
+function cellBody(cell: typeof CELL): Schemas['CellIn'] {
+  return {
+    capacity_ah: withUnit(cell.capacity, 'Ah'),
+    nominal_v: withUnit(cell.nominal, 'V'),
+    max_current_a: withUnit(cell.current, 'A'),
+    resistance_ohm: withUnit(cell.resistance, 'mΩ'),
+    mass_kg: withUnit(cell.mass, 'g'),
+    chemistry: cell.chemistry as Schemas['CellIn']['chemistry'],
+    parallel: plain(cell.parallel),
+  };
+}

@@ -1,0 +1,60 @@
+import type { Plan, TestDetail, Units } from '../api/queries';
+import { distance, number } from '../format/units';
+
+export interface Words {
+  headline: string;
+  under: string;
+}
+
+/** The line of the plan that matters now, and what comes after it. */
+export function plannedWords(
+  plan: Pick<Plan, 'answer' | 'asked'>,
+  test: Pick<TestDetail, 'entries' | 'strip' | 'figures'>,
+  units: Units,
+): Words {
+  const { forecast, schedule, enough } = plan.answer;
+  const far = (metres: number) => `${number(distance(metres, units), 1)}\u00a0${units.distance}`;
+  if (test.entries.length === 0) {
+    return {
+      headline: 'Read the volts at rest',
+      under: `Throttle closed, pack settled. Then ${far(forecast.route.distance_m)} to ride.`,
+    };
+  }
+  const ridden = test.strip?.ridden_m ?? 0;
+  const turned = test.entries.some((entry) => entry.kind === 'turn');
+  const turn = forecast.turn_point;
+  const next = schedule.entries.find((entry) => entry.distance_m > ridden + 100);
+  const entry = next ? `Next entry at ${far(next.distance_m)}` : '';
+  const told = measuredEnough(test, enough.wanted);
+  const enoughWords =
+    enough.distance_m == null || told ? '' : `enough at ${far(enough.distance_m)}`;
+  const also = (...parts: string[]) => parts.filter(Boolean).join(' · ');
+  if (turn && plan.asked.and_back === true && !turned && turn.distance_m > ridden) {
+    const half = forecast.route.distance_m / 2;
+    const at = Math.min(turn.distance_m, half);
+    return {
+      headline: at < half - 1 ? `Turn by ${far(at)}` : `Turn at ${far(at)}`,
+      under: also(`${far(Math.max(at - ridden, 0))} to go`, entry, enoughWords),
+    };
+  }
+  if (told)
+    return { headline: 'Enough: you may end', under: also('The range is known well', entry) };
+  if (enough.distance_m != null && ridden < enough.distance_m) {
+    return {
+      headline: `Enough at ${far(enough.distance_m)}`,
+      under: also(`${far(enough.distance_m - ridden)} to go`, entry),
+    };
+  }
+  const togo = forecast.route.distance_m - ridden;
+  if (togo > 0) {
+    return { headline: `${far(togo)} to go`, under: also(entry, 'then settle and read the volts') };
+  }
+  return { headline: 'The way is ridden', under: 'Let the pack settle, read the volts, end.' };
+}
+
+/** Whether the evidence so far already gives the range as well as was wanted. */
+function measuredEnough(test: Pick<TestDetail, 'figures'>, wanted: number): boolean {
+  const range = test.figures?.range_to_cutoff;
+  if (range == null || range.value <= 0) return false;
+  return (range.high - range.low) / 2 / range.value <= wanted;
+}

@@ -1,0 +1,70 @@
+import { Button, FileInput, Group, Modal, Stack, Text, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ApiError, api, unwrap } from '../api/client';
+import { routesQuery } from '../api/queries';
+
+/** A GPX file as a route; refused whole or taken whole. */
+export function ImportRoute({ onClose }: { onClose: () => void }) {
+  const queryClient = useQueryClient();
+  const [id] = useState(() => crypto.randomUUID());
+  const [file, setFile] = useState<File | null>(null);
+  const [name, setName] = useState('');
+  const take = useMutation({
+    mutationFn: async () => {
+      const body = new FormData();
+      body.append('id', id);
+      body.append('name', name.trim() || (file?.name.replace(/\.gpx$/i, '') ?? 'Route'));
+      if (file) body.append('file', file);
+      return unwrap(
+        await api.POST('/api/routes/import', { body: body as never, bodySerializer: () => body }),
+      );
+    },
+    onSuccess: () => {
+      queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+      onClose();
+    },
+  });
+  const problem = take.error instanceof ApiError ? take.error.problem : null;
+  return (
+    <Modal opened onClose={onClose} title="Import a GPX file">
+      <Stack>
+        <FileInput
+          label="GPX file"
+          placeholder="Choose a track or a route"
+          accept=".gpx,application/gpx+xml"
+          value={file}
+          onChange={setFile}
+        />
+        <TextInput
+          label="Name"
+          placeholder={file?.name.replace(/\.gpx$/i, '')}
+          value={name}
+          onChange={(event) => setName(event.currentTarget.value)}
+          error={problem?.fields?.name}
+        />
+        {take.error && (
+          <div role="alert">
+            <Text c="var(--buoy)">{take.error.message}</Text>
+            {problem?.faults?.map((fault) => (
+              <Text key={fault.message} size="sm">
+                {fault.file}: {fault.message}
+              </Text>
+            ))}
+          </div>
+        )}
+        <Group justify="flex-end">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button
+            variant="filled"
+            onClick={() => take.mutate()}
+            loading={take.isPending}
+            disabled={file === null}
+          >
+            Import
+          </Button>
+        </Group>
+      </Stack>
+    </Modal>
+  );
+}

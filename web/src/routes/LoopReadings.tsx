@@ -1,0 +1,56 @@
+import { Button, Group, Text, Textarea } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { number } from '../format/units';
+import { readingsOf } from './legForm';
+
+interface LoopReadingsProps {
+  readings: string;
+  onChange: (typed: string) => void;
+  onUse: (metres: number) => void;
+}
+
+/** Several readings of one loop give its length and its ±. */
+export function LoopReadings({ readings, onChange, onUse }: LoopReadingsProps) {
+  const measure = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.POST('/api/routes/loop-length', {
+          body: { readings_m: readingsOf(readings), accuracy_pct: 0 },
+        }),
+      ),
+    onSuccess: (found) => onUse(found.value),
+  });
+  return (
+    <div>
+      <Textarea
+        label="Readings of one lap"
+        description="A wheel, a car, a track, a map: the more the surer. Like 1720, 1716 m, 1.728 km"
+        autosize
+        value={readings}
+        onChange={(event) => onChange(event.currentTarget.value)}
+      />
+      <Group mt={6}>
+        <Button
+          size="compact-sm"
+          onClick={() => measure.mutate()}
+          disabled={readings.trim() === ''}
+          loading={measure.isPending}
+        >
+          Work out the length
+        </Button>
+        {measure.data && (
+          <Text role="status">
+            {number(measure.data.value, 0)} m, 95 %: {number(measure.data.low, 0)} to{' '}
+            {number(measure.data.high, 0)} m
+          </Text>
+        )}
+        {measure.error && (
+          <Text role="alert" c="var(--buoy)" size="sm">
+            {measure.error.message}
+          </Text>
+        )}
+      </Group>
+    </div>
+  );
+}

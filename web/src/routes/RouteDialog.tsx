@@ -1,0 +1,116 @@
+import { Button, Group, Modal, Text, TextInput } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { ApiError, api, unwrap } from '../api/client';
+import { type Route, routesQuery, type Units } from '../api/queries';
+import { LegRows } from './LegRows';
+import { LoopReadings } from './LoopReadings';
+import { BLANK_LEG, type LegText, legBody, legText, readingsOf } from './legForm';
+import { useRemoveRoute } from './useRemoveRoute';
+
+interface RouteDialogProps {
+  kind: 'legs' | 'loop';
+  route: Route | null;
+  units: Units;
+  onClose: () => void;
+}
+
+/** Legs of a road, or a lap with the readings of its length. */
+export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
+  const queryClient = useQueryClient();
+  const [id] = useState(() => route?.id ?? crypto.randomUUID());
+  const [name, setName] = useState(route?.name ?? '');
+  const [note, setNote] = useState(route?.note ?? '');
+  const [legs, setLegs] = useState<LegText[]>(() => route?.legs.map(legText) ?? [BLANK_LEG]);
+  const [readings, setReadings] = useState(
+    () => route?.readings_m.map((m) => `${m} m`).join(', ') ?? '',
+  );
+  const store = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.PUT('/api/routes/{item_id}', {
+          params: { path: { item_id: id } },
+          body: {
+            name: name.trim(),
+            kind,
+            note,
+            legs: (kind === 'loop' ? legs.slice(0, 1) : legs).map((leg) => legBody(leg, units)),
+            readings_m: kind === 'loop' ? readingsOf(readings) : [],
+          },
+        }),
+      ),
+    onSuccess: () => {
+      queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+      onClose();
+    },
+  });
+  const removing = useRemoveRoute(id, onClose);
+  const errors = store.error instanceof ApiError ? store.error.fields : {};
+  const trouble = removing.error ?? store.error;
+  return (
+    <Modal
+      opened
+      onClose={onClose}
+      title={route ? `Change ${route.name}` : kind === 'loop' ? 'Measure a loop' : 'Add a route'}
+      size="xl"
+    >
+      <form
+        style={{ display: 'grid', gap: 14 }}
+        noValidate
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          store.mutate();
+        }}
+      >
+        <TextInput
+          label="Name"
+          value={name}
+          onChange={(event) => setName(event.currentTarget.value)}
+          error={errors.name}
+          withAsterisk
+        />
+        <LegRows
+          legs={legs}
+          units={units}
+          errors={errors}
+          one={kind === 'loop'}
+          onChange={setLegs}
+        />
+        {kind === 'loop' && (
+          <LoopReadings
+            readings={readings}
+            onChange={setReadings}
+            onUse={(metres) =>
+              setLegs([{ ...(legs[0] ?? BLANK_LEG), length: `${metres.toFixed(0)} m` }])
+            }
+          />
+        )}
+        <TextInput
+          label="Note"
+          value={note}
+          onChange={(event) => setNote(event.currentTarget.value)}
+        />
+        {trouble && (
+          <Text role="alert" c="var(--buoy)">
+            {trouble.message}
+          </Text>
+        )}
+        <Group justify="space-between">
+          {route ? (
+            <Button variant="subtle" onClick={removing.tap}>
+              {removing.asking ? 'Remove for good' : 'Remove'}
+            </Button>
+          ) : (
+            <span />
+          )}
+          <Group>
+            <Button onClick={onClose}>Cancel</Button>
+            <Button type="submit" variant="filled" loading={store.isPending}>
+              Store
+            </Button>
+          </Group>
+        </Group>
+      </form>
+    </Modal>
+  );
+}

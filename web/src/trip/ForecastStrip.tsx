@@ -1,0 +1,44 @@
+import type { Forecast, Preview, Units } from '../api/queries';
+import { distance, distanceText, number, percent } from '../format/units';
+import { bandOf, emptyStrip, type Flag } from '../tideline/band';
+import { Tideline } from '../tideline/Tideline';
+
+interface ForecastStripProps {
+  forecast: Forecast;
+  units: Units;
+  schedule?: Preview['schedule'];
+  enoughM?: number | null;
+}
+
+/** The tideline of a trip: all band, with the places that matter. */
+export function ForecastStrip({ forecast, units, schedule, enoughM }: ForecastStripProps) {
+  const { route, turn_point: turn } = forecast;
+  const text = (word: string, metres: number) => `${word} ${number(distance(metres, units), 1)}`;
+  const flags: Flag[] = [
+    { distance_m: route.distance_m, text: text('trip ends', route.distance_m), weight: 3 },
+    ...(turn && turn.distance_m < route.distance_m
+      ? [{ distance_m: turn.distance_m, text: text('turn by', turn.distance_m), weight: 4 }]
+      : []),
+    ...(enoughM != null ? [{ distance_m: enoughM, text: text('enough', enoughM), weight: 2 }] : []),
+    ...(schedule?.entries ?? []).map((entry) => ({
+      distance_m: entry.distance_m,
+      text: '',
+      weight: 1,
+    })),
+  ];
+  return (
+    <Tideline
+      strip={emptyStrip(forecast)}
+      band={bandOf(forecast)}
+      flags={flags}
+      units={units}
+      height={210}
+      label={`Tideline of the forecast: ${distanceText(route.distance_m, units)}, ${percent(
+        route.energy_left_fraction.value,
+      )} of the energy left at the end; cut-off is expected at ${distanceText(
+        forecast.range_to_cutoff.value,
+        units,
+      )}.`}
+    />
+  );
+}

@@ -1,0 +1,76 @@
+import type { Forecast, Units } from '../api/queries';
+import { distance, number, speed, temperatureText } from '../format/units';
+import { INPUT_WORDS } from '../format/words';
+import classes from './Trip.module.css';
+
+interface SensitivityProps {
+  forecast: Forecast;
+  units: Units;
+}
+
+const SHOWN = 8;
+
+/** What matters most: each input over its plausible span, by what it does to the range. */
+export function Sensitivity({ forecast, units }: SensitivityProps) {
+  const swings = forecast.sensitivity.slice(0, SHOWN);
+  if (swings.length === 0) return null;
+  const ends = swings.flatMap((swing) => [swing.range_low_m, swing.range_high_m]);
+  const low = Math.min(...ends) * 0.98;
+  const span = Math.max(...ends) * 1.02 - low;
+  const at = (metres: number) => `${(100 * (metres - low)) / span}%`;
+  const middle = forecast.range_to_cutoff.value;
+  return (
+    <section aria-label="What matters most">
+      <h2>What matters most</h2>
+      <div className={classes.swings}>
+        {swings.map((swing) => {
+          const left = Math.min(swing.range_low_m, swing.range_high_m);
+          const right = Math.max(swing.range_low_m, swing.range_high_m);
+          const words = `${number(distance(left, units))} – ${number(distance(right, units))} ${units.distance}`;
+          return (
+            <div key={swing.input} className={classes.swing}>
+              <span>
+                {INPUT_WORDS[swing.input] ?? swing.input}
+                <br />
+                <small style={{ color: 'var(--soft)' }}>{spanText(swing, units)}</small>
+              </span>
+              <div className={classes.bar} role="img" aria-label={`range ${words}`}>
+                <span style={{ left: at(left), width: `${(100 * (right - left)) / span}%` }} />
+                <em style={{ left: at(middle) }} />
+              </div>
+              <span className={classes.number}>{words}</span>
+            </div>
+          );
+        })}
+      </div>
+    </section>
+  );
+}
+
+function spanText(swing: Forecast['sensitivity'][number], units: Units): string {
+  const { from, to, input } = swing;
+  if (input.endsWith('_mps')) {
+    return `${number(speed(from, units), 0)} to ${number(speed(to, units), 0)} ${units.distance === 'mi' ? 'mph' : 'km/h'}`;
+  }
+  if (input === 'temp_c') return `${temperatureText(from, units)} to ${temperatureText(to, units)}`;
+  const share = input === 'retained_fraction' || input === 'drivetrain_efficiency';
+  const scale = share ? 100 : 1;
+  const unit = share
+    ? ' %'
+    : input.endsWith('_kg')
+      ? ' kg'
+      : input.endsWith('_w')
+        ? ' W'
+        : input.endsWith('_wh')
+          ? ' Wh'
+          : input.endsWith('_m2')
+            ? ' m²'
+            : input.endsWith('_ohm')
+              ? ' Ω'
+              : '';
+  const text = (value: number) =>
+    Math.abs(value) < 0.1
+      ? value.toPrecision(2)
+      : number(value * scale, value * scale < 10 ? 2 : 0);
+  return `${text(from)} to ${text(to)}${unit}`;
+}

@@ -1,0 +1,70 @@
+import { Button, Text, TextInput } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, unwrap } from '../api/client';
+import type { Units } from '../api/queries';
+import { number, speed, speedUnit } from '../format/units';
+import { compass, type TripForm } from './form';
+import classes from './Trip.module.css';
+
+interface WeatherFillProps {
+  units: Units;
+  onFill: (change: Partial<TripForm>) => void;
+}
+
+/** Asks the weather source for a place and a day and fills the conditions in. */
+export function WeatherFill({ units, onFill }: WeatherFillProps) {
+  const [place, setPlace] = useState('Skerrow');
+  const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
+  const ask = useMutation({
+    mutationFn: async () =>
+      unwrap(await api.GET('/api/weather', { params: { query: { place, date } } })),
+    onSuccess: (weather) => {
+      const celsius = weather.temp_c;
+      onFill({
+        temp: number(units.temperature === '°C' ? celsius : celsius * 1.8 + 32, 1).replace(
+          '−',
+          '-',
+        ),
+        wind: `${number(speed(weather.wind_mps, units), 1)} ${speedUnit(units)}`,
+        wind_from: compass(weather.wind_from_deg),
+        pressure_hpa: weather.pressure_hpa,
+        humidity_pct: weather.humidity_pct,
+      });
+    },
+  });
+  return (
+    <>
+      <div className={classes.three} style={{ alignItems: 'end' }}>
+        <TextInput
+          label="Place"
+          value={place}
+          onChange={(event) => setPlace(event.currentTarget.value)}
+        />
+        <TextInput
+          label="Day"
+          type="date"
+          value={date}
+          onChange={(event) => setDate(event.currentTarget.value)}
+        />
+        <Button
+          onClick={() => ask.mutate()}
+          loading={ask.isPending}
+          disabled={place.trim() === '' || date === ''}
+        >
+          Fill in
+        </Button>
+      </div>
+      {ask.error && (
+        <Text role="alert" size="sm" c="var(--buoy)">
+          {ask.error.message}
+        </Text>
+      )}
+      {ask.data && (
+        <Text size="sm" c="dimmed" role="status">
+          From: {ask.data.source}.
+        </Text>
+      )}
+    </>
+  );
+}
