@@ -15,7 +15,7 @@ from pydantic import Field
 from pydantic_core import ErrorDetails
 
 from limpet.bundle.document import explain
-from limpet.errors import BundleError, LimpetError
+from limpet.errors import BundleError, LimpetError, OutOfRangeError
 
 logger = logging.getLogger(__name__)
 
@@ -80,6 +80,10 @@ def install(api: NinjaAPI) -> None:
             for f in error.faults
         ]
         return answer(request, 422, Problem(code="bundle_refused", message=message, faults=faults))
+
+    @api.exception_handler(OutOfRangeError)
+    def outside(request: HttpRequest, error: OutOfRangeError) -> HttpResponse:
+        return answer(request, 422, Problem(code="outside", message=str(error)))
 
     @api.exception_handler(ConflictError)
     def conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:

@@ -301,11 +301,7 @@ def list_routes(request: HttpRequest) -> list[Named]:
     return list(Route.objects.owned_by(request.user).defer("gpx"))
 
 
-@router.put("/routes/{item_id}", operation_id="putRoute", response={200: RouteOut, **_REFUSALS})
-def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
-    return services.store_route(request.user, item_id, payload.model_dump())
-
-
+# Named paths stand before `{item_id}`, which would take them for ids.
 @router.post("/routes/import", operation_id="importRoute", response={201: RouteOut, 422: Problem})
 def import_route(
     request: HttpRequest, id: Form[UUID], name: Form[Name], file: File[UploadedFile]
@@ -313,12 +309,6 @@ def import_route(
     """A GPX file as a route."""
     route = services.import_route(request.user, id, name, file.name or "route.gpx", file.read())
     return Status(201, route)
-
-
-@router.delete("/routes/{item_id}", operation_id="deleteRoute", response={204: None, 404: Problem})
-def delete_route(request: HttpRequest, item_id: UUID) -> Status[None]:
-    services.remove(Route, request.user, item_id)
-    return Status(204, None)
 
 
 @router.post(
@@ -334,3 +324,14 @@ def measure_loop(request: HttpRequest, payload: ReadingsIn) -> LoopLengthOut:
         low=found.low,
         high=found.high,
     )
+
+
+@router.put("/routes/{item_id}", operation_id="putRoute", response={200: RouteOut, **_REFUSALS})
+def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
+    return services.store_route(request.user, item_id, payload.model_dump())
+
+
+@router.delete("/routes/{item_id}", operation_id="deleteRoute", response={204: None, 404: Problem})
+def delete_route(request: HttpRequest, item_id: UUID) -> Status[None]:
+    services.remove(Route, request.user, item_id)
+    return Status(204, None)

@@ -73,7 +73,7 @@ function TripForecast({ kit }: { kit: Kit }) {
             }}
           />
         </form>
-        <div className={classes.answer}>
+        <div className={`${classes.answer} ${classes.first}`}>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}

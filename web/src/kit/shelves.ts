@@ -82,6 +82,7 @@ export const SHELVES: Shelf[] = [
       return [
         labelOf(VEHICLE_KINDS, vehicle.kind),
         vehicle.mass_kg == null ? null : massText(vehicle.mass_kg, units),
+        vehicle.fit ? `road load from ${vehicle.fit.tests.length} tests` : null,
       ]
         .filter(Boolean)
         .join(' · ');

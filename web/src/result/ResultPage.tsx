@@ -5,6 +5,7 @@ import { planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../shell/Page';
 import { bandOf } from '../tideline/band';
+import { reachOf } from '../tideline/geometry';
 import { Tideline } from '../tideline/Tideline';
 import { AgainstPlan } from './AgainstPlan';
 import { Crumb } from './Crumb';
@@ -43,6 +44,7 @@ export function ResultPage() {
                 strip={strip}
                 units={units}
                 cursorM={cursorM}
+                lengthM={reachOf(strip) * 1.04}
                 band={plan ? bandOf(plan.answer.forecast) : null}
               />
               {plan && <AgainstPlan plan={plan} result={result} units={units} />}

@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { type EntryKind, planOfTestQuery, testQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../shell/Page';
-import { bandOf } from '../tideline/band';
+import { bandOf, emptyStrip } from '../tideline/band';
 import { Tideline } from '../tideline/Tideline';
 import { EndSheet } from './EndSheet';
 import { EntrySheet } from './EntrySheet';
@@ -37,6 +37,8 @@ export function RidePage() {
   const waiting = kept.filter((entry) => !entry.refused).length;
   const refused = kept.filter((entry) => entry.refused);
   const { data } = test;
+  const begun = data.strip && data.strip.marks.length > 0 ? data.strip : null;
+  const strip = begun ?? (plan ? emptyStrip(plan.answer.forecast) : null);
   return (
     <div className="sunlight">
       <main className={classes.page}>
@@ -65,10 +67,10 @@ export function RidePage() {
             ) : (
               <NowLine test={data} units={units} />
             )}
-            {data.strip && data.strip.marks.length > 0 && (
+            {strip && (
               <div className={classes.strip}>
                 <Tideline
-                  strip={data.strip}
+                  strip={strip}
                   band={plan ? bandOf(plan.answer.forecast) : null}
                   units={units}
                   height={190}

@@ -60,7 +60,9 @@ export function Tideline({
   };
   const planned = band ? bandPaths(frame, band) : null;
   const paths = linePaths(frame, strip);
-  const forecast = forecastPaths(frame, strip);
+  // Over a plan's band the ride's own outlook is a span on the ground, not a second band.
+  const forecast = band ? null : forecastPaths(frame, strip);
+  const outlook = band && strip.distance_m.length > 1 && !strip.measured ? strip.cutoff_m : null;
   const ground = yOf(frame, 0);
   const end = Math.min(reachOf(strip), frame.lengthM);
   return (
@@ -85,6 +87,15 @@ export function Tideline({
           y1={ground}
           y2={ground}
         />
+        {outlook && (
+          <line
+            className={classes.outlook}
+            x1={Math.min(xOf(frame, outlook[0] ?? 0), frame.width)}
+            x2={Math.min(xOf(frame, outlook[2] ?? 0), frame.width)}
+            y1={ground - 4}
+            y2={ground - 4}
+          />
+        )}
         {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} />}
         {!bare && <Marks frame={frame} strip={strip} charWidth={charWidth} />}
         {!bare && <Scale frame={frame} strip={strip} units={units} charWidth={charWidth} />}

@@ -11,13 +11,14 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, ROADS, lighthouse_gpx
+from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, RIDDEN, ROADS, lighthouse_gpx
 from demo.skerrow import PACKS, RIDERS, ROUNDS, VEHICLES, ridden
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import import_route, store_route
 from server.logbook.models import RangeTest
 from server.logbook.services import store_test
 from server.plans.fits import fit_vehicle
+from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import seal_guess, store_claim, store_plan
 
@@ -71,18 +72,28 @@ def _load_plans(owner: User) -> None:
     )
     for name, claim in CLAIMS.items():
         store_claim(owner, _id(name), {"name": name, **claim})
+    # Before the fits: a ride must not be forecast from itself.
+    for slug, plan in RIDDEN.items():
+        test = RangeTest.objects.get(pk=_id(slug))
+        kept = _plan(owner, f"plan of {slug}", test.title, plan)
+        kept.test = test
+        kept.save(update_fields=["test"])
     for name in ("Sandpiper", "Whimbrel"):
         fit_vehicle(owner, _id(name))
     for name, plan in PLANS.items():
-        asked = PlanIn(
-            **{key: _id(value) if key.endswith("_id") else value for key, value in plan.items()},
-            title=name,
-        )
-        store_plan(
-            owner, _id(name), asked.model_dump(), asked.model_dump(mode="json", exclude={"quick"})
-        )
-        for guesser, distance_m in GUESSES:
-            seal_guess(owner, _id(name), _id(f"{name}/{guesser}"), guesser, distance_m)
+        _plan(owner, name, name, plan)
+
+
+def _plan(owner: User, slug: str, title: str, plan: dict[str, Any]) -> Plan:
+    """Keep a plan, and seal the bets on it."""
+    values = {key: _id(value) if key.endswith("_id") else value for key, value in plan.items()}
+    asked = PlanIn(**values, title=title)
+    kept = store_plan(
+        owner, _id(slug), asked.model_dump(), asked.model_dump(mode="json", exclude={"quick"})
+    )
+    for guesser, distance_m in GUESSES:
+        seal_guess(owner, kept.pk, _id(f"{slug}/{guesser}"), guesser, distance_m)
+    return kept
 
 
 def _id(name: str) -> Any:
