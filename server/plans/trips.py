@@ -29,7 +29,7 @@ from server.kit.models import Route as StoredRoute
 from server.problems import FieldError
 
 #: Draws of a slider in motion, and of an answer that stands.
-QUICK_DRAWS, FULL_DRAWS = 240, 1000
+QUICK_DRAWS, FULL_DRAWS = 200, 1000
 
 Asked = tuple[Trip, Route, tuple[Notice, ...]]
 

@@ -10,7 +10,6 @@ from pathlib import Path
 
 from limpet.bundle import read_bundle
 from limpet.errors import BundleError
-from limpet.forecast.cli import claim_command, forecast_command, size_command
 from limpet.quantity import Quantity
 from limpet.result import Result, analyse
 from limpet.units import METRES_PER_MILE
@@ -86,11 +85,23 @@ def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:
     return f"{label:<20}{quantity.value:.{digits}f} {unit}  (95 %: {spread})"
 
 
+def _before_the_ride(name: str) -> Callable[[list[str]], int]:
+    """A command of the forecast's, imported when it is asked for: `analyse` starts without it."""
+
+    def run(arguments: list[str]) -> int:
+        from limpet.forecast import cli
+
+        found: Callable[[list[str]], int] = getattr(cli, f"{name}_command")
+        return found(arguments)
+
+    return run
+
+
 COMMANDS: dict[str, Callable[[list[str]], int]] = {
     "analyse": analyse_command,
-    "forecast": forecast_command,
-    "claim": claim_command,
-    "size": size_command,
+    "forecast": _before_the_ride("forecast"),
+    "claim": _before_the_ride("claim"),
+    "size": _before_the_ride("size"),
 }
 
 

@@ -21,6 +21,7 @@ import polars as pl
 from limpet.bundle import read_bundle, write_zip
 from limpet.evidence.model import RangeTest
 from limpet.result import analyse
+from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.strategies import sheet
 
 REPEATS = 5
@@ -143,6 +144,9 @@ def main() -> None:
     print(f"{platform.node()}: {os.cpu_count()} x {model}, Python {platform.python_version()}")
     print(json.dumps({"polars": pl.__version__, "numpy": np.__version__, "repeats": REPEATS}))
     with tempfile.TemporaryDirectory() as folder:
+        bench_walk(best_of, line)
+        bench_fit(best_of, line)
+        bench_slider(best_of, line)
         bench_analyse(Path(folder))
         bench_page(Path(folder))
 

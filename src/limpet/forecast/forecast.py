@@ -194,22 +194,24 @@ def _profile(
     middle = (found.at_m[1:] + found.at_m[:-1]) / 2
     volts = np.interp(at, middle, found.loaded_v)
     speed = np.interp(at, middle, found.speed_mps)
-    points = []
-    for k, metres in enumerate(at.tolist()):
-        left = np.where(found.end_m < metres, 0.0, found.at(ridden.left, metres))
-        low, high = np.quantile(left[drawn], [(1 - COVERAGE) / 2, (1 + COVERAGE) / 2])
-        riding = metres <= found.end_m[0]
-        points.append(
-            ProfilePoint(
-                distance_m=metres,
-                low=float(min(low, left[0])),
-                value=float(left[0]),
-                high=float(max(high, left[0])),
-                loaded_v=float(volts[k]) if riding else None,
-                speed_mps=float(speed[k]) if riding else None,
-            )
+    left = np.stack([found.at(ridden.left, metres) for metres in at.tolist()])
+    left = np.where(found.end_m < at[:, None], 0.0, left)
+    edges = [(1 - COVERAGE) / 2, (1 + COVERAGE) / 2]
+    low, high = np.quantile(left[:, drawn], edges, axis=1)
+    best = left[:, 0]
+    low, high = np.minimum(low, best), np.maximum(high, best)
+    riding = at <= found.end_m[0]
+    return tuple(
+        ProfilePoint(
+            distance_m=float(at[k]),
+            low=float(low[k]),
+            value=float(best[k]),
+            high=float(high[k]),
+            loaded_v=float(volts[k]) if riding[k] else None,
+            speed_mps=float(speed[k]) if riding[k] else None,
         )
-    return tuple(points)
+        for k in range(len(at))
+    )
 
 
 def _turn_point(

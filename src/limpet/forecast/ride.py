@@ -23,6 +23,8 @@ FloatArray = NDArray[np.float64]
 #: A step is at most this part of the likely range, and a block that.
 STEPS_PER_RANGE = 500
 BLOCKS_PER_RANGE = 120
+#: A look with few draws, such as a slider's, needs no finer blocks than its draws are.
+QUICK_DRAWS, QUICK_BLOCKS = 250, 50
 SHORTEST_STEP_M, LONGEST_STEP_M = 10.0, 300.0
 #: A walk ends at this many likely ranges, for ways that give more than they take.
 MOST_RANGES = 6.0
@@ -127,6 +129,7 @@ def ride_on(
     trip: Trip, draws: Draws, steps: Steps, *, until_m: float | None = None, ledger: bool = False
 ) -> Ridden:
     """Ride the steps over and over until every draw has ended, or to a distance."""
+    quick = draws.count <= QUICK_DRAWS
     longest = until_m
     if longest is None:
         longest = max(MOST_RANGES * draws.likely_m, steps.total_m)
@@ -136,7 +139,7 @@ def ride_on(
         draws.limits,
         start_charge=draws.start_charge,
         longest_m=longest,
-        block_m=draws.likely_m / BLOCKS_PER_RANGE,
+        block_m=draws.likely_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE),
         with_ledger=ledger,
     )
     left = usable_left(draws, found)

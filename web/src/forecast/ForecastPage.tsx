@@ -1,7 +1,7 @@
 import { Text } from '@mantine/core';
 import { useDebouncedValue, useThrottledValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import { ApiError } from '../api/client';
 import { forecastQuery, type TripIn } from '../api/queries';
 import { distance, number } from '../format/units';
@@ -23,6 +23,8 @@ import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { WhatIf } from './WhatIf';
 import { WhereItGoes } from './WhereItGoes';
+
+const NO_ERRORS = {};
 
 /** A trip on a route today: will it arrive, where to turn, what matters. */
 export function ForecastPage() {
@@ -54,7 +56,11 @@ function TripForecast({ kit }: { kit: Kit }) {
   });
   const shown = changed ? (quick.data ?? base.data) : base.data;
   const failure = base.error ?? quick.error;
-  const errors = failure instanceof ApiError ? failure.fields : {};
+  const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
+  const change = useCallback((changed: Partial<TripForm>) => {
+    setForm((before) => ({ ...before, ...changed }));
+    setWhatIf({});
+  }, []);
   const route = kit.routes.find((item) => item.id === form.route_id);
   const turnM = shown?.turn_point?.distance_m ?? null;
   const path = route ? pathOf(route) : null;
@@ -62,16 +68,7 @@ function TripForecast({ kit }: { kit: Kit }) {
     <Page title="Will this pack do this trip today?">
       <div className={classes.layout}>
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
-          <TripFields
-            form={form}
-            kit={kit}
-            units={units}
-            errors={errors}
-            onChange={(change) => {
-              setForm((before) => ({ ...before, ...change }));
-              setWhatIf({});
-            }}
-          />
+          <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
         <div className={`${classes.answer} ${classes.first}`}>
           {failure && (

@@ -1,9 +1,10 @@
+import { memo } from 'react';
 import type { Forecast } from '../api/queries';
 import { INPUT_WORDS } from '../format/words';
 import classes from './Trip.module.css';
 
 /** Every input with its spread and where it comes from. */
-export function InputsTable({ inputs }: { inputs: Forecast['inputs'] }) {
+export const InputsTable = memo(function InputsTable({ inputs }: { inputs: Forecast['inputs'] }) {
   return (
     <details>
       <summary>Every input and its source</summary>
@@ -33,7 +34,7 @@ export function InputsTable({ inputs }: { inputs: Forecast['inputs'] }) {
       </table>
     </details>
   );
-}
+});
 
 const UNITS: ReadonlyArray<[string, string]> = [
   ['_wh_per_km', 'Wh/km'],

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
 import { distance, number, speed, temperatureText } from '../format/units';
 import { INPUT_WORDS } from '../format/words';
@@ -11,7 +12,7 @@ interface SensitivityProps {
 const SHOWN = 8;
 
 /** What matters most: each input over its plausible span, by what it does to the range. */
-export function Sensitivity({ forecast, units }: SensitivityProps) {
+export const Sensitivity = memo(function Sensitivity({ forecast, units }: SensitivityProps) {
   const swings = forecast.sensitivity.slice(0, SHOWN);
   if (swings.length === 0) return null;
   const ends = swings.flatMap((swing) => [swing.range_low_m, swing.range_high_m]);
@@ -45,7 +46,7 @@ export function Sensitivity({ forecast, units }: SensitivityProps) {
       </div>
     </section>
   );
-}
+});
 
 function spanText(swing: Forecast['sensitivity'][number], units: Units): string {
   const { from, to, input } = swing;

@@ -1,4 +1,5 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
+import { memo } from 'react';
 import type { Units } from '../api/queries';
 import { distanceText, speedUnit } from '../format/units';
 import { PACK_USES, POLICIES, SURFACES } from '../format/words';
@@ -21,8 +22,9 @@ function named(items: ReadonlyArray<{ id: string; name: string }>) {
   return items.map((item) => ({ value: item.id, label: item.name }));
 }
 
-/** Kit, route, speed and conditions of a trip. */
-export function TripFields({ form, kit, units, errors, onChange }: TripFieldsProps) {
+/** Kit, route, speed and conditions of a trip. Memoised: a slider beside it moves often. */
+export const TripFields = memo(function TripFields(props: TripFieldsProps) {
+  const { form, kit, units, errors, onChange } = props;
   const route = kit.routes.find((item) => item.id === form.route_id);
   const packs = Number(form.packs_count);
   const typed = (name: keyof TripForm) => ({
@@ -199,4 +201,4 @@ export function TripFields({ form, kit, units, errors, onChange }: TripFieldsPro
       </div>
     </>
   );
-}
+});
