@@ -69,6 +69,68 @@ def riding(page: Page) -> None:
     page.get_by_text("all stored").wait_for()
 
 
+def plan(page: Page) -> None:
+    page.goto("/plan")
+    page.get_by_role("link", name=re.compile("Lighthouse and back")).click()
+    page.get_by_text("The ride in numbers").wait_for()
+
+
+def forecast(page: Page) -> None:
+    page.goto("/forecast")
+    page.get_by_role("heading", name="What matters most").wait_for()
+
+
+def windy(page: Page) -> None:
+    forecast(page)
+    slider = page.get_by_role("slider", name="Wind")
+    slider.focus()
+    for _ in range(18):
+        slider.press("ArrowRight")
+    page.get_by_text("becomes").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def claim(page: Page) -> None:
+    page.goto("/plan/claim")
+    page.get_by_label("Energy on the label").fill("468 Wh")
+    page.get_by_label("Distance claimed").fill("120 km")
+    page.get_by_label("At a speed of").fill("25 km/h")
+    page.get_by_role("button", name="Check it").click()
+    page.get_by_label("Keep it as").wait_for()
+
+
+def size(page: Page) -> None:
+    page.goto("/plan/size")
+    page.get_by_role("button", name="Size the pack").click()
+    page.get_by_text("One more group in parallel").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
+def routes(page: Page) -> None:
+    page.goto("/kit/routes")
+    page.get_by_text("Quay loop").wait_for()
+
+
+def planned_ride(page: Page) -> None:
+    page.clock.install(time="2026-11-21T09:02:00")
+    plan(page)
+    page.get_by_role("button", name="Start the ride").click()
+    for minutes, volts, charge, trip in (
+        (0, "54.3", "0", "0"),
+        (17, "53.1", "1.0", "3.1"),
+        (9, "52.4", "1.6", "4.7"),
+    ):
+        page.clock.fast_forward(minutes * 60_000 + 1000)
+        page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
+        page.get_by_label("Volts at rest").fill(volts)
+        page.get_by_label("Amp-hours").fill(charge)
+        page.get_by_label("Trip meter").fill(trip)
+        page.get_by_role("button", name="Store").click()
+        page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+    page.get_by_text("3 entries").wait_for()
+    page.get_by_text("all stored").wait_for()
+
+
 def refusal(page: Page) -> None:
     logbook(page)
     page.get_by_role("button", name="Import").click()
@@ -91,6 +153,16 @@ VIEWS = {
     "kit-packs": (kit, BENCH, "light"),
     "ride-start": (ride_start, BENCH, "light"),
     "ride": (riding, PHONE, "light"),
+    "forecast": (forecast, BENCH, "light"),
+    "forecast-what-if-dark": (windy, BENCH, "dark"),
+    "forecast-phone": (forecast, PHONE, "light"),
+    "claim-check": (claim, BENCH, "light"),
+    "size-a-pack": (size, BENCH, "light"),
+    "routes": (routes, BENCH, "light"),
+    "plan": (plan, BENCH, "light"),
+    "plan-phone-dark": (plan, PHONE, "dark"),
+    # Last: it rides the plan that the others show.
+    "ride-planned": (planned_ride, PHONE, "light"),
 }
 
 

@@ -46,6 +46,7 @@ class TripIn(_In):
     route_id: UUID | None = None
     legs: list[LegIn] | None = Field(None, max_length=200)
     and_back: bool = False
+    reversed: bool = False
     laps: int | None = Field(None, ge=1, le=10_000)
     policy: SpeedPolicy = "with_traffic"
     target_mps: typed("speed", gt=0, le=60) = None

@@ -52,6 +52,9 @@ def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
         route = Route(legs=legs)
     except OutOfRangeError as cause:
         raise FieldError({"legs": str(cause)}) from cause
+    if asked["reversed"]:
+        route = route.reversed()
+        legs = route.legs
     if asked["and_back"] and not is_loop:
         route = route.and_back()
     trip = Trip(

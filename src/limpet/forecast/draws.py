@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtri
 from scipy.stats import qmc
 
-from limpet.forecast.inputs import Input, Inputs, tyre_ratio
+from limpet.forecast.inputs import Input, Inputs, middling_deg, reference_kpa
 from limpet.forecast.spec import Trip
 from limpet.forecast.start_values import POLICIES, STOP_WAIT_S
 from limpet.forecast.voltage import voltage_curve
@@ -21,7 +21,7 @@ from limpet.pack import (
     mean_pack_temp_c,
     resistance_factor,
 )
-from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km
+from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km, tyre_factors
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
@@ -37,7 +37,8 @@ FURTHEST_STD = 3.5
 class Columns:
     """What the walk needs to know of each draw; every array of shape (J,).
 
-    `mass_kg` all that moves; `rolling` C_rr with tyres and riding; `drag` ½·ρ·CdA with riding
+    `mass_kg` all that moves; `rolling` C_rr with tyres and riding; `hills`, `stopping` factors on the
+    route's climbs and stops; `drag` ½·ρ·CdA with riding
     [N·s²/m²]; `wind_east`, `wind_north` where the air goes to, seen as a headwind part on a
     bearing; `wind_unknown` the headwind part where no bearing is known; `capacity_as` of one pack
     as used [A·s] and `resistance_ohm` of the packs as used, both at 25 °C until `at_temperature`.
@@ -46,6 +47,8 @@ class Columns:
     mass_kg: FloatArray
     rolling: FloatArray
     surface: FloatArray
+    hills: FloatArray
+    stopping: FloatArray
     drag: FloatArray
     inverse_efficiency: FloatArray
     aux_w: FloatArray
@@ -104,7 +107,8 @@ def sampled(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
     if inputs.fitted and trip.vehicle.fit is not None:
         table |= _drawn_together(trip, inputs, items, score)
     # Where a leg's bearing is not known, the same unknown direction holds for the whole way.
-    table["unknown_bearing_deg"] = np.concatenate([[90.0], 360 * cube[:, -1]])
+    middling = inputs.value("wind_from_deg") + middling_deg(trip)
+    table["unknown_bearing_deg"] = np.concatenate([[middling], 360 * cube[:, -1]])
     return table
 
 
@@ -145,7 +149,8 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
     density = _density(trip, inputs, temp)
     efficiency = np.clip(table["drivetrain_efficiency"], 0.3, 0.98)
     aux = np.maximum(table["aux_w"], 0.0)
-    crr, cda = table["crr"] * tyre_ratio(trip), table["cda_m2"]
+    tyres = tyre_factors(table["tyre_kpa"], reference_kpa(trip))
+    crr, cda = table["crr"] * tyres, table["cda_m2"]
     if "known_consumption_wh_per_km" in table:
         scale = _known_scale(trip, table, mass, efficiency, aux)
         crr, cda, aux = crr * scale, cda * scale, aux * scale
@@ -165,6 +170,8 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
         mass_kg=mass,
         rolling=crr * table["riding"],
         surface=surface_std,
+        hills=table["climb_factor"],
+        stopping=table["stops_factor"],
         drag=0.5 * density * cda * table["riding"],
         inverse_efficiency=1 / efficiency,
         aux_w=aux,

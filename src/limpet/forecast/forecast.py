@@ -20,7 +20,15 @@ from limpet.forecast.answer import (
 )
 from limpet.forecast.cautions import trip_warnings
 from limpet.forecast.draws import Columns
-from limpet.forecast.ride import Draws, Ridden, draws_of, ride_on, trip_steps, usable_wh
+from limpet.forecast.ride import (
+    CHOSEN_SPAN,
+    Draws,
+    Ridden,
+    draws_of,
+    ride_on,
+    trip_steps,
+    usable_wh,
+)
 from limpet.forecast.spec import Trip
 from limpet.forecast.steps import Steps
 from limpet.forecast.walk import END_CUTOFF, END_FLOOR, walk
@@ -329,4 +337,6 @@ def _sensitivity(draws: Draws, end_m: FloatArray) -> tuple[Swing, ...]:
         )
         for k, (name, low, high) in enumerate(draws.swings)
     ]
+    # A route without stops or climbs has nothing to show for them.
+    found = [swing for swing in found if swing.size_m > 0 or swing.input not in CHOSEN_SPAN]
     return tuple(sorted(found, key=lambda swing: -swing.size_m))

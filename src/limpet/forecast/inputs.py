@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot
+from math import atan2, cos, degrees, hypot, radians, sin
 from typing import Literal
 
 from limpet.forecast.spec import Known, Trip
@@ -14,7 +14,7 @@ from limpet.pack import (
     assumed_resistance_ohm,
     full_energy_wh,
 )
-from limpet.road import SURFACE_FACTOR, tyre_factor
+from limpet.road import SURFACE_FACTOR, Route
 
 Shape = Literal["normal", "lognormal", "angle", "any_direction"]
 
@@ -72,8 +72,13 @@ class Inputs:
         return self.by_name[name].value
 
 
-def inputs_of(trip: Trip) -> Inputs:
-    """Every uncertain input of a trip, from the trip, the vehicle's fit or the start values."""
+def inputs_of(trip: Trip, route: Route | None = None) -> Inputs:
+    """Every uncertain input of a trip, from the trip, the vehicle's fit or the start values.
+
+    Parameters
+    ----------
+    route : the way, for the best value of a wind of unknown direction
+    """
     kind = trip.vehicle.kind.replace("_", " ")
     start = START_VALUES[trip.vehicle.kind]
     started = f"start value for {kind}"
@@ -84,7 +89,7 @@ def inputs_of(trip: Trip) -> Inputs:
         *_road(trip, start, started),
         _of("max_power_w", trip.vehicle.max_power_w, start.max_power_w, started, "lognormal"),
         _speed(trip, start, started),
-        *_weather(trip),
+        *_weather(trip, route),
         *_pack(trip),
         Input(
             name="riding",
@@ -93,6 +98,7 @@ def inputs_of(trip: Trip) -> Inputs:
             source=f"assumption for {trip.speed.policy.replace('_', ' ')}",
             shape="lognormal",
         ),
+        *_levers(trip),
         Input(
             name="surface",
             value=0.0,
@@ -112,19 +118,38 @@ def inputs_of(trip: Trip) -> Inputs:
     )
 
 
-def tyre_ratio(trip: Trip) -> float:
-    """C_rr at the trip's tyre pressure over that where C_rr was found [-]; 1 where not known."""
+def reference_kpa(trip: Trip) -> float:
+    """The tyre pressure at which the trip's C_rr was found [kPa].
+
+    Notes
+    -----
+    Stated, or the fit's; a C_rr that was given without it was found at today's pressure, and a
+    start value at what is usual for the kind.
+    """
+    if trip.tyres.reference_kpa is not None:
+        return trip.tyres.reference_kpa
+    fit = trip.vehicle.fit
+    if fit is not None and fit.tyre_kpa is not None:
+        return fit.tyre_kpa
+    usual = START_VALUES[trip.vehicle.kind].tyre_kpa
+    if (trip.vehicle.crr is not None or fit is not None) and trip.tyres.pressure_kpa is not None:
+        return trip.tyres.pressure_kpa
+    return usual
+
+
+def _levers(trip: Trip) -> list[Input]:
+    """What a rider can change: no uncertainty of the day, but part of what matters."""
     pressure = trip.tyres.pressure_kpa
-    if pressure is None:
-        return 1.0
-    reference = trip.tyres.reference_kpa
-    if reference is None and trip.vehicle.fit is not None:
-        reference = trip.vehicle.fit.tyre_kpa
-    if reference is None:
-        if trip.vehicle.crr is not None or trip.vehicle.fit is not None:
-            return 1.0
-        reference = START_VALUES[trip.vehicle.kind].tyre_kpa
-    return tyre_factor(pressure, reference)
+    return [
+        Input(
+            name="tyre_kpa",
+            value=reference_kpa(trip) if pressure is None else pressure,
+            standard_uncertainty=0.0,
+            source="assumption: as where rolling was found" if pressure is None else "trip",
+        ),
+        Input(name="climb_factor", value=1.0, standard_uncertainty=0.0, source="route"),
+        Input(name="stops_factor", value=1.0, standard_uncertainty=0.0, source="route"),
+    ]
 
 
 def _of(
@@ -190,7 +215,7 @@ def _speed(trip: Trip, start: StartValues, started: str) -> Input:
     )
 
 
-def _weather(trip: Trip) -> list[Input]:
+def _weather(trip: Trip, route: Route | None) -> list[Input]:
     air = trip.conditions
     if air.temp_c is None:
         temp = Input(
@@ -223,12 +248,34 @@ def _weather(trip: Trip) -> list[Input]:
     known = air.wind_from_deg is not None
     direction = Input(
         name="wind_from_deg",
-        value=air.wind_from_deg if air.wind_from_deg is not None else 0.0,
+        value=air.wind_from_deg
+        if air.wind_from_deg is not None
+        else (_main_bearing_deg(route) + middling_deg(trip)) % 360,
         standard_uncertainty=WIND_DIRECTION_STD_DEG if known else 0.0,
         source="trip" if known else "not known: any direction",
         shape="angle" if known else "any_direction",
     )
     return [temp, wind, direction]
+
+
+def middling_deg(trip: Trip) -> float:
+    """How far off a road a wind from anywhere is at its best value [deg].
+
+    Across, it neither helps nor hinders one way; there and back, 45° off costs what the mean over
+    all directions does (cos² of it is one half).
+    """
+    return 45.0 if trip.route.and_back else 90.0
+
+
+def _main_bearing_deg(route: Route | None) -> float:
+    """Where a route leads on the whole, its way back apart [deg]; 0 where that is not known."""
+    legs = () if route is None else route.legs[: route.out_legs]
+    east = north = 0.0
+    for leg in legs:
+        if leg.bearing_deg is not None:
+            east += leg.length_m * sin(radians(leg.bearing_deg))
+            north += leg.length_m * cos(radians(leg.bearing_deg))
+    return degrees(atan2(east, north)) % 360
 
 
 def _pack(trip: Trip) -> list[Input]:

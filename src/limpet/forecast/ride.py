@@ -32,8 +32,17 @@ MOST_RANGES = 6.0
 MEAN_STEPS = 200
 
 #: Inputs that swing, and the span of those that a rider chooses, relative to the best value;
-#: the others swing over ± 2 u.
-CHOSEN_SPAN = {"target_speed_mps": (0.8, 1.2)}
+#: the others swing over ± 2 u (assumptions).
+CHOSEN_SPAN = {
+    "target_speed_mps": (0.8, 1.2),
+    "tyre_kpa": (0.7, 1.1),
+    "climb_factor": (0.5, 1.5),
+    "stops_factor": (0.5, 1.5),
+}
+#: Seasons, weathers and loads that the same trip may see, about the best value.
+LIKELY_SPAN = {"temp_c": (-10.0, 10.0), "gear_kg": (-5.0, 15.0)}
+#: A windy day for want of a worse one [m/s].
+WINDY_MPS = 6.0
 #: Not swung: how a day differs, which nobody can set.
 NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming"})
 
@@ -64,7 +73,7 @@ class Ridden:
 
 def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
     """Everything that is drawn once for a trip."""
-    inputs = inputs_of(trip)
+    inputs = inputs_of(trip, route)
     table = sampled(trip, inputs, trip.draws, trip.seed)
     spans = _spans(inputs) if swings else ()
     if spans:
@@ -206,14 +215,15 @@ def _mean_power(steps: Steps, columns: Columns) -> tuple[FloatArray, FloatArray]
     wind = np.stack([columns.wind_east, columns.wind_north, columns.wind_unknown])
     air = speed + basis @ wind
     weight = columns.mass_kg * STANDARD_GRAVITY_MPS2
+    grade = steps.grade[rows, None] * columns.hills
     surface = steps.surface[rows, None] + steps.surface_std[rows, None] * columns.surface
-    force = weight * (columns.rolling * surface + steps.grade[rows, None])
+    force = weight * (columns.rolling * surface + grade)
     wheel = (force + columns.drag * air * np.abs(air)) * speed
     power = np.maximum(wheel, 0.0) * columns.inverse_efficiency
     power += np.minimum(wheel, 0.0) * columns.regeneration + columns.aux_w
     power = np.minimum(power, columns.max_power_w)
     seconds = steps.length_m[rows, None] / speed
-    stops = (steps.stops + steps.slowings)[rows, None]
+    stops = (steps.stops + steps.slowings)[rows, None] * columns.stopping
     kinetic = 0.5 * columns.mass_kg * speed**2 * columns.inverse_efficiency * stops * 0.8
     total_s = seconds.sum(axis=0)
     mean = ((power * seconds).sum(axis=0) + kinetic.sum(axis=0)) / total_s
@@ -224,7 +234,8 @@ def _spans(inputs: Inputs) -> tuple[tuple[str, float, float], ...]:
     return tuple(
         (item.name, *_span(item))
         for item in inputs.by_name.values()
-        if item.name not in NOT_SWUNG and item.standard_uncertainty > 0
+        if item.name in CHOSEN_SPAN
+        or (item.name not in NOT_SWUNG and item.standard_uncertainty > 0)
     )
 
 
@@ -232,6 +243,12 @@ def _span(item: Input) -> tuple[float, float]:
     if item.name in CHOSEN_SPAN:
         low, high = CHOSEN_SPAN[item.name]
         return low * item.value, high * item.value
+    if item.name in LIKELY_SPAN:
+        below, above = LIKELY_SPAN[item.name]
+        least = 0.0 if item.name == "gear_kg" else -40.0
+        return max(item.value + below, least), item.value + above
+    if item.name == "wind_mps":
+        return 0.0, max(2 * item.value, WINDY_MPS)
     half = 2 * item.standard_uncertainty
     if item.shape == "lognormal":
         factor = float(np.exp(2 * np.sqrt(np.log1p((half / 2 / item.value) ** 2))))

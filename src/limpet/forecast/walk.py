@@ -173,7 +173,11 @@ class _Walker:
             [steps.surface * cos_grade, steps.surface_std * cos_grade, steps.grade], axis=1
         )
         self.load = np.stack(
-            [columns.rolling * weight, columns.rolling * weight * columns.surface, weight]
+            [
+                columns.rolling * weight,
+                columns.rolling * weight * columns.surface,
+                weight * columns.hills,
+            ]
         )
         self.wind_basis = np.stack([steps.sin_bearing, steps.cos_bearing, steps.unknown], axis=1)
         self.wind = np.stack([columns.wind_east, columns.wind_north, columns.wind_unknown])
@@ -382,8 +386,8 @@ class _Walker:
         """What stopping and starting again add to riding past, and the volts while gathering way."""
         columns, limits = self.columns, self.limits
         rows = np.flatnonzero(self.steps.stops[block] + self.steps.slowings[block])
-        stops = self.steps.stops[block][rows, None]
-        both = stops + self.steps.slowings[block][rows, None]
+        stops = self.steps.stops[block][rows, None] * columns.stopping
+        both = stops + self.steps.slowings[block][rows, None] * columns.stopping
         v = speed[rows]
         air = v + headwind[rows]
         drag = columns.drag * air * np.abs(air)

@@ -13,7 +13,7 @@ from limpet.road.load import (
 )
 from limpet.road.loop_length import loop_length
 from limpet.road.route import Leg, Route, loop, route_faults
-from limpet.road.surface import SURFACE_FACTOR, tyre_factor
+from limpet.road.surface import SURFACE_FACTOR, tyre_factor, tyre_factors
 from limpet.road.track import Track, track_of
 from limpet.road.wind import headwind_mps
 
@@ -42,5 +42,6 @@ __all__ = [
     "step_lengths_m",
     "track_of",
     "tyre_factor",
+    "tyre_factors",
     "wheel_force_n",
 ]

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import numpy as np
+from numpy.typing import NDArray
+
 from limpet.errors import require_range
 from limpet.road.kinds import Surface
 
@@ -31,4 +34,9 @@ def tyre_factor(pressure_kpa: float, reference_kpa: float) -> float:
     """
     for name, value in (("pressure_kpa", pressure_kpa), ("reference_kpa", reference_kpa)):
         require_range("tyre_factor", name, value, 20, 1500, "bar for kPa? 1 bar is 100 kPa")
-    return float((pressure_kpa / reference_kpa) ** PRESSURE_EXPONENT)
+    return float(tyre_factors(np.array([pressure_kpa]), reference_kpa)[0])
+
+
+def tyre_factors(pressure_kpa: NDArray[np.float64], reference_kpa: float) -> NDArray[np.float64]:
+    """`tyre_factor` for an array of pressures [kPa], unchecked."""
+    return np.asarray((pressure_kpa / reference_kpa) ** PRESSURE_EXPONENT)

@@ -232,6 +232,17 @@ def test_a_vehicles_fit_is_used_with_its_covariance_and_named():
     assert answer.wh_per_km.standard_uncertainty < wider.wh_per_km.standard_uncertainty
 
 
+@pytest.mark.parametrize("bearing", [90.0, None])
+def test_a_wind_from_anywhere_leaves_the_value_amid_its_band(bearing):
+    legs = (Leg(length_m=9000, bearing_deg=bearing),)
+    breeze = TripConditions(temp_c=sure(15.0), wind_mps=sure(6.0))
+    there_and_back = RouteSpec(legs=legs, and_back=True)
+    what, route = routed(trip(route=there_and_back, conditions=breeze, draws=2000))
+    draws = draws_of(what, route, swings=False)
+    ends = ride_on(what, draws, trip_steps(what, route, draws.likely_m)).walk.end_m
+    assert ends[0] == pytest.approx(float(np.median(ends[1:])), rel=0.06)
+
+
 def test_sensitivity_is_ranked_and_points_the_right_way():
     answer = forecast(*routed(trip()))
     sizes = [swing.size_m for swing in answer.sensitivity]

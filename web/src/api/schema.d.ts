@@ -1497,6 +1497,11 @@ export interface components {
              * @default 0.15
              */
             reserve: number;
+            /**
+             * Reversed
+             * @default false
+             */
+            reversed: boolean;
             /** Rider Id */
             rider_id?: string | null;
             /** Route Id */
@@ -2335,6 +2340,11 @@ export interface components {
              * @default 0.15
              */
             reserve: number;
+            /**
+             * Reversed
+             * @default false
+             */
+            reversed: boolean;
             /** Rider Id */
             rider_id?: string | null;
             /** Route Id */

@@ -92,7 +92,6 @@ function TripForecast({ kit }: { kit: Kit }) {
                   forecast={base.data}
                   shown={shown}
                   units={units}
-                  tyreKpa={typeof asked.tyre_kpa === 'number' ? asked.tyre_kpa : null}
                   whatIf={whatIf}
                   onChange={setWhatIf}
                 />

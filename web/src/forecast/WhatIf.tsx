@@ -16,7 +16,6 @@ interface WhatIfProps {
   /** With the sliders where they stand. */
   shown: Forecast;
   units: Units;
-  tyreKpa: number | null;
   whatIf: Partial<TripIn>;
   onChange: (whatIf: Partial<TripIn>) => void;
 }
@@ -32,7 +31,7 @@ interface Lever {
 }
 
 /** Sliders that answer while they are dragged. */
-export function WhatIf({ forecast, shown, units, tyreKpa, whatIf, onChange }: WhatIfProps) {
+export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps) {
   const value = (name: string) => forecast.inputs.find((item) => item.name === name)?.value ?? 0;
   const usual = value('target_speed_mps');
   const levers: Lever[] = [
@@ -78,7 +77,7 @@ export function WhatIf({ forecast, shown, units, tyreKpa, whatIf, onChange }: Wh
       from: 120,
       to: 450,
       step: 10,
-      start: tyreKpa ?? 280,
+      start: value('tyre_kpa'),
       text: (at) => pressureText(at, units),
     },
   ];

@@ -103,7 +103,7 @@ export const INPUT_WORDS: Record<string, string> = {
   temp_c: 'cold',
   vehicle_mass_kg: 'vehicle mass',
   rider_mass_kg: 'rider',
-  gear_kg: 'gear',
+  gear_kg: 'load',
   cda_m2: 'air drag',
   crr: 'rolling resistance',
   drivetrain_efficiency: 'drive efficiency',
@@ -117,6 +117,9 @@ export const INPUT_WORDS: Record<string, string> = {
   riding: 'riding',
   surface: 'surface',
   pack_warming: 'pack warmth',
+  tyre_kpa: 'tyre pressure',
+  climb_factor: 'climb',
+  stops_factor: 'stops',
 };
 
 export const VERDICTS: Record<string, string> = {

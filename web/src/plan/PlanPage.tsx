@@ -38,6 +38,7 @@ function firstForm(kit: Kit): PlanForm {
     title: '',
     purpose: 'commute',
     runs: '',
+    wanted: '',
     counts_charge: true,
     charger: '',
   };

@@ -54,6 +54,24 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
           error={errors.title}
         />
         <TextInput
+          label="Precise to ±"
+          rightSection="%"
+          placeholder={rules ? String(Math.round(100 * rules.wanted)) : ''}
+          inputMode="decimal"
+          value={form.wanted}
+          onChange={(event) => onChange({ wanted: event.currentTarget.value })}
+          error={errors.wanted && '0.5 to 50 %'}
+        />
+        <TextInput
+          label="Charger"
+          rightSection="W"
+          placeholder="a usual one"
+          inputMode="decimal"
+          value={form.charger}
+          onChange={(event) => onChange({ charger: event.currentTarget.value })}
+          error={errors.charger_w}
+        />
+        <TextInput
           label="Runs"
           placeholder={rules ? String(rules.runs) : ''}
           inputMode="numeric"

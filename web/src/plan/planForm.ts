@@ -7,6 +7,7 @@ export interface PlanForm extends TripForm {
   purpose: PlanIn['purpose'];
   end_rule: PlanIn['end_rule'];
   runs: string;
+  wanted: string;
   counts_charge: boolean;
   charger: string;
 }
@@ -35,6 +36,7 @@ export function planBody(form: PlanForm, units: Units): PlanIn {
     purpose: form.purpose,
     end_rule: form.end_rule,
     runs: plain(form.runs),
+    wanted: form.wanted.trim() === '' ? null : (plain(form.wanted) ?? 0) / 100,
     counts_charge: form.counts_charge,
     charger_w: form.charger.trim() === '' ? null : form.charger,
   };
@@ -47,6 +49,7 @@ export function planFormOf(asked: Partial<PlanIn>, title: string): PlanForm {
     purpose: asked.purpose ?? 'commute',
     end_rule: asked.end_rule ?? 'route_end',
     runs: asked.runs == null ? '' : String(asked.runs),
+    wanted: asked.wanted == null ? '' : String(100 * asked.wanted),
     counts_charge: asked.counts_charge ?? true,
     charger: asked.charger_w == null ? '' : `${Number(asked.charger_w)} W`,
   };

@@ -39,6 +39,7 @@ export const InputsTable = memo(function InputsTable({ inputs }: { inputs: Forec
 const UNITS: ReadonlyArray<[string, string]> = [
   ['_wh_per_km', 'Wh/km'],
   ['_mps', 'm/s'],
+  ['_kpa', 'kPa'],
   ['_kg', 'kg'],
   ['_m2', 'm²'],
   ['_ohm', 'Ω'],

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
-import { distance, number, speed, temperatureText } from '../format/units';
+import { distance, number, pressureText, speed, temperatureText } from '../format/units';
 import { INPUT_WORDS } from '../format/words';
 import classes from './Trip.module.css';
 
@@ -54,6 +54,8 @@ function spanText(swing: Forecast['sensitivity'][number], units: Units): string 
     return `${number(speed(from, units), 0)} to ${number(speed(to, units), 0)} ${units.distance === 'mi' ? 'mph' : 'km/h'}`;
   }
   if (input === 'temp_c') return `${temperatureText(from, units)} to ${temperatureText(to, units)}`;
+  if (input === 'tyre_kpa') return `${pressureText(from, units)} to ${pressureText(to, units)}`;
+  if (input.endsWith('_factor')) return 'half to one and a half';
   const share = input === 'retained_fraction' || input === 'drivetrain_efficiency';
   const scale = share ? 100 : 1;
   const unit = share

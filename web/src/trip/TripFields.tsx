@@ -74,6 +74,15 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           }
         />
       )}
+      <TextInput
+        label="Known consumption"
+        description="From earlier tests, on the flat in calm air; else its fit, else start values"
+        inputWrapperOrder={['label', 'input', 'description', 'error']}
+        rightSection={<span aria-hidden="true">Wh/{units.distance}</span>}
+        rightSectionWidth={58}
+        {...typed('known')}
+        error={errors.known_consumption_wh_per_km}
+      />
       <h2>Route</h2>
       <Select
         label="Route"
@@ -122,11 +131,18 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           error={errors.laps}
         />
       ) : (
-        <Checkbox
-          label="There and back by the same way"
-          checked={form.and_back}
-          onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
-        />
+        <>
+          <Checkbox
+            label="There and back by the same way"
+            checked={form.and_back}
+            onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
+          />
+          <Checkbox
+            label="Begun at the other end"
+            checked={form.reversed}
+            onChange={(event) => onChange({ reversed: event.currentTarget.checked })}
+          />
+        </>
       )}
       <div className={classes.two}>
         <Select

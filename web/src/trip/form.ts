@@ -13,6 +13,8 @@ export interface TripForm {
   stops: string;
   surface: NonNullable<TripIn['legs']>[number]['surface'];
   and_back: boolean;
+  reversed: boolean;
+  known: string;
   laps: string;
   policy: TripIn['policy'];
   target: string;
@@ -39,6 +41,8 @@ export const BLANK_TRIP: TripForm = {
   stops: '',
   surface: 'smooth_paved',
   and_back: false,
+  reversed: false,
+  known: '',
   laps: '',
   policy: 'with_traffic',
   target: '',
@@ -80,6 +84,14 @@ function share(typed: string, otherwise: number): number {
   return value === null ? otherwise : value / 100;
 }
 
+/** "17.5", "17.5 Wh/mi" or "10.9 Wh/km" per kilometre; a bare number is in the rider's unit. */
+export function knownPerKm(typed: string, units: Units): number | null {
+  const value = plain(typed.replace(/wh.*$/i, ''));
+  if (value === null) return null;
+  const perMile = /mi/i.test(typed) || (!/km/i.test(typed) && units.distance === 'mi');
+  return perMile ? value / 1.609344 : value;
+}
+
 /** What the form asks of the server. */
 export function tripBody(form: TripForm, units: Units, quick = false): TripIn {
   const sketched = form.route_id === '';
@@ -102,6 +114,8 @@ export function tripBody(form: TripForm, units: Units, quick = false): TripIn {
           ]
         : null,
     and_back: form.and_back,
+    reversed: form.reversed,
+    known_consumption_wh_per_km: knownPerKm(form.known, units),
     laps: plain(form.laps),
     policy: form.policy,
     target_mps: withUnit(form.target, speedUnit(units)),
@@ -144,6 +158,9 @@ export function formOf(asked: Partial<PlanIn>): TripForm {
     stops: leg ? String(leg.stops ?? 0) : '',
     surface: leg?.surface ?? 'smooth_paved',
     and_back: asked.and_back ?? false,
+    reversed: asked.reversed ?? false,
+    known:
+      asked.known_consumption_wh_per_km == null ? '' : `${asked.known_consumption_wh_per_km} Wh/km`,
     laps: asked.laps == null ? '' : String(asked.laps),
     policy: asked.policy ?? 'with_traffic',
     target: text(asked.target_mps, 'm/s'),
