@@ -86,7 +86,7 @@ def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
     columns = columns_of(trip, inputs, table)
     limits = limits_of(trip)
     steps = steps_of(route, 1000.0)
-    power, mean_speed = _mean_power(steps, columns)
+    power, mean_speed = _mean_power(steps, columns, trip.rider.pedal_power_w)
     mid_v = limits.curve.mean_v * limits.series
     current = power / mid_v
     columns = at_temperature(trip, columns, table, current)
@@ -122,6 +122,7 @@ def limits_of(trip: Trip) -> PackLimits:
         current_limit_a=trip.vehicle.controller_current_limit_a,
         step_down=tuple((s.below_v, s.max_speed_mps) for s in trip.vehicle.step_down),
         packs_in_sequence=sequence,
+        pedal_w=trip.rider.pedal_power_w,
         accel_mps2=accel,
         brake_mps2=brake,
         wait_s=wait,
@@ -205,7 +206,7 @@ def _charge_of(curve: OcvCurve, share: float) -> float:
     return float(np.interp(share, curve.energy_left(z), z))
 
 
-def _mean_power(steps: Steps, columns: Columns) -> tuple[FloatArray, FloatArray]:
+def _mean_power(steps: Steps, columns: Columns, pedal_w: float) -> tuple[FloatArray, FloatArray]:
     """Time-averaged demand [W] and mean speed [m/s] of each draw, power limits aside."""
     rows = np.unique(np.linspace(0, len(steps) - 1, MEAN_STEPS).astype(int))
     speed = np.where(
@@ -219,7 +220,7 @@ def _mean_power(steps: Steps, columns: Columns) -> tuple[FloatArray, FloatArray]
     surface = steps.surface[rows, None] + steps.surface_std[rows, None] * columns.surface
     force = weight * (columns.rolling * surface + grade)
     wheel = (force + columns.drag * air * np.abs(air)) * speed
-    power = np.maximum(wheel, 0.0) * columns.inverse_efficiency
+    power = np.maximum(wheel - pedal_w, 0.0) * columns.inverse_efficiency
     power += np.minimum(wheel, 0.0) * columns.regeneration + columns.aux_w
     power = np.minimum(power, columns.max_power_w)
     seconds = steps.length_m[rows, None] / speed

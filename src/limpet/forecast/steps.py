@@ -120,8 +120,10 @@ def _stops(leg: Leg) -> list[tuple[float, float]]:
 
 def _slopes(leg: Leg) -> list[tuple[float, float]]:
     """(length, rise) of the parts of a leg that go one way: up first, then down."""
-    both = leg.climb_m + leg.descent_m
-    if both < LEAST_RISE_M:
+    if max(leg.climb_m, leg.descent_m) < LEAST_RISE_M:
         return [(leg.length_m, 0.0)]
-    parts = ((leg.climb_m, leg.climb_m), (leg.descent_m, -leg.descent_m))
-    return [(leg.length_m * share / both, rise) for share, rise in parts if share >= LEAST_RISE_M]
+    parts = [
+        (abs(rise), rise) for rise in (leg.climb_m, -leg.descent_m) if abs(rise) >= LEAST_RISE_M
+    ]
+    both = sum(share for share, _ in parts)
+    return [(leg.length_m * share / both, rise) for share, rise in parts]

@@ -46,7 +46,7 @@ class PackLimits:
     """What the drive does as the pack fades.
 
     `step_down` is (below loaded pack volts, speed) by falling voltage; `packs_in_sequence` are
-    ridden one after the other; `current_limit_a` is the controller's, at the pack.
+    ridden one after the other; `pedal_w` is what the rider gives at the wheel while driving; `current_limit_a` is the controller's, at the pack.
     """
 
     curve: OcvCurve
@@ -56,7 +56,7 @@ class PackLimits:
     current_limit_a: float | None = None
     step_down: tuple[tuple[float, float], ...] = ()
     packs_in_sequence: int = 1
-    rated_ah: float = 1.0
+    pedal_w: float = 0.0
     accel_mps2: float = 0.8
     brake_mps2: float = 1.2
     wait_s: float = 15.0
@@ -66,7 +66,7 @@ class PackLimits:
 class Ledger:
     """Where the energy of the first column went up to the route's end or the ride's [J].
 
-    `drawn` is what left the cells; the rest adds up to it.
+    `drawn` is what left the cells; the rest adds up to it. `rider` is what was pedalled, negative.
     """
 
     drawn: float
@@ -78,6 +78,7 @@ class Ledger:
     drivetrain: float
     brakes: float
     auxiliary: float
+    rider: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -323,7 +324,7 @@ class _Walker:
 
     def _pack_power(self, wheel: FloatArray, open_v: FloatArray) -> FloatArray:
         columns = self.columns
-        power = np.maximum(wheel, 0.0)
+        power = np.maximum(wheel - self.limits.pedal_w, 0.0)
         power *= columns.inverse_efficiency
         if self.regenerates:
             takes = np.clip((TAKES_NOTHING_ABOVE - self.charge) / TAPER, 0.0, 1.0)
@@ -357,6 +358,7 @@ class _Walker:
         rows, draws = np.nonzero(limited)
         drive = np.maximum(most[draws] - columns.aux_w[draws], 1.0)
         drive /= columns.inverse_efficiency[draws]
+        drive += self.limits.pedal_w
         slower = speed_at_power_mps(
             drive,
             resisting[rows, draws],
@@ -493,7 +495,7 @@ class _Book:
         self.sums = dict.fromkeys(
             (
                 "drawn", "resistance", "rolling", "air", "climb",
-                "stops", "drivetrain", "brakes", "auxiliary",
+                "stops", "drivetrain", "brakes", "auxiliary", "rider",
             ),
             0.0,
         )  # fmt: skip
@@ -520,7 +522,8 @@ class _Book:
         p, s, w = power[:, 0], seconds[:, 0], wheel[:, 0]
         amps = p / loaded[:, 0]
         ohmic = amps**2 * columns.resistance_ohm[0] * s
-        driving, braking = np.maximum(w, 0.0), np.minimum(w, 0.0)
+        driving, braking = np.maximum(w - walker.limits.pedal_w, 0.0), np.minimum(w, 0.0)
+        sums["rider"] += float(((driving - np.maximum(w, 0.0)) * s).sum())
         sums["rolling"] += float(((resisting[:, 0] - climb) * length).sum())
         sums["climb"] += float((climb * length).sum())
         sums["air"] += float((drag * length).sum())

@@ -25,8 +25,8 @@ COOLING_S = 5400.0
 #: Resistance doubles from 25 °C to 0 °C (handbook section 5).
 REFERENCE_TEMP_C = 25.0
 RESISTANCE_DOUBLES_C = 25.0
-#: Rounds of the fixed point between temperature and resistance; each is worth a digit.
-ROUNDS = 6
+#: Rounds of the fixed point between temperature and resistance; each halves what is off.
+ROUNDS = 14
 #: A pack does not go beyond this unnoticed: its BMS stops it [°C] (handbook section 16).
 HOTTEST_C = 60.0
 

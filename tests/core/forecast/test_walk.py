@@ -119,16 +119,20 @@ def test_finer_steps_change_the_range_by_little():
     assert ends[1] == pytest.approx(ends[2], rel=2e-3)
 
 
-@pytest.mark.parametrize("regeneration", [0.0, 0.5])
-def test_every_joule_that_left_the_cells_is_accounted_for(regeneration):
+@pytest.mark.parametrize(("regeneration", "pedalled_w"), [(0.0, 0.0), (0.5, 0.0), (0.3, 70.0)])
+def test_every_joule_that_left_the_cells_is_accounted_for(regeneration, pedalled_w):
     base = certain()
-    base = replace(base, vehicle=replace(base.vehicle, regeneration=regeneration))
+    base = replace(
+        base,
+        vehicle=replace(base.vehicle, regeneration=regeneration),
+        rider=replace(base.rider, pedal_power_w=pedalled_w),
+    )
     _, walk = ridden(base)
     book = walk.ledger
     assert book is not None
     parts = (
         book.resistance + book.rolling + book.air + book.climb + book.stops
-        + book.drivetrain + book.brakes + book.auxiliary
+        + book.drivetrain + book.brakes + book.auxiliary + book.rider
     )  # fmt: skip
     assert parts == pytest.approx(book.drawn, rel=1e-12)
 
