@@ -65,7 +65,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 onChange={(event) =>
                   setTyped({ ...typed, [field.name]: event.currentTarget.value })
                 }
-                error={errors[field.name]}
+                error={errors[field.name] ?? within(errors, field.name)}
                 withAsterisk={field.required}
                 inputMode={field.unit || field.whole || field.plain ? 'decimal' : undefined}
                 rightSection={
@@ -104,6 +104,11 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
       </form>
     </Modal>
   );
+}
+
+/** What is wrong with a part of a field, such as a row of the limp table. */
+function within(errors: Record<string, string>, name: string): string | undefined {
+  return Object.entries(errors).find(([key]) => key.startsWith(`${name}.`))?.[1];
 }
 
 /** The fields as they stand, masses in the rider's unit. */

@@ -1,0 +1,165 @@
+"""The screens around planning: kit with fits, routes, the phone's bar, no signal, wrong input."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+PHONE = {"width": 390, "height": 844}
+
+
+@pytest.fixture
+def phone(browser: Browser, address: str):
+    """The demo rider at the roadside."""
+    context = browser.new_context(viewport=PHONE, base_url=address, locale="en-GB")
+    page = context.new_page()
+    page.goto("/")
+    page.get_by_role("button", name="Open the demo").click()
+    page.get_by_role("heading", name="tests").wait_for()
+    yield page
+    context.close()
+
+
+def test_a_vehicle_shows_its_fit_and_can_go_back_to_start_values(demo: Page):
+    page = demo
+    page.goto("/kit/vehicles")
+    row = page.get_by_role("listitem").filter(has_text="Whimbrel")
+    expect(row).to_contain_text("road load from 2 tests")
+    row.get_by_role("button").click()
+    fit = page.get_by_role("region", name="Road load from its tests")
+    expect(fit).to_contain_text("rolling resistance")
+    fit.get_by_role("button", name="Back to start values").click()
+    expect(fit).to_contain_text("Not found yet")
+    fit.get_by_role("button", name="Find from its tests").click()
+    expect(fit).to_contain_text("Farm round in the frost")
+
+
+def test_a_limp_table_is_kept_as_typed(demo: Page):
+    page = demo
+    page.goto("/kit/vehicles")
+    page.get_by_role("listitem").filter(has_text="Dunlin").get_by_role("button").click()
+    page.get_by_label("Limp table").fill("48 V: 20 km/h; 46 V: 10 km/h")
+    page.get_by_role("button", name="Store").click()
+    page.get_by_role("listitem").filter(has_text="Dunlin").get_by_role("button").click()
+    expect(page.get_by_label("Limp table")).to_have_value(re.compile(r"^48 V: 5\.5\d+ m/s; 46 V"))
+    page.get_by_label("Limp table").fill("soon: slow")
+    page.get_by_role("button", name="Store").click()
+    expect(page.get_by_text(re.compile("'soon' is not a quantity"))).to_be_visible()
+
+
+def test_legs_are_added_changed_and_refused_beside_their_field(demo: Page):
+    page = demo
+    page.goto("/kit/routes")
+    page.get_by_role("button", name="Add a route").click()
+    page.get_by_label("Name").fill("Ferry road")
+    page.get_by_label("Length of leg 1").fill("2 km")
+    page.get_by_label("Up of leg 1").fill("30 m")
+    page.get_by_label("Towards of leg 1").fill("NE")
+    page.get_by_role("button", name="Add a leg").click()
+    page.get_by_label("Length of leg 2").fill("far")
+    page.get_by_role("button", name="Store").click()
+    expect(page.get_by_text(re.compile("'far' is not a quantity")).first).to_be_visible()
+    page.get_by_label("Length of leg 2").fill("1 mi")
+    page.get_by_role("button", name="Store").click()
+    row = page.get_by_role("listitem").filter(has_text="Ferry road")
+    expect(row).to_contain_text("2 legs")
+    row.get_by_role("button", name="Change").click()
+    expect(page.get_by_label("Towards of leg 1")).to_have_value("45")
+    page.get_by_role("button", name="Remove", exact=True).click()
+    page.get_by_role("button", name="Remove for good").click()
+    expect(row).to_have_count(0)
+
+
+def test_a_track_is_drawn_as_profile_and_path(demo: Page):
+    page = demo
+    page.goto("/kit/routes")
+    page.get_by_role("listitem").filter(has_text="Lighthouse road").get_by_role("button").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("img", name=re.compile("^Height profile"))).to_be_visible()
+    expect(dialog.get_by_role("img", name=re.compile("path, north up"))).to_be_visible()
+    expect(dialog).to_contain_text("Heights are smoothed")
+
+
+def test_wrong_input_stands_beside_its_field_and_the_last_answer_stays(demo: Page):
+    page = demo
+    page.goto("/forecast")
+    headline = page.get_by_text(re.compile(r"% sure to ride"))
+    expect(headline).to_be_visible()
+    page.get_by_label("Wind", exact=True).first.fill("80 m/s")
+    expect(page.get_by_text(re.compile("expected at most 40")).first).to_be_visible()
+    page.get_by_label("Wind", exact=True).first.fill("3 m/s")
+    expect(page.get_by_text(re.compile("expected at most 40"))).to_have_count(0)
+    expect(headline).to_be_visible()
+
+
+def test_a_distance_is_sketched_and_too_far_says_what_would_work(demo: Page):
+    page = demo
+    page.goto("/forecast")
+    page.get_by_label("Route").first.click()
+    page.get_by_role("option", name="A distance, sketched").click()
+    expect(page.get_by_text("Choose a route, or sketch one")).to_be_visible()
+    page.get_by_label("Length").fill("400 km")
+    cautions = page.get_by_role("list", name="Cautions")
+    expect(cautions).to_contain_text("What would work")
+    expect(page.get_by_text(re.compile(r"^0\s% sure"))).to_be_visible()
+
+
+def test_a_season_pair_has_its_calendar_file(demo: Page):
+    page = demo
+    page.goto("/plan/new")
+    page.get_by_role("radio", name="What do winter and summer do?").check()
+    page.get_by_label("Name").fill("Summer and winter")
+    expect(page.get_by_text(re.compile("4 rides: warm, run 1"))).to_be_visible()
+    page.get_by_role("button", name="Keep the plan").click()
+    link = page.get_by_role("link", name="Calendar file from tomorrow")
+    expect(link).to_be_visible()
+    answer = page.request.get(link.get_attribute("href") or "")
+    assert answer.status == 200
+    assert answer.text().count("BEGIN:VEVENT") == 4
+
+
+def test_on_the_phone_the_other_places_stand_under_more(phone: Page):
+    bar = phone.get_by_role("navigation", name="Places")
+    for name in ("Plan", "Ride", "Logbook"):
+        expect(bar.get_by_role("link", name=name, exact=False).first).to_be_visible()
+    expect(bar.get_by_role("link", name="Forecast")).to_be_hidden()
+    phone.get_by_role("button", name="More").click()
+    phone.get_by_role("menuitem", name="Forecast").click()
+    expect(phone.get_by_text(re.compile("% sure to ride"))).to_be_visible()
+    wide = phone.evaluate("document.documentElement.scrollWidth")
+    assert wide <= PHONE["width"]
+
+
+def test_a_planned_ride_keeps_its_line_without_signal(phone: Page):
+    phone.goto("/plan/new")
+    phone.get_by_label("Name").fill("No bars")
+    phone.get_by_role("button", name="Start the ride").click()
+    expect(phone.get_by_text("Read the volts at rest")).to_be_visible()
+    phone.get_by_role("button", name="First entry").click()
+    phone.get_by_label("Volts at rest").fill("41.6")
+    phone.get_by_label("Trip meter").fill("0")
+    phone.get_by_role("button", name="Store").click()
+    line = phone.get_by_text(re.compile(r"to go"))
+    expect(line.first).to_be_visible()
+    phone.context.set_offline(True)
+    phone.get_by_role("button", name=re.compile("^Entry")).click()
+    phone.get_by_label("Volts at rest").fill("41.0")
+    phone.get_by_label("Trip meter").fill("0.9")
+    phone.get_by_role("button", name="Store").click()
+    expect(phone.get_by_text("no signal · 1 kept here")).to_be_visible()
+    expect(line.first).to_be_visible()
+    phone.context.set_offline(False)
+    expect(phone.get_by_text("all stored")).to_be_visible()
+
+
+def test_every_place_has_its_key_and_the_palette_its_tools(demo: Page):
+    page = demo
+    for key, place in (("p", "/plan"), ("f", "/forecast"), ("k", "/kit/vehicles")):
+        page.keyboard.press(key)
+        expect(page).to_have_url(re.compile(f"{place}$"))
+    page.keyboard.press("Control+k")
+    page.get_by_label("Find a place or a test").fill("claim")
+    page.get_by_role("button", name=re.compile("Claim check")).click()
+    expect(page).to_have_url(re.compile("/plan/claim$"))
