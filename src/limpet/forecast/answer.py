@@ -7,7 +7,7 @@ from typing import Any
 
 from limpet.evidence.model import Notice
 from limpet.forecast.inputs import Input
-from limpet.forecast.walk import Ledger
+from limpet.forecast.ledger import Ledger
 from limpet.quantity import Quantity
 
 

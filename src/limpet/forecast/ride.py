@@ -9,11 +9,12 @@ from numpy.typing import NDArray
 
 from limpet.forecast.draws import Columns, at_temperature, columns_of, sampled, waits_s
 from limpet.forecast.inputs import Input, Inputs, inputs_of
+from limpet.forecast.limits import PackLimits
 from limpet.forecast.spec import Trip
 from limpet.forecast.start_values import POLICIES
 from limpet.forecast.steps import Steps, steps_of
 from limpet.forecast.voltage import voltage_curve
-from limpet.forecast.walk import PackLimits, Walk, walk
+from limpet.forecast.walk import Walk, walk
 from limpet.pack import OcvCurve, voltage_limits
 from limpet.road import Route
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2

@@ -14,9 +14,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.forecast.draws import Columns
+from limpet.forecast.ledger import Book, Ledger
+from limpet.forecast.limits import PackLimits
 from limpet.forecast.steps import Steps
-from limpet.pack import OcvCurve
-from limpet.road import ROTATING, speed_at_power_mps
+from limpet.forecast.stops import stop_cost
+from limpet.road import speed_at_power_mps
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
@@ -32,53 +34,11 @@ TAKES_NOTHING_ABOVE = 0.97
 TAPER = 0.03
 #: Charging by regeneration is held to this rate [1/h] (assumption).
 CHARGE_RATE_PER_H = 0.5
-#: How long the volts must stay under the cut-off before a drive stops [s] (assumption).
-CUT_AFTER_S = 5.0
 #: What is left of the voltage of a pack that is long empty [V]: draws past their end go on being
 #: computed, and nothing may be divided by nothing.
 LEAST_OPEN_V = 0.01
 #: Open-circuit voltage falls so steeply below empty that every drive stops there [V per z].
 EMPTY_SLOPE = 200.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PackLimits:
-    """What the drive does as the pack fades.
-
-    `step_down` is (below loaded pack volts, speed) by falling voltage; `packs_in_sequence` are
-    ridden one after the other; `pedal_w` is what the rider gives at the wheel while driving; `current_limit_a` is the controller's, at the pack.
-    """
-
-    curve: OcvCurve
-    series: int
-    cutoff_v: float
-    minimum_mps: float
-    current_limit_a: float | None = None
-    step_down: tuple[tuple[float, float], ...] = ()
-    packs_in_sequence: int = 1
-    pedal_w: float = 0.0
-    accel_mps2: float = 0.8
-    brake_mps2: float = 1.2
-    wait_s: float = 15.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Ledger:
-    """Where the energy of the first column went up to the route's end or the ride's [J].
-
-    `drawn` is what left the cells; the rest adds up to it. `rider` is what was pedalled, negative.
-    """
-
-    drawn: float
-    resistance: float
-    rolling: float
-    air: float
-    climb: float
-    stops: float
-    drivetrain: float
-    brakes: float
-    auxiliary: float
-    rider: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -205,7 +165,7 @@ class _Walker:
         self.at = 0.0
         self.peak_power = self.peak_current = 0.0
         self.least_volts = np.inf
-        self.book = _Book() if with_ledger else None
+        self.book = Book() if with_ledger else None
 
     def run(self, rows: int, longest_m: float) -> Walk:
         marks = [0.0]
@@ -290,7 +250,18 @@ class _Walker:
         charge_used *= seconds
         energy = power * seconds
         if self.book is not None and self.alive[0]:
-            self.book.add(self, block, speed, headwind, resisting, wheel, power, seconds, loaded)
+            self.book.add(
+                columns,
+                length_m=self.steps.length_m[block],
+                climb_n=self.load_basis[block, 2] * self.load[2, 0],
+                resisting_n=resisting[:, 0],
+                air_mps=speed[:, 0] + headwind[:, 0],
+                wheel_w=wheel[:, 0],
+                power_w=power[:, 0],
+                seconds=seconds[:, 0],
+                loaded_v=loaded[:, 0],
+                pedal_w=limits.pedal_w,
+            )
         lowest = loaded
         stops = self.steps.stops[block] + self.steps.slowings[block]
         if stops.any():
@@ -327,7 +298,7 @@ class _Walker:
         power = np.maximum(wheel - self.limits.pedal_w, 0.0)
         power *= columns.inverse_efficiency
         if self.regenerates:
-            takes = np.clip((TAKES_NOTHING_ABOVE - self.charge) / TAPER, 0.0, 1.0)
+            takes = self._takes()
             most = CHARGE_RATE_PER_H * columns.capacity_as / SECONDS_PER_HOUR * open_v
             power += np.maximum(np.minimum(wheel, 0.0) * (columns.regeneration * takes), -most)
         power += columns.aux_w
@@ -386,65 +357,48 @@ class _Walker:
         riding_v: FloatArray,
     ) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
         """What stopping and starting again add to riding past, and the volts while gathering way."""
-        columns, limits = self.columns, self.limits
-        rows = np.flatnonzero(self.steps.stops[block] + self.steps.slowings[block])
-        stops = self.steps.stops[block][rows, None] * columns.stopping
-        both = stops + self.steps.slowings[block][rows, None] * columns.stopping
-        v = speed[rows]
-        air = v + headwind[rows]
-        drag = columns.drag * air * np.abs(air)
-        roll = np.maximum(resisting[rows], 0.0)
-        kinetic = 0.5 * ROTATING * columns.mass_kg * v**2
-        start_m, brake_m = v**2 / (2 * limits.accel_mps2), v**2 / (2 * limits.brake_mps2)
-        # While gathering way the air takes half, and while braking the motor nothing at all.
-        extra = kinetic - 0.5 * drag * start_m
-        saved = (roll + np.maximum(drag, 0.0)) * brake_m
-        returned = np.maximum(kinetic - (roll + 0.5 * np.maximum(drag, 0.0)) * brake_m, 0.0)
-        takes = np.clip((TAKES_NOTHING_ABOVE - self.charge) / TAPER, 0.0, 1.0)
-        gross = np.maximum(extra - saved, 0.0) * columns.inverse_efficiency
-        net = (gross - columns.regeneration * takes * returned) * both
-        while_s = (v / (2 * limits.accel_mps2) + v / (2 * limits.brake_mps2)) * both
-        waiting = while_s + limits.wait_s * stops
-        pull = np.minimum(kinetic * columns.inverse_efficiency * limits.accel_mps2 / v, most)
-        loaded = self._loaded_v(open_v[rows], pull)
-        pushing = roll + ROTATING * columns.mass_kg * limits.accel_mps2
-
-        def at(gathered: FloatArray) -> FloatArray:
-            wheel = (pushing + np.maximum(drag, 0.0) * (gathered / v) ** 2) * gathered
-            return np.minimum(wheel * columns.inverse_efficiency + columns.aux_w, most)
-
-        # The drive stops when the volts stay low, not when they dip: what counts is the pull
-        # that the last seconds of gathering way exceed throughout. Short of power they last.
-        drive = (most - columns.aux_w) / columns.inverse_efficiency
-        inertia = ROTATING * columns.mass_kg
-        last_mps2 = np.clip((drive / v - roll - drag) / inertia, 0.0, limits.accel_mps2)
-        lasting = self._loaded_v(open_v[rows], at(np.maximum(v - last_mps2 * CUT_AFTER_S, 0.0)))
+        steps = self.steps
+        rows = np.flatnonzero(steps.stops[block] + steps.slowings[block])
+        cost = stop_cost(
+            self.columns,
+            self.limits,
+            stops=steps.stops[block][rows, None] * self.columns.stopping,
+            slowings=steps.slowings[block][rows, None] * self.columns.stopping,
+            speed_mps=speed[rows],
+            headwind_mps=headwind[rows],
+            resisting_n=resisting[rows],
+            open_v=open_v[rows],
+            most_w=most,
+            takes=self._takes(),
+        )
         lowest = riding_v.copy()
-        lowest[rows] = np.where(stops > 0, np.minimum(lowest[rows], lasting), lowest[rows])
-        hardest = at(v)
-        idle = columns.aux_w * waiting
+        lowest[rows] = np.where(
+            steps.stops[block][rows, None] > 0,
+            np.minimum(lowest[rows], cost.lasting_v),
+            lowest[rows],
+        )
         energy, seconds, charge_used = energy.copy(), seconds.copy(), charge_used.copy()
-        energy[rows] += net + idle
-        seconds[rows] += waiting
-        charge_used[rows] += net / loaded + idle / open_v[rows]
-        if self.alive[0] and self.at < self.steps.total_m - 1e-6:
-            sagged = self._loaded_v(open_v[rows], hardest)
-            self.peak_power = max(self.peak_power, float(hardest[:, 0].max()))
-            self.peak_current = max(self.peak_current, float((hardest / sagged)[:, 0].max()))
-            self.least_volts = min(self.least_volts, float(sagged[:, 0].min()))
+        energy[rows] += cost.energy_j + cost.idle_j
+        seconds[rows] += cost.seconds
+        charge_used[rows] += cost.charge_as
+        if self.alive[0] and self.at < steps.total_m - 1e-6:
+            self.peak_power = max(self.peak_power, float(cost.hardest_w[:, 0].max()))
+            amps = cost.hardest_w / cost.hardest_v
+            self.peak_current = max(self.peak_current, float(amps[:, 0].max()))
+            self.least_volts = min(self.least_volts, float(cost.hardest_v[:, 0].min()))
         if self.book is not None and self.alive[0]:
             self.book.add_stops(
-                net[:, 0],
-                idle[:, 0],
-                loaded[:, 0],
+                cost.energy_j[:, 0],
+                cost.idle_j[:, 0],
+                cost.loaded_v[:, 0],
                 open_v[rows, 0],
-                float(columns.inverse_efficiency[0]),
+                float(self.columns.inverse_efficiency[0]),
             )
         return charge_used, energy, seconds, lowest
 
-    def _loaded_v(self, open_v: FloatArray, power: FloatArray) -> FloatArray:
-        root = np.sqrt(np.maximum(open_v * open_v - self.four_r * power, 0.0))
-        return np.asarray((open_v + root) * 0.5)
+    def _takes(self) -> FloatArray:
+        """The share of what it could take that a pack takes back, by its charge."""
+        return np.clip((TAKES_NOTHING_ABOVE - self.charge) / TAPER, 0.0, 1.0)
 
     def _end(
         self,
@@ -486,71 +440,3 @@ class _Walker:
         shown = loaded.mean(axis=0)
         for below_v, speed_mps in self.limits.step_down:
             self.cap = np.where(shown < below_v, np.minimum(self.cap, speed_mps), self.cap)
-
-
-class _Book:
-    """The ledger while it is written."""
-
-    def __init__(self) -> None:
-        self.sums = dict.fromkeys(
-            (
-                "drawn", "resistance", "rolling", "air", "climb",
-                "stops", "drivetrain", "brakes", "auxiliary", "rider",
-            ),
-            0.0,
-        )  # fmt: skip
-
-    def add(
-        self,
-        walker: _Walker,
-        block: slice,
-        speed: FloatArray,
-        headwind: FloatArray,
-        resisting: FloatArray,
-        wheel: FloatArray,
-        power: FloatArray,
-        seconds: FloatArray,
-        loaded: FloatArray,
-    ) -> None:
-        """A block's share: force by force over the way, then what the drive and the cells lost."""
-        columns, sums = walker.columns, self.sums
-        length = walker.steps.length_m[block]
-        basis, load = walker.load_basis[block], walker.load[:, 0]
-        climb = basis[:, 2] * load[2]
-        air = speed[:, 0] + headwind[:, 0]
-        drag = columns.drag[0] * air * np.abs(air)
-        p, s, w = power[:, 0], seconds[:, 0], wheel[:, 0]
-        amps = p / loaded[:, 0]
-        ohmic = amps**2 * columns.resistance_ohm[0] * s
-        driving, braking = np.maximum(w - walker.limits.pedal_w, 0.0), np.minimum(w, 0.0)
-        sums["rider"] += float(((driving - np.maximum(w, 0.0)) * s).sum())
-        sums["rolling"] += float(((resisting[:, 0] - climb) * length).sum())
-        sums["climb"] += float((climb * length).sum())
-        sums["air"] += float((drag * length).sum())
-        sums["drivetrain"] += float((driving * (columns.inverse_efficiency[0] - 1) * s).sum())
-        sums["auxiliary"] += float(columns.aux_w[0] * s.sum())
-        returned = p - columns.aux_w[0] - driving * columns.inverse_efficiency[0]
-        sums["brakes"] += float(((returned - braking) * s).sum())
-        sums["resistance"] += float(ohmic.sum())
-        sums["drawn"] += float((p * s + ohmic).sum())
-
-    def add_stops(
-        self,
-        net: FloatArray,
-        idle: FloatArray,
-        loaded: FloatArray,
-        open_v: FloatArray,
-        inverse_efficiency: float,
-    ) -> None:
-        """What the stops of a block took."""
-        sums = self.sums
-        sums["stops"] += float(net.sum()) / inverse_efficiency
-        sums["drivetrain"] += float(net.sum()) * (1 - 1 / inverse_efficiency)
-        sums["auxiliary"] += float(idle.sum())
-        ohmic = float((net * (open_v / loaded - 1)).sum())
-        sums["resistance"] += ohmic
-        sums["drawn"] += float(net.sum() + idle.sum()) + ohmic
-
-    def closed(self) -> Ledger:
-        """The sums."""
-        return Ledger(**self.sums)
