@@ -31,7 +31,19 @@ def limpet(*arguments, **options):
 def test_help_names_every_command():
     done = limpet("--help")
     assert done.returncode == 0
-    for name in ("start", "test", "analyse", "bench", "check", "shots", "types", "manage"):
+    for name in (
+        "start",
+        "test",
+        "analyse",
+        "forecast",
+        "claim",
+        "size",
+        "bench",
+        "check",
+        "shots",
+        "types",
+        "manage",
+    ):
         assert re.search(rf"^ +{name} ", done.stdout, re.MULTILINE), name
 
 
