@@ -27,6 +27,7 @@ from server.plans.schemas import (
     PlanOut,
     PlanRow,
     PreviewOut,
+    RulesOut,
     SizeIn,
     SizeOut,
     StartIn,
@@ -44,6 +45,12 @@ _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 @router.post("/forecast", operation_id="askForecast", response={200: ForecastOut, 422: Problem})
 def ask_forecast(request: HttpRequest, payload: TripIn) -> dict[str, Any]:
     return services.answer_trip(request.user, payload.model_dump())
+
+
+@router.get("/rules", operation_id="listRules", response=list[RulesOut])
+def list_rules(request: HttpRequest) -> list[dict[str, Any]]:
+    """The eight questions and the rules that answer each."""
+    return services.all_rules()
 
 
 @router.post("/plans/preview", operation_id="previewPlan", response={200: PreviewOut, 422: Problem})

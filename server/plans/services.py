@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from dataclasses import asdict, replace
 from datetime import datetime
-from typing import Any
+from typing import Any, get_args
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
 from limpet.errors import OutOfRangeError
-from limpet.evidence.model import Conditions, Instruments, LapInstrument, Protocol, Tyres
+from limpet.evidence.model import (
+    Conditions,
+    Instruments,
+    LapInstrument,
+    Protocol,
+    Purpose,
+    Tyres,
+)
 from limpet.forecast.claim import ClaimAnswer, ClaimQuestion, check_claim
 from limpet.forecast.enough import enough
 from limpet.forecast.forecast import forecast
@@ -47,6 +54,11 @@ def answer_trip(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     """The forecast of a trip."""
     trip, route, notices = _checked(owner, asked)
     return forecast(trip, route, notices, swings=not asked["quick"]).to_json()
+
+
+def all_rules() -> list[dict[str, Any]]:
+    """The rules of every question."""
+    return [asdict(rules_for(purpose)) for purpose in get_args(Purpose)]
 
 
 def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:

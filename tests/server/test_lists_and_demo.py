@@ -15,6 +15,7 @@ from django.core.management import call_command
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from limpet.forecast.rules import rules_for
 from limpet.forecast.tripfile import track_from_gpx
 from server.kit.models import Route, Vehicle
 from server.plans.models import Claim, Plan
@@ -95,6 +96,17 @@ def test_every_question_has_its_preview(ines, kit, purpose):
     assert all(entry["lap"] for entry in answer["schedule"]["entries"])
     assert answer["enough"]["reason"]
     assert answer["days"]
+
+
+def test_the_eight_questions_are_listed_with_the_cores_rules(ines, nobody):
+    listed = ines.get("/rules").json()
+    assert len(listed) == 8
+    for row in listed:
+        rules = rules_for(row["purpose"])
+        assert row["question"] == rules.question
+        assert (row["end_rule"], row["speed_policy"]) == (rules.end_rule, rules.speed_policy)
+        assert row["runs"] == rules.runs
+    assert nobody.get("/rules").status_code == 401
 
 
 @pytest.mark.parametrize(

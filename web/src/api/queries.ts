@@ -22,6 +22,7 @@ export type TripIn = Schemas['TripIn'];
 export type PlanIn = Schemas['PlanIn'];
 export type Forecast = Schemas['ForecastOut'];
 export type Preview = Schemas['PreviewOut'];
+export type Rules = Schemas['RulesOut'];
 export type Plan = Schemas['PlanOut'];
 export type Claim = Schemas['ClaimOut'];
 
@@ -82,6 +83,13 @@ export const ridersQuery = queryOptions({
 export const routesQuery = queryOptions({
   queryKey: ['routes'],
   queryFn: async () => unwrap(await api.GET('/api/routes')),
+});
+
+/** The eight questions with their rules; they change only with the application. */
+export const rulesQuery = queryOptions({
+  queryKey: ['rules'],
+  queryFn: async () => unwrap(await api.GET('/api/rules')),
+  staleTime: Number.POSITIVE_INFINITY,
 });
 
 export const plansQuery = queryOptions({

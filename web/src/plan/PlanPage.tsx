@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import { type PlanIn, planQuery } from '../api/queries';
+import { type PlanIn, planQuery, type Rules, rulesQuery } from '../api/queries';
 import { Page, Trouble, Waiting } from '../shell/Page';
 import { BLANK_TRIP } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { PlanEditor } from './PlanEditor';
-import { type PlanForm, planFormOf, RULES } from './planForm';
+import { type PlanForm, planFormOf, ruled } from './planForm';
 
 /** A new plan, or one that is kept. */
 export function PlanPage() {
@@ -17,9 +17,10 @@ export function PlanPage() {
 
 function NewPlan() {
   const { kit, error } = useKit();
+  const rules = useQuery(rulesQuery);
   const [planId] = useState(() => crypto.randomUUID());
   if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
-  if (kit === null) return <Waiting rows={4} height={60} />;
+  if (kit === null || rules.isPending) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
       <Page title="Plan a test.">
@@ -27,20 +28,23 @@ function NewPlan() {
       </Page>
     );
   }
-  return <PlanEditor planId={planId} kit={kit} plan={null} start={firstForm(kit)} />;
+  return (
+    <PlanEditor planId={planId} kit={kit} plan={null} start={firstForm(kit, rules.data ?? [])} />
+  );
 }
 
-function firstForm(kit: Kit): PlanForm {
+function firstForm(kit: Kit, rules: Rules[]): PlanForm {
   return {
     ...BLANK_TRIP,
     ...usualKit(kit),
-    ...RULES.commute,
     title: '',
     purpose: 'commute',
+    end_rule: 'route_end',
     runs: '',
     wanted: '',
     counts_charge: true,
     charger: '',
+    ...ruled(rules.find((item) => item.purpose === 'commute')),
   };
 }
 

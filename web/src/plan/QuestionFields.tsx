@@ -1,9 +1,10 @@
 import { Radio, Select, Switch, TextInput } from '@mantine/core';
-import type { PlanIn, Preview } from '../api/queries';
+import { useQuery } from '@tanstack/react-query';
+import { type PlanIn, type Preview, rulesQuery } from '../api/queries';
 import { percent } from '../format/units';
 import { END_RULES, PURPOSES } from '../format/words';
 import classes from '../trip/Trip.module.css';
-import { type PlanForm, RULES } from './planForm';
+import { type PlanForm, ruled } from './planForm';
 
 interface QuestionFieldsProps {
   form: PlanForm;
@@ -15,6 +16,7 @@ interface QuestionFieldsProps {
 /** The eight questions, and the rules that the chosen one implies, filled in. */
 export function QuestionFields({ form, rules, errors, onChange }: QuestionFieldsProps) {
   const purpose = form.purpose ?? 'commute';
+  const all = useQuery(rulesQuery).data ?? [];
   return (
     <>
       <h2>The question</h2>
@@ -23,7 +25,7 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
         value={purpose}
         onChange={(value) => {
           const chosen = value as NonNullable<PlanIn['purpose']>;
-          onChange({ purpose: chosen, ...RULES[chosen] });
+          onChange({ purpose: chosen, ...ruled(all.find((item) => item.purpose === chosen)) });
         }}
       >
         <div className={classes.questions}>

@@ -1,4 +1,4 @@
-import type { PlanIn, Preview, Units } from '../api/queries';
+import type { PlanIn, Rules, Units } from '../api/queries';
 import { formOf, plain, type TripForm, tripBody } from '../trip/form';
 
 /** A plan as it is typed. */
@@ -12,22 +12,15 @@ export interface PlanForm extends TripForm {
   charger: string;
 }
 
-type Rules = Preview['rules'];
-
-/** The rules that a question brings, where they have a field. */
-export const RULES: Record<
-  NonNullable<PlanIn['purpose']>,
-  { end_rule: Rules['end_rule']; policy: Rules['speed_policy']; reserve: string }
-> = {
-  floor: { end_rule: 'cutoff', policy: 'flat_out', reserve: '10' },
-  everyday: { end_rule: 'route_end', policy: 'with_traffic', reserve: '20' },
-  economy: { end_rule: 'gauge_reserve', policy: 'gentle', reserve: '20' },
-  claim: { end_rule: 'cutoff', policy: 'fixed', reserve: '10' },
-  compare: { end_rule: 'route_end', policy: 'fixed', reserve: '20' },
-  ageing: { end_rule: 'cutoff', policy: 'fixed', reserve: '10' },
-  temperature: { end_rule: 'route_end', policy: 'fixed', reserve: '20' },
-  commute: { end_rule: 'route_end', policy: 'with_traffic', reserve: '20' },
-};
+/** What a question's rules put into the form. */
+export function ruled(rules: Rules | undefined): Partial<PlanForm> {
+  if (rules === undefined) return {};
+  return {
+    end_rule: rules.end_rule,
+    policy: rules.speed_policy,
+    reserve: String(Math.round(100 * rules.reserve)),
+  };
+}
 
 export function planBody(form: PlanForm, units: Units): PlanIn {
   return {
