@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,7 +27,7 @@ STEPS_PER_RANGE = 500
 BLOCKS_PER_RANGE = 120
 #: A look with few draws, such as a slider's, needs no finer blocks than its draws are.
 QUICK_DRAWS, QUICK_BLOCKS = 250, 50
-SHORTEST_STEP_M, LONGEST_STEP_M = 10.0, 300.0
+SHORTEST_STEP_M, LONGEST_STEP_M = 10.0, 2000.0
 #: A walk ends at this many likely ranges, for ways that give more than they take.
 MOST_RANGES = 6.0
 #: Steps looked at for the mean power.
@@ -141,16 +142,20 @@ def ride_on(
 ) -> Ridden:
     """Ride the steps over and over until every draw has ended, or to a distance."""
     quick = draws.count <= QUICK_DRAWS
+    block_m = draws.likely_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE)
     longest = until_m
     if longest is None:
         longest = max(MOST_RANGES * draws.likely_m, steps.total_m)
+        # A way much shorter than a block is ridden several times in one.
+        if steps.total_m < block_m:
+            steps = steps.times(ceil(block_m / steps.total_m))
     found = walk(
         steps,
         draws.columns,
         draws.limits,
         start_charge=draws.start_charge,
         longest_m=longest,
-        block_m=draws.likely_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE),
+        block_m=block_m,
         with_ledger=ledger,
     )
     left = usable_left(draws, found)

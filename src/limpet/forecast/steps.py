@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 from math import ceil
+from typing import Any, Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,6 +43,15 @@ class Steps:
 
     def __len__(self) -> int:
         return len(self.length_m)
+
+    def times(self, count: int) -> Self:
+        """The same steps ridden a number of times in a row; where the way back begins is of the first."""
+        tiled: dict[str, Any] = {
+            item.name: np.tile(getattr(self, item.name), count)
+            for item in fields(self)
+            if item.name != "out_steps"
+        }
+        return replace(self, **tiled)
 
     @property
     def total_m(self) -> float:

@@ -14,6 +14,8 @@ from limpet.road.kinds import Surface
 #: Steeper than this over a whole leg is a slip of the pen, not a road [-] (assumption).
 STEEPEST = 0.40
 LONGEST_LEG_M = 2_000_000.0
+#: A way shorter than this is a slip of units [m] (assumption).
+SHORTEST_ROUTE_M = 20.0
 
 Height = Annotated[float, Field(ge=0, le=9000, allow_inf_nan=False)]
 
@@ -98,6 +100,9 @@ def route_faults(legs: tuple[Leg, ...]) -> list[tuple[int, str]]:
     if not legs:
         return [(-1, "the route has no legs; add one with its length")]
     found = []
+    total = sum(leg.length_m for leg in legs)
+    if 0 < total < SHORTEST_ROUTE_M:
+        found.append((-1, f"the route is {total:g} m long; metres for kilometres or miles?"))
     for number, leg in enumerate(legs):
         if not (isfinite(leg.length_m) and leg.length_m > 0):
             found.append((number, f"is {leg.length_m:g} m long; give it a length above 0"))

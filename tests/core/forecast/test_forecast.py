@@ -32,8 +32,10 @@ def known(value: float) -> Known:
     return Known(value=value)
 
 
-#: A range ends on a step; so far may two that differ by nothing lie apart.
+#: A range ends in the middle of a step, and steps are cut anew for each trip; so far may two that
+#: differ by nothing lie apart: a share, and metres for a drive that stops at the first hill.
 STEP = 1.004
+STEP_M = 15.0
 
 
 @settings(max_examples=25)
@@ -54,7 +56,7 @@ def test_heavier_faster_or_colder_never_goes_further(what):
     length = sum(leg.length_m for leg in what.route.legs)
     assume(climb / length < 0.008)
     for worse in (heavier, faster, colder, soft):
-        assert far(worse) <= base * STEP
+        assert far(worse) <= base * STEP + STEP_M
 
 
 @settings(max_examples=15)
@@ -65,8 +67,8 @@ def test_more_headwind_never_goes_further(what):
     for wind in (0.0, 2.5, 5.0):
         air = replace(what.conditions, wind_mps=known(wind), wind_from_deg=90.0)
         ranges.append(far(replace(what, conditions=air, route=RouteSpec(legs=(into,)))))
-    assert ranges[1] <= ranges[0] * STEP
-    assert ranges[2] <= ranges[1] * STEP
+    assert ranges[1] <= ranges[0] * STEP + STEP_M
+    assert ranges[2] <= ranges[1] * STEP + STEP_M
 
 
 @settings(max_examples=25)

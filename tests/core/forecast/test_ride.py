@@ -47,6 +47,15 @@ def test_the_reserve_lies_where_its_share_is_left(reserve):
     assert found.reserve_j[0] == pytest.approx((1 - reserve) * whole, rel=0.06)
 
 
+@pytest.mark.parametrize("length_m", [21.0, 160.0, 5000.0])
+def test_how_long_the_way_is_does_not_change_how_far_it_can_be_ridden(length_m):
+    short = RouteSpec(legs=(Leg(length_m=length_m, bearing_deg=0),))
+    _, found = ridden(certain(route=short))
+    _, usual = ridden(certain(route=FLAT))
+    assert found.walk.end_m[0] == pytest.approx(usual.walk.end_m[0], rel=4e-3)
+    assert len(found.walk.at_m) < 2000
+
+
 def test_with_two_packs_in_sequence_half_is_left_at_the_change():
     draws, found = ridden(certain(route=FLAT, packs=Packs(count=2, use="in_sequence")))
     single, _ = ridden(certain(route=FLAT))

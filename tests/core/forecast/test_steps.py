@@ -74,6 +74,14 @@ def test_stops_stand_evenly_and_one_stop_in_the_middle():
     assert three.stops[three.stops > 0].tolist() == [1.0, 1.0, 0.5]
 
 
+def test_a_way_ridden_several_times_is_itself_in_a_row():
+    once = steps_of(Route(legs=(Leg(length_m=300, climb_m=6, stops=1.0),)).and_back(), 100.0)
+    thrice = once.times(3)
+    assert thrice.total_m == pytest.approx(3 * once.total_m)
+    assert thrice.stops.sum() == 3 * once.stops.sum()
+    assert thrice.out_steps == once.out_steps
+
+
 def test_surfaces_and_speeds_of_a_leg_reach_its_steps():
     steps = steps_of(
         Route(legs=(Leg(length_m=200, surface="gravel", speed_mps=3.0), Leg(length_m=200))), 100.0

@@ -59,6 +59,7 @@ def test_turning_a_route_round_twice_gives_it_back(several):
             "leg 2 rises and falls 90 m in 100 m, 90 %",
         ),
         (lambda: loop(0.0), "0 m long"),
+        (lambda: Route(legs=(Leg(length_m=12.0),)), "12 m long; metres for kilometres"),
     ],
 )
 def test_routes_that_no_road_is_are_refused(make, message):

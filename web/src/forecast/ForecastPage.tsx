@@ -14,7 +14,7 @@ import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
-import { askable, BLANK_TRIP, type TripForm, tripBody } from '../trip/form';
+import { askable, BLANK_TRIP, hasWay, type TripForm, tripBody } from '../trip/form';
 import { InputsTable } from '../trip/InputsTable';
 import { NeedsKit } from '../trip/NeedsKit';
 import { Sensitivity } from '../trip/Sensitivity';
@@ -46,13 +46,14 @@ function TripForecast({ kit }: { kit: Kit }) {
   const [form, setForm] = useState<TripForm>(() => firstTrip(kit));
   const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
   const [asked] = useDebouncedValue(tripBody(form, units), 200);
-  const base = useQuery({ ...forecastQuery(asked), enabled: askable(form) });
+  const whole = askable(form) && hasWay(asked);
+  const base = useQuery({ ...forecastQuery(asked), enabled: whole });
   // While a slider moves: fewer draws, no ranking, at most one question every 60 ms.
   const moving = useThrottledValue(whatIf, 60);
   const changed = Object.keys(moving).length > 0;
   const quick = useQuery({
     ...forecastQuery({ ...asked, ...moving, quick: true }),
-    enabled: askable(form) && changed,
+    enabled: whole && changed,
   });
   const shown = changed ? (quick.data ?? base.data) : base.data;
   const failure = base.error ?? quick.error;

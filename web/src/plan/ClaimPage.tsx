@@ -116,7 +116,7 @@ export function ClaimPage() {
             </Button>
           </div>
         </form>
-        <div className={`${classes.answer} ${classes.short}`}>
+        <div className={classes.answer}>
           {failure && Object.keys(errors).length === 0 && (
             <Text role="alert" c="var(--buoy)">
               {failure.message}

@@ -8,7 +8,7 @@ import { type Plan, plansQuery, previewQuery, testsQuery } from '../api/queries'
 import { localIso } from '../format/time';
 import { useUnits } from '../format/useUnits';
 import { Page } from '../shell/Page';
-import { askable } from '../trip/form';
+import { askable, hasWay } from '../trip/form';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import type { Kit } from '../trip/useKit';
@@ -34,7 +34,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   const [testId] = useState(() => crypto.randomUUID());
   const body = planBody(form, units);
   const [asked] = useDebouncedValue(body, 200);
-  const preview = useQuery({ ...previewQuery(asked), enabled: askable(form) });
+  const preview = useQuery({ ...previewQuery(asked), enabled: askable(form) && hasWay(asked) });
   const ridden = plan?.test_id != null;
   const keep = async () =>
     unwrap(await api.PUT('/api/plans/{plan_id}', { params: { path: { plan_id: planId } }, body }));

@@ -122,7 +122,7 @@ function SizeForm({ kit }: { kit: Kit }) {
           </Button>
         </div>
       </form>
-      <div className={`${classes.answer} ${classes.short}`}>
+      <div className={classes.answer}>
         {size.error && (
           <Text role="alert" c="var(--buoy)">
             {size.error.message}

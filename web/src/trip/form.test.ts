@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { limpTable } from '../kit/shelves';
-import { askable, BLANK_TRIP, bearing, compass, formOf, tripBody } from './form';
+import { askable, BLANK_TRIP, bearing, compass, formOf, hasWay, tripBody } from './form';
 
 const MILES = { distance: 'mi', mass: 'lb', temperature: '°F', pressure: 'psi' } as const;
 const FORM = { ...BLANK_TRIP, vehicle_id: 'v', pack_id: 'p', route_id: 'r' };
@@ -29,6 +29,8 @@ describe('a trip as typed', () => {
     expect(askable(FORM)).toBe(true);
     expect(askable({ ...FORM, route_id: '' })).toBe(false);
     expect(askable({ ...FORM, pack_id: '' })).toBe(false);
+    expect(hasWay(tripBody(FORM, MILES))).toBe(true);
+    expect(hasWay(tripBody({ ...FORM, route_id: '' }, MILES))).toBe(false);
   });
 
   it('comes back from storage as it was', () => {

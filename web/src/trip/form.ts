@@ -143,6 +143,11 @@ export function askable(form: TripForm): boolean {
   );
 }
 
+/** The same of what is sent: a debounced question lags behind its form. */
+export function hasWay(body: Pick<TripIn, 'route_id' | 'legs'>): boolean {
+  return body.route_id != null || body.legs != null;
+}
+
 /** A stored trip back in the form; numbers bring their unit, so that they are sent as they were. */
 export function formOf(asked: Partial<PlanIn>): TripForm {
   const leg = asked.legs?.[0];
