@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from limpet.pack import FACTS, Chemistry, NoCurveError, OcvCurve, ocv_curve
+from limpet.pack import Chemistry, NoCurveError, OcvCurve, ocv_curve
 
 #: Resting volts of a cell, empty and full, where there is no curve (common practice, no source):
 #: a 12-V lead-acid battery rests at 11.6 V empty and 12.8 V full; LMO as a layered oxide.
@@ -31,8 +31,3 @@ def voltage_curve(chemistry: Chemistry) -> OcvCurve:
 def is_line(chemistry: Chemistry) -> bool:
     """Whether `voltage_curve` had to make do with a straight line."""
     return chemistry in _LINES
-
-
-def lowest_v(chemistry: Chemistry) -> float:
-    """Under this a loaded cell must not go [V]."""
-    return FACTS[chemistry].floor_v

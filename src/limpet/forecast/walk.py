@@ -46,9 +46,9 @@ class Walk:
     """What became of each draw; m marks along the way, J draws.
 
     `at_m` (m,) with 0 first; `charge` (m, J) z of the pack in use; `spare` (m, J) packs not yet
-    begun; `terminal_j`, `time_s` (m, J); `end_m`, `end_reason`, `end_terminal_j`, `end_time_s` (J,), end_m infinite where the
-    draw was still riding at the last mark. `speed_mps`, `loaded_v`, `power_w`, `current_a` (m - 1,) are
-    the first column's between marks; peaks are over its steps on the first pass.
+    begun; `terminal_j`, `time_s` (m, J); `end_m`, `end_reason`, `end_terminal_j`, `end_time_s`
+    (J,), end_m infinite where the draw was still riding at the last mark. `speed_mps`, `loaded_v`
+    (m - 1,) are the first column's between marks; peaks are over its steps on the first pass.
     """
 
     at_m: FloatArray

@@ -107,8 +107,6 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           {preview.data && askable(form) && (
             <PlanPreview
               preview={preview.data}
-              kit={kit}
-              form={form}
               units={units}
               pending={preview.isPlaceholderData}
               planId={plan ? planId : null}

@@ -7,13 +7,9 @@ import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
 import classes from '../trip/Trip.module.css';
-import type { Kit } from '../trip/useKit';
-import type { PlanForm } from './planForm';
 
 interface PlanPreviewProps {
   preview: Preview;
-  kit: Kit;
-  form: PlanForm;
   units: Units;
   pending: boolean;
   planId: string | null;
