@@ -1,7 +1,6 @@
 import type { Plan, Result, Units } from '../api/queries';
 import { distanceFigure } from '../format/units';
 import { GuessList } from '../plan/Guesses';
-import classes from './Result.module.css';
 
 interface AgainstPlanProps {
   plan: Plan;
@@ -17,7 +16,7 @@ export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
   const found = fact ? distanceFigure(fact, units) : null;
   const inside = fact != null && fact.value >= expected.low && fact.value <= expected.high;
   return (
-    <section aria-label="Against the plan" className={classes.section}>
+    <section aria-label="Against the plan">
       <h2>Against the plan</h2>
       <p>
         Forecast range to cut-off {forecast.value} {forecast.unit} ({forecast.span});{' '}
@@ -25,7 +24,11 @@ export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
           ? `the ride says ${found.value} ${found.unit}, ${inside ? 'within the forecast’s band' : 'outside the forecast’s band'}.`
           : 'the ride does not say yet.'}
       </p>
-      {plan.guesses.length > 0 && <GuessList plan={plan} units={units} />}
+      {plan.guesses.length > 0 && (
+        <div style={{ fontSize: 13 }}>
+          <GuessList plan={plan} units={units} />
+        </div>
+      )}
     </section>
   );
 }

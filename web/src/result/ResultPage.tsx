@@ -47,7 +47,6 @@ export function ResultPage() {
                 lengthM={reachOf(strip) * 1.04}
                 band={plan ? bandOf(plan.answer.forecast) : null}
               />
-              {plan && <AgainstPlan plan={plan} result={result} units={units} />}
               {!test.data.has_samples && <EntriesSection test={test.data} units={units} />}
               {test.data.has_samples && (
                 <TracesSection
@@ -61,6 +60,7 @@ export function ResultPage() {
             </div>
             <aside className={classes.aside}>
               <HowSure result={result} units={units} />
+              {plan && <AgainstPlan plan={plan} result={result} units={units} />}
               <Warnings warnings={result.warnings} />
             </aside>
           </div>
