@@ -48,6 +48,16 @@ def test_each_command_answers_from_any_folder(folder):
     assert size["fits"] is True
 
 
+def test_the_examples_of_the_readme_are_answered():
+    examples = ROOT / "docs" / "examples"
+    forecast = limpet(examples, "forecast", "trip.json")
+    assert forecast.returncode == 0, forecast.stderr
+    assert "sure to ride 19.8 km" in forecast.stdout
+    assert "not physically possible" in limpet(examples, "claim", "claim.json").stdout.lower()
+    sized = limpet(examples, "size", "trip.json", "--cell", "cell.json")
+    assert "makes the trip" in sized.stdout
+
+
 def test_a_refusal_ends_with_2_and_one_line_per_fault(folder):
     (folder / "trip.json").write_text(
         json.dumps({**TRIP, "reserve": 2, "vehicle": {"kind": "boat"}}, indent=1)
