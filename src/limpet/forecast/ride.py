@@ -51,7 +51,10 @@ NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming"})
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Draws:
-    """A trip's inputs as columns: the best values, `count` draws, then two swings per input."""
+    """A trip's inputs as columns: the best values, `count` draws, then two swings per input.
+
+    `likely_m` is about the range with all packs [m].
+    """
 
     inputs: Inputs
     columns: Columns
@@ -142,7 +145,8 @@ def ride_on(
 ) -> Ridden:
     """Ride the steps over and over until every draw has ended, or to a distance."""
     quick = draws.count <= QUICK_DRAWS
-    block_m = draws.likely_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE)
+    one_pack_m = draws.likely_m / draws.limits.packs_in_sequence
+    block_m = one_pack_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE)
     longest = until_m
     if longest is None:
         longest = max(MOST_RANGES * draws.likely_m, steps.total_m)

@@ -235,7 +235,8 @@ class _Walker:
         open_end = self._open_v(self.charge - used * self.per_capacity)
         part = ((np.arange(length.shape[0]) + 0.5) / length.shape[0])[:, None]
         open_v = open_start + (open_end - open_start) * part
-        most = self._most_power(np.minimum(open_start, open_end))
+        # A drive whose pack rests under its cut-off has stopped: lower there is nothing to ask of.
+        most = self._most_power(np.maximum(np.minimum(open_start, open_end), limits.cutoff_v))
         limited = power > most
         if self.ends:
             limited &= self.alive
@@ -423,6 +424,9 @@ class _Walker:
             if by_cutoff and self.spare[draw] > 0:
                 # From here on the fresh pack gives; what the step before took is the old one's.
                 before = float(charge_used[:row, draw].sum() * self.per_capacity[draw])
+                # The same power takes less charge at a full pack's voltage.
+                fresh_v = float(self._open_v(self.full[draw : draw + 1])[0])
+                charge_used[row:, draw] *= loaded[row:, draw] / fresh_v
                 self.charge[draw] = self.full[draw] + before
                 self.spare[draw] -= 1
                 self.cap[draw] = np.inf

@@ -56,6 +56,20 @@ def test_how_long_the_way_is_does_not_change_how_far_it_can_be_ridden(length_m):
     assert len(found.walk.at_m) < 2000
 
 
+@pytest.mark.parametrize("count", [5, 20])
+def test_many_packs_in_sequence_go_that_many_times_as_far(count):
+    _, one = ridden(certain(route=FLAT, draws=60))
+    _, many = ridden(certain(route=FLAT, draws=60, packs=Packs(count=count, use="in_sequence")))
+    ratio = many.walk.end_m / one.walk.end_m
+    assert ratio == pytest.approx(count, rel=0.02)
+
+
+def test_a_drive_that_goes_down_to_the_cells_floor_ends_by_cut_off_and_not_by_speed():
+    lfp = replace(certain().pack, chemistry="lfp", cutoff_v=13 * 2.5)
+    _, found = ridden(certain(route=FLAT, pack=lfp))
+    assert (found.walk.end_reason == END_CUTOFF).all()
+
+
 def test_with_two_packs_in_sequence_half_is_left_at_the_change():
     draws, found = ridden(certain(route=FLAT, packs=Packs(count=2, use="in_sequence")))
     single, _ = ridden(certain(route=FLAT))
