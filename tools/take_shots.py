@@ -48,16 +48,9 @@ def ride_start(page: Page) -> None:
     page.get_by_role("button", name="Start").wait_for()
 
 
-def riding(page: Page) -> None:
-    page.clock.install(time="2026-05-28T09:02:00")
-    ride_start(page)
-    page.get_by_label("What is it?").fill("Harbour and back")
-    page.get_by_role("button", name="Start").click()
-    for minutes, volts, charge, trip in (
-        (0, "41.8", "0", "0"),
-        (19, "39.9", "2.0", "3.2"),
-        (21, "38.9", "4.1", "6.6"),
-    ):
+def note(page: Page, *entries: tuple[int, str, str, str]) -> None:
+    """Entries by hand: (minutes later, volts at rest, amp-hours, trip meter)."""
+    for minutes, volts, charge, trip in entries:
         page.clock.fast_forward(minutes * 60_000 + 1000)
         page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
         page.get_by_label("Volts at rest").fill(volts)
@@ -65,8 +58,21 @@ def riding(page: Page) -> None:
         page.get_by_label("Trip meter").fill(trip)
         page.get_by_role("button", name="Store").click()
         page.get_by_role("button", name=re.compile("^Entry")).wait_for()
-    page.get_by_text("3 entries").wait_for()
+    page.get_by_text(f"{len(entries)} entries").wait_for()
     page.get_by_text("all stored").wait_for()
+
+
+def riding(page: Page) -> None:
+    page.clock.install(time="2026-05-28T09:02:00")
+    ride_start(page)
+    page.get_by_label("What is it?").fill("Harbour and back")
+    page.get_by_role("button", name="Start").click()
+    note(
+        page,
+        (0, "41.8", "0", "0"),
+        (19, "39.9", "2.0", "3.2"),
+        (21, "38.9", "4.1", "6.6"),
+    )
 
 
 def plan(page: Page) -> None:
@@ -115,20 +121,12 @@ def planned_ride(page: Page) -> None:
     page.clock.install(time="2026-11-21T09:02:00")
     plan(page)
     page.get_by_role("button", name="Start the ride").click()
-    for minutes, volts, charge, trip in (
+    note(
+        page,
         (0, "54.3", "0", "0"),
         (17, "53.1", "1.0", "3.1"),
         (9, "52.4", "1.6", "4.7"),
-    ):
-        page.clock.fast_forward(minutes * 60_000 + 1000)
-        page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
-        page.get_by_label("Volts at rest").fill(volts)
-        page.get_by_label("Amp-hours").fill(charge)
-        page.get_by_label("Trip meter").fill(trip)
-        page.get_by_role("button", name="Store").click()
-        page.get_by_role("button", name=re.compile("^Entry")).wait_for()
-    page.get_by_text("3 entries").wait_for()
-    page.get_by_text("all stored").wait_for()
+    )
 
 
 def refusal(page: Page) -> None:

@@ -14,6 +14,7 @@ from limpet.pack import Chemistry
 from limpet.road import Surface, VehicleKind
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
+from server.notices import NoticeOut
 from server.problems import Problem
 from server.typed import typed
 
@@ -254,13 +255,6 @@ class LegOut(Schema):
     stops: float
     speed_mps: float | None
     winding: bool
-
-
-class NoticeOut(Schema):
-    """What there is to say about a file."""
-
-    code: str
-    message: str
 
 
 class RouteOut(Schema):

@@ -15,6 +15,7 @@ from limpet.road import VehicleKind
 from server.logbook import results
 from server.logbook.evidence import core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest
+from server.notices import NoticeOut
 from server.typed import typed
 
 
@@ -86,13 +87,6 @@ class MethodOut(Schema):
     used: bool
     agrees: bool
     note: str
-
-
-class NoticeOut(Schema):
-    """A warning."""
-
-    code: str
-    message: str
 
 
 class ConsumptionOut(Schema):

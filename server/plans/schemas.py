@@ -13,8 +13,10 @@ from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
 from limpet.forecast.claim import Verdict
 from limpet.forecast.spec import PackUse
 from limpet.pack import Chemistry
-from limpet.road import Surface, VehicleKind
-from server.logbook.schemas import NoticeOut, QuantityOut
+from limpet.road import VehicleKind
+from server.kit.api import RouteLeg
+from server.logbook.schemas import QuantityOut
+from server.notices import NoticeOut
 from server.typed import typed
 
 Name = Annotated[str, Field(min_length=1, max_length=100)]
@@ -25,18 +27,6 @@ class _In(Schema):
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
 
 
-class LegIn(_In):
-    """A leg as typed."""
-
-    length_m: typed("distance", gt=0, le=2_000_000)
-    climb_m: typed("length", ge=0, le=9000) = 0.0
-    descent_m: typed("length", ge=0, le=9000) = 0.0
-    bearing_deg: float | None = Field(None, ge=0, le=360, allow_inf_nan=False)
-    surface: Surface = "smooth_paved"
-    stops: float = Field(0, ge=0, le=1000, allow_inf_nan=False)
-    speed_mps: typed("speed", gt=0, le=100) = None
-
-
 class TripIn(_In):
     """A trip with kit: what a forecast is asked from the screens."""
 
@@ -44,7 +34,7 @@ class TripIn(_In):
     pack_id: UUID
     rider_id: UUID | None = None
     route_id: UUID | None = None
-    legs: list[LegIn] | None = Field(None, max_length=200)
+    legs: list[RouteLeg] | None = Field(None, max_length=200)
     and_back: bool = False
     reversed: bool = False
     laps: int | None = Field(None, ge=1, le=10_000)

@@ -29,6 +29,9 @@ Table = dict[str, FloatArray]
 
 #: Air where a known consumption was found, when nobody says [°C] (assumption).
 KNOWN_TEMP_C = 15.0
+#: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not
+#: saved while slowing [-] (assumption; for a known consumption found elsewhere).
+LOST_OF_CLIMB, LOST_OF_STOP = 0.10, 0.75
 #: Draws beyond this many standard uncertainties are drawn in: a mass is never negative.
 FURTHEST_STD = 3.5
 
@@ -265,9 +268,18 @@ def _known_scale(
     # Hills and stops cost the same whatever the road load: what they took is not scaled.
     fixed = np.zeros_like(speed)
     if at is not None and at.climb_m_per_km:
-        fixed += there * STANDARD_GRAVITY_MPS2 * at.climb_m_per_km / efficiency / 3600 * 0.1
+        fixed += (
+            there
+            * STANDARD_GRAVITY_MPS2
+            * at.climb_m_per_km
+            * LOST_OF_CLIMB
+            / efficiency
+            / SECONDS_PER_HOUR
+        )
     if at is not None and at.stops_per_km:
-        fixed += at.stops_per_km * 0.5 * there * speed**2 / efficiency / 3600 * 0.75
+        fixed += (
+            at.stops_per_km * 0.5 * there * speed**2 * LOST_OF_STOP / efficiency / SECONDS_PER_HOUR
+        )
     wanted = np.maximum(table["known_consumption_wh_per_km"] - fixed, 0.3 * level)
     return np.asarray(wanted / level)
 

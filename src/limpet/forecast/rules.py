@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import ceil, sqrt
 from typing import Literal
@@ -82,12 +83,28 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
     OutOfRangeError
         For a precision of 0.5 % or finer, or coarser than one half.
     """
-    make = _MAKERS[purpose]
     precision = {"floor": 0.10, "compare": 0.10, "ageing": 0.10}.get(purpose, 0.08)
     if wanted is not None:
         require_range("rules", "wanted", wanted, 0.005, 0.5, "write 0.05 for ±5 %")
         precision = wanted
-    return make(precision)
+    answer = _ANSWERS[purpose]
+    return Rules(
+        purpose=purpose,
+        question=_QUESTIONS[purpose],
+        end_rule=answer.end_rule,
+        reserve=answer.reserve,
+        speed_policy=answer.speed_policy,
+        # Whoever pedals tests the legs as well; the figure would not carry over.
+        propulsion="throttle_only",
+        route_kind=answer.route_kind,
+        stops=answer.stops,
+        runs=answer.runs if isinstance(answer.runs, int) else answer.runs(precision),
+        wanted=precision,
+        why=answer.why,
+        series=answer.series,
+        equipment=(*_LOG, *answer.equipment),
+        cautions=(*_ALWAYS, *answer.cautions),
+    )
 
 
 def runs_for_mean(wanted: float, scatter: float = RUN_STD) -> int:
@@ -123,174 +140,108 @@ def charge_time_s(
     return rated_wh * (1 - from_share) / power * TAPER * 3600
 
 
-def _floor(wanted: float) -> Rules:
-    return _rules(
-        "floor",
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Answer:
+    """What answers one question; `runs` a number, or how it follows from the wanted precision."""
+
+    end_rule: EndRule
+    reserve: float
+    speed_policy: SpeedPolicy
+    route_kind: RouteKind
+    stops: str
+    runs: int | Callable[[float], int]
+    why: str
+    series: tuple[str, ...] = ()
+    equipment: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+
+_ANSWERS: dict[Purpose, _Answer] = {
+    "floor": _Answer(
         end_rule="cutoff",
         reserve=0.10,
         speed_policy="flat_out",
         route_kind="measured_loop",
         stops="As few as the loop allows; each one is noted.",
         runs=3,
-        wanted=wanted,
         why="Three runs to cut-off at full throttle: the floor is the bound under which one run in "
         "twenty falls.",
         equipment=("amp-hour meter, if there is one", "a way to get home from the last lap"),
         cautions=_TO_END,
-    )
-
-
-def _everyday(wanted: float) -> Rules:
-    return _rules(
-        "everyday",
+    ),
+    "everyday": _Answer(
         end_rule="route_end",
         reserve=0.20,
         speed_policy="with_traffic",
         route_kind="mixed_roads",
         stops="As they come; note each with stop and go on.",
-        runs=runs_for_mean(wanted),
-        wanted=wanted,
+        runs=runs_for_mean,
         why="Real roads differ from day to day; the mean of several days is the answer.",
-    )
-
-
-def _economy(wanted: float) -> Rules:
-    return _rules(
-        "economy",
+    ),
+    "economy": _Answer(
         end_rule="gauge_reserve",
         reserve=0.20,
         speed_policy="gentle",
         route_kind="measured_loop",
         stops="None, but for rests that are noted.",
         runs=1,
-        wanted=wanted,
         why="One gentle run to the reserve, carried on to cut-off, shows the best case.",
-    )
-
-
-def _claim(wanted: float) -> Rules:
-    return _rules(
-        "claim",
+    ),
+    "claim": _Answer(
         end_rule="cutoff",
         reserve=0.10,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="None, as makers ride.",
         runs=1,
-        wanted=wanted,
         why="Copy the maker's load, speed, mode and tyre pressure; then one run to cut-off decides.",
         equipment=("scales, to make up the maker's load", "tyre gauge"),
         cautions=_TO_END,
-    )
-
-
-def _compare(wanted: float) -> Rules:
-    return _rules(
-        "compare",
+    ),
+    "compare": _Answer(
         end_rule="route_end",
         reserve=0.20,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="The same for both.",
-        runs=runs_for_difference(wanted),
-        wanted=wanted,
+        runs=runs_for_difference,
         why="One after the other, then in the other order, so that wind and a warming day favour "
         "neither.",
         series=("A", "B", "B", "A"),
-    )
-
-
-def _ageing(wanted: float) -> Rules:
-    return _rules(
-        "ageing",
+    ),
+    "ageing": _Answer(
         end_rule="cutoff",
         reserve=0.10,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="None, but for rests that are noted.",
         runs=1,
-        wanted=wanted,
         why="Fresh and worn pack on one loop, within a few days, at the same temperature.",
         series=("fresh", "worn"),
         equipment=("amp-hour meter, if there is one",),
         cautions=_TO_END,
-    )
-
-
-def _temperature(wanted: float) -> Rules:
-    return _rules(
-        "temperature",
+    ),
+    "temperature": _Answer(
         end_rule="route_end",
         reserve=0.20,
         speed_policy="fixed",
         route_kind="out_and_back",
         stops="The same in both seasons.",
         runs=2,
-        wanted=wanted,
         why="The same route, load, pressure and speed, once warm and once cold; start with a pack "
         "that has taken the outdoor temperature.",
         series=("warm", "cold"),
         cautions=("Below 0 °C do not charge a lithium pack; let it warm up first.",),
-    )
-
-
-def _commute(wanted: float) -> Rules:
-    return _rules(
-        "commute",
+    ),
+    "commute": _Answer(
         end_rule="route_end",
         reserve=0.20,
         speed_policy="with_traffic",
         route_kind="the_trip_itself",
         stops="As on the trip.",
         runs=2,
-        wanted=wanted,
         why="Ride the trip itself, on a day like the worst it must do.",
-    )
-
-
-def _rules(
-    purpose: Purpose,
-    *,
-    end_rule: EndRule,
-    reserve: float,
-    speed_policy: SpeedPolicy,
-    route_kind: RouteKind,
-    stops: str,
-    runs: int,
-    wanted: float,
-    why: str,
-    series: tuple[str, ...] = (),
-    equipment: tuple[str, ...] = (),
-    cautions: tuple[str, ...] = (),
-) -> Rules:
-    return Rules(
-        purpose=purpose,
-        question=_QUESTIONS[purpose],
-        end_rule=end_rule,
-        reserve=reserve,
-        speed_policy=speed_policy,
-        # Whoever pedals tests the legs as well; the figure would not carry over.
-        propulsion="throttle_only",
-        route_kind=route_kind,
-        stops=stops,
-        runs=runs,
-        wanted=wanted,
-        why=why,
-        series=series,
-        equipment=(*_LOG, *equipment),
-        cautions=(*_ALWAYS, *cautions),
-    )
-
-
-_MAKERS = {
-    "floor": _floor,
-    "everyday": _everyday,
-    "economy": _economy,
-    "claim": _claim,
-    "compare": _compare,
-    "ageing": _ageing,
-    "temperature": _temperature,
-    "commute": _commute,
+    ),
 }
 
 

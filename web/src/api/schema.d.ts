@@ -1171,47 +1171,6 @@ export interface components {
             value: number;
         };
         /**
-         * LegIn
-         * @description A leg as typed.
-         */
-        LegIn: {
-            /** Bearing Deg */
-            bearing_deg?: number | null;
-            /**
-             * Climb M
-             * @description A number in m, or text with a unit such as 1720 m
-             * @default 0
-             */
-            climb_m: number | string | null;
-            /**
-             * Descent M
-             * @description A number in m, or text with a unit such as 1720 m
-             * @default 0
-             */
-            descent_m: number | string | null;
-            /**
-             * Length M
-             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
-             */
-            length_m: number | string | null;
-            /**
-             * Speed Mps
-             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
-             */
-            speed_mps?: number | string | null;
-            /**
-             * Stops
-             * @default 0
-             */
-            stops: number;
-            /**
-             * Surface
-             * @default smooth_paved
-             * @enum {string}
-             */
-            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
-        };
-        /**
          * LegOut
          * @description A leg as kept.
          */
@@ -1286,7 +1245,7 @@ export interface components {
         };
         /**
          * NoticeOut
-         * @description A warning.
+         * @description A warning: a code for programs, a sentence for people.
          */
         NoticeOut: {
             /** Code */
@@ -1468,7 +1427,7 @@ export interface components {
             /** Laps */
             laps?: number | null;
             /** Legs */
-            legs?: components["schemas"]["LegIn"][] | null;
+            legs?: components["schemas"]["RouteLeg"][] | null;
             /**
              * Pack Id
              * Format: uuid
@@ -2317,7 +2276,7 @@ export interface components {
             /** Laps */
             laps?: number | null;
             /** Legs */
-            legs?: components["schemas"]["LegIn"][] | null;
+            legs?: components["schemas"]["RouteLeg"][] | null;
             /**
              * Pack Id
              * Format: uuid

@@ -1,8 +1,9 @@
-import { Button, Group, Modal, Select, Text, TextInput } from '@mantine/core';
+import { Modal, Select, Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError } from '../api/client';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
+import { DialogFoot } from '../shell/DialogFoot';
 import classes from './Kit.module.css';
 import { RoadFit } from './RoadFit';
 import { kitBody, removeKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
@@ -82,25 +83,17 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
             {trouble.message}
           </Text>
         )}
-        <Group justify="space-between">
-          {item ? (
-            <Button
-              variant="subtle"
-              onClick={() => (asking ? remove.mutate() : setAsking(true))}
-              loading={remove.isPending}
-            >
-              {asking ? 'Remove for good' : 'Remove'}
-            </Button>
-          ) : (
-            <span />
-          )}
-          <Group>
-            <Button onClick={onClose}>Cancel</Button>
-            <Button type="submit" variant="filled" loading={store.isPending}>
-              Store
-            </Button>
-          </Group>
-        </Group>
+        <DialogFoot
+          remove={
+            item && {
+              asking,
+              pending: remove.isPending,
+              tap: () => (asking ? remove.mutate() : setAsking(true)),
+            }
+          }
+          storing={store.isPending}
+          onClose={onClose}
+        />
       </form>
     </Modal>
   );

@@ -1,8 +1,9 @@
-import { Button, Group, Modal, Text, TextInput } from '@mantine/core';
+import { Modal, Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Route, routesQuery, type Units } from '../api/queries';
+import { DialogFoot } from '../shell/DialogFoot';
 import { LegRows } from './LegRows';
 import { LoopReadings } from './LoopReadings';
 import { BLANK_LEG, type LegText, legBody, legText, readingsOf } from './legForm';
@@ -95,21 +96,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
             {trouble.message}
           </Text>
         )}
-        <Group justify="space-between">
-          {route ? (
-            <Button variant="subtle" onClick={removing.tap}>
-              {removing.asking ? 'Remove for good' : 'Remove'}
-            </Button>
-          ) : (
-            <span />
-          )}
-          <Group>
-            <Button onClick={onClose}>Cancel</Button>
-            <Button type="submit" variant="filled" loading={store.isPending}>
-              Store
-            </Button>
-          </Group>
-        </Group>
+        <DialogFoot remove={route ? removing : null} storing={store.isPending} onClose={onClose} />
       </form>
     </Modal>
   );

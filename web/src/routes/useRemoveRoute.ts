@@ -17,6 +17,7 @@ export function useRemoveRoute(id: string, onDone: () => void) {
   });
   return {
     asking,
+    pending: remove.isPending,
     error: remove.error,
     tap: () => (asking ? remove.mutate() : setAsking(true)),
   };

@@ -110,6 +110,7 @@ export function tripBody(form: TripForm, units: Units, quick = false): TripIn {
               descent_m: 0,
               surface: form.surface,
               stops: plain(form.stops) ?? 0,
+              winding: false,
             },
           ]
         : null,

@@ -1,0 +1,12 @@
+"""A warning over HTTP."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+
+class NoticeOut(Schema):
+    """A warning: a code for programs, a sentence for people."""
+
+    code: str
+    message: str

@@ -1,0 +1,29 @@
+import { Button, Group } from '@mantine/core';
+
+interface DialogFootProps {
+  /** What removes the thing; a new one has nothing to remove. */
+  remove: { asking: boolean; pending: boolean; tap: () => void } | null;
+  storing: boolean;
+  onClose: () => void;
+}
+
+/** Remove on the left, on the second tap; cancel and store on the right. */
+export function DialogFoot({ remove, storing, onClose }: DialogFootProps) {
+  return (
+    <Group justify="space-between">
+      {remove ? (
+        <Button variant="subtle" onClick={remove.tap} loading={remove.pending}>
+          {remove.asking ? 'Remove for good' : 'Remove'}
+        </Button>
+      ) : (
+        <span />
+      )}
+      <Group>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button type="submit" variant="filled" loading={storing}>
+          Store
+        </Button>
+      </Group>
+    </Group>
+  );
+}
