@@ -17,20 +17,14 @@ from hashlib import sha256
 from pathlib import Path
 from types import FrameType
 
+from house import core
 from house.database import Database, free_port
-from house.environment import prepare
+from house.environment import node_environment, prepare
 from house.paths import PYTHON, ROOT, RUN, VENV, WEB
 from house.say import Trouble, say, step
+from house.watch import Watch
 
 DEFAULT_PORT = 8600
-
-#: The core's own commands, answered without a server or a database.
-CORE_COMMANDS = {
-    "analyse": "analyse BUNDLE [--json]: what a test bundle means",
-    "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",
-    "claim": "claim CLAIM.json [--json]: whether a maker's figure can be true",
-    "size": "size TRIP.json --cell CELL.json [--json]: how large a pack a trip needs",
-}
 
 Command = Callable[[argparse.Namespace, list[str]], int]
 
@@ -39,7 +33,7 @@ def main(arguments: Sequence[str]) -> int:
     """Run one command; returns its exit code."""
     parser = _parser()
     options, rest = parser.parse_known_args(arguments)
-    if rest and options.command not in (*CORE_COMMANDS, "test", "bench", "manage"):
+    if rest and options.command not in (*core.COMMANDS, "test", "bench", "manage"):
         parser.error(
             f"unknown: {' '.join(rest)}; ./limpet {options.command} --help lists what there is"
         )
@@ -65,7 +59,7 @@ def _parser() -> argparse.ArgumentParser:
     start.set_defaults(run=_start)
     passing: tuple[tuple[str, Command, str], ...] = (
         ("test", _test, "run all tests; further arguments go to pytest"),
-        *((name, _core, words) for name, words in CORE_COMMANDS.items()),
+        *((name, _core, words) for name, words in core.COMMANDS.items()),
         ("bench", _bench, "time what must be fast, against a yardstick in the same run"),
         ("manage", _manage, "Django's own commands, with the database running"),
     )
@@ -93,7 +87,7 @@ def _secret_key() -> str:
 def environment(database: Database | None = None) -> dict[str, str]:
     """The environment of every Python process of ours."""
     found = {
-        **os.environ,
+        **{name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"},
         "PYTHONPATH": os.pathsep.join([str(ROOT / "src"), str(ROOT)]),
         "DJANGO_SETTINGS_MODULE": "server.settings",
         "LIMPET_SECRET_KEY": _secret_key(),
@@ -121,7 +115,7 @@ def _only_one(name: str, complaint: str) -> Iterator[None]:
 
 @contextmanager
 def running(name: str, *, quiet: bool = False) -> Iterator[Database]:
-    """A database of this checkout, started and, at the end, stopped cleanly."""
+    """A database of this checkout, started or joined; at the end stopped unless others use it."""
     database = Database(RUN / name)
     if quiet:
         database.start()
@@ -131,7 +125,7 @@ def running(name: str, *, quiet: bool = False) -> Iterator[Database]:
     try:
         yield database
     finally:
-        database.stop()
+        database.leave()
 
 
 def _port(wanted: int | None) -> int:
@@ -169,7 +163,10 @@ def _start(options: argparse.Namespace, rest: list[str]) -> int:
             # Ctrl-C reaches the server too (same terminal); wait for it, then stop the database.
             signal.signal(signal.SIGINT, pass_on)
             signal.signal(signal.SIGTERM, pass_on)
+            watch = Watch(database)
+            watch.start()
             code = server.wait()
+            watch.stop()
         say("Stopped.")
         return 0 if code in (0, -signal.SIGTERM, -signal.SIGINT) else code
 
@@ -184,9 +181,9 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     if not rest:
         # Arguments are pytest's; without any, the page's own tests run as well.
-        page = subprocess.run(["npm", "run", "--silent", "test"], cwd=WEB, check=False)
-        if page.returncode != 0:
-            return page.returncode
+        page = _npm("test")
+        if page != 0:
+            return page
     with (
         _only_one("test", "Tests run in this checkout already; wait for them."),
         running("test-db") as db,
@@ -196,10 +193,10 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
 
 
 def _core(options: argparse.Namespace, rest: list[str]) -> int:
-    if not PYTHON.is_file():
-        prepare(tests=False)
-    command = [str(PYTHON), "-m", "limpet.cli", options.command, *rest]
-    return subprocess.run(command, env=environment(), check=False).returncode
+    # The script itself answers these once there is a virtual environment.
+    prepare(tests=False)
+    core.run([options.command, *rest])
+    return 1
 
 
 def _bench(options: argparse.Namespace, rest: list[str]) -> int:
@@ -227,9 +224,13 @@ def _types(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     command = [str(PYTHON), "-m", "tools.write_openapi"]
     code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
-    return (
-        code or subprocess.run(["npm", "run", "--silent", "types"], cwd=WEB, check=False).returncode
-    )
+    return code or _npm("types")
+
+
+def _npm(script: str) -> int:
+    """One of the page's own scripts; returns its exit code."""
+    command = ["npm", "run", "--silent", script]
+    return subprocess.run(command, cwd=WEB, env=node_environment(), check=False).returncode
 
 
 def _check(options: argparse.Namespace, rest: list[str]) -> int:
@@ -252,7 +253,7 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
             done = subprocess.run(
                 command,
                 cwd=folder,
-                env=environment(database),
+                env=node_environment() | environment(database),
                 stdin=subprocess.DEVNULL,
                 stdout=subprocess.PIPE,
                 stderr=subprocess.STDOUT,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import secrets
 import shutil
@@ -12,6 +13,7 @@ import tempfile
 import time
 from hashlib import sha256
 from pathlib import Path
+from typing import TextIO
 
 from house.say import Trouble, run, step
 
@@ -61,6 +63,7 @@ class Database:
     def __init__(self, home: Path) -> None:
         self.home = home
         self.port = 0
+        self._used: TextIO | None = None
         self._data = home / "data"
         self._pid_file = home / "mariadbd.pid"
         self._port_file = home / "port"
@@ -82,8 +85,42 @@ class Database:
         return {"LIMPET_DB_PORT": str(self.port), "LIMPET_DB_PASSWORD": self.password}
 
     def start(self) -> None:
-        """Start the server, or take over one that a killed run left behind."""
+        """Start the server, or join one that runs already: of another command, or left by a killed one."""
         self.home.mkdir(parents=True, exist_ok=True, mode=0o700)
+        # One at a time finds out whether it runs and starts it.
+        with (self.home / "starting.lock").open("a") as starting:
+            fcntl.flock(starting, fcntl.LOCK_EX)
+            self._start()
+            self._used = (self.home / "users.lock").open("a")
+            fcntl.flock(self._used, fcntl.LOCK_SH)
+
+    def leave(self) -> None:
+        """Stop the server if nobody else uses it: the last one out turns off the light."""
+        with (self.home / "starting.lock").open("a") as starting:
+            fcntl.flock(starting, fcntl.LOCK_EX)
+            if self._used is not None:
+                try:
+                    fcntl.flock(self._used, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                except BlockingIOError:
+                    return
+                finally:
+                    self._used.close()
+                    self._used = None
+            self.stop()
+
+    @property
+    def is_alive(self) -> bool:
+        """Whether the server's process is there."""
+        return self._pid() is not None
+
+    def revive(self) -> None:
+        """Start the server again where it was, after it died: same data, same port."""
+        with (self.home / "starting.lock").open("a") as starting:
+            fcntl.flock(starting, fcntl.LOCK_EX)
+            if not self.is_alive:
+                self._launch()
+
+    def _start(self) -> None:
         if not self._password_file.is_file():
             self._password_file.touch(mode=0o600)
             self._password_file.write_text(secrets.token_urlsafe(24))
@@ -91,7 +128,8 @@ class Database:
             return
         if not (self._data / "mysql").is_dir():
             self._install()
-        self.port = free_port()
+        # Where it was, if it can be: a server that runs already knows it by its port.
+        self.port = self._last_port() or free_port()
         self._launch()
 
     def stop(self) -> None:
@@ -112,6 +150,18 @@ class Database:
         text = self._pid_file.read_text().strip()
         pid = int(text) if text.isdigit() else None
         return pid if pid is not None and _alive(pid) else None
+
+    def _last_port(self) -> int | None:
+        text = self._port_file.read_text().strip() if self._port_file.is_file() else ""
+        if not text.isdigit():
+            return None
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", int(text)))
+            except OSError:
+                return None
+        return int(text)
 
     def _take_over(self) -> bool:
         """Whether a server of ours still runs: then it is used again."""
@@ -187,7 +237,8 @@ class Database:
             lines += [
                 f"CREATE USER IF NOT EXISTS '{_USER}'@'{host}' IDENTIFIED BY '{secret}';",
                 f"GRANT ALL ON limpet.* TO '{_USER}'@'{host}';",
-                f"GRANT ALL ON limpet_test.* TO '{_USER}'@'{host}';",
+                # One for each process that tests run in: limpet_test, limpet_test_gw0, …
+                f"GRANT ALL ON `limpet\\_test%`.* TO '{_USER}'@'{host}';",
                 f"GRANT ALL ON limpet_bench.* TO '{_USER}'@'{host}';",
             ]
         lines.append(f"ALTER USER 'root'@'localhost' IDENTIFIED BY '{secret}';")

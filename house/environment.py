@@ -6,7 +6,7 @@ import os
 import sys
 from pathlib import Path
 
-from house.machine import ensure_packages
+from house.machine import ensure_packages, has_node
 from house.paths import DIST, PYTHON, ROOT, RUN, VENV, WEB, digest, is_current
 from house.say import run, step
 
@@ -18,30 +18,42 @@ def prepare(*, tests: bool) -> None:
     RUN.mkdir(exist_ok=True)
     ensure_packages(tests=tests)
     _virtual_environment(tests=tests)
+    _node()
     _node_modules()
     build_page()
 
 
 def _virtual_environment(*, tests: bool) -> None:
     for name in ("app", "dev") if tests else ("app",):
-        locked = ROOT / "requirements" / f"{name}.txt"
-        wanted = digest([locked]) + sys.version
-        stamp = VENV / f".{name}-installed"
-        if is_current(stamp, wanted):
-            continue
-        with step(f"Installing Python packages ({name}.txt, pinned and hashed)"):
-            if not PYTHON.is_file():
-                run([sys.executable, "-m", "venv", VENV], why="making .venv")
-            install: list[str | Path] = [
-                PYTHON,
-                "-m",
-                "pip",
-                "install",
-                *_QUIET_PIP,
-                "--require-hashes",
-            ]
-            run([*install, "-r", locked], why=f"installing {locked.name}")
-            stamp.write_text(wanted)
+        _install(name, f"Installing Python packages ({name}.txt, pinned and hashed)")
+
+
+def _install(name: str, what: str) -> None:
+    """Install a lock file into the virtual environment, once for each of its contents."""
+    locked = ROOT / "requirements" / f"{name}.txt"
+    wanted = digest([locked]) + sys.version
+    stamp = VENV / f".{name}-installed"
+    if is_current(stamp, wanted):
+        return
+    with step(what):
+        if not PYTHON.is_file():
+            run([sys.executable, "-m", "venv", VENV], why="making .venv")
+        install: list[str | Path] = [PYTHON, "-m", "pip", "install", *_QUIET_PIP]
+        run([*install, "--require-hashes", "-r", locked], why=f"installing {locked.name}")
+        stamp.write_text(wanted)
+
+
+def _node() -> None:
+    """Node of the machine's own if it is new enough, else the one that a Python package brings."""
+    if not has_node():
+        _install("node", "Installing Node (node.txt, pinned and hashed)")
+
+
+def node_environment() -> dict[str, str]:
+    """The environment in which `node` and `npm` are found."""
+    if has_node():
+        return dict(os.environ)
+    return {**os.environ, "PATH": f"{VENV / 'bin'}{os.pathsep}{os.environ.get('PATH', '')}"}
 
 
 def _node_modules() -> None:
@@ -53,7 +65,7 @@ def _node_modules() -> None:
     with step("Installing the page's packages (npm ci)"):
         # Debian ships one npm and Node's own archive another; both understand these.
         command = ["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"]
-        run(command, why="npm ci", cwd=WEB)
+        run(command, why="npm ci", cwd=WEB, env=node_environment())
         stamp.write_text(wanted)
 
 
@@ -68,6 +80,6 @@ def build_page() -> None:
     if is_current(stamp, wanted) and (DIST / "index.html").is_file():
         return
     with step("Building the page"):
-        environment = {**os.environ, "NODE_ENV": "production"}
+        environment = {**node_environment(), "NODE_ENV": "production"}
         run(["npm", "run", "--silent", "build"], why="building the page", cwd=WEB, env=environment)
         stamp.write_text(wanted)

@@ -1,21 +1,67 @@
 """The API: everything under /api, signed in unless said otherwise."""
 
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
-from server import problems
 from server.accounts.api import router as accounts
 from server.kit.api import router as kit
 from server.logbook.api import router as logbook
 from server.plans.api import router as plans
+from server.wire import problems
+from server.wire.reading import BoundedParser
 
-api = NinjaAPI(
+#: What any address may answer with, beside what its own lines say.
+_ANY = {"401", "403", "404", "422", "500", "503"}
+_ANY_CHANGE = {"400", "409", "413", "429"}
+
+
+def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """The description of the API is for those who may use it."""
+
+    @wraps(view)
+    def guarded(request: HttpRequest, *arguments: Any, **named: Any) -> HttpResponse:
+        if not request.user.is_authenticated:
+            message = "The API is described to those who are signed in."
+            return problems.problem_response(401, "signed_out", message)
+        return view(request, *arguments, **named)
+
+    return guarded
+
+
+class LimpetApi(NinjaAPI):
+    """The API, whose description tells every answer that it can give."""
+
+    def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
+        """Ninja's description, with the failures that all addresses share."""
+        schema = super().get_openapi_schema(**options)
+        refusal = {
+            "description": "A failure in the one shape",
+            "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+        }
+        for operations in schema["paths"].values():
+            for method, operation in operations.items():
+                codes = _ANY if method == "get" else _ANY | _ANY_CHANGE
+                said = {str(code) for code in operation["responses"]}
+                for code in sorted(codes - said):
+                    operation["responses"][code] = refusal
+        return schema
+
+
+api = LimpetApi(
     title="Limpet",
     version="1",
     description="Range tests of light electric vehicles. Every id is made by the client; a repeated "
     "send changes nothing. Every failure has one shape: code, message, fields, faults.",
     auth=django_auth,
     urls_namespace="api",
+    parser=BoundedParser(),
+    docs_decorator=_signed_in_only,
 )
 problems.install(api)
 api.add_router("", accounts)

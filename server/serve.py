@@ -11,6 +11,9 @@ from django.core.management import call_command
 
 from standins import weather
 
+#: Requests at once; more are answered with 503 by uvicorn itself.
+MOST_AT_ONCE = 300
+
 
 def main() -> None:
     """Run the server until it is told to stop."""
@@ -19,15 +22,20 @@ def main() -> None:
     parser.add_argument("--no-demo", action="store_true")
     options = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
-    if not os.environ.get("LIMPET_WEATHER_URL"):
-        # Until a real source is set up, the made-up weather office answers.
-        _, os.environ["LIMPET_WEATHER_URL"] = weather.serve()
+    if not options.no_demo and not os.environ.get("LIMPET_DEMO_WEATHER_URL"):
+        # The made-up weather office of the made-up island.
+        _, os.environ["LIMPET_DEMO_WEATHER_URL"] = weather.serve()
     django.setup()
     print("· Bringing the database up to date …", flush=True)
     call_command("migrate", interactive=False, verbosity=0)
     if not options.no_demo:
         print("· Loading the demo, the island of Skerrow …", flush=True)
         call_command("load_demo")
+    # Models can be imported only now.
+    from server.logbook.worker import Worker
+
+    results = Worker()
+    results.start()
     config = uvicorn.Config(
         "server.asgi:application",
         host="127.0.0.1",
@@ -35,10 +43,13 @@ def main() -> None:
         log_level="warning",
         lifespan="off",
         timeout_graceful_shutdown=5,
+        limit_concurrency=MOST_AT_ONCE,
     )
     server = uvicorn.Server(config)
     print(f"\nLimpet is at http://127.0.0.1:{options.port}/   (Ctrl-C stops it)\n", flush=True)
     server.run()
+    results.stop()
+    results.join(timeout=5)
 
 
 if __name__ == "__main__":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from datetime import timedelta
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -12,7 +13,34 @@ SECRET_KEY = os.environ.get("LIMPET_SECRET_KEY", "")
 if not SECRET_KEY:
     raise RuntimeError("LIMPET_SECRET_KEY is not set; start the server with ./limpet start")
 DEBUG = False
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", *os.environ.get("LIMPET_HOSTS", "").split()]
+
+
+def _asked(name: str) -> bool | None:
+    """Whether a switch of the environment is on or off; None when nobody said."""
+    said = os.environ.get(name, "").strip().lower()
+    if said in ("1", "yes", "on", "open"):
+        return True
+    return False if said else None
+
+
+#: Names under which this Limpet is reached beside this machine's own; without any it is a rider's
+#: own Limpet on loopback, open to whoever sits there.
+_HOSTS = os.environ.get("LIMPET_HOSTS", "").split()
+ON_LOOPBACK = not _HOSTS
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", *_HOSTS]
+_SIGN_UP, _DEMO = _asked("LIMPET_SIGN_UP"), _asked("LIMPET_DEMO")
+SIGN_UP_OPEN = ON_LOOPBACK if _SIGN_UP is None else _SIGN_UP
+DEMO_OFFERED = ON_LOOPBACK if _DEMO is None else _DEMO
+ADMIN_OPEN = _asked("LIMPET_ADMIN") is True
+
+#: Behind a proxy that speaks https, everything is https: cookies, redirects, HSTS.
+if os.environ.get("LIMPET_SCHEME", "http") == "https":
+    SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
+    SECURE_SSL_REDIRECT = True
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 365 * 24 * 3600
+    SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = True
+    CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in _HOSTS]
 
 INSTALLED_APPS = [
     "django.contrib.admin",
@@ -21,6 +49,8 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.messages",
     "django.contrib.staticfiles",
+    "axes",  # counts wrong passwords
+    "csp",
     "ninja",  # ships the API page's own scripts, so that nothing is fetched
     "server.accounts",
     "server.kit",
@@ -37,6 +67,10 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "axes.middleware.AxesMiddleware",
+    # Innermost: what a view stores is rolled back when it is answered with a failure.
+    "server.wire.whole.WholeOrNothing",
 ]
 TEMPLATES = [
     {
@@ -51,8 +85,9 @@ TEMPLATES = [
         },
     }
 ]
-#: Where conditions are asked for; `server.serve` starts the stand-in when there is none.
+#: Where conditions are asked for, and where the demo's account asks: a made-up office.
 WEATHER_URL = os.environ.get("LIMPET_WEATHER_URL", "")
+DEMO_WEATHER_URL = os.environ.get("LIMPET_DEMO_WEATHER_URL", "")
 ROOT_URLCONF = "server.urls"
 ASGI_APPLICATION = "server.asgi.application"
 
@@ -64,21 +99,64 @@ DATABASES = {
         "PASSWORD": os.environ.get("LIMPET_DB_PASSWORD", ""),
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("LIMPET_DB_PORT", "3306"),
-        "CONN_MAX_AGE": 60,
-        "CONN_HEALTH_CHECKS": True,
+        # Under ASGI every request has a thread of its own, which would take a kept connection
+        # with it to its end: they are closed with the request.
+        "CONN_MAX_AGE": 0,
         "OPTIONS": {
             "charset": "utf8mb4",
             "sql_mode": "TRADITIONAL",
             "isolation_level": "read committed",
+            # A database that hangs must not take every thread with it.
+            "connect_timeout": 5,
+            "read_timeout": 300,
+            "write_timeout": 300,
         },
         "TEST": {"NAME": "limpet_test", "CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_ci"},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
-    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "server.accounts.backend.NameBackend",
 ]
+_VALIDATION = "django.contrib.auth.password_validation"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"{_VALIDATION}.UserAttributeSimilarityValidator"},
+    {"NAME": f"{_VALIDATION}.MinimumLengthValidator"},
+    {"NAME": f"{_VALIDATION}.CommonPasswordValidator"},
+    {"NAME": f"{_VALIDATION}.NumericPasswordValidator"},
+    {"NAME": "server.accounts.passwords.VarietyValidator"},
+]
+# Wrong passwords are counted for each account, whatever address they come from; each address is
+# held to a rate as well, before a password is looked at, for looking at one takes a second.
+AXES_LOCKOUT_PARAMETERS = ["username"]
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = timedelta(minutes=10)
+AXES_RESET_ON_SUCCESS = True
+AXES_DISABLE_ACCESS_LOG = True
+AXES_ENABLE_ADMIN = False
+AXES_VERBOSE = False
+# Addresses are held to a rate by the addresses' own throttle (`accounts.api`).
+SILENCED_SYSTEM_CHECKS = ["axes.W006"]
+SIGN_INS_PER_ADDRESS, SIGN_UPS_PER_ADDRESS = "20/m", "20/h"
+
+#: No script but the page's own files. Mantine sets styles on elements, which needs the exception.
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        "script-src": ["'self'"],
+        "style-src": ["'self'", "'unsafe-inline'"],
+        "img-src": ["'self'", "data:", "blob:"],
+        "font-src": ["'self'"],
+        "connect-src": ["'self'"],
+        "worker-src": ["'self'"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+X_FRAME_OPTIONS = "DENY"
 USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en"
@@ -95,13 +173,13 @@ CSRF_COOKIE_SAMESITE = SESSION_COOKIE_SAMESITE = "Lax"
 _SUFFIX = os.environ.get("LIMPET_COOKIE_SUFFIX", "")
 SESSION_COOKIE_NAME = f"limpet_session{_SUFFIX}"
 CSRF_COOKIE_NAME = f"limpet_csrf{_SUFFIX}"
-SESSION_COOKIE_AGE = 180 * 24 * 3600
+SESSION_COOKIE_AGE = 30 * 24 * 3600
 
-#: The demo's account; the start page offers it only when the demo is loaded.
-DEMO_USERNAME = "demo"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
+# Larger files lie on disk while they are read.
+FILE_UPLOAD_MAX_MEMORY_SIZE = 1 * 2**20
+DATA_UPLOAD_MAX_NUMBER_FIELDS = DATA_UPLOAD_MAX_NUMBER_FILES = 400
 # A logger's day at ten rows a second is 100 MB of text.
-DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 2**20
-FILE_UPLOAD_MAX_MEMORY_SIZE = 256 * 2**20
 MOST_UPLOAD_BYTES = 512 * 2**20
 
 LOGGING = {

@@ -9,6 +9,7 @@ from typing import Any
 import polars as pl
 from hypothesis import strategies as st
 
+from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import (
     ENTRY_KINDS,
     Conditions,
@@ -75,7 +76,12 @@ def minimal(**changes: Any) -> bytes:
 #: An hour ahead of UTC, UTC itself, and three and a half hours behind.
 ZONES = tuple(timezone(timedelta(minutes=minutes)) for minutes in (60, 0, -210))
 
-numbers = st.floats(-1e6, 1e6, allow_nan=False, allow_infinity=False)
+
+def within(name: str) -> st.SearchStrategy[float]:
+    """Numbers that a column of entries may hold."""
+    return st.floats(ENTRY_COLUMNS[name].low, ENTRY_COLUMNS[name].high)
+
+
 positive = st.floats(0.001, 1e5, allow_nan=False)
 words = st.text(
     st.characters(exclude_categories=("Cs", "Cc"), exclude_characters="\ufeff\x85\u2028\u2029"),
@@ -107,16 +113,17 @@ def sheets(draw: st.DrawFn) -> TestSheet:
 @st.composite
 def entry_lists(draw: st.DrawFn) -> tuple[Entry, ...]:
     """Entries in order of time with any readings."""
-    times = sorted(draw(st.lists(st.floats(0, 1e5), min_size=1, max_size=6)))
+    # Two alike at one moment are one: the format leaves exact duplicates out.
+    times = sorted(draw(st.lists(st.floats(0, 1e5), min_size=1, max_size=6, unique=True)))
     volts = st.none() | st.floats(0.1, 50)
     return tuple(
         Entry(
             time_s=time,
             kind=draw(st.sampled_from(ENTRY_KINDS)),
-            trip_m=draw(st.none() | numbers),
+            trip_m=draw(st.none() | within("trip_m")),
             voltage_rest_v=draw(volts),
-            charge_ah=draw(st.none() | numbers),
-            gauge=draw(st.none() | numbers),
+            charge_ah=draw(st.none() | within("charge_ah")),
+            gauge=draw(st.none() | within("gauge")),
             mode=draw(notes),
             note=draw(notes),
         )

@@ -1,26 +1,31 @@
-"""Signing in and out, and the units an account reads in."""
+"""Signing in and out, passwords, and the units an account reads in."""
 
 from __future__ import annotations
 
 from typing import Literal
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout, password_validation
-from django.contrib.auth.models import User
-from django.core.exceptions import ValidationError
+from django.contrib.auth import logout
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import django_auth
+from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict
 
-from server.accounts.models import Preferences
-from server.problems import FieldError, Problem
+from server.accounts import services
+from server.accounts.models import Account, Preferences
+from server.wire.problems import Problem
+from server.wire.typed import line
 
 router = Router(tags=["account"])
+
+#: What one address may try: a person mistypes a few times, a program tries all day.
+SIGN_INS = AnonRateThrottle(settings.SIGN_INS_PER_ADDRESS)
+SIGN_UPS = AnonRateThrottle(settings.SIGN_UPS_PER_ADDRESS)
 
 
 class Units(Schema):
@@ -34,11 +39,15 @@ class Units(Schema):
 
 
 class SessionOut(Schema):
-    """Who is signed in, if anybody; whether the demo can be."""
+    """Who is signed in, if anybody; what this Limpet offers to whom."""
 
     username: str | None
     demo: bool
     demo_offered: bool
+    #: Whether an account can be made here.
+    sign_up_open: bool
+    #: Whether conditions can be asked for, and whether what answers is made up.
+    weather: Literal["none", "made_up", "service"]
     csrf_token: str
     units: Units
 
@@ -47,14 +56,31 @@ class SignIn(Schema):
     """A name and a password."""
 
     model_config = ConfigDict(extra="forbid")
-    username: str = Field(min_length=1, max_length=150)
-    password: str = Field(min_length=1, max_length=200)
+    username: line(150, least=1)
+    password: line(200, least=1)
+
+
+class PasswordIn(Schema):
+    """A password, and the one wanted instead."""
+
+    model_config = ConfigDict(extra="forbid")
+    current: line(200, least=1)
+    wanted: line(200, least=1)
+
+
+class CurrentIn(Schema):
+    """A password, to be sure who asks."""
+
+    model_config = ConfigDict(extra="forbid")
+    current: line(200, least=1)
 
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user
     units = Units()
+    demo = False
     if user.is_authenticated:
+        demo = services.is_demo(user)
         stored = Preferences.objects.filter(owner=user).first()
         if stored is not None:
             units = Units(
@@ -63,10 +89,15 @@ def _session(request: HttpRequest) -> SessionOut:
                 temperature=stored.temperature,
                 pressure=stored.pressure,
             )
+    weather: Literal["none", "made_up", "service"] = "service" if settings.WEATHER_URL else "none"
+    if demo and settings.DEMO_WEATHER_URL:
+        weather = "made_up"
     return SessionOut(
         username=user.get_username() if user.is_authenticated else None,
-        demo=user.is_authenticated and user.get_username() == settings.DEMO_USERNAME,
-        demo_offered=User.objects.filter(username=settings.DEMO_USERNAME).exists(),
+        demo=demo,
+        demo_offered=settings.DEMO_OFFERED and Account.objects.filter(is_demo=True).exists(),
+        sign_up_open=settings.SIGN_UP_OPEN,
+        weather=weather,
         csrf_token=get_token(request),
         units=units,
     )
@@ -77,13 +108,21 @@ def get_session(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
-@router.post("/session", operation_id="signIn", response={200: SessionOut, 403: Problem}, auth=None)
+@router.post(
+    "/session",
+    operation_id="signIn",
+    response={200: SessionOut, 403: Problem, 429: Problem},
+    auth=None,
+    throttle=[SIGN_INS],
+)
 def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
     _require_csrf(request)
-    user = authenticate(request, username=payload.username, password=payload.password)
-    if user is None:
-        raise HttpError(403, "That name and password do not match. Check both and try again.")
-    login(request, user)
+    try:
+        services.enter(request, payload.username, payload.password)
+    except services.LockedError as error:
+        raise HttpError(429, str(error)) from error
+    except services.NoSuchSignInError as error:
+        raise HttpError(403, str(error)) from error
     return _session(request)
 
 
@@ -95,29 +134,37 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
 )
 def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     _require_csrf(request)
-    user = User.objects.filter(username=settings.DEMO_USERNAME, is_active=True).first()
-    if user is None:
-        raise HttpError(404, "The demo is not loaded here. Start Limpet without --no-demo.")
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    if not services.enter_demo(request):
+        raise HttpError(404, "The demo is not offered here. Start Limpet without --no-demo.")
     return _session(request)
 
 
-@router.post("/accounts", operation_id="createAccount", response=SessionOut, auth=None)
+@router.post(
+    "/session/demo/renew",
+    operation_id="renewDemo",
+    response={200: SessionOut, 403: Problem},
+    auth=django_auth,
+)
+def renew_demo(request: HttpRequest) -> SessionOut:
+    """Set the demo back to new: whatever was changed in it goes."""
+    if not services.is_demo(request.user):
+        raise HttpError(403, "Only the demo can be set back to new.")
+    services.renew_demo(request)
+    return _session(request)
+
+
+@router.post(
+    "/accounts",
+    operation_id="createAccount",
+    response={200: SessionOut, 403: Problem, 422: Problem},
+    auth=None,
+    throttle=[SIGN_UPS],
+)
 def create_account(request: HttpRequest, payload: SignIn) -> SessionOut:
     _require_csrf(request)
-    if User.objects.filter(username=payload.username).exists():
-        raise FieldError({"username": "is taken; choose another"})
-    user = User(username=payload.username)
-    try:
-        user.full_clean(exclude=["password"])
-        password_validation.validate_password(payload.password, user)
-    except ValidationError as cause:
-        named = getattr(cause, "message_dict", {"password": cause.messages})
-        raise FieldError({name: " ".join(texts) for name, texts in named.items()}) from cause
-    with transaction.atomic():
-        user.set_password(payload.password)
-        user.save()
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    if not settings.SIGN_UP_OPEN:
+        raise HttpError(403, "Accounts are made by whoever runs this Limpet. Ask there.")
+    services.create(request, payload.username, payload.password)
     return _session(request)
 
 
@@ -127,9 +174,36 @@ def sign_out(request: HttpRequest) -> SessionOut:
     return _session(request)
 
 
+@router.put(
+    "/password",
+    operation_id="changePassword",
+    response={200: SessionOut, 422: Problem},
+    auth=django_auth,
+    throttle=[SIGN_INS],
+)
+def change_password(request: HttpRequest, payload: PasswordIn) -> SessionOut:
+    """Change the password; other sessions are signed out by it."""
+    services.change_password(request, request.user, payload.current, payload.wanted)
+    return _session(request)
+
+
+@router.post(
+    "/password/elsewhere",
+    operation_id="signOutElsewhere",
+    response={200: SessionOut, 422: Problem},
+    auth=django_auth,
+    throttle=[SIGN_INS],
+)
+def sign_out_elsewhere(request: HttpRequest, payload: CurrentIn) -> SessionOut:
+    """Sign out every other session of this account."""
+    services.sign_out_elsewhere(request, request.user, payload.current)
+    return _session(request)
+
+
 @router.put("/units", operation_id="putUnits", response=Units, auth=django_auth)
 def put_units(request: HttpRequest, payload: Units) -> Units:
-    Preferences.objects.update_or_create(owner=request.user, defaults=payload.model_dump())
+    with transaction.atomic():
+        Preferences.objects.update_or_create(owner=request.user, defaults=payload.model_dump())
     return payload
 
 

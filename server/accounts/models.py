@@ -1,8 +1,18 @@
-"""What an account keeps beside Django's own user: the units it reads in."""
+"""What an account keeps beside Django's own user: its name as it is compared, and its units."""
 
 from __future__ import annotations
 
 from django.db import models
+
+
+class Account(models.Model):
+    """An account's name as it is compared, what it looks like, and whether it is the demo's."""
+
+    owner = models.OneToOneField("auth.User", on_delete=models.CASCADE, related_name="account")
+    # Byte by byte: the table's own collation takes é for e.
+    folded = models.CharField(max_length=150, unique=True, db_collation="utf8mb4_bin")
+    skeleton = models.CharField(max_length=320, unique=True, db_collation="utf8mb4_bin")
+    is_demo = models.BooleanField(default=False)
 
 
 class Preferences(models.Model):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Literal
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -10,18 +10,49 @@ from ninja import File, Form, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import ConfigDict, Field
 
+from limpet.bounds import (
+    AUXILIARY,
+    BEARING,
+    CLIMB,
+    CURRENT_LIMIT,
+    CYCLES,
+    DRAG_AREA,
+    EFFICIENCY,
+    LAP,
+    LENGTH,
+    LOAD,
+    MOST_NAME,
+    MOTOR_POWER,
+    PACK_CHARGE,
+    PACK_ENERGY,
+    PACK_RESISTANCE,
+    PACK_VOLTAGE,
+    REGENERATION,
+    RETAINED,
+    RIDER_MASS,
+    ROLLING,
+    SPEED,
+    STOPS,
+    TARGET_SPEED,
+    VEHICLE_MASS,
+)
+from limpet.forecast.spec import MOST_LEGS
 from limpet.pack import Chemistry
 from limpet.road import Surface, VehicleKind
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
-from server.notices import NoticeOut
-from server.problems import Problem
-from server.typed import typed
+from server.wire.notices import NoticeOut
+from server.wire.problems import Problem
+from server.wire.stored import readable
+from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none
 
 router = Router(tags=["kit"])
 
-Name = Annotated[str, Field(min_length=1, max_length=100)]
-Note = Annotated[str, Field(max_length=2000)]
+#: Pieces of one kind of kit that are listed; `services.store` takes no more.
+MOST_LISTED = services.MOST_KIT
+
+Name = line(MOST_NAME, least=1)
+Note = paragraph(2000)
 
 
 class _In(Schema):
@@ -31,8 +62,8 @@ class _In(Schema):
 class StepDownIn(_In):
     """A controller's limp rule as typed."""
 
-    below_v: typed("voltage", gt=0, le=1000)
-    max_speed_mps: typed("speed", gt=0, le=60)
+    below_v: typed(PACK_VOLTAGE)
+    max_speed_mps: typed(TARGET_SPEED)
 
 
 class StepDownOut(Schema):
@@ -47,15 +78,15 @@ class VehicleIn(_In):
 
     name: Name
     kind: VehicleKind
-    mass_kg: typed("mass", gt=0, le=2000) = None
-    cda_m2: float | None = Field(None, ge=0.05, le=5, allow_inf_nan=False)
-    crr: float | None = Field(None, ge=0.001, le=0.2, allow_inf_nan=False)
-    drivetrain_efficiency: float | None = Field(None, ge=0.2, le=1, allow_inf_nan=False)
-    aux_w: typed("power", ge=0, le=5000) = None
-    regeneration: float | None = Field(None, ge=0, le=1, allow_inf_nan=False)
-    max_power_w: typed("power", ge=20, le=200_000) = None
-    max_speed_mps: typed("speed", gt=0, le=60) = None
-    controller_current_limit_a: typed("current", gt=0, le=2000) = None
+    mass_kg: typed_or_none(VEHICLE_MASS) = None
+    cda_m2: number_or_none(DRAG_AREA) = None
+    crr: number_or_none(ROLLING) = None
+    drivetrain_efficiency: number_or_none(EFFICIENCY) = None
+    aux_w: typed_or_none(AUXILIARY) = None
+    regeneration: number_or_none(REGENERATION) = None
+    max_power_w: typed_or_none(MOTOR_POWER) = None
+    max_speed_mps: typed_or_none(TARGET_SPEED) = None
+    controller_current_limit_a: typed_or_none(CURRENT_LIMIT) = None
     step_down: list[StepDownIn] = Field(default_factory=list, max_length=6)
     note: Note = ""
 
@@ -93,9 +124,15 @@ class VehicleOut(Schema):
     note: str
 
     @staticmethod
-    def resolve_fit(obj: Vehicle) -> dict[str, Any] | None:
-        """The fit without what only the core reads."""
-        return {k: v for k, v in obj.fit.items() if k != "road"} if obj.fit else None
+    def resolve_fit(obj: Vehicle) -> FitOut | None:
+        """The fit without what only the core reads; none when it cannot be read any more."""
+        return readable(obj.fit, FitOut)
+
+    @staticmethod
+    def resolve_step_down(obj: Vehicle) -> list[StepDownOut]:
+        """The limp table, less rules that an older form let through half empty."""
+        rules = obj.step_down if isinstance(obj.step_down, list) else []
+        return [found for rule in rules if (found := readable(rule, StepDownOut)) is not None]
 
 
 class PackIn(_In):
@@ -105,13 +142,13 @@ class PackIn(_In):
     chemistry: Chemistry
     series: int = Field(ge=1, le=300)
     parallel: int | None = Field(None, ge=1, le=1000)
-    rated_ah: typed("charge", gt=0, le=2000)
-    rated_wh: typed("energy", gt=0, le=200_000) = None
-    full_v: typed("voltage", gt=0, le=1000) = None
-    cutoff_v: typed("voltage", gt=0, le=1000) = None
-    equivalent_full_cycles: float | None = Field(None, ge=0, allow_inf_nan=False)
-    resistance_ohm: typed("resistance", gt=0, le=20) = None
-    retained_fraction: float | None = Field(None, ge=0.1, le=1.3, allow_inf_nan=False)
+    rated_ah: typed(PACK_CHARGE)
+    rated_wh: typed_or_none(PACK_ENERGY) = None
+    full_v: typed_or_none(PACK_VOLTAGE) = None
+    cutoff_v: typed_or_none(PACK_VOLTAGE) = None
+    equivalent_full_cycles: number_or_none(CYCLES) = None
+    resistance_ohm: typed_or_none(PACK_RESISTANCE) = None
+    retained_fraction: number_or_none(RETAINED) = None
     note: Note = ""
 
 
@@ -137,8 +174,8 @@ class RiderIn(_In):
     """A rider as typed."""
 
     name: Name
-    mass_kg: typed("mass", gt=0, le=400) = None
-    gear_kg: typed("mass", ge=0, le=400) = None
+    mass_kg: typed_or_none(RIDER_MASS) = None
+    gear_kg: typed_or_none(LOAD) = None
     note: Note = ""
 
 
@@ -157,7 +194,7 @@ _REFUSALS = {409: Problem, 422: Problem}
 
 @router.get("/vehicles", operation_id="listVehicles", response=list[VehicleOut])
 def list_vehicles(request: HttpRequest) -> list[Named]:
-    return list(Vehicle.objects.owned_by(request.user))
+    return list(Vehicle.objects.owned_by(request.user)[:MOST_LISTED])
 
 
 @router.put(
@@ -177,15 +214,12 @@ def delete_vehicle(request: HttpRequest, item_id: UUID) -> Status[None]:
 
 @router.get("/packs", operation_id="listPacks", response=list[PackOut])
 def list_packs(request: HttpRequest) -> list[Named]:
-    return list(Pack.objects.owned_by(request.user))
+    return list(Pack.objects.owned_by(request.user)[:MOST_LISTED])
 
 
 @router.put("/packs/{item_id}", operation_id="putPack", response={200: PackOut, **_REFUSALS})
 def put_pack(request: HttpRequest, item_id: UUID, payload: PackIn) -> Named:
-    values = payload.model_dump()
-    if values["rated_ah"] is None:
-        raise services.FieldError({"rated_ah": "is needed; it stands on the pack's label"})
-    return services.store(Pack, request.user, item_id, values)
+    return services.store(Pack, request.user, item_id, payload.model_dump())
 
 
 @router.delete("/packs/{item_id}", operation_id="deletePack", response={204: None, 404: Problem})
@@ -196,7 +230,7 @@ def delete_pack(request: HttpRequest, item_id: UUID) -> Status[None]:
 
 @router.get("/riders", operation_id="listRiders", response=list[RiderOut])
 def list_riders(request: HttpRequest) -> list[Named]:
-    return list(Rider.objects.owned_by(request.user))
+    return list(Rider.objects.owned_by(request.user)[:MOST_LISTED])
 
 
 @router.put("/riders/{item_id}", operation_id="putRider", response={200: RiderOut, **_REFUSALS})
@@ -213,13 +247,13 @@ def delete_rider(request: HttpRequest, item_id: UUID) -> Status[None]:
 class RouteLeg(_In):
     """A leg, as typed and as kept."""
 
-    length_m: typed("distance", gt=0, le=2_000_000)
-    climb_m: typed("length", ge=0, le=9000) = 0.0
-    descent_m: typed("length", ge=0, le=9000) = 0.0
-    bearing_deg: float | None = Field(None, ge=0, le=360, allow_inf_nan=False)
+    length_m: typed(LENGTH)
+    climb_m: typed(CLIMB) = 0.0
+    descent_m: typed(CLIMB) = 0.0
+    bearing_deg: number_or_none(BEARING) = None
     surface: Surface = "smooth_paved"
-    stops: float = Field(0, ge=0, le=1000, allow_inf_nan=False)
-    speed_mps: typed("speed", gt=0, le=100) = None
+    stops: number(STOPS) = 0.0
+    speed_mps: typed_or_none(SPEED) = None
     winding: bool = False
 
 
@@ -228,10 +262,8 @@ class RouteIn(_In):
 
     name: Name
     kind: Literal["legs", "loop"]
-    legs: list[RouteLeg] = Field(min_length=1, max_length=400)
-    readings_m: list[Annotated[float, Field(gt=0, le=200_000)]] = Field(
-        default_factory=list, max_length=50
-    )
+    legs: list[RouteLeg] = Field(min_length=1, max_length=MOST_LEGS)
+    readings_m: list[number(LAP)] = Field(default_factory=list, max_length=50)
     note: Note = ""
 
 
@@ -263,6 +295,7 @@ class RouteOut(Schema):
     id: UUID
     name: str
     kind: Literal["legs", "loop", "track"]
+    #: Empty when they cannot be read any more; the way's length stays.
     legs: list[LegOut]
     length_m: float
     ascent_m: float
@@ -273,12 +306,27 @@ class RouteOut(Schema):
     notices: list[NoticeOut]
     note: str
 
+    @staticmethod
+    def resolve_legs(obj: Route) -> list[LegOut]:
+        legs = obj.legs if isinstance(obj.legs, list) else []
+        found = [readable(leg, LegOut) for leg in legs]
+        return [leg for leg in found if leg is not None] if None not in found else []
+
+    @staticmethod
+    def resolve_profile(obj: Route) -> ProfileOut | None:
+        return readable(obj.profile, ProfileOut)
+
+    @staticmethod
+    def resolve_notices(obj: Route) -> list[NoticeOut]:
+        notices = obj.notices if isinstance(obj.notices, list) else []
+        return [found for kept in notices if (found := readable(kept, NoticeOut)) is not None]
+
 
 class ReadingsIn(_In):
     """Several readings of one loop."""
 
-    readings_m: list[typed("distance", gt=0, le=200_000)] = Field(min_length=1, max_length=50)
-    accuracy_pct: float = Field(0.0, ge=0, le=20)
+    readings_m: list[typed(LAP)] = Field(min_length=1, max_length=50)
+    accuracy_pct: float = Field(0.0, ge=0, le=20, allow_inf_nan=False)
 
 
 class LoopLengthOut(Schema):
@@ -292,7 +340,7 @@ class LoopLengthOut(Schema):
 
 @router.get("/routes", operation_id="listRoutes", response=list[RouteOut])
 def list_routes(request: HttpRequest) -> list[Named]:
-    return list(Route.objects.owned_by(request.user).defer("gpx"))
+    return list(Route.objects.owned_by(request.user).defer("gpx")[:MOST_LISTED])
 
 
 # Named paths stand before `{item_id}`, which would take them for ids.

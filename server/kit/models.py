@@ -8,7 +8,7 @@ from django.db import models
 
 from limpet.pack import CHEMISTRIES
 from limpet.road import VehicleKind
-from server.owned import Owned
+from server.wire.owned import Owned
 
 
 class Named(Owned):

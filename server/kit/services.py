@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 from django.contrib.auth.models import User
-from django.db import transaction
+from django.db import IntegrityError, transaction
 
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RiderSpec, VehicleSpec
@@ -18,24 +18,27 @@ from limpet.quantity import Quantity
 from limpet.road import Leg, loop_length, route_faults
 from limpet.road import Route as CoreRoute
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
-from server.problems import ConflictError, FieldError
+from server.wire.owned import create_or_change
+from server.wire.problems import ConflictError, FieldError
+
+#: Pieces of one kind of kit, or routes, that an account may keep.
+MOST_KIT = 1000
 
 
 def store(model: type[Named], owner: User, item_id: UUID, values: dict[str, Any]) -> Named:
     """Create or change one piece of kit under the id that the client made."""
-    with transaction.atomic():
-        taken = model.objects.filter(pk=item_id).exclude(owner=owner).exists()
-        if taken:
-            raise ConflictError("That id is in use. Load the page again and add it once more.")
-        same_name = model.objects.owned_by(owner).filter(name=values["name"]).exclude(pk=item_id)
-        if same_name.exists():
-            raise FieldError({"name": f"'{values['name']}' is in your kit already; choose another"})
-        if model is Pack:
-            _check_pack(values)
-        item, _ = model.objects.owned_by(owner).update_or_create(
-            pk=item_id, defaults=values, create_defaults={**values, "owner": owner}
-        )
-    return item
+    if model is Pack:
+        _check_pack(values)
+    owned = model.objects.owned_by(owner)
+    if owned.count() >= MOST_KIT and not owned.filter(pk=item_id).exists():
+        raise ConflictError(f"Your kit holds {MOST_KIT} of these; remove one you no longer use.")
+    try:
+        with transaction.atomic():
+            return create_or_change(model, owner, item_id, values)
+    except IntegrityError as cause:
+        raise FieldError(
+            {"name": f"'{values['name']}' is in your kit already; choose another"}
+        ) from cause
 
 
 def remove(model: type[Named], owner: User, item_id: UUID) -> None:

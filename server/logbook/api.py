@@ -4,56 +4,94 @@ from __future__ import annotations
 
 import json
 import re
-from typing import Any
+from dataclasses import asdict
+from typing import Annotated, Any
 from uuid import UUID
 
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Status
-from ninja.errors import HttpError
 from ninja.files import UploadedFile
+from pydantic import Field
 
-from limpet.bundle.archive import files_of_zip
-from server.logbook import results, services
+from limpet.bounds import MOST_NAME
+from limpet.evidence.columns import ENTRY_COLUMNS
+from limpet.evidence.model import Purpose
+from server.logbook import listing, results, services
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
     EndIn,
     EntryIn,
+    NowOut,
     RideIn,
     StoredEntry,
     TestDetail,
+    TestFound,
+    TestPage,
     TestRow,
     TracesOut,
     detail_of,
     entry_of,
+    found_of,
     row_of,
 )
-from server.problems import Problem
+from server.wire.problems import ConflictError, Problem
+from server.wire.typed import line, number_or_none
 
 router = Router(tags=["logbook"])
+#: Parts of one import: a bundle's files and its photos.
+MOST_FILES = 200
 
 
-@router.get("", operation_id="listTests", response=list[TestRow])
-def list_tests(request: HttpRequest) -> list[TestRow]:
-    return [row_of(test) for test in RangeTest.objects.owned_by(request.user).for_list()]
+@router.get("", operation_id="listTests", response=TestPage)
+def list_tests(
+    request: HttpRequest,
+    after: line(80) = "",
+    most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
+    vehicle: line(MOST_NAME) = "",
+    purpose: Purpose | None = None,
+    words: line(100) = "",
+) -> TestPage:
+    """The logbook, newest first; `after` is what the page before gave as `next`."""
+    found = listing.page_of(
+        request.user, after=after, most=most, vehicle=vehicle, purpose=purpose or "", words=words
+    )
+    return TestPage(
+        items=[row_of(test) for test in found.tests],
+        next=found.next,
+        count=found.count,
+        summary=None if after else asdict(listing.summary(request.user)),
+    )
+
+
+@router.get("/find", operation_id="findTests", response=list[TestFound])
+def find_tests(request: HttpRequest, words: line(100) = "") -> list[TestFound]:
+    """Tests whose title or vehicle holds some words, newest first."""
+    return [found_of(test) for test in listing.named(request.user, words)]
+
+
+@router.get("/now", operation_id="getNow", response=NowOut)
+def get_now(request: HttpRequest) -> NowOut:
+    """Rides under way, and the kit of the newest test."""
+    under_way, newest, count = listing.now(request.user)
+    return NowOut(
+        under_way=[found_of(test) for test in under_way],
+        vehicle_name=newest.vehicle_name if newest else "",
+        pack_name=newest.pack_name if newest else "",
+        rider_name=newest.rider_name if newest else "",
+        tests=count,
+    )
 
 
 @router.post(
     "/import", operation_id="importBundle", response={201: TestRow, 413: Problem, 422: Problem}
 )
 def import_bundle(
-    request: HttpRequest, id: Form[UUID], files: File[list[UploadedFile]]
+    request: HttpRequest,
+    id: Form[UUID],
+    files: Annotated[list[UploadedFile], File(min_length=1, max_length=MOST_FILES)],
 ) -> Status[TestRow]:
     """A zipped bundle as one file, or a bundle's files."""
-    if sum(file.size or 0 for file in files) > settings.MOST_UPLOAD_BYTES:
-        raise HttpError(413, "That is over 512 MiB. Split the log, or import a zip.")
-    first = files[0]
-    if len(files) == 1 and (first.name or "").lower().endswith(".zip"):
-        named = files_of_zip(first.read(), first.name or "bundle.zip")
-    else:
-        named = {(file.name or "").rsplit("/", 1)[-1]: file.read() for file in files}
-    test = services.import_files(request.user, id, named)
-    return Status(201, row_of(test))
+    return Status(201, row_of(services.import_uploads(request.user, id, files)))
 
 
 @router.put(
@@ -78,7 +116,10 @@ def delete_test(request: HttpRequest, test_id: UUID) -> Status[None]:
     "/{test_id}/traces", operation_id="getTraces", response={200: TracesOut | None, 404: Problem}
 )
 def get_traces(
-    request: HttpRequest, test_id: UUID, from_s: float | None = None, to_s: float | None = None
+    request: HttpRequest,
+    test_id: UUID,
+    from_s: number_or_none(ENTRY_COLUMNS["time_s"].span) = None,
+    to_s: number_or_none(ENTRY_COLUMNS["time_s"].span) = None,
 ) -> dict[str, Any] | None:
     return results.traces(_own(request, test_id), from_s, to_s)
 
@@ -86,8 +127,10 @@ def get_traces(
 @router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})
 def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
     """The result exactly as `./limpet analyse --json` prints it."""
-    result = results.cached(_own(request, test_id)).result
-    text = json.dumps(result, indent=2, ensure_ascii=False)
+    kept = results.current(_own(request, test_id))
+    if kept.fault:
+        raise ConflictError(kept.fault)
+    text = json.dumps(results.detail_of(kept)["result"], indent=2, ensure_ascii=False)
     return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
 
 
@@ -134,5 +177,5 @@ def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestDetail:
 
 def _own(request: HttpRequest, test_id: UUID) -> RangeTest:
     queryset = RangeTest.objects.owned_by(request.user)
-    test: RangeTest = queryset.select_related("cached_result").get(pk=test_id)
+    test: RangeTest = queryset.select_related("kept_result").get(pk=test_id)
     return test

@@ -8,18 +8,16 @@ from datetime import datetime, timezone
 from typing import Any
 
 import polars as pl
+from pydantic import ValidationError
 
-from limpet.bundle.columns import ENTRY_COLUMNS
 from limpet.bundle.sheet import sheet_adapter
+from limpet.errors import LimpetError
+from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry as CoreEntry
 from limpet.evidence.model import Notice, TestSheet
 from limpet.evidence.model import RangeTest as CoreTest
-from server.logbook.models import Entry, RangeTest, SampleChunk
-
-__all__ = ["chunk_rows", "core_entry", "core_sheet", "core_test", "entry_values", "sheet_columns"]
-
-#: Rows of samples in one chunk: some 5 MB of Parquet, well below the largest packet.
-CHUNK_ROWS = 200_000
+from server.logbook.models import Entry, RangeTest
+from server.wire.stored import unwrapped
 
 
 def core_test(test: RangeTest) -> CoreTest:
@@ -28,17 +26,37 @@ def core_test(test: RangeTest) -> CoreTest:
     frames = [pl.read_parquet(io.BytesIO(bytes(chunk.data))) for chunk in chunks]
     return CoreTest(
         sheet=core_sheet(test),
-        samples=pl.concat(frames) if frames else None,
+        # A chunk of another day may lack a column or bring one of its own.
+        samples=pl.concat(frames, how="diagonal_relaxed") if frames else None,
         entries=tuple(core_entry(entry) for entry in test.entries.standing()),
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
-        notices=tuple(Notice(**notice) for notice in test.notices),
+        notices=tuple(_notice(kept) for kept in test.notices),
         extra=test.extra,
     )
 
 
+class UnreadableError(LimpetError):
+    """What was stored cannot be read by this version; nothing is lost."""
+
+
+def _notice(kept: Any) -> Notice:
+    """A notice as stored by any version."""
+    if isinstance(kept, dict) and isinstance(kept.get("message"), str):
+        return Notice(code=str(kept.get("code", "note")), message=kept["message"])
+    return Notice(code="note", message=str(kept)[:300])
+
+
 def core_sheet(test: RangeTest) -> TestSheet:
     """The sheet of a stored test."""
-    return sheet_adapter().validate_python(test.sheet)
+    try:
+        return sheet_adapter().validate_python(unwrapped(test.sheet))
+    except ValidationError as cause:
+        first = cause.errors()[0]
+        where = ".".join(str(part) for part in first["loc"]) or "it"
+        raise UnreadableError(
+            f"The sheet of this test was stored in a shape that cannot be read any more: {where} "
+            f"{first['msg'].lower()}. Its entries are kept; export them, or remove the test."
+        ) from cause
 
 
 def core_entry(entry: Entry) -> CoreEntry:
@@ -64,6 +82,7 @@ def sheet_columns(sheet: TestSheet) -> dict[str, Any]:
         "title": sheet.title,
         "purpose": sheet.purpose,
         "started_at": started,
+        **({"sorted_at": started} if started is not None else {}),
         "started_at_text": _text(sheet.started_at),
         "sheet": stored,
         "vehicle_name": (sheet.vehicle.name or "")[:100],
@@ -74,22 +93,3 @@ def sheet_columns(sheet: TestSheet) -> dict[str, Any]:
 
 def _text(started: datetime | None) -> str:
     return "" if started is None else started.isoformat()
-
-
-def chunk_rows(test: RangeTest, frame: pl.DataFrame) -> list[SampleChunk]:
-    """A table of samples as chunks, not yet saved."""
-    chunks = []
-    for sequence, part in enumerate(frame.iter_slices(CHUNK_ROWS)):
-        buffer = io.BytesIO()
-        part.write_parquet(buffer, compression="zstd", compression_level=1)
-        chunks.append(
-            SampleChunk(
-                test=test,
-                sequence=sequence,
-                first_time_s=part["time_s"][0],
-                last_time_s=part["time_s"][-1],
-                count=part.height,
-                data=buffer.getvalue(),
-            )
-        )
-    return chunks

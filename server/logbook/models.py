@@ -6,23 +6,37 @@ from typing import Self
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import models
+from django.utils import timezone
 
 from limpet.evidence.model import ENTRY_KINDS
-from server.owned import Owned, OwnedQuerySet
+from server.wire.owned import Owned, OwnedQuerySet
 
 
 class RangeTestQuerySet(OwnedQuerySet):
     def for_list(self) -> Self:
         """Newest first, with what a row needs, in one query."""
         return (
-            self.select_related("cached_result")
+            self.select_related("kept_result")
             .only(
                 "id", "title", "purpose", "started_at", "started_at_text", "state", "revision",
-                "vehicle_name", "pack_name", "rider_name", "vehicle_id", "pack_id",
-                "cached_result__key", "cached_result__strip", "cached_result__figures",
+                "vehicle_name", "pack_name", "rider_name", "sorted_at",
+                "kept_result__revision", "kept_result__core", "kept_result__fault",
+                "kept_result__strip", "kept_result__figures",
             )
-            .order_by(models.F("started_at").desc(nulls_last=True), "title")
+            .order_by("-sorted_at", "-id")
         )  # fmt: skip
+
+    def with_evidence(self) -> Self:
+        """Tests that anything was recorded of."""
+        entries = Entry.objects.filter(test=models.OuterRef("pk"), removed=False)
+        chunks = SampleChunk.objects.filter(test=models.OuterRef("pk"))
+        return self.filter(models.Exists(entries) | models.Exists(chunks))
+
+    def due(self, core: str) -> Self:
+        """Tests whose result is missing, or was derived from other evidence or another core."""
+        return self.with_evidence().exclude(
+            kept_result__revision=models.F("revision"), kept_result__core=core
+        )
 
 
 class RangeTest(Owned):
@@ -48,13 +62,19 @@ class RangeTest(Owned):
     vehicle = models.ForeignKey("kit.Vehicle", null=True, on_delete=models.SET_NULL)
     pack = models.ForeignKey("kit.Pack", null=True, on_delete=models.SET_NULL)
     rider = models.ForeignKey("kit.Rider", null=True, on_delete=models.SET_NULL)
-    #: Raised by every change to the evidence; part of the key under which results are cached.
+    #: What lists are sorted by: when it began, or when it was stored if nobody said.
+    sorted_at = models.DateTimeField(default=timezone.now, editable=False)
+    #: Raised by every change to the evidence; a result is of one revision.
     revision = models.PositiveIntegerField(default=1)
 
     objects = RangeTestQuerySet.as_manager()
 
     class Meta:
-        indexes = (models.Index(fields=("owner", "-started_at"), name="range_test_newest"),)
+        indexes = (
+            models.Index(fields=("owner", "-started_at"), name="range_test_newest"),
+            models.Index(fields=("owner", "-sorted_at", "-id"), name="range_test_listed"),
+            models.Index(fields=("owner", "state"), name="range_test_by_state"),
+        )
 
     def __str__(self) -> str:
         return self.title
@@ -130,11 +150,37 @@ class SampleChunk(models.Model):
         )
 
 
-class CachedResult(models.Model):
-    """A derived result under the key of what it was derived from; thrown away freely."""
+class TestResult(models.Model):
+    """What a test came to, under the evidence and the core that it was derived from.
 
-    test = models.OneToOneField(RangeTest, on_delete=models.CASCADE, related_name="cached_result")
-    key = models.CharField(max_length=60)
-    result = models.JSONField()
-    strip = models.JSONField()
-    figures = models.JSONField()
+    Lists read rows and compute nothing; a row whose evidence or core has moved on is computed anew
+    by `worker`. `figures`, `strip` and `detail` are kept as `wire.stored` does.
+    """
+
+    __test__ = False  # not a pytest class, whatever its name begins with
+
+    test = models.OneToOneField(RangeTest, on_delete=models.CASCADE, related_name="kept_result")
+    revision = models.PositiveIntegerField()
+    core = models.CharField(max_length=32)
+    #: Why it could not be computed; empty when it could.
+    fault = models.CharField(max_length=500, blank=True)
+    wh_per_km = models.FloatField(null=True, blank=True)
+    wh_per_km_std = models.FloatField(null=True, blank=True)
+    range_to_cutoff_m = models.FloatField(null=True, blank=True)
+    range_to_cutoff_std_m = models.FloatField(null=True, blank=True)
+    #: How far its tideline reaches, and whether it was ridden to the end of the pack.
+    reach_m = models.FloatField(null=True, blank=True)
+    measured = models.BooleanField(default=False)
+    figures = models.JSONField(null=True)
+    #: The tideline thinned to what a row of a list can show.
+    strip = models.JSONField(null=True)
+    #: The whole result, and the tideline as the test's own page draws it.
+    detail = models.JSONField(null=True)
+    computed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        indexes = (
+            models.Index(fields=("core", "revision"), name="result_by_core"),
+            models.Index(fields=("wh_per_km",), name="result_by_consumption"),
+            models.Index(fields=("range_to_cutoff_m",), name="result_by_range"),
+        )

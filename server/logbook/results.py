@@ -1,42 +1,83 @@
-"""Results are derived: computed by the core, cached under what they were derived from."""
+"""Results are derived: computed by the core, kept under the evidence and the core they come from."""
 
 from __future__ import annotations
 
+import logging
 from dataclasses import asdict
 from typing import Any
 
-from limpet import CORE_VERSION
-from limpet.evidence.model import RangeTest as CoreTest
-from limpet.result import Result, analyse, strip_of, traces_of
-from server.logbook.evidence import core_test
-from server.logbook.models import CachedResult, RangeTest
+from django.db import IntegrityError, transaction
+
+from limpet.result import analyse, traces_of
+from limpet.version import core_digest
+from server.logbook.evidence import UnreadableError, core_test
+from server.logbook.figures import columns_of
+from server.logbook.models import RangeTest, TestResult
+from server.wire.stored import unwrapped
+
+logger = logging.getLogger(__name__)
 
 
-def cache_key(test: RangeTest) -> str:
-    """The inputs' version and the core's."""
-    return f"{test.revision}:{CORE_VERSION}"
+def is_fresh(test: RangeTest, kept: TestResult | None) -> bool:
+    """Whether a kept result is of this evidence and this core."""
+    return kept is not None and (kept.revision, kept.core) == (test.revision, core_digest())
 
 
-def cached(test: RangeTest) -> CachedResult:
-    """The result of a test, computed now unless it already was."""
-    stored = getattr(test, "cached_result", None)
-    if stored is not None and stored.key == cache_key(test):
-        return stored
-    evidence = core_test(test)
-    return store(test, evidence, analyse(evidence))
+def current(test: RangeTest) -> TestResult:
+    """The result of one test, computed now unless it already was; for its own page, not for lists."""
+    kept: TestResult | None = getattr(test, "kept_result", None)
+    if kept is not None and is_fresh(test, kept) and (kept.fault or kept.detail is not None):
+        return kept
+    return compute(test)
 
 
-def store(test: RangeTest, evidence: CoreTest, result: Result) -> CachedResult:
-    """Keep a result that was just computed."""
-    values = {
-        "key": cache_key(test),
-        "result": result.to_json(),
-        "strip": asdict(strip_of(evidence, result)),
-        "figures": _figures(result),
-    }
-    stored, _ = CachedResult.objects.update_or_create(test=test, defaults=values)
-    test.cached_result = stored
-    return stored
+def compute(test: RangeTest) -> TestResult:
+    """Compute and keep a test's result; a failure is kept as such, with its reason."""
+    try:
+        evidence = core_test(test)
+        return keep(test, columns_of(evidence, analyse(evidence)))
+    except UnreadableError as error:
+        return keep(test, {"fault": str(error)})
+    except Exception:  # whatever one test does to the core, the others have their results
+        logger.exception("the result of test %s could not be computed", test.pk)
+        text = "This result could not be computed; the evidence is kept. The server's log says why."
+        return keep(test, {"fault": text})
+
+
+_NOTHING: dict[str, Any] = {
+    "fault": "",
+    "wh_per_km": None,
+    "wh_per_km_std": None,
+    "range_to_cutoff_m": None,
+    "range_to_cutoff_std_m": None,
+    "reach_m": None,
+    "measured": False,
+    "figures": None,
+    "strip": None,
+    "detail": None,
+}
+
+
+def keep(test: RangeTest, columns: dict[str, Any]) -> TestResult:
+    """Keep what was computed of a test as it was read; what is newer already stays."""
+    values = {**_NOTHING, **columns, "revision": test.revision, "core": core_digest()}
+    rows = TestResult.objects.filter(test_id=test.pk)
+    made = TestResult(test=test, **values)
+    if not rows.filter(revision__lte=test.revision).update(**values):
+        try:
+            with transaction.atomic():
+                made.save(force_insert=True)
+        except IntegrityError:
+            # Somebody kept one of a later revision meanwhile, or the test was removed.
+            logger.info("the result of test %s was overtaken", test.pk)
+    test.kept_result = made
+    return made
+
+
+def detail_of(kept: TestResult) -> dict[str, Any]:
+    """The whole result and strip of a row; empty when it could not be computed."""
+    found = unwrapped(kept.detail)
+    return found if isinstance(found, dict) else {}
 
 
 def traces(test: RangeTest, from_s: float | None, to_s: float | None) -> dict[str, Any] | None:
@@ -46,17 +87,3 @@ def traces(test: RangeTest, from_s: float | None, to_s: float | None) -> dict[st
     evidence = core_test(test)
     found = traces_of(evidence, analyse(evidence), from_s, to_s)
     return asdict(found) if found is not None else None
-
-
-def _figures(result: Result) -> dict[str, Any]:
-    """What a row of the logbook says."""
-    consumption = result.consumption
-    return {
-        "wh_per_km": consumption.wh_per_km.to_json() if consumption else None,
-        "wh_per_mi": consumption.wh_per_mi.to_json() if consumption else None,
-        "range_to_cutoff": result.range_to_cutoff.to_json() if result.range_to_cutoff else None,
-        "range_to_reserve": result.range_to_reserve.to_json() if result.range_to_reserve else None,
-        "range_measured": result.range_measured,
-        "reserve": result.reserve,
-        "reserve_assumed": result.reserve_assumed,
-    }

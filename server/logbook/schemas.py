@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, create_model
 
-from limpet.evidence.model import EndReason, EntryKind, Purpose
+from limpet.bounds import LAP, MOST_TITLE, MOST_WORDS
+from limpet.evidence.columns import ENTRY_COLUMNS, Column
+from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.logbook import results
-from server.logbook.evidence import core_sheet, entry_values
+from server.logbook.evidence import UnreadableError, core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest
-from server.notices import NoticeOut
-from server.typed import typed
+from server.wire.notices import NoticeOut
+from server.wire.stored import readable, unwrapped
+from server.wire.times import RideTime
+from server.wire.typed import line, number, number_or_none, paragraph, typed_or_none
+
+#: Earlier shapes of an entry that its history shows.
+MOST_EARLIER = 50
 
 
 class QuantityOut(Schema):
@@ -64,6 +70,9 @@ class FiguresOut(Schema):
     reserve_assumed: bool
 
 
+Computed = Literal["fresh", "waiting", "failed"]
+
+
 class TestRow(Schema):
     """A test as a row of the logbook."""
 
@@ -75,8 +84,52 @@ class TestRow(Schema):
     vehicle_name: str
     pack_name: str
     rider_name: str
-    strip: StripOut
-    figures: FiguresOut
+    strip: StripOut | None
+    figures: FiguresOut | None
+    #: "waiting" until the worker has computed it; "failed" with the reason in `trouble`.
+    computed: Computed
+    trouble: str
+
+
+class SummaryOut(Schema):
+    """All of an account's tests together."""
+
+    tests: int
+    measured: int
+    waiting: int
+    reach_m: float
+    vehicles: list[str]
+
+
+class TestPage(Schema):
+    """Some rows of the logbook, and what gives the next ones."""
+
+    items: list[TestRow]
+    next: str | None
+    #: How many fit the filters.
+    count: int
+    #: All tests together; on the first page only.
+    summary: SummaryOut | None
+
+
+class TestFound(Schema):
+    """A test as the palette names it."""
+
+    id: UUID
+    title: str
+    vehicle_name: str
+    started_at: str | None
+    state: str
+
+
+class NowOut(Schema):
+    """What a ride is begun from: rides under way, and the kit of the newest test."""
+
+    under_way: list[TestFound]
+    vehicle_name: str
+    pack_name: str
+    rider_name: str
+    tests: int
 
 
 class MethodOut(Schema):
@@ -190,12 +243,14 @@ class TestDetail(Schema):
     vehicle_name: str
     pack_name: str
     rider_name: str
-    sheet: SheetOut
+    #: None when it was stored in a shape that cannot be read any more; `trouble` says so.
+    sheet: SheetOut | None
     entries: list[EntryOut]
     has_samples: bool
     result: ResultOut | None
     strip: StripOut | None
     figures: FiguresOut | None
+    trouble: str
 
 
 class StoredEntry(Schema):
@@ -230,99 +285,137 @@ class _In(Schema):
 class RideIn(_In):
     """A ride that is about to be logged by hand."""
 
-    title: str = Field(min_length=1, max_length=300)
+    title: line(MOST_TITLE, least=1)
     purpose: Purpose | None = None
-    started_at: datetime
+    started_at: RideTime
     vehicle_id: UUID
     pack_id: UUID
     rider_id: UUID | None = None
     reserve: float | None = Field(None, ge=0, lt=1, allow_inf_nan=False)
-    lap_length_m: typed("distance", gt=0, le=200_000) = None
+    lap_length_m: typed_or_none(LAP) = None
 
 
-class EntryIn(_In):
-    """An entry as typed; what was not read is left out."""
+class _EntryBase(_In):
+    """What every entry has."""
 
-    time_s: float = Field(ge=0, le=30 * 24 * 3600, allow_inf_nan=False)
     kind: EntryKind
-    trip_m: typed("distance", ge=0, le=10_000_000) = None
-    gps_m: typed("distance", ge=0, le=10_000_000) = None
-    odometer_m: typed("distance", ge=0, le=10_000_000) = None
-    laps: float | None = Field(None, ge=0, le=100_000, allow_inf_nan=False)
-    voltage_rest_v: typed("voltage", ge=0, le=2000) = None
-    voltage_load_v: typed("voltage", ge=0, le=2000) = None
-    current_a: typed("current", ge=-2000, le=2000) = None
-    charge_ah: typed("charge", ge=-2000, le=5000) = None
-    energy_wh: typed("energy", ge=-1e6, le=1e6) = None
-    gauge: float | None = Field(None, ge=-1000, le=1000, allow_inf_nan=False)
-    speed_mps: typed("speed", ge=0, le=120) = None
-    battery_temp_c: typed("temperature", ge=-60, le=300) = None
-    motor_temp_c: typed("temperature", ge=-60, le=300) = None
-    mode: str | None = Field(None, max_length=200)
-    note: str | None = Field(None, max_length=5000)
+
+
+def _entry_field(column: Column) -> tuple[Any, Any]:
+    """A column of the one list as a form's field."""
+    if column.is_text:
+        words = paragraph(column.longest) if column.longest > MOST_WORDS else line(column.longest)
+        return (words | None, None)
+    if column.name == "time_s":
+        return (number(column.span), ...)
+    made = number_or_none(column.span) if column.kind is None else typed_or_none(column.span)
+    return (made, None)
+
+
+#: An entry as typed; what was not read is left out. Its fields are `evidence.columns`'.
+EntryIn = create_model(
+    "EntryIn",
+    __base__=_EntryBase,
+    **{
+        name: _entry_field(column)
+        for name, column in ENTRY_COLUMNS.items()
+        if name not in _EntryBase.model_fields
+    },
+)
 
 
 class EndIn(_In):
     """Why the ride stopped."""
 
     reason: EndReason
-    note: str = Field("", max_length=2000)
+    note: paragraph(2000) = ""
 
 
 def row_of(test: RangeTest) -> TestRow:
     """A test as a row."""
-    found = results.cached(test)
-    return TestRow(**_head(test), strip=found.strip, figures=found.figures)
+    kept = getattr(test, "kept_result", None)
+    computed: Computed = "waiting"
+    if results.is_fresh(test, kept):
+        computed = "failed" if kept.fault else "fresh"
+    return TestRow(
+        **_head(test),
+        strip=readable(kept.strip, StripOut) if kept else None,
+        figures=readable(kept.figures, FiguresOut) if kept else None,
+        computed=computed,
+        trouble=kept.fault if kept and computed == "failed" else "",
+    )
+
+
+def found_of(test: RangeTest) -> TestFound:
+    """A test by its name."""
+    head = _head(test)
+    return TestFound(**{name: head[name] for name in TestFound.model_fields})
 
 
 def detail_of(test: RangeTest) -> TestDetail:
     """A test with its entries and, once there is evidence, its result."""
     entries = list(test.entries.standing().prefetch_related("revisions"))
     has_samples = test.chunks.exists()
-    found = results.cached(test) if entries or has_samples else None
-    sheet = core_sheet(test)
+    found = results.current(test) if entries or has_samples else None
+    detail = results.detail_of(found) if found else {}
+    trouble = found.fault if found else ""
+    try:
+        sheet = _sheet_of(core_sheet(test))
+    except UnreadableError as error:
+        sheet, trouble = None, str(error)
+    return TestDetail(
+        **_head(test),
+        sheet=sheet,
+        entries=[entry_of(entry) for entry in entries],
+        has_samples=has_samples,
+        result=readable(detail.get("result"), ResultOut),
+        strip=readable(detail.get("strip"), StripOut),
+        figures=readable(found.figures, FiguresOut) if found else None,
+        trouble=trouble,
+    )
+
+
+def _sheet_of(sheet: TestSheet) -> SheetOut:
     conditions, rider = sheet.conditions, sheet.rider
     load = None
     if rider is not None and rider.mass_kg is not None:
         load = rider.mass_kg + (rider.gear_kg or 0.0)
     pack = sheet.pack
-    return TestDetail(
-        **_head(test),
-        sheet=SheetOut(
-            vehicle_kind=sheet.vehicle.kind,
-            pack=PackOnSheet(
-                name=pack.name,
-                chemistry=pack.chemistry,
-                series=pack.series,
-                parallel=pack.parallel,
-                rated_ah=pack.rated_ah,
-                full_v=pack.full_v,
-                cutoff_v=pack.cutoff_v,
-            ),
-            load_kg=load,
-            temp_start_c=conditions.temp_start_c if conditions else None,
-            wind_mps=conditions.wind_mps if conditions else None,
-            surface=conditions.surface if conditions else None,
-            ending=sheet.ending.reason if sheet.ending else None,
-            lap_length_m=sheet.instruments.lap.length_m
-            if sheet.instruments and sheet.instruments.lap
-            else None,
+    return SheetOut(
+        vehicle_kind=sheet.vehicle.kind,
+        pack=PackOnSheet(
+            name=pack.name,
+            chemistry=pack.chemistry,
+            series=pack.series,
+            parallel=pack.parallel,
+            rated_ah=pack.rated_ah,
+            full_v=pack.full_v,
+            cutoff_v=pack.cutoff_v,
         ),
-        entries=[entry_of(entry) for entry in entries],
-        has_samples=has_samples,
-        result=found.result if found else None,
-        strip=found.strip if found else None,
-        figures=found.figures if found else None,
+        load_kg=load,
+        temp_start_c=conditions.temp_start_c if conditions else None,
+        wind_mps=conditions.wind_mps if conditions else None,
+        surface=conditions.surface if conditions else None,
+        ending=sheet.ending.reason if sheet.ending else None,
+        lap_length_m=sheet.instruments.lap.length_m
+        if sheet.instruments and sheet.instruments.lap
+        else None,
     )
 
 
 def entry_of(entry: Entry) -> EntryOut:
     """An entry with its history, newest first."""
+    revisions = list(entry.revisions.all())
     earlier = [
-        {"replaced_at": revision.replaced_at.isoformat(), **revision.values}
-        for revision in entry.revisions.all()
+        {**_kept_values(revision.values), "replaced_at": revision.replaced_at.isoformat()}
+        for revision in revisions[:MOST_EARLIER]
     ]
-    return EntryOut(id=entry.id, **entry_values(entry), changes=len(earlier), earlier=earlier)
+    return EntryOut(id=entry.id, **entry_values(entry), changes=len(revisions), earlier=earlier)
+
+
+def _kept_values(kept: Any) -> dict[str, Any]:
+    found = unwrapped(kept)
+    return found if isinstance(found, dict) else {}
 
 
 def _head(test: RangeTest) -> dict[str, Any]:

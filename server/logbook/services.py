@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import datetime
+from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from django.db import transaction
 
 from limpet import cautions
-from limpet.bundle import read_files, write_zip
-from limpet.bundle.tables import ABSURD_CELL_V
+from limpet.bundle import write_zip
+from limpet.bundle.archive import KNOWN_FILES, files_of_zip, refuse_large
+from limpet.evidence.columns import pack_voltage_limit
 from limpet.evidence.model import (
     Ending,
     Instruments,
@@ -27,20 +30,45 @@ from limpet.evidence.model import (
 from limpet.evidence.model import (
     RangeTest as CoreTest,
 )
-from limpet.result import analyse
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
-from server.logbook import results
+from server.logbook import results, worker
 from server.logbook.evidence import (
-    chunk_rows,
     core_entry,
     core_sheet,
     core_test,
     entry_values,
     sheet_columns,
 )
-from server.logbook.models import Entry, EntryRevision, RangeTest
-from server.problems import ConflictError, FieldError
+from server.logbook.intake import Intake, intake_of, taken_in, taken_in_zip
+from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
+from server.logbook.signals import ride_ended
+from server.wire.owned import create_once
+from server.wire.problems import ConflictError, FieldError
+
+
+def import_uploads(owner: User, test_id: UUID, files: list[UploadedFile]) -> RangeTest:
+    """Store a bundle that was uploaded: one zip, or its files. A repeat changes nothing.
+
+    Raises
+    ------
+    BundleError
+        With every fault; nothing is stored.
+    """
+    stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
+    if stored is not None:
+        return stored
+    first = files[0]
+    if len(files) == 1 and (first.name or "").lower().endswith(".zip"):
+        if isinstance(first, TemporaryUploadedFile):
+            path = Path(first.temporary_file_path())
+            return store_intake(owner, test_id, taken_in_zip(path, first.name or "bundle.zip"))
+        return import_files(owner, test_id, files_of_zip(first.read(), first.name or "bundle.zip"))
+    named = {(file.name or "").rsplit("/", 1)[-1]: file for file in files}
+    refuse_large({name: file.size or 0 for name, file in named.items()})
+    return import_files(
+        owner, test_id, {n: f.read() if n in KNOWN_FILES else b"" for n, f in named.items()}
+    )
 
 
 def import_files(owner: User, test_id: UUID, files: dict[str, bytes]) -> RangeTest:
@@ -51,39 +79,42 @@ def import_files(owner: User, test_id: UUID, files: dict[str, bytes]) -> RangeTe
     BundleError
         With every fault; nothing is stored.
     """
+    # Sparing the reading only: what decides is the constraint, in `store_intake`.
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
-    return store_test(owner, test_id, read_files(files))
+    return store_intake(owner, test_id, taken_in(files))
 
 
 def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
     """Store a whole test that the core has accepted, and its result with it."""
-    if RangeTest.objects.filter(pk=test_id).exists():
-        raise ConflictError("That id is in use. Load the page again and import it once more.")
-    result = analyse(evidence)
-    sheet = evidence.sheet
+    return store_intake(owner, test_id, intake_of(evidence))
+
+
+def store_intake(owner: User, test_id: UUID, intake: Intake) -> RangeTest:
+    """Store what was read of a bundle. The constraint decides between two clients at once."""
+    sheet = intake.sheet
+    values = {
+        "state": RangeTest.State.ENDED,
+        "extra": intake.extra,
+        "notices": intake.notices,
+        "route_gpx": intake.route_gpx,
+        "vehicle": _by_name(Vehicle, owner, sheet.vehicle.name),
+        "pack": _by_name(Pack, owner, sheet.pack.name),
+        "rider": _by_name(Rider, owner, sheet.rider.name if sheet.rider else None),
+        **sheet_columns(sheet),
+    }
     with transaction.atomic():
-        test = RangeTest.objects.create(
-            id=test_id,
-            owner=owner,
-            state=RangeTest.State.ENDED,
-            extra=dict(evidence.extra),
-            notices=[{"code": n.code, "message": n.message} for n in evidence.notices],
-            route_gpx=evidence.route_gpx,
-            vehicle=_by_name(Vehicle, owner, sheet.vehicle.name),
-            pack=_by_name(Pack, owner, sheet.pack.name),
-            rider=_by_name(Rider, owner, sheet.rider.name if sheet.rider else None),
-            **sheet_columns(sheet),
-        )
-        if evidence.samples is not None:
-            for chunk in chunk_rows(test, evidence.samples):
-                chunk.save(force_insert=True)
+        test, created = create_once(RangeTest, owner, test_id, values)
+        if not created:
+            return test
+        for chunk in intake.chunks:
+            SampleChunk(test=test, **chunk).save(force_insert=True)
         Entry.objects.bulk_create(
             Entry(id=uuid4(), test=test, position=k, extra=dict(entry.extra), **entry_values(entry))
-            for k, entry in enumerate(evidence.entries)
+            for k, entry in enumerate(intake.entries)
         )
-        results.store(test, evidence, result)
+        results.keep(test, intake.result)
     return test
 
 
@@ -139,6 +170,7 @@ def begin_ride(
     ----------
     beside : further parts of the sheet (protocol, conditions, tyres, instruments)
     """
+    # A repeat is answered before the kit is looked for, which may be gone by now.
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
@@ -164,17 +196,19 @@ def begin_ride(
         rider=rider_spec(rider) if rider else None,
         **beside,
     )
-    if RangeTest.objects.filter(pk=test_id).exists():
-        raise ConflictError("That id is in use. Load the page again and start once more.")
-    return RangeTest.objects.create(
-        id=test_id,
-        owner=owner,
-        state=RangeTest.State.RIDING,
-        vehicle=vehicle,
-        pack=pack,
-        rider=rider,
-        **sheet_columns(sheet),
+    test, _ = create_once(
+        RangeTest,
+        owner,
+        test_id,
+        {
+            "state": RangeTest.State.RIDING,
+            "vehicle": vehicle,
+            "pack": pack,
+            "rider": rider,
+            **sheet_columns(sheet),
+        },
     )
+    return test
 
 
 def record_entry(
@@ -234,6 +268,7 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
         test.state = RangeTest.State.ENDED
         test.save()
         _touch(test)
+        ride_ended.send(RangeTest, test=test)
     return test
 
 
@@ -246,6 +281,7 @@ def remove_test(owner: User, test_id: UUID) -> None:
 def _touch(test: RangeTest) -> None:
     test.revision += 1
     test.save(update_fields=["revision"])
+    transaction.on_commit(worker.call)
 
 
 def _kept(entry: Entry) -> dict[str, Any]:
@@ -254,11 +290,13 @@ def _kept(entry: Entry) -> dict[str, Any]:
 
 def _check_entry(test: RangeTest, values: dict[str, Any]) -> None:
     """What a bundle would be refused for is refused here, beside its field."""
-    absurd_v = ABSURD_CELL_V * core_sheet(test).pack.series
+    series = core_sheet(test).pack.series
     faults = {
-        name: f"is {values[name]:g} V; expected volts of this pack, not millivolts"
-        for name in ("voltage_rest_v", "voltage_load_v")
-        if values.get(name) is not None and values[name] > absurd_v
+        name: f"is {value:g} V; expected volts of this pack, not millivolts"
+        for name, value in values.items()
+        if value is not None
+        and (limit := pack_voltage_limit(name, series)) is not None
+        and value > limit
     }
     if faults:
         raise FieldError(faults)

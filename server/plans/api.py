@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from dataclasses import asdict
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
+from server.accounts.services import is_demo
 from server.kit.api import VehicleOut
 from server.kit.models import Vehicle
 from server.logbook.schemas import TestDetail, detail_of
@@ -36,9 +37,13 @@ from server.plans.schemas import (
     WeatherOut,
 )
 from server.plans.weather import WeatherError, WeatherSource
-from server.problems import Problem
+from server.wire.problems import Problem
+from server.wire.stored import readable, unwrapped
+from server.wire.times import RideTime
 
 router = Router(tags=["plans"])
+#: Plans and claims of one account that are listed, newest first.
+MOST_LISTED = 500
 _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 
 
@@ -61,18 +66,7 @@ def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
 @router.get("/plans", operation_id="listPlans", response=list[PlanRow])
 def list_plans(request: HttpRequest) -> list[PlanRow]:
     found = Plan.objects.owned_by(request.user).order_by("-changed_at")
-    return [
-        PlanRow(
-            id=plan.id,
-            title=plan.title,
-            purpose=plan.purpose,
-            changed_at=plan.changed_at,
-            test_id=plan.test_id,
-            distance_m=plan.answer["forecast"]["route"]["distance_m"],
-            arrives_probability=plan.answer["forecast"]["route"]["arrives_probability"],
-        )
-        for plan in found
-    ]
+    return [_row_of(plan) for plan in found[:MOST_LISTED]]
 
 
 @router.put("/plans/{plan_id}", operation_id="putPlan", response={200: PlanOut, **_REFUSALS})
@@ -114,9 +108,7 @@ def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut
     response={200: PlanOut, **_REFUSALS},
 )
 def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: GuessIn) -> PlanOut:
-    plan = services.seal_guess(
-        request.user, plan_id, guess_id, payload.name, payload.distance_m or 0.0
-    )
+    plan = services.seal_guess(request.user, plan_id, guess_id, payload.name, payload.distance_m)
     return _plan_out(plan)
 
 
@@ -133,7 +125,7 @@ def start_planned(
 
 
 @router.get("/plans/{plan_id}/calendar.ics", operation_id="planCalendar", response=_REFUSALS)
-def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[datetime]) -> HttpResponse:
+def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[RideTime]) -> HttpResponse:
     """The plan's days from a first one on; `first` with its zone."""
     plan = _own(request, plan_id)
     response = HttpResponse(services.calendar_of(plan, first), content_type="text/calendar")
@@ -144,7 +136,7 @@ def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[datetime]) -
 
 @router.get("/claims", operation_id="listClaims", response=list[ClaimOut])
 def list_claims(request: HttpRequest) -> list[ClaimOut]:
-    return [_claim_out(claim) for claim in Claim.objects.owned_by(request.user)]
+    return [_claim_out(claim) for claim in Claim.objects.owned_by(request.user)[:MOST_LISTED]]
 
 
 @router.post(
@@ -194,7 +186,7 @@ def get_weather(
     request: HttpRequest, date: date, place: str = Query(..., min_length=1, max_length=100)
 ) -> WeatherOut | Status[Problem]:
     try:
-        found = WeatherSource().at(place, date)
+        found = WeatherSource(demo=is_demo(request.user)).at(place, date)
     except WeatherError as error:
         return Status(503, Problem(code="no_weather", message=str(error)))
     return WeatherOut(place=place, date=date, **asdict(found))
@@ -205,27 +197,48 @@ def _own(request: HttpRequest, plan_id: UUID) -> Plan:
     return plan
 
 
+def _row_of(plan: Plan) -> PlanRow:
+    answer = readable(plan.answer, PreviewOut)
+    route = answer.forecast.route if answer is not None else None
+    return PlanRow(
+        id=plan.id,
+        title=plan.title,
+        purpose=plan.purpose,
+        changed_at=plan.changed_at,
+        test_id=plan.test_id,
+        distance_m=route.distance_m if route else None,
+        arrives_probability=route.arrives_probability if route else None,
+        trouble="" if route else services.UNREADABLE_PLAN,
+    )
+
+
 def _plan_out(plan: Plan) -> PlanOut:
     guesses, order = services.guesses_of(plan)
+    opened = order is not None
+    places = order or {}
+    answer = readable(plan.answer, PreviewOut)
+    asked = unwrapped(plan.asked)
     return PlanOut(
         id=plan.id,
         title=plan.title,
         purpose=plan.purpose,
         changed_at=plan.changed_at,
-        asked=plan.asked,
-        answer=plan.answer,
+        asked=asked if isinstance(asked, dict) else {},
+        answer=answer,
+        trouble="" if answer else services.UNREADABLE_PLAN,
         ticked=plan.checklist,
         guesses=[
             GuessOut(
                 id=guess.id,
                 name=guess.name,
-                distance_m=guess.distance_m if order else None,
-                off_m=order[guess.name].off_m if order else None,
-                place=order[guess.name].place if order else None,
+                distance_m=guess.distance_m if opened else None,
+                off_m=places[guess.name].off_m if guess.name in places else None,
+                place=places[guess.name].place if guess.name in places else None,
             )
             for guess in guesses
         ],
-        opened=order is not None,
+        opened=opened,
+        guesses_closed=plan.begun_at is not None or plan.test_id is not None,
         test_id=plan.test_id,
     )
 

@@ -15,12 +15,15 @@ from limpet.result import analyse
 from server.kit.models import Vehicle
 from server.logbook.evidence import core_test
 from server.logbook.models import RangeTest
-from server.problems import ConflictError
+from server.wire.problems import ConflictError
+from server.wire.stored import wrapped
+from server.wire.turns import by_turns
 
 #: The newest so many tests are read: a vehicle changes, and a fit must not take all day.
 NEWEST = 12
 
 
+@by_turns
 def fit_vehicle(owner: User, vehicle_id: UUID) -> Vehicle:
     """Fit a vehicle's road load to its newest tests and keep it, with the tests it came from.
 
@@ -53,17 +56,19 @@ def fit_vehicle(owner: User, vehicle_id: UUID) -> Vehicle:
         raise ConflictError(f"{cause}.".removeprefix("fit: ").capitalize()) from cause
     with transaction.atomic():
         kept: Vehicle = Vehicle.objects.owned_by(owner).select_for_update().get(pk=vehicle_id)
-        kept.fit = {
-            "road": asdict(found.fit),
-            "names": list(found.fit.names),
-            "values": list(found.fit.values),
-            "standard_uncertainties": list(found.standard_uncertainties),
-            "told": list(found.told),
-            "statement": found.statement,
-            "tests": used,
-            "left_out": left_out,
-            "windows": found.windows,
-        }
+        kept.fit = wrapped(
+            {
+                "road": asdict(found.fit),
+                "names": list(found.fit.names),
+                "values": list(found.fit.values),
+                "standard_uncertainties": list(found.standard_uncertainties),
+                "told": list(found.told),
+                "statement": found.statement,
+                "tests": used,
+                "left_out": left_out,
+                "windows": found.windows,
+            }
+        )
         kept.save(update_fields=["fit"])
     return kept
 

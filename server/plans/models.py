@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from server.kit.models import Named
-from server.owned import Owned
+from server.wire.owned import Owned
 
 
 class Plan(Owned):
@@ -21,6 +21,10 @@ class Plan(Owned):
     test = models.OneToOneField(
         "logbook.RangeTest", null=True, on_delete=models.SET_NULL, related_name="plan"
     )
+    #: When its ride began, which closes the guesses, and when it ended, which opens them; both
+    #: stay when the ride is removed.
+    begun_at = models.DateTimeField(null=True, blank=True)
+    opened_at = models.DateTimeField(null=True, blank=True)
     changed_at = models.DateTimeField(auto_now=True)
 
     class Meta:

@@ -9,18 +9,50 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import ConfigDict, Field, create_model
 
+from limpet.bounds import (
+    AIR_PRESSURE,
+    AIR_TEMPERATURE,
+    BEARING,
+    CELL_CHARGE,
+    CELL_CURRENT,
+    CELL_MASS,
+    CELL_RESISTANCE,
+    CELL_VOLTAGE,
+    CLAIMED_SPEED,
+    CONSUMPTION,
+    LENGTH,
+    LOAD,
+    MOST_NAME,
+    MOST_TITLE,
+    PACK_ENERGY,
+    PERCENT,
+    PROBABILITY,
+    START_SHARE,
+    TARGET_SPEED,
+    TYRE_PRESSURE,
+    VEHICLE_MASS,
+    WIND,
+    Span,
+)
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
 from limpet.forecast.claim import Verdict
-from limpet.forecast.spec import PackUse
+from limpet.forecast.spec import MOST_LEGS, PackUse
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.kit.api import RouteLeg
 from server.logbook.schemas import QuantityOut
-from server.notices import NoticeOut
-from server.typed import typed
+from server.wire.notices import NoticeOut
+from server.wire.times import RideTime
+from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none
 
-Name = Annotated[str, Field(min_length=1, max_length=100)]
+Name = line(MOST_NAME, least=1)
 Share = Annotated[float, Field(ge=0, lt=1, allow_inf_nan=False)]
+
+
+#: What a rider takes along, or leaves at home.
+EXTRA_LOAD = Span(kind="mass", low=-100, high=500)
+CHARGER = Span(kind="power", low=1, high=100_000)
+GUESSED = Span(kind="distance", low=1, high=10_000_000)
 
 
 class _In(Schema):
@@ -34,25 +66,25 @@ class TripIn(_In):
     pack_id: UUID
     rider_id: UUID | None = None
     route_id: UUID | None = None
-    legs: list[RouteLeg] | None = Field(None, max_length=200)
+    legs: list[RouteLeg] | None = Field(None, max_length=MOST_LEGS)
     and_back: bool = False
     reversed: bool = False
     laps: int | None = Field(None, ge=1, le=10_000)
     policy: SpeedPolicy = "with_traffic"
-    target_mps: typed("speed", gt=0, le=60) = None
-    temp_c: typed("temperature", ge=-40, le=50) = None
-    wind_mps: typed("speed", ge=0, le=40) = None
-    wind_from_deg: float | None = Field(None, ge=0, le=360, allow_inf_nan=False)
-    pressure_hpa: typed("air_pressure", ge=500, le=1100) = None
-    humidity_pct: float | None = Field(None, ge=0, le=100, allow_inf_nan=False)
-    tyre_kpa: typed("pressure", ge=20, le=1500) = None
-    extra_load_kg: typed("mass", ge=-100, le=500) = None
+    target_mps: typed_or_none(TARGET_SPEED) = None
+    temp_c: typed_or_none(AIR_TEMPERATURE) = None
+    wind_mps: typed_or_none(WIND) = None
+    wind_from_deg: number_or_none(BEARING) = None
+    pressure_hpa: typed_or_none(AIR_PRESSURE) = None
+    humidity_pct: number_or_none(PERCENT) = None
+    tyre_kpa: typed_or_none(TYRE_PRESSURE) = None
+    extra_load_kg: typed_or_none(EXTRA_LOAD) = None
     reserve: Share = 0.15
-    probability: float = Field(0.95, ge=0.5, le=0.999)
-    start_energy_fraction: float = Field(1.0, gt=0, le=1)
+    probability: number(PROBABILITY) = 0.95
+    start_energy_fraction: number(START_SHARE) = 1.0
     packs_count: int = Field(1, ge=1, le=20)
     packs_use: PackUse = "single"
-    known_consumption_wh_per_km: float | None = Field(None, ge=0.5, le=1000)
+    known_consumption_wh_per_km: number_or_none(CONSUMPTION) = None
     #: A slider in motion asks for fewer draws and no ranking.
     quick: bool = False
 
@@ -60,14 +92,14 @@ class TripIn(_In):
 class PlanIn(TripIn):
     """A plan as typed: a trip, the question it answers, and how it is to be ridden."""
 
-    title: str = Field("", max_length=300)
+    title: line(MOST_TITLE) = ""
     purpose: Purpose = "floor"
     end_rule: EndRule = "cutoff"
-    wanted: float | None = Field(None, ge=0.005, le=0.5)
+    wanted: float | None = Field(None, ge=0.005, le=0.5, allow_inf_nan=False)
     runs: int | None = Field(None, ge=1, le=60)
     counts_charge: bool = True
-    charger_w: typed("power", ge=1, le=100_000) = None
-    starts_at: datetime | None = None
+    charger_w: typed_or_none(CHARGER) = None
+    starts_at: RideTime | None = None
 
 
 class RouteAnswerOut(Schema):
@@ -240,8 +272,10 @@ class PlanRow(Schema):
     purpose: Purpose
     changed_at: datetime
     test_id: UUID | None
-    distance_m: float
-    arrives_probability: float
+    #: None when what it came to cannot be read any more; `trouble` then says what to do.
+    distance_m: float | None
+    arrives_probability: float | None
+    trouble: str
 
 
 class GuessOut(Schema):
@@ -262,10 +296,12 @@ class PlanOut(Schema):
     purpose: Purpose
     changed_at: datetime
     asked: dict[str, Any]
-    answer: PreviewOut
+    answer: PreviewOut | None
+    trouble: str
     ticked: list[str]
     guesses: list[GuessOut]
     opened: bool
+    guesses_closed: bool
     test_id: UUID | None
 
 
@@ -279,26 +315,26 @@ class GuessIn(_In):
     """A guess as typed."""
 
     name: Name
-    distance_m: typed("distance", gt=0, le=10_000_000)
+    distance_m: typed(GUESSED)
 
 
 class StartIn(_In):
     """When a planned ride begins."""
 
-    started_at: datetime
+    started_at: RideTime
 
 
 class ClaimIn(_In):
     """A maker's figure as typed."""
 
     name: Name = "A claim"
-    note: str = Field("", max_length=2000)
-    rated_wh: typed("energy", gt=0, le=200_000)
-    distance_m: typed("distance", gt=0, le=2_000_000)
-    speed_mps: typed("speed", gt=0.5, le=60)
-    load_kg: typed("mass", ge=0, le=1000) = None
+    note: paragraph(2000) = ""
+    rated_wh: typed(PACK_ENERGY)
+    distance_m: typed(LENGTH)
+    speed_mps: typed(CLAIMED_SPEED)
+    load_kg: typed_or_none(LOAD) = None
     vehicle_kind: VehicleKind
-    vehicle_mass_kg: typed("mass", gt=0, le=2000) = None
+    vehicle_mass_kg: typed_or_none(VEHICLE_MASS) = None
 
 
 class ClaimAnswerOut(Schema):
@@ -331,11 +367,11 @@ class ClaimOut(Schema):
 class CellIn(_In):
     """A cell as typed."""
 
-    capacity_ah: typed("charge", gt=0, le=500)
-    nominal_v: typed("voltage", gt=1, le=4.5)
-    max_current_a: typed("current", gt=0, le=2000)
-    resistance_ohm: typed("resistance", gt=0, le=1)
-    mass_kg: typed("mass", gt=0, le=20)
+    capacity_ah: typed(CELL_CHARGE)
+    nominal_v: typed(CELL_VOLTAGE)
+    max_current_a: typed(CELL_CURRENT)
+    resistance_ohm: typed(CELL_RESISTANCE)
+    mass_kg: typed(CELL_MASS)
     chemistry: Chemistry
     parallel: int | None = Field(None, ge=1, le=200)
 
@@ -345,7 +381,7 @@ class SizeIn(_In):
 
     trip: TripIn
     cell: CellIn
-    retired_at: float = Field(0.8, ge=0.3, le=1)
+    retired_at: float = Field(0.8, ge=0.3, le=1, allow_inf_nan=False)
 
 
 class SizeOut(Schema):

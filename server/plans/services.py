@@ -8,8 +8,10 @@ from typing import Any, get_args
 from uuid import UUID
 
 from django.contrib.auth.models import User
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.utils import timezone
 
+from limpet.bounds import MOST_TITLE
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import (
     Conditions,
@@ -34,8 +36,12 @@ from server.logbook import results
 from server.logbook.models import RangeTest
 from server.logbook.services import begin_ride
 from server.plans.models import Claim, Guess, Plan
+from server.plans.schemas import PreviewOut
 from server.plans.trips import Asked, trip_of
-from server.problems import ConflictError, FieldError
+from server.wire.owned import create_once, create_or_change
+from server.wire.problems import ConflictError, FieldError
+from server.wire.stored import readable, unwrapped, wrapped
+from server.wire.turns import by_turns
 
 #: What is done before every test, whatever its question (handbook section 2).
 CHECKLIST = (
@@ -50,6 +56,16 @@ CHECKLIST = (
 )
 
 
+#: People who may guess at one ride.
+MOST_GUESSES = 50
+
+UNREADABLE_PLAN = (
+    "What this plan came to was stored in a shape that cannot be read any more. "
+    "Store the plan again: it is then forecast anew."
+)
+
+
+@by_turns
 def answer_trip(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     """The forecast of a trip."""
     trip, route, notices = _checked(owner, asked)
@@ -61,6 +77,7 @@ def all_rules() -> list[dict[str, Any]]:
     return [asdict(rules_for(purpose)) for purpose in get_args(Purpose)]
 
 
+@by_turns
 def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     """All that a plan comes to: forecast, rules, schedule, when it is enough, days, checklist."""
     trip, route, notices = _checked(owner, asked)
@@ -107,33 +124,27 @@ def _days(rules: Rules, runs: int | None) -> tuple[str, ...]:
 def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict[str, Any]) -> Plan:
     """Keep a plan with what it came to. Sent again with the same values, it changes nothing."""
     answer = preview(owner, {**asked, "quick": False})
+    title = asked["title"] or answer["rules"]["question"]
+    values = {
+        "title": title[:MOST_TITLE],
+        "purpose": asked["purpose"],
+        "asked": wrapped(as_typed),
+        "answer": wrapped(answer),
+    }
     with transaction.atomic():
-        if Plan.objects.filter(pk=plan_id).exclude(owner=owner).exists():
-            raise ConflictError("That id is in use. Load the page again and store it once more.")
-        stored = Plan.objects.owned_by(owner).select_for_update().filter(pk=plan_id).first()
-        if stored is not None and stored.test_id is not None:
-            if stored.asked == as_typed:
-                return stored
+        plan, created = create_once(Plan, owner, plan_id, values)
+        if created:
+            return plan
+        plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
+        if plan.test_id is not None:
+            if unwrapped(plan.asked) == as_typed:
+                return plan
             raise ConflictError(
                 "This plan is being ridden already; what was planned stays. Make a new plan."
             )
-        title = asked["title"] or answer["rules"]["question"]
-        plan, _ = Plan.objects.owned_by(owner).update_or_create(
-            pk=plan_id,
-            defaults={
-                "title": title[:300],
-                "purpose": asked["purpose"],
-                "asked": as_typed,
-                "answer": answer,
-            },
-            create_defaults={
-                "owner": owner,
-                "title": title[:300],
-                "purpose": asked["purpose"],
-                "asked": as_typed,
-                "answer": answer,
-            },
-        )
+        for name, value in values.items():
+            setattr(plan, name, value)
+        plan.save()
     return plan
 
 
@@ -141,7 +152,7 @@ def tick(owner: User, plan_id: UUID, ticked: list[str]) -> Plan:
     """Remember what of the checklist is done."""
     with transaction.atomic():
         plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
-        known = plan.answer["checklist"]
+        known = unwrapped(plan.answer).get("checklist", [])
         plan.checklist = [item for item in known if item in ticked]
         plan.save(update_fields=["checklist", "changed_at"])
     return plan
@@ -156,8 +167,10 @@ def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m
             if (stored.plan_id, stored.name, stored.distance_m) == (plan.pk, name, distance_m):
                 return plan
             raise ConflictError("That guess is sealed and cannot be changed.")
-        if plan.test_id is not None:
+        if plan.begun_at is not None or plan.test_id is not None:
             raise ConflictError("The ride has begun: guesses are closed.")
+        if plan.guesses.count() >= MOST_GUESSES:
+            raise ConflictError(f"{MOST_GUESSES} have guessed already; more are not taken.")
         if plan.guesses.filter(name=name).exists():
             raise FieldError({"name": f"{name} has guessed already; a sealed guess stays"})
         Guess.objects.create(id=guess_id, plan=plan, name=name, distance_m=distance_m)
@@ -165,15 +178,17 @@ def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m
 
 
 def guesses_of(plan: Plan) -> tuple[list[Guess], dict[str, Ranked] | None]:
-    """The guesses, and once the ride has ended how near each came."""
+    """The guesses, and once they are opened how near each came; no order when the fact is gone."""
     found = list(plan.guesses.all())
-    test = plan.test
-    if test is None or test.state != RangeTest.State.ENDED:
+    if plan.opened_at is None:
         return found, None
-    result = results.cached(test).result
+    test = plan.test
+    if test is None:
+        return found, {}
+    result = results.detail_of(results.current(test)).get("result") or {}
     fact = result.get("range_to_cutoff") or result.get("distance")
     if fact is None:
-        return found, None
+        return found, {}
     order = ranked([(guess.name, guess.distance_m) for guess in found], fact["value"])
     return found, {item.name: item for item in order}
 
@@ -186,7 +201,7 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
             if plan.test_id == test_id:
                 return plan.test
             raise ConflictError("This plan is being ridden already. Open its ride, or plan again.")
-        asked = plan.asked
+        asked = unwrapped(plan.asked)
         route = Route.objects.owned_by(owner).filter(pk=asked.get("route_id")).first()
         lap = route.length_m if route is not None and route.kind == Route.Kind.LOOP else None
         accuracy = None
@@ -222,19 +237,22 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
             if lap
             else None,
         )
-        plan.save(update_fields=["test", "changed_at"])
+        plan.begun_at = plan.begun_at or timezone.now()
+        plan.save(update_fields=["test", "begun_at", "changed_at"])
     return plan.test
 
 
 def calendar_of(plan: Plan, first: datetime) -> bytes:
     """The days of a plan as an iCalendar file."""
-    answer = plan.answer
-    hours = answer["schedule"]["total_s"]
-    note = " ".join(answer["rules"]["cautions"])
+    answer = readable(plan.answer, PreviewOut)
+    if answer is None:
+        raise ConflictError(UNREADABLE_PLAN)
+    hours = answer.schedule.total_s
+    note = " ".join(answer.rules.cautions)
     return calendar(
         plan.pk,
         plan.title,
-        tuple(answer["days"]),
+        tuple(answer.days),
         first=first,
         total_s=hours,
         days_apart=days_between(plan.purpose),
@@ -245,33 +263,23 @@ def calendar_of(plan: Plan, first: datetime) -> bytes:
 def judge(values: dict[str, Any]) -> ClaimAnswer:
     """The verdict on a claim."""
     names = ClaimQuestion.__dataclass_fields__
-    missing = [n for n in ("rated_wh", "distance_m", "speed_mps") if values.get(n) is None]
-    if missing:
-        raise FieldError(dict.fromkeys(missing, "is needed; it stands in the maker's sheet"))
     return check_claim(ClaimQuestion(**{name: values[name] for name in names}))
 
 
 def store_claim(owner: User, claim_id: UUID, values: dict[str, Any]) -> Claim:
     """Keep a claim under the id that the client made."""
     judge(values)
-    with transaction.atomic():
-        if Claim.objects.filter(pk=claim_id).exclude(owner=owner).exists():
-            raise ConflictError("That id is in use. Load the page again and store it once more.")
-        same = Claim.objects.owned_by(owner).filter(name=values["name"]).exclude(pk=claim_id)
-        if same.exists():
-            raise FieldError({"name": f"'{values['name']}' is kept already; choose another"})
-        claim, _ = Claim.objects.owned_by(owner).update_or_create(
-            pk=claim_id, defaults=values, create_defaults={**values, "owner": owner}
-        )
-    return claim
+    try:
+        with transaction.atomic():
+            return create_or_change(Claim, owner, claim_id, values)
+    except IntegrityError as cause:
+        raise FieldError({"name": f"'{values['name']}' is kept already; choose another"}) from cause
 
 
+@by_turns
 def size(owner: User, asked: dict[str, Any], cell: dict[str, Any], retired_at: float) -> PackSize:
     """The pack that a trip needs of a cell."""
     trip, route, _ = _checked(owner, {**asked, "quick": False})
-    missing = [name for name, value in cell.items() if value is None and name != "parallel"]
-    if missing:
-        raise FieldError(dict.fromkeys(missing, "is needed; it stands in the data sheet"))
     asked_cell = Cell(**cell)
     faults = cell_faults(asked_cell)
     if faults:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 from uuid import UUID
 
 from django.contrib.auth.models import User
+from pydantic import ValidationError
 
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import Notice
@@ -13,6 +15,7 @@ from limpet.forecast.spec import (
     Known,
     LoopSpec,
     Packs,
+    RoadFit,
     RouteSpec,
     SpeedSpec,
     Trip,
@@ -26,7 +29,10 @@ from limpet.forecast.tripfile import adapter_of
 from limpet.road import Leg, Route
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
-from server.problems import FieldError
+from server.wire.problems import FieldError
+from server.wire.stored import unwrapped
+
+logger = logging.getLogger(__name__)
 
 #: Draws of a slider in motion, and of an answer that stands.
 QUICK_DRAWS, FULL_DRAWS = 200, 1000
@@ -96,25 +102,49 @@ def trip_vehicle(vehicle: Vehicle) -> TripVehicle:
         "max_speed_mps": vehicle.max_speed_mps,
         "controller_current_limit_a": vehicle.controller_current_limit_a,
         "step_down": vehicle.step_down,
-        "fit": vehicle.fit["road"] if vehicle.fit else None,
+        "fit": _road_of(vehicle),
     }
-    return adapter_of(TripVehicle).validate_python(values)
+    try:
+        return adapter_of(TripVehicle).validate_python(values)
+    except ValidationError as cause:
+        # A vehicle of yesterday may hold what today's form refuses.
+        raise FieldError({"vehicle_id": _not_usable(vehicle.name, cause)}) from cause
+
+
+def _road_of(vehicle: Vehicle) -> RoadFit | None:
+    """The vehicle's fit; without one, or with one that cannot be read, start values hold."""
+    kept = unwrapped(vehicle.fit)
+    try:
+        return adapter_of(RoadFit).validate_python(kept["road"]) if kept else None
+    except (ValidationError, KeyError, TypeError):
+        logger.warning("the fit of vehicle %s cannot be read", vehicle.pk)
+        return None
+
+
+def _not_usable(name: str, cause: ValidationError) -> str:
+    first = cause.errors()[0]
+    where = " ".join(str(part).replace("_", " ") for part in first["loc"])
+    return f"'{name}' cannot be used: its {where} is out of bounds; correct it in your kit"
 
 
 def trip_pack(pack: Pack) -> TripPack:
     """A pack of the kit."""
-    return TripPack(
-        name=pack.name,
-        chemistry=pack.chemistry,
-        series=pack.series,
-        parallel=pack.parallel,
-        rated_ah=pack.rated_ah,
-        rated_wh=pack.rated_wh,
-        full_v=pack.full_v,
-        cutoff_v=pack.cutoff_v,
-        resistance_ohm=_known(pack.resistance_ohm),
-        retained_fraction=_known(pack.retained_fraction, 0.03),
-    )
+    values = {
+        "name": pack.name,
+        "chemistry": pack.chemistry,
+        "series": pack.series,
+        "parallel": pack.parallel,
+        "rated_ah": pack.rated_ah,
+        "rated_wh": pack.rated_wh,
+        "full_v": pack.full_v,
+        "cutoff_v": pack.cutoff_v,
+        "resistance_ohm": _known(pack.resistance_ohm),
+        "retained_fraction": _known(pack.retained_fraction, 0.03),
+    }
+    try:
+        return adapter_of(TripPack).validate_python(values)
+    except ValidationError as cause:
+        raise FieldError({"pack_id": _not_usable(pack.name, cause)}) from cause
 
 
 def _own(model: Any, owner: User, item_id: UUID, field: str) -> Any:
@@ -148,8 +178,16 @@ def _legs(
     stored: StoredRoute | None, asked: dict[str, Any]
 ) -> tuple[tuple[Leg, ...], tuple[Notice, ...]]:
     if stored is not None:
-        legs = adapter_of(tuple[Leg, ...]).validate_python(stored.legs)
-        return legs, tuple(Notice(**notice) for notice in stored.notices)
+        try:
+            legs = adapter_of(tuple[Leg, ...]).validate_python(stored.legs)
+        except ValidationError as cause:
+            text = f"'{stored.name}' cannot be read any more; enter it again"
+            raise FieldError({"route_id": text}) from cause
+        notices = (note for note in stored.notices if isinstance(note, dict))
+        return legs, tuple(
+            Notice(code=str(note.get("code", "note")), message=str(note.get("message", "")))
+            for note in notices
+        )
     if not asked["legs"]:
         raise FieldError({"route_id": "is needed: choose a route, or give a leg with its length"})
     return tuple(Leg(**leg) for leg in asked["legs"]), ()

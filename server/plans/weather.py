@@ -35,8 +35,10 @@ class WeatherSource:
 
     timeout_s = 3.0
 
-    def __init__(self, address: str | None = None) -> None:
-        self.address = settings.WEATHER_URL if address is None else address
+    def __init__(self, *, demo: bool) -> None:
+        # The made-up office answers the made-up island; a rider's plan it would only spoil.
+        made_up = demo and bool(settings.DEMO_WEATHER_URL)
+        self.address = settings.DEMO_WEATHER_URL if made_up else settings.WEATHER_URL
 
     def at(self, place: str, day: date) -> Weather:
         """The weather of a place on a day.

@@ -3,6 +3,3 @@
 Nothing here knows of Django, HTTP or a screen. The page, the API and the command line call the
 same functions, so that they print the same numbers.
 """
-
-#: Part of the key under which results are cached: raise it when a formula changes.
-CORE_VERSION = "0.1.0"

@@ -47,6 +47,10 @@ class BundleError(LimpetError):
         self.faults = sorted(faults)
         super().__init__("\n".join(str(fault) for fault in self.faults))
 
+    def __reduce__(self) -> tuple[type[BundleError], tuple[list[Fault]]]:
+        # An error may come from a process that reads a large file.
+        return type(self), (self.faults,)
+
 
 def require_range(where: str, name: str, value: float, low: float, high: float, hint: str) -> None:
     """Raise OutOfRangeError unless low <= value <= high; NaN is refused too."""

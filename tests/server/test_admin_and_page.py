@@ -1,15 +1,35 @@
 """The edges of the server: the admin's door, the page's cache, uploads too large."""
 
+import importlib
+
 import pytest
 from django.contrib.auth.models import User
+from django.urls import clear_url_caches
 
-from tests.strategies import minimal
+from server import urls
 
 
-def test_the_admin_is_for_staff(client, db):
+def test_the_admin_is_there_only_when_asked_for(client, db):
+    # Without it the address is the page's, like any other that nobody knows.
+    assert b'<div id="root">' in b"".join(client.get("/nothing").streaming_content)
+    assert not any("admin" in str(pattern.pattern) for pattern in urls.urlpatterns[:-1])
+
+
+@pytest.fixture
+def with_admin(settings):
+    settings.ADMIN_OPEN = True
+    importlib.reload(urls)
+    clear_url_caches()
+    yield
+    settings.ADMIN_OPEN = False
+    importlib.reload(urls)
+    clear_url_caches()
+
+
+def test_the_admin_is_for_staff(client, db, with_admin):
     assert client.get("/admin/").status_code == 302
     User.objects.create_superuser("maren", password="a-long-enough-password")
-    client.login(username="maren", password="a-long-enough-password")
+    client.force_login(User.objects.get())
     assert b"Range tests" in client.get("/admin/").content.replace(b"range tests", b"Range tests")
     assert client.get("/admin/logbook/rangetest/").status_code == 200
 
@@ -25,15 +45,6 @@ def test_scripts_and_fonts_come_from_here(client, db):
     assert "/assets/index-" in page
     assert "http://" not in page
     assert "https://" not in page
-
-
-def test_an_upload_over_the_limit_is_told_before_it_is_read(ines, settings):
-    settings.MOST_UPLOAD_BYTES = 100
-    answer = ines.import_files(
-        {"test.json": minimal(title="x" * 200), "entries.csv": b"time_s\n0\n"}
-    )
-    assert answer.status_code == 413
-    assert answer.json()["code"] == "too_large"
 
 
 @pytest.mark.parametrize("path", ["/api/tests", "/api/vehicles", "/api/packs", "/api/riders"])

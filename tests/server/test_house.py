@@ -6,9 +6,11 @@ import pytest
 from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.db import IntegrityError, connection, transaction
+from django.test import Client
 
 from server.kit.models import Pack, Vehicle
 from server.logbook.models import RangeTest, SampleChunk
+from tests.server.conftest import Api
 
 
 def test_the_models_have_their_migrations(db):
@@ -27,7 +29,7 @@ def test_the_database_is_mariadb_strict_and_in_four_byte_unicode(db):
 def test_the_demo_loads_once(db):
     out = StringIO()
     call_command("load_demo", stdout=out)
-    owner = User.objects.get(username="demo")
+    owner = User.objects.get(account__is_demo=True)
     assert not owner.has_usable_password()
     counts = [model.objects.owned_by(owner).count() for model in (Vehicle, Pack, RangeTest)]
     assert counts == [4, 5, 10]
@@ -81,6 +83,7 @@ def test_an_unexpected_failure_is_told_without_its_insides(ines, monkeypatch, ca
 
 def test_the_api_is_documented_without_fetching_anything(ines):
     schema = ines.get("/openapi.json").json()
+    assert Api(Client(), None).get("/openapi.json").status_code == 401
     assert schema["paths"]["/api/tests/import"]["post"]["operationId"] == "importBundle"
     page = ines.get("/docs").content.decode()
     assert "http://" not in page

@@ -9,7 +9,6 @@ from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
-from django.conf import settings as django_settings
 from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.db import connection
@@ -129,7 +128,7 @@ def test_a_plan_that_cannot_be_is_refused_beside_its_field(ines, kit, change, fi
 
 def test_the_demo_plans_claims_and_fits(db):
     call_command("load_demo", stdout=StringIO())
-    owner = User.objects.get(username=django_settings.DEMO_USERNAME)
+    owner = User.objects.get(account__is_demo=True)
     verdicts = {c.name: c for c in Claim.objects.filter(owner=owner)}
     assert set(verdicts) == {"Turnstone's maker", "A flyer at the ferry"}
     assert Route.objects.filter(owner=owner).count() == 4
@@ -141,7 +140,7 @@ def test_the_demo_plans_claims_and_fits(db):
     )
     assert waiting.guesses.count() == ridden.guesses.count() == 3
     # The ride was forecast before anything was known of its vehicle.
-    sources = {i["name"]: i["source"] for i in ridden.answer["forecast"]["inputs"]}
+    sources = {i["name"]: i["source"] for i in ridden.answer["value"]["forecast"]["inputs"]}
     assert sources["crr"] == "start value for bicycle"
     track = Route.objects.get(owner=owner, kind="track")
     again, _ = track_from_gpx(bytes(track.gpx), "kept.gpx", "smooth_paved")

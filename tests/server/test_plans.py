@@ -80,7 +80,7 @@ def test_a_slider_asks_for_less_and_gets_near_the_same(ines, trip):
     [
         ({"wind_mps": "80 m/s"}, "wind_mps", "expected at most 40"),
         ({"legs": []}, "route_id", "choose a route, or give a leg"),
-        ({"legs": [{"length_m": 0}]}, "legs.0.length_m", "expected above 0"),
+        ({"legs": [{"length_m": 0}]}, "legs.0.length_m", "expected at least 0.01"),
         ({"legs": [{"length_m": 100, "climb_m": 90}]}, "legs", "which no road does"),
         ({"vehicle_id": str(uuid4())}, "vehicle_id", "is not in your kit"),
         ({"route_id": str(uuid4())}, "route_id", "is not in your kit"),
@@ -291,13 +291,16 @@ class _Nonsense(BaseHTTPRequestHandler):
         pass
 
 
-def test_an_answer_that_is_not_weather_is_refused_and_so_is_no_source():
+def test_an_answer_that_is_not_weather_is_refused_and_so_is_no_source(settings):
     server = ThreadingHTTPServer(("127.0.0.1", 0), _Nonsense)
     threading.Thread(target=server.serve_forever, daemon=True).start()
-    source = WeatherSource(f"http://127.0.0.1:{server.server_address[1]}")
+    settings.DEMO_WEATHER_URL = ""
+    settings.WEATHER_URL = f"http://127.0.0.1:{server.server_address[1]}"
+    source = WeatherSource(demo=False)
     with pytest.raises(WeatherError, match="does not answer"):
         source.at("Skerrow", date(2026, 5, 14))
     server.shutdown()
     server.server_close()
+    settings.WEATHER_URL = ""
     with pytest.raises(WeatherError, match="No weather source is set up"):
-        WeatherSource("").at("Skerrow", date(2026, 5, 14))
+        WeatherSource(demo=True).at("Skerrow", date(2026, 5, 14))

@@ -37,7 +37,7 @@ def test_a_ride_has_a_result_while_it_is_under_way(ines, ride):
     note(ines, ride, 5, "start", voltage_rest_v=54.4, trip_m=0)
     note(ines, ride, 1800, voltage_rest_v=51.0, trip_m="6 mi")
     assert ines.get(f"/tests/{ride}").json()["figures"]["wh_per_mi"]["value"] > 0
-    assert ines.get("/tests").json()[0]["state"] == "riding"
+    assert ines.get("/tests").json()["items"][0]["state"] == "riding"
 
 
 def test_an_entry_sent_again_changes_nothing(ines, ride):
@@ -95,7 +95,14 @@ def test_an_entry_taken_out_is_out_of_the_result_and_in_the_history(ines, ridden
         ({"trip_m": "-1 mi"}, "trip_m", "expected at least 0"),
         ({"laps": "many"}, "laps", "expected a number"),
         ({"kind": "begin"}, "kind", "expected one of start, checkpoint"),
-        ({"time_s": -5}, "time_s", "expected at least 0"),
+        ({"time_s": -90_000}, "time_s", "expected at least -86400"),
+        ({"time_s": 1.7e9}, "time_s", "expected at most 3.456e+07"),
+        ({"battery_temp_c": "250 °C"}, "battery_temp_c", "expected at most 200"),
+        ({"mode": "x" * 201}, "mode", "at most 200"),
+        ({"note": "a\x00b"}, "note", "control character 0x0"),
+        ({"charge_ah": "1 " + "k" * 59}, "charge_ah", "characters long"),
+        ({"kind": None}, "kind", "expected one of start"),
+        ({"time_s": None}, "time_s", "a number"),
         ({"mood": "fine"}, "mood", "is not a field here"),
     ],
 )
@@ -142,7 +149,9 @@ def test_a_ride_belongs_to_its_account(ines, tobias, nobody, ridden):
     assert tobias.delete(f"/tests/{ridden}/entries/{entry}").status_code == 404
     assert tobias.put(f"/tests/{ridden}/ending", {"reason": "home"}).status_code == 404
     assert tobias.delete(f"/tests/{ridden}").status_code == 404
-    assert tobias.get("/tests").json() == []
+    assert tobias.get("/tests").json()["items"] == []
+    assert tobias.get("/tests/now").json()["under_way"] == []
+    assert tobias.get("/tests/find").json() == []
     assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 3
 
 

@@ -2,22 +2,29 @@ import pytest
 from django.contrib.auth.models import User
 from django.test import Client
 
+from server.accounts.models import Account
+from server.accounts.services import store
+
 
 def test_nobody_is_signed_in_at_first_and_the_demo_is_offered_only_when_loaded(nobody):
     session = nobody.get("/session").json()
     assert (session["username"], session["demo_offered"]) == (None, False)
     assert nobody.post("/session/demo").status_code == 404
-    User.objects.create(username="demo")
+    # The name makes nobody the demo: the mark does.
+    user = User.objects.create(username="demo")
+    assert nobody.get("/session").json()["demo_offered"] is False
+    assert nobody.post("/session/demo").status_code == 404
+    Account.objects.filter(owner=user).update(is_demo=True)
     assert nobody.get("/session").json()["demo_offered"] is True
 
 
 def test_one_button_signs_in_as_the_demo_rider(nobody):
-    user = User(username="demo")
+    user = User(username="skerrow")
     user.set_unusable_password()
-    user.save()
+    store(user, is_demo=True)
     session = nobody.post("/session/demo").json()
-    assert (session["username"], session["demo"]) == ("demo", True)
-    assert nobody.get("/tests").json() == []
+    assert (session["username"], session["demo"]) == ("skerrow", True)
+    assert nobody.get("/tests").json()["items"] == []
 
 
 def test_a_password_signs_in_and_signing_out_ends_it(nobody):

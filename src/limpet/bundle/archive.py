@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import io
 import stat
+import struct
 import zipfile
+from collections.abc import Mapping
 from pathlib import Path, PurePosixPath
 
 from limpet.errors import BundleError, Fault
@@ -13,11 +15,26 @@ from limpet.errors import BundleError, Fault
 MAX_UNPACKED_BYTES = 1 << 30
 MAX_RATIO = 200
 
+#: Files in a bundle, photos included.
+MOST_MEMBERS = 2000
+#: What each file may hold, unpacked. A million samples of all fifteen columns take 160 MB.
+MOST_BYTES = {
+    "datapackage.json": 4 * 2**20,
+    "test.json": 4 * 2**20,
+    "samples.csv": 768 * 2**20,
+    "entries.csv": 16 * 2**20,
+    "route.gpx": 64 * 2**20,
+}
+
 KNOWN_FILES = ("datapackage.json", "test.json", "samples.csv", "entries.csv", "route.gpx")
 
 
-def files_of(path: Path) -> dict[str, bytes]:
+def files_of(path: Path, name: str | None = None) -> dict[str, bytes]:
     """The files of a bundle that is a folder or a zip on disk, by name.
+
+    Parameters
+    ----------
+    name : what a zip is called in faults, when it lies under another name
 
     Raises
     ------
@@ -26,6 +43,8 @@ def files_of(path: Path) -> dict[str, bytes]:
     """
     if path.is_dir():
         found = sorted(item for item in path.iterdir() if item.is_file())
+        sizes = {item.name: item.stat().st_size for item in found}
+        refuse_large(sizes)
         return {item.name: item.read_bytes() if item.name in KNOWN_FILES else b"" for item in found}
     try:
         data = path.read_bytes()
@@ -34,7 +53,26 @@ def files_of(path: Path) -> dict[str, bytes]:
         raise BundleError(
             [Fault(str(path), 0, 0, f"{reason.lower()}; give a bundle's folder or zip")]
         ) from cause
-    return files_of_zip(data, path.name)
+    return files_of_zip(data, name or path.name)
+
+
+def refuse_large(sizes: Mapping[str, int]) -> None:
+    """Raise BundleError for files that are larger than any ride's, before one is read."""
+    faults = [
+        Fault(
+            name,
+            0,
+            0,
+            f"has {size / 2**20:.0f} MiB, more than {MOST_BYTES[name] >> 20}; thin it out",
+        )
+        for name, size in sizes.items()
+        if size > MOST_BYTES.get(name, size)
+    ]
+    if len(sizes) > MOST_MEMBERS:
+        text = f"holds {len(sizes):,} files, at most {MOST_MEMBERS:,}; leave out what no ride needs"
+        faults.append(Fault("bundle", 0, 0, text))
+    if faults:
+        raise BundleError(faults)
 
 
 def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
@@ -48,7 +86,10 @@ def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
     """
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
-    except (zipfile.BadZipFile, ValueError) as cause:
+    except NotImplementedError as cause:
+        message = f"needs a newer kind of zip ({cause}); zip the folder again with plain settings"
+        raise BundleError([Fault(name, 0, 0, message)]) from cause
+    except (zipfile.BadZipFile, ValueError, OSError, EOFError, struct.error) as cause:
         raise BundleError(
             [Fault(name, 0, 0, "is neither a folder nor a zip; give a bundle's folder or its zip")]
         ) from cause
@@ -56,6 +97,8 @@ def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
         members = [member for member in archive.infolist() if not member.is_dir()]
         _refuse_unsafe(name, members, len(data))
         tops = {PurePosixPath(member.filename).parts[0] for member in members}
+        inside = {PurePosixPath(member.filename).name: member.file_size for member in members}
+        refuse_large(inside)
         nested = len(tops) == 1 and all("/" in member.filename for member in members)
         files: dict[str, bytes] = {}
         for member in members:
@@ -77,6 +120,9 @@ def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
 def _refuse_unsafe(name: str, members: list[zipfile.ZipInfo], packed_bytes: int) -> None:
     faults: list[Fault] = []
     seen: set[str] = set()
+    if len(members) > MOST_MEMBERS:
+        text = f"holds {len(members):,} files, at most {MOST_MEMBERS:,}; zip one test's folder"
+        raise BundleError([Fault(name, 0, 0, text)])
     for member in members:
         # ZipInfo turns back-slashes into slashes only on Windows; a hostile zip may use either.
         inner = member.filename.replace("\\", "/")
@@ -104,6 +150,8 @@ def _refuse_unsafe(name: str, members: list[zipfile.ZipInfo], packed_bytes: int)
         faults.append(
             Fault(name, 0, 0, f"unpacks to {times:.0f} times its size, more than {MAX_RATIO}")
         )
+    if any(not PurePosixPath(member.filename).parts for member in members):
+        raise BundleError([*faults, Fault(name, 0, 0, "a file has no name; zip the folder again")])
     tops = {PurePosixPath(member.filename).parts[0] for member in members if "/" in member.filename}
     at_root = [member for member in members if "/" not in member.filename]
     if len(tops) > 1 or (tops and at_root):

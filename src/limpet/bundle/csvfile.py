@@ -11,41 +11,38 @@ import csv
 import io
 import re
 from collections.abc import Collection
-from dataclasses import dataclass, field
 
 import numpy as np
-import polars as pl
-from numpy.typing import NDArray
 
 from limpet.bundle.jsonfile import decode_utf8
+from limpet.bundle.table import Table
 from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Notice
 
+#: Columns of a table: the format has seventeen, a logger may bring a hundred of its own.
+MOST_COLUMNS = 200
+#: Cells that are looked at one by one; a plain file, read in one go, may have more.
+MOST_ODD_CELLS = 6_000_000
+#: Characters of a cell of the rider's own columns and of a column's name.
+MOST_CELL, MOST_HEADER = 5000, 100
 #: Faults named one by one in each file; a file with more is no longer read by a person.
 MOST_FAULTS = 200
 
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?\Z")
 _NUMBER_BEGUN = re.compile(r"([+-]|[+-]?\.|[+-]?\d*\.?\d*[eE][+-]?)\Z")
+#: Characters of a number cell; repr of any float64 has 24.
+_LONGEST_NUMBER = 60
 _NOT_KNOWN = frozenset({"", "nan", "+nan", "-nan"})
 
 
-@dataclass(slots=True)
-class Table:
-    """A CSV as read: number columns as float64 with nulls, the others as text.
-
-    `line` gives each row's line in the file, shape (n,).
-    """
-
-    frame: pl.DataFrame
-    line: NDArray[np.int64]
-    unknown: list[str]
-    notices: list[Notice] = field(default_factory=list)
-    #: Cells and rows that cannot be read; they are nulls or missing in the frame, so that the
-    #: rest can be checked as well and every fault be named at once.
-    faults: list[Fault] = field(default_factory=list)
-
-
-def read_table(file: str, data: bytes, known: Collection[str], text: Collection[str]) -> Table:
+def read_table(
+    file: str,
+    data: bytes,
+    known: Collection[str],
+    text: Collection[str],
+    *,
+    most_rows: int,
+) -> Table:
     """Read one CSV file; what is wrong with single cells is left in the table's faults.
 
     Parameters
@@ -54,11 +51,12 @@ def read_table(file: str, data: bytes, known: Collection[str], text: Collection[
     data : its bytes
     known : the format's columns
     text : those of them that hold words
+    most_rows : a file with more is refused before it is read
 
     Raises
     ------
     BundleError
-        When there is no table at all: no header, no time, not UTF-8.
+        When there is no table at all (no header, no time, not UTF-8), or too large a one.
 
     References
     ----------
@@ -67,19 +65,51 @@ def read_table(file: str, data: bytes, known: Collection[str], text: Collection[
     data = data.removeprefix(b"\xef\xbb\xbf")
     if not data[:4096].strip():
         raise BundleError([Fault(file, 1, 0, "is empty; the first line names the columns")])
+    lines = data.count(b"\n") + data.count(b"\r")
+    # A line may end in two characters, a broken last one in none; quoted text holds a few more.
+    if lines > 2 * most_rows + 100:
+        message = f"has some {lines:,} lines, at most {most_rows:,} rows are read; thin it out"
+        raise BundleError([Fault(file, 0, 0, message)])
     end = data.find(b"\n")
     first = data if end < 0 else data[:end]
+    if first.count(b",") > MOST_COLUMNS or first.count(b";") > MOST_COLUMNS:
+        raise BundleError([Fault(file, 1, 0, _TOO_WIDE)])
     if b'"' in first:
-        return _read_cells(file, decode_utf8(file, data), ",", known, text)
+        return _within(_read_cells(file, _odd(file, data), ",", known, text), file, most_rows)
     header_line = decode_utf8(file, first).rstrip("\r")
     delimiter = ";" if ";" in header_line and "," not in header_line else ","
     names = [name.strip() for name in header_line.split(delimiter)]
     _check_header(file, names, known)
-    if delimiter == "," and not text and data.isascii() and b'"' not in data:
-        table = _read_plain(file, data, names, known)
+    if not text and data.isascii() and b'"' not in data:
+        if delimiter == ",":
+            table = _read_plain(file, data, names, known)
+        else:
+            table = _read_plain_semicolons(file, data, end, names, known)
         if table is not None:
-            return table
-    return _read_cells(file, decode_utf8(file, data), delimiter, known, text)
+            return _within(table, file, most_rows)
+    return _within(_read_cells(file, _odd(file, data), delimiter, known, text), file, most_rows)
+
+
+_TOO_WIDE = f"has more than {MOST_COLUMNS} columns; leave out those that no ride needs"
+
+
+def _within(table: Table, file: str, most_rows: int) -> Table:
+    if table.height > most_rows:
+        message = f"has {table.height:,} rows, at most {most_rows:,} are read; thin it out"
+        raise BundleError([Fault(file, 0, 0, message)])
+    return table
+
+
+def _odd(file: str, data: bytes) -> str:
+    """The text of a table that must be looked at cell by cell, if it is no larger than that allows."""
+    cells = data.count(b",") + data.count(b";") + data.count(b"\n") + data.count(b"\r")
+    if cells > MOST_ODD_CELLS:
+        message = (
+            f"has some {cells:,} cells, and something odd among them; over {MOST_ODD_CELLS:,} are "
+            "read only from a plain table: commas, decimal points, no quotes, every row complete"
+        )
+        raise BundleError([Fault(file, 0, 0, message)])
+    return decode_utf8(file, data)
 
 
 def _check_header(file: str, names: list[str], known: Collection[str]) -> None:
@@ -89,6 +119,11 @@ def _check_header(file: str, names: list[str], known: Collection[str]) -> None:
             faults.append(Fault(file, 1, index + 1, f"column {name} stands twice; keep one"))
         elif not name:
             faults.append(Fault(file, 1, index + 1, "a column has no name; name it or remove it"))
+        elif len(name) > MOST_HEADER:
+            message = (
+                f"a column's name has {len(name):,} characters, at most {MOST_HEADER} are kept"
+            )
+            faults.append(Fault(file, 1, index + 1, message))
     if "time_s" not in names:
         close = [name for name in names if name.lower() in ("time", "t", "seconds", "time_ms")]
         hint = f"; is it {close[0]}?" if close else ""
@@ -100,6 +135,9 @@ def _check_header(file: str, names: list[str], known: Collection[str]) -> None:
 
 def _read_plain(file: str, data: bytes, names: list[str], known: Collection[str]) -> Table | None:
     """The fast path; None when the file is anything but plain."""
+    # Loaded here: notes alone, which most tests are, need no tables.
+    import polars as pl
+
     body, broken = _without_broken_line(data, len(names))
     unknown = [name for name in names if name not in known]
     schema = {name: pl.String if name in unknown else pl.Float64 for name in names}
@@ -121,9 +159,39 @@ def _read_plain(file: str, data: bytes, names: list[str], known: Collection[str]
     time = frame["time_s"]
     if time.null_count() or time.is_nan().any():
         return None
-    table = Table(frame, np.arange(2, frame.height + 2), unknown)
-    _tidy(file, table, numbers, broken)
+    nan_cells = int(frame.select(pl.sum_horizontal(pl.col(numbers).is_nan().sum())).item() or 0)
+    if nan_cells:
+        frame = frame.with_columns(pl.col(numbers).fill_nan(None))
+    table = Table(
+        numbers={name: frame[name].to_numpy() for name in numbers},
+        words={name: frame[name].to_list() for name in unknown},
+        names=names,
+        line=np.arange(2, frame.height + 2),
+        unknown=unknown,
+        plain=frame,
+    )
+    _tidy(file, table, nan_cells, broken)
     return table
+
+
+def _read_plain_semicolons(
+    file: str, data: bytes, header_end: int, names: list[str], known: Collection[str]
+) -> Table | None:
+    """A plain table with semicolons, and decimal commas where it has any; None when it is not."""
+    body = data[header_end:] if header_end >= 0 else b""
+    commas = b"," in body
+    if (commas and b"." in body) or any(name not in known for name in names):
+        return None
+    table = _read_plain(file, data.replace(b",", b".").replace(b";", b","), names, known)
+    if table is not None:
+        _note_semicolons(file, table, commas)
+    return table
+
+
+def _note_semicolons(file: str, table: Table, commas: bool) -> None:
+    how = "semicolons with decimal commas" if commas else "semicolons between the fields"
+    text = f"{file}: read with {how}; commas and points are the standard."
+    _note(table, "semicolons", text)
 
 
 def _without_broken_line(data: bytes, fields: int) -> tuple[bytes, bool]:
@@ -135,42 +203,36 @@ def _without_broken_line(data: bytes, fields: int) -> tuple[bytes, bool]:
     if start == 0:
         return data, False
     cells = data[start:end].split(b",")
-    unfinished = not data.endswith(b"\n") and _NUMBER_BEGUN.match(cells[-1].decode("ascii").strip())
+    unfinished = not data.endswith(b"\n") and _begun(cells[-1].decode("ascii"))
     if len(cells) < fields or unfinished:
         return data[:start], True
     return data, False
 
 
-def _tidy(file: str, table: Table, numbers: list[str], broken: bool) -> None:
-    """NaN to null, exact duplicates out, and a notice for each thing that was met."""
-    frame = table.frame
-    nan_cells = int(frame.select(pl.sum_horizontal(pl.col(numbers).is_nan().sum())).item() or 0)
-    if nan_cells:
-        frame = frame.with_columns(pl.col(numbers).fill_nan(None))
-    if frame.height > 1:
-        time = frame["time_s"].to_numpy()
-        # Duplicates of a logger follow each other; only where time stands still can one be.
-        standing = np.flatnonzero(np.diff(time) == 0)
-        if len(standing):
-            same = [row for row in standing + 1 if frame.row(int(row)) == frame.row(int(row) - 1)]
-            if same:
-                keep = np.ones(frame.height, dtype=bool)
-                keep[same] = False
-                frame = frame.filter(pl.Series(keep))
-                table.line = table.line[keep]
-                _note(
-                    table,
-                    "duplicate_rows",
-                    f"{file}: {_times(len(same), 'exact duplicate row')} left out.",
-                )
+def _begun(cell: str) -> bool:
+    """Whether a number was begun and not finished; no number takes more room than this."""
+    text = cell.strip()
+    return len(text) <= _LONGEST_NUMBER and _NUMBER_BEGUN.match(text) is not None
+
+
+def _tidy(file: str, table: Table, nan_cells: int, broken: bool) -> None:
+    """Exact duplicates out, and a notice for each thing that was met."""
     if nan_cells:
         _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
+    # Duplicates of a logger follow each other; only where time stands still can one be.
+    standing = np.flatnonzero(np.diff(table.numbers["time_s"]) == 0)
+    same = [int(row) for row in standing + 1 if table.row(int(row)) == table.row(int(row) - 1)]
+    if same:
+        keep = np.ones(table.height, dtype=bool)
+        keep[same] = False
+        table.keep(keep)
+        text = f"{file}: {_times(len(same), 'exact duplicate row')} left out."
+        _note(table, "duplicate_rows", text)
     if broken:
         _note(table, "broken_last_line", f"{file}: 1 last line that broke off was left out.")
     if table.unknown:
         listed = ", ".join(table.unknown)
         _note(table, "unknown_columns", f"{file}: kept but not used: {listed}.")
-    table.frame = frame
 
 
 def _note(table: Table, code: str, message: str) -> None:
@@ -210,8 +272,8 @@ def _read_cells(
 
 
 def _broke_off(row: list[str], fields: int, content: str) -> bool:
-    unfinished = not content.endswith("\n") and _NUMBER_BEGUN.match(row[-1].strip())
-    return len(row) < fields or bool(unfinished)
+    unfinished = not content.endswith("\n") and _begun(row[-1])
+    return len(row) < fields or unfinished
 
 
 def _cells_to_table(
@@ -238,6 +300,9 @@ def _cells_to_table(
             continue
         for index, cell in enumerate(row):
             if index in words:
+                if names[index] in unknown and len(cell) > MOST_CELL:
+                    message = f"has {len(cell):,} characters, at most {MOST_CELL:,} are kept"
+                    faults.append(Fault(file, line, index + 1, f"{names[index]} {message}"))
                 columns[index].append(cell or None)
                 continue
             stripped = cell.strip()
@@ -268,24 +333,32 @@ def _cells_to_table(
         more = len(faults) - MOST_FAULTS
         rest = f"and {more:,} more faults like these; mend them and try again"
         faults = [*faults[:MOST_FAULTS], Fault(file, faults[MOST_FAULTS].line, 0, rest)]
-    frame = pl.DataFrame(
-        {
-            name: pl.Series(name, column, dtype=pl.String if index in words else pl.Float64)
+    table = Table(
+        numbers={
+            name: np.array([np.nan if cell is None else cell for cell in column], dtype=np.float64)
             for index, (name, column) in enumerate(zip(names, columns, strict=True))
-        }
+            if index not in words
+        },
+        words={
+            name: [None if cell is None else str(cell) for cell in column]
+            for index, (name, column) in enumerate(zip(names, columns, strict=True))
+            if index in words
+        },
+        names=names,
+        line=np.array(kept, dtype=np.int64),
+        unknown=unknown,
+        faults=faults,
     )
-    table = Table(frame, np.array(kept, dtype=np.int64), unknown, faults=faults)
-    if nan_cells:
-        _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
     if delimiter == ";":
-        how = "semicolons with decimal commas" if commas else "semicolons between the fields"
-        _note(table, "semicolons", f"{file}: read with {how}; commas and points are the standard.")
-    _tidy(file, table, [name for index, name in enumerate(names) if index not in words], broken)
+        _note_semicolons(file, table, commas > 0)
+    _tidy(file, table, nan_cells, broken)
     return table
 
 
 def _number_fault(name: str, cell: str) -> str | None:
     """What is wrong with a number cell, or None."""
+    if len(cell) > _LONGEST_NUMBER:
+        return f"{name} is '{cell[:20]}…', {len(cell):,} characters long; write it like 54.3"
     if _NUMBER.match(cell):
         if abs(float(cell)) == float("inf"):
             return f"{name} is {cell}, too large to be a number here; leave not-known cells empty"

@@ -6,20 +6,22 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timezone
+from typing import TYPE_CHECKING
 
-import gpxpy
-import gpxpy.gpx
 import numpy as np
-from defusedxml import ElementTree
-from defusedxml.common import DefusedXmlException
 from numpy.typing import NDArray
 
 from limpet.bundle.jsonfile import decode_utf8
 from limpet.errors import BundleError, Fault
 
 FILE = "route.gpx"
+#: A day at ten points a second would have 860,000; more is no way that was ridden.
+MOST_POINTS = 500_000
 
-Point = gpxpy.gpx.GPXTrackPoint | gpxpy.gpx.GPXRoutePoint
+if TYPE_CHECKING:
+    from gpxpy.gpx import GPXRoutePoint, GPXTrackPoint
+
+    Point = GPXTrackPoint | GPXRoutePoint
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,9 +46,21 @@ def read_gpx(data: bytes) -> list[GpxSegment]:
     BundleError
         When the file is not UTF-8, not XML, declares entities, is not GPX or holds no points.
     """
+    # The readers of XML are loaded with the first track: most tests have none.
+    import gpxpy
+    import gpxpy.gpx
+    from defusedxml import ElementTree
+    from defusedxml.common import DefusedXmlException
+
     text = decode_utf8(FILE, data)
+    count = data.count(b"<trkpt") + data.count(b"<rtept")
+    if count > MOST_POINTS:
+        message = f"holds {count:,} points, at most {MOST_POINTS:,} are read; thin it out"
+        raise BundleError([Fault(FILE, 0, 0, message)])
+    _refuse_other_encoding(text)
     try:
-        ElementTree.fromstring(data, forbid_dtd=True)
+        # The text is UTF-8 by now, whatever the declaration would make of its bytes.
+        ElementTree.fromstring(text.encode("utf-8"), forbid_dtd=True)
     except DefusedXmlException as cause:
         found = re.search(r"<!(DOCTYPE|ENTITY)", text)
         line = text.count("\n", 0, found.start()) + 1 if found else 0
@@ -60,12 +74,14 @@ def read_gpx(data: bytes) -> list[GpxSegment]:
                 )
             ]
         ) from cause
+    except RecursionError as cause:
+        raise BundleError([Fault(FILE, 0, 0, "is nested too deeply to be a track")]) from cause
     except ElementTree.ParseError as cause:
         line, column = cause.position
         raise BundleError([Fault(FILE, line, column + 1, f"not XML: {cause.msg}")]) from cause
     try:
         document = gpxpy.parse(text)
-    except (gpxpy.gpx.GPXException, ValueError) as cause:
+    except (gpxpy.gpx.GPXException, ValueError, OverflowError, LookupError) as cause:
         raise BundleError([Fault(FILE, 0, 0, f"not GPX 1.1: {cause}")]) from cause
     pieces: list[Sequence[Point]] = [
         segment.points for track in document.tracks for segment in track.segments
@@ -78,6 +94,14 @@ def read_gpx(data: bytes) -> list[GpxSegment]:
     if faults:
         raise BundleError(faults)
     return segments
+
+
+def _refuse_other_encoding(text: str) -> None:
+    """A declaration of another encoding than the bytes have would be believed by the parser."""
+    declared = re.match(r"\s*<\?xml[^>]{0,200}?encoding\s*=\s*[\"']([^\"']{1,40})[\"']", text[:300])
+    if declared is not None and declared.group(1).lower() not in ("utf-8", "utf8", "us-ascii"):
+        message = f"declares the encoding {declared.group(1)}; save it as UTF-8"
+        raise BundleError([Fault(FILE, 1, 0, message)])
 
 
 def _place_faults(segment: GpxSegment) -> list[Fault]:
@@ -109,6 +133,10 @@ def _segment(points: Sequence[Point]) -> GpxSegment:
     )
 
 
+_EPOCH = datetime(1970, 1, 1, tzinfo=timezone.utc)
+
+
 def _epoch_s(time: datetime) -> float:
     aware = time if time.tzinfo is not None else time.replace(tzinfo=timezone.utc)
-    return aware.timestamp()
+    # Years 1 and 9999 with an offset lie outside what a clock can hold; they are no time of a ride.
+    return (aware - _EPOCH).total_seconds()

@@ -4,12 +4,18 @@ from __future__ import annotations
 
 import json
 import re
+from bisect import bisect_right
 from typing import Any
 
 from limpet.errors import BundleError, Fault
 
 Path = tuple[str | int, ...]
 Position = tuple[int, int]
+
+#: A sheet or a trip of 400 legs has some 60 kB, and is nested 6 deep.
+MOST_BYTES = 4 * 2**20
+MOST_DEPTH = 40
+_TOO_DEEP = f"is nested too deeply: over {MOST_DEPTH} objects or lists in one another"
 
 _STRING = re.compile(r'"(?:[^"\\]|\\.)*"', re.DOTALL)
 _SPACE = re.compile(r"[ \t\r\n]*")
@@ -52,6 +58,9 @@ def parse_json(file: str, data: bytes) -> tuple[Any, dict[Path, Position]]:
         When the file is not UTF-8 or not JSON (NaN and Infinity are not), or an object gives a
         key twice.
     """
+    if len(data) > MOST_BYTES:
+        message = f"has {len(data):,} bytes, at most {MOST_BYTES:,} are read; leave out what no ride needs"
+        raise BundleError([Fault(file, 0, 0, message)])
     text = decode_utf8(file, data)
     try:
         document = json.loads(text, parse_constant=_refuse_constant)
@@ -59,16 +68,11 @@ def parse_json(file: str, data: bytes) -> tuple[Any, dict[Path, Position]]:
         fault = Fault(file, cause.lineno, cause.colno, f"not JSON: {cause.msg.lower()}")
         raise BundleError([fault]) from cause
     except (ValueError, RecursionError) as cause:
-        name = str(cause)
-        match = re.search(rf"(?<![\w\"])-?{re.escape(name)}\b", text) if len(name) < 12 else None
-        line, column = _line_column(text, match.start()) if match else (0, 0)
-        message = (
-            f"{name} is not a JSON number; write null for not known"
-            if match
-            else "nested too deeply to be a test sheet"
-        )
-        raise BundleError([Fault(file, line, column, message)]) from cause
-    positions, repeated = _Locator(text).locate()
+        raise BundleError([_not_a_number(file, text, cause)]) from cause
+    try:
+        positions, repeated = _Locator(text).locate()
+    except _TooDeepError as cause:
+        raise BundleError([Fault(file, *_line_column(text, cause.at), _TOO_DEEP)]) from cause
     if repeated:
         raise BundleError(
             [
@@ -76,12 +80,39 @@ def parse_json(file: str, data: bytes) -> tuple[Any, dict[Path, Position]]:
                 for key, at in repeated
             ]
         )
-    return document, {path: _line_column(text, at) for path, at in positions.items()}
+    starts = [0, *(match.end() for match in re.finditer("\n", text))]
+    return document, {path: _place(starts, at) for path, at in positions.items()}
+
+
+def _place(starts: list[int], offset: int) -> Position:
+    """Line and column of an offset, given where each line begins; one look a value."""
+    line = bisect_right(starts, offset)
+    return line, offset - starts[line - 1] + 1
+
+
+def _not_a_number(file: str, text: str, cause: ValueError | RecursionError) -> Fault:
+    """Which of the things that `json` refuses without a place it was."""
+    if isinstance(cause, RecursionError):
+        return Fault(file, 0, 0, _TOO_DEEP)
+    name = str(cause)
+    if name not in ("NaN", "Infinity", "-Infinity"):
+        # Python reads no whole number of over 4300 digits.
+        return Fault(file, 0, 0, "holds a whole number of thousands of digits; write it shorter")
+    match = re.search(rf"(?<![\w\"]){re.escape(name)}\b", text)
+    place = _line_column(text, match.start()) if match else (0, 0)
+    return Fault(file, *place, f"{name} is not a JSON number; write null for not known")
 
 
 def _line_column(text: str, offset: int) -> Position:
     line = text.count("\n", 0, offset) + 1
     return line, offset - (text.rfind("\n", 0, offset) + 1) + 1
+
+
+class _TooDeepError(Exception):
+    """Objects in one another beyond what any file of ours holds."""
+
+    def __init__(self, at: int) -> None:
+        self.at = at
 
 
 class _Locator:
@@ -111,6 +142,8 @@ class _Locator:
 
     def _value(self, path: Path) -> None:
         self._space()
+        if len(path) > MOST_DEPTH:
+            raise _TooDeepError(self._at)
         self._positions[path] = self._at
         mark = self._text[self._at]
         if mark == "{":

@@ -3,34 +3,33 @@
 from __future__ import annotations
 
 import difflib
-from typing import cast
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any, cast
 
 import numpy as np
-import polars as pl
 
-from limpet.bundle.columns import ENTRY_COLUMNS, ENTRY_TEXT, SAMPLE_COLUMNS
-from limpet.bundle.csvfile import MOST_FAULTS, Table, read_table
+from limpet.bundle.csvfile import MOST_FAULTS, read_table
+from limpet.bundle.table import Table
 from limpet.errors import BundleError, Fault
+from limpet.evidence.columns import (
+    ENTRY_COLUMNS,
+    ENTRY_TEXT,
+    SAMPLE_COLUMNS,
+    Column,
+    pack_voltage_limit,
+)
 from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind, Notice
 from limpet.pack import PackSpec
+
+if TYPE_CHECKING:
+    import polars as pl
 
 SAMPLES = "samples.csv"
 ENTRIES = "entries.csv"
 
-#: No cell of any chemistry shows this [V]; a pack above S times it was logged in millivolts.
-ABSURD_CELL_V = 20.0
-#: Columns that cannot fall below zero, whatever is ridden.
-_NOT_NEGATIVE = ("voltage_v", "cell_min_v", "voltage_rest_v", "voltage_load_v", "laps")
-#: (lowest, highest, what to check) for columns whose slips are known.
-_SPANS = {
-    "latitude_deg": (-90.0, 90.0, "degrees north, negative for south"),
-    "longitude_deg": (-180.0, 360.0, "degrees east, negative for west"),
-    "speed_mps": (-60.0, 120.0, "metres a second, not km/h times ten"),
-    "altitude_m": (-500.0, 9000.0, "metres"),
-    "battery_temp_c": (-60.0, 200.0, "degrees Celsius"),
-    "motor_temp_c": (-60.0, 400.0, "degrees Celsius"),
-    "controller_temp_c": (-60.0, 400.0, "degrees Celsius"),
-}
+#: Rows of each table: a week at ten a second, and more than anybody writes down in a season.
+MOST_SAMPLES = 6_000_000
+MOST_ENTRIES = 20_000
 
 
 def read_samples(data: bytes, pack: PackSpec | None) -> tuple[pl.DataFrame, list[Notice]]:
@@ -41,17 +40,18 @@ def read_samples(data: bytes, pack: PackSpec | None) -> tuple[pl.DataFrame, list
     BundleError
         With every fault found.
     """
-    table = read_table(SAMPLES, data, SAMPLE_COLUMNS, ())
+    table = read_table(SAMPLES, data, SAMPLE_COLUMNS, (), most_rows=MOST_SAMPLES)
     faults = [
         *table.faults,
         *_time_faults(table, SAMPLES, strictly=True),
-        *_value_faults(table, SAMPLES, pack),
+        *_value_faults(table, SAMPLES, SAMPLE_COLUMNS, pack),
     ]
-    if table.frame.height == 0 and not faults:
+    if table.height == 0 and not faults:
         faults.append(Fault(SAMPLES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
-    frame = table.frame.select(["time_s", *[n for n in table.frame.columns if n != "time_s"]])
+    frame = table.frame()
+    frame = frame.select(["time_s", *[n for n in frame.columns if n != "time_s"]])
     notices = list(table.notices)
     empty = sum(frame[name].null_count() for name in frame.columns if name in SAMPLE_COLUMNS)
     nan_cells = any(notice.code == "not_a_number" for notice in notices)
@@ -75,17 +75,18 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
     BundleError
         With every fault found.
     """
-    table = read_table(ENTRIES, data, ENTRY_COLUMNS, ENTRY_TEXT)
+    table = read_table(ENTRIES, data, ENTRY_COLUMNS, ENTRY_TEXT, most_rows=MOST_ENTRIES)
     faults = [
         *table.faults,
         *_time_faults(table, ENTRIES, strictly=False),
-        *_value_faults(table, ENTRIES, pack),
+        *_value_faults(table, ENTRIES, ENTRY_COLUMNS, pack),
+        *_text_faults(table, ENTRIES),
     ]
     notices = list(table.notices)
     kinds: list[EntryKind] = []
-    given = table.frame["kind"].to_list() if "kind" in table.frame.columns else []
+    given = table.words.get("kind", [])
     blank = 0
-    for index in range(table.frame.height):
+    for index in range(table.height):
         word = (given[index] or "").strip() if given else ""
         if not word:
             blank += 1
@@ -93,11 +94,11 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         elif word not in ENTRY_KINDS:
             close = difflib.get_close_matches(word.lower(), ENTRY_KINDS, n=1)
             hint = f"; did you mean {close[0]}?" if close else ""
-            column = table.frame.columns.index("kind") + 1
+            column = table.number_of("kind")
             message = f"kind is '{word}', expected one of {', '.join(ENTRY_KINDS)}{hint}"
             faults.append(Fault(ENTRIES, int(table.line[index]), column, message))
         kinds.append(cast(EntryKind, word))
-    if table.frame.height == 0 and not faults:
+    if table.height == 0 and not faults:
         faults.append(Fault(ENTRIES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
@@ -105,18 +106,21 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         message = f"{ENTRIES}: {blank} without a kind taken as checkpoint."
         notices.append(Notice(code="kind_missing", message=message))
     entries = []
-    for row, kind in zip(table.frame.iter_rows(named=True), kinds, strict=True):
-        values = {name: row[name] for name in row if name in ENTRY_COLUMNS and name != "kind"}
-        extra = {name: row[name] for name in table.unknown if row[name] is not None}
+    for index, kind in enumerate(kinds):
+        row = dict(zip(table.names, table.row(index), strict=True))
+        values: dict[str, Any] = {
+            name: cell for name, cell in row.items() if name in ENTRY_COLUMNS and name != "kind"
+        }
+        extra = {name: str(row[name]) for name in table.unknown if row[name] is not None}
         entries.append(Entry(**values, kind=kind, extra=extra))
     return tuple(entries), notices
 
 
 def _time_faults(table: Table, file: str, *, strictly: bool) -> list[Fault]:
-    time = table.frame["time_s"].to_numpy()
+    time = table.numbers["time_s"]
     steps = np.diff(time)
     wrong = np.flatnonzero(steps <= 0 if strictly else steps < 0)
-    column = table.frame.columns.index("time_s") + 1
+    column = table.number_of("time_s")
     faults = [
         Fault(
             file,
@@ -133,29 +137,40 @@ def _time_faults(table: Table, file: str, *, strictly: bool) -> list[Fault]:
     return faults
 
 
-def _value_faults(table: Table, file: str, pack: PackSpec | None) -> list[Fault]:
+def _value_faults(
+    table: Table, file: str, columns: Mapping[str, Column], pack: PackSpec | None
+) -> list[Fault]:
     """Values that no ride can have, each with its line; at most ten a column."""
     faults: list[Fault] = []
-    spans: dict[str, tuple[float, float, str]] = dict(_SPANS)
-    for name in _NOT_NEGATIVE:
-        spans[name] = (0.0, np.inf, "zero or more")
-    if pack is not None:
-        top = ABSURD_CELL_V * pack.series
-        for name in ("voltage_v", "voltage_rest_v", "voltage_load_v"):
-            spans[name] = (0.0, top, f"volts of {pack.series} cells, not millivolts")
-    spans["cell_min_v"] = (0.0, ABSURD_CELL_V, "volts of one cell, not millivolts")
-    for column, name in enumerate(table.frame.columns, start=1):
-        if name not in spans or table.frame[name].dtype != pl.Float64:
-            continue
-        low, high, hint = spans[name]
-        values = table.frame[name].to_numpy()
-        wrong = np.flatnonzero((values < low) | (values > high))
+    for name, values in table.numbers.items():
+        column, number = columns[name], table.number_of(name)
+        high, hint = column.high, column.hint
+        limit = pack_voltage_limit(name, pack.series) if pack is not None else None
+        if limit is not None and pack is not None:
+            high, hint = limit, f"volts of {pack.series} cells, not millivolts"
+        wrong = np.flatnonzero((values < column.low) | (values > high))
         for row in wrong[:10]:
             message = f"{name} is {values[row]:g}; expected {hint}"
-            faults.append(Fault(file, int(table.line[row]), column, message))
+            faults.append(Fault(file, int(table.line[row]), number, message))
         if len(wrong) > 10:
             rest = f"{name}: and {len(wrong) - 10:,} more rows like these"
-            faults.append(Fault(file, int(table.line[wrong[10]]), column, rest))
+            faults.append(Fault(file, int(table.line[wrong[10]]), number, rest))
+    return faults
+
+
+def _text_faults(table: Table, file: str) -> list[Fault]:
+    """Words longer than a form takes."""
+    faults: list[Fault] = []
+    for name, words in table.words.items():
+        column = ENTRY_COLUMNS.get(name)
+        if column is None:
+            continue
+        too_long = [row for row, word in enumerate(words) if len(word or "") > column.longest]
+        for row in too_long[:10]:
+            length = len(words[row] or "")
+            message = f"{name} has {length:,} characters, at most {column.longest:,} are kept"
+            place = table.number_of(name)
+            faults.append(Fault(file, int(table.line[row]), place, message))
     return faults
 
 
@@ -169,8 +184,10 @@ def _discharge_positive(frame: pl.DataFrame) -> tuple[pl.DataFrame, list[Notice]
     """
     if "current_a" not in frame.columns or frame.height < 2:
         return frame, []
-    known = frame.select("time_s", "current_a").drop_nulls()
-    time, current = known["time_s"].to_numpy(), known["current_a"].to_numpy()
+    time, current = frame["time_s"].to_numpy(), frame["current_a"].to_numpy()
+    if frame["current_a"].null_count():
+        known = ~np.isnan(current)
+        time, current = time[known], current[known]
     net = float(np.trapezoid(current, time)) if len(time) > 1 else 0.0
     if net >= 0:
         return frame, []
@@ -178,4 +195,5 @@ def _discharge_positive(frame: pl.DataFrame) -> tuple[pl.DataFrame, list[Notice]
         code="current_flipped",
         message=f"{SAMPLES}: current_a was logged negative for discharge; it was turned round.",
     )
-    return frame.with_columns(-pl.col("current_a")), [notice]
+    turned = -frame["current_a"]
+    return frame.with_columns(turned.alias("current_a")), [notice]

@@ -6,11 +6,12 @@ import csv
 import io
 import json
 import zipfile
+from collections.abc import Mapping
 from pathlib import Path
 
-from limpet.bundle.columns import ENTRY_COLUMNS, ENTRY_TEXT, SAMPLE_COLUMNS
 from limpet.bundle.sheet import write_sheet
 from limpet.bundle.tables import ENTRIES, SAMPLES
+from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import Entry, RangeTest
 
 #: The same bytes for the same test: a zip needs some date, and this is the earliest it can hold.
@@ -70,14 +71,16 @@ def write_zip(test: RangeTest) -> bytes:
     return buffer.getvalue()
 
 
-def _resource(name: str, path: str, columns: list[str], known: dict[str, str]) -> dict[str, object]:
+def _resource(
+    name: str, path: str, columns: list[str], known: Mapping[str, Column]
+) -> dict[str, object]:
     """A tabular resource with its table schema (Frictionless Data Package v1)."""
     described: list[dict[str, object]] = []
     for column in columns:
-        is_text = column not in known or column in ENTRY_TEXT
+        is_text = column not in known or known[column].is_text
         entry: dict[str, object] = {"name": column, "type": "string" if is_text else "number"}
         if column in known:
-            entry["description"] = known[column]
+            entry["description"] = known[column].words
         if column == "time_s":
             entry["constraints"] = {"required": True}
         described.append(entry)

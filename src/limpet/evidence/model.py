@@ -5,16 +5,33 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Annotated, Any, Literal, get_args
+from typing import TYPE_CHECKING, Annotated, Any, Literal, get_args
 
 import numpy as np
-import polars as pl
 from numpy.typing import NDArray
 from pydantic import Field
 
-from limpet.bounds import Celsius, Load, Mass, Metres, Percent, Share, Speed
+from limpet.bounds import (
+    Bearing,
+    Celsius,
+    Hectopascal,
+    Kilopascal,
+    LapMetres,
+    Load,
+    Mass,
+    Metres,
+    Name,
+    NoteText,
+    Percent,
+    Share,
+    Speed,
+    WindSpeed,
+)
 from limpet.pack.spec import PackSpec
 from limpet.road.kinds import Surface, VehicleKind
+
+if TYPE_CHECKING:
+    import polars as pl
 
 Purpose = Literal[
     "floor", "everyday", "economy", "claim", "compare", "ageing", "temperature", "commute"
@@ -43,7 +60,7 @@ class VehicleSpec:
     """The vehicle, as tested."""
 
     kind: VehicleKind
-    name: str | None = None
+    name: Name | None = None
     mass_kg: Mass | None = None
 
 
@@ -51,7 +68,7 @@ class VehicleSpec:
 class RiderSpec:
     """Who rode, as a load."""
 
-    name: str | None = None
+    name: Name | None = None
     mass_kg: Mass | None = None
     gear_kg: Load | None = None
 
@@ -62,10 +79,10 @@ class Conditions:
 
     temp_start_c: Celsius | None = None
     temp_end_c: Celsius | None = None
-    wind_mps: Annotated[float, Field(ge=0, le=60, allow_inf_nan=False)] | None = None
-    wind_from_deg: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
-    pressure_hpa: Annotated[float, Field(ge=500, le=1100, allow_inf_nan=False)] | None = None
-    humidity_pct: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
+    wind_mps: WindSpeed | None = None
+    wind_from_deg: Bearing | None = None
+    pressure_hpa: Hectopascal | None = None
+    humidity_pct: Percent | None = None
     surface: Surface | None = None
 
 
@@ -73,7 +90,7 @@ class Conditions:
 class Tyres:
     """Tyre pressure, gauge [kPa]."""
 
-    pressure_kpa: Annotated[float, Field(gt=0, le=1500, allow_inf_nan=False)] | None = None
+    pressure_kpa: Kilopascal | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +115,7 @@ class Instrument:
 class LapInstrument:
     """A measured loop."""
 
-    length_m: Metres | None = None
+    length_m: LapMetres | None = None
     accuracy_pct: Percent | None = None
 
 
@@ -147,7 +164,7 @@ class Ending:
     """Why the ride stopped."""
 
     reason: EndReason | None = None
-    note: str | None = None
+    note: NoteText | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

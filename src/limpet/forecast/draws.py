@@ -8,13 +8,12 @@ from typing import Self
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtri
-from scipy.stats import qmc
 
 from limpet.forecast.inputs import Input, Inputs, middling_deg, reference_kpa
 from limpet.forecast.spec import Trip
 from limpet.forecast.start_values import POLICIES, STOP_WAIT_S
 from limpet.forecast.voltage import voltage_curve
+from limpet.normal import normal_quantile
 from limpet.pack import (
     capacity_factors,
     full_energy_wh,
@@ -82,6 +81,25 @@ class Columns:
         )
 
 
+def latin_hypercube(inputs: int, count: int, rng: np.random.Generator) -> FloatArray:
+    """Points of the unit cube with one in every row and column of each pair of inputs.
+
+    Returns
+    -------
+    shape (count, inputs), within 0 to 1
+
+    Notes
+    -----
+    The same points as SciPy's `stats.qmc.LatinHypercube` from the same generator (a test holds
+    them together); importing that package takes longer than the forecast.
+    """
+    within = rng.uniform(size=(count, inputs))
+    places = np.tile(np.arange(1, count + 1), (inputs, 1))
+    for row in places:
+        rng.shuffle(row)
+    return np.asarray((places.T - within) / count)
+
+
 def sampled(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
     """Draws of every input, by Latin hypercube.
 
@@ -101,8 +119,8 @@ def sampled(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
     of distributions: JCGM 101:2008.
     """
     items = list(inputs.by_name.values())
-    cube = qmc.LatinHypercube(d=len(items) + 1, rng=np.random.default_rng(seed)).random(count)
-    score = np.clip(ndtri(cube), -FURTHEST_STD, FURTHEST_STD)
+    cube = latin_hypercube(len(items) + 1, count, np.random.default_rng(seed))
+    score = np.clip(normal_quantile(cube), -FURTHEST_STD, FURTHEST_STD)
     table = {
         item.name: _drawn(item, score[:, column], cube[:, column])
         for column, item in enumerate(items)

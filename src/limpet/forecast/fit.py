@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d
-from scipy.optimize import OptimizeResult, least_squares
 
 from limpet.errors import OutOfRangeError
 from limpet.forecast.spec import RoadFit
 from limpet.forecast.start_values import START_VALUES, StartValues
-from limpet.road import ROTATING, VehicleKind
+from limpet.road import ROTATING, VehicleKind, gaussian_smoothed
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
+
+if TYPE_CHECKING:
+    from scipy.optimize import OptimizeResult
 
 FloatArray = NDArray[np.float64]
 
@@ -215,7 +217,7 @@ def _windows(ride: SampledRide, prior: StartValues, number_of_ride: int) -> _Row
 def _smoothed(values: FloatArray, sigma: float) -> FloatArray:
     if sigma < 0.3:
         return values
-    return np.asarray(gaussian_filter1d(values, sigma, mode="nearest"))
+    return gaussian_smoothed(values, sigma)
 
 
 def _total(ride: RideTotals, number_of_ride: int) -> _Rows:
@@ -300,6 +302,9 @@ def _solve(
         return np.concatenate([soft, x])
 
     begin = np.zeros(4 + len(scales)) if start is None else start
+    # Here and not above: only a fit needs it, and it takes longer to load than a forecast.
+    from scipy.optimize import least_squares
+
     return least_squares(residuals, begin, method="trf")
 
 

@@ -27,6 +27,8 @@ STEPS_PER_RANGE = 500
 BLOCKS_PER_RANGE = 120
 #: A look with few draws, such as a slider's, needs no finer blocks than its draws are.
 QUICK_DRAWS, QUICK_BLOCKS = 250, 50
+#: Steps of a way, and steps times draws, that are walked at most; a leg adds a few of its own.
+MOST_STEPS, MOST_CELLS = 3000, 4_000_000
 SHORTEST_STEP_M, LONGEST_STEP_M = 10.0, 2000.0
 #: A walk ends at this many likely ranges, for ways that give more than they take.
 MOST_RANGES = 6.0
@@ -137,6 +139,8 @@ def limits_of(trip: Trip) -> PackLimits:
 def trip_steps(trip: Trip, route: Route, likely_m: float) -> Steps:
     """The steps of a trip's route, fine beside its likely range."""
     longest = float(np.clip(likely_m / STEPS_PER_RANGE, SHORTEST_STEP_M, LONGEST_STEP_M))
+    # A way of many ranges is cut no finer than can be walked: it ends long before its end.
+    longest = max(longest, route.length_m / min(MOST_STEPS, MOST_CELLS // (trip.draws + 1)))
     return steps_of(route, longest, POLICIES[trip.speed.policy].slowings_per_km)
 
 

@@ -7,10 +7,9 @@ from dataclasses import dataclass
 from math import ceil, sqrt
 from typing import Literal
 
-from scipy.stats import t as student
-
 from limpet.errors import require_range
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
+from limpet.student import student_quantile
 
 RouteKind = Literal["measured_loop", "out_and_back", "mixed_roads", "the_trip_itself"]
 
@@ -110,7 +109,7 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
 def runs_for_mean(wanted: float, scatter: float = RUN_STD) -> int:
     """Runs until the mean's 95 % interval is within ± wanted: n with t·s/√n ≤ wanted."""
     for runs in range(2, MOST_RUNS + 1):
-        if float(student.ppf(0.975, runs - 1)) * scatter / sqrt(runs) <= wanted:
+        if student_quantile(0.975, runs - 1) * scatter / sqrt(runs) <= wanted:
             return runs
     return MOST_RUNS
 
@@ -125,7 +124,7 @@ def runs_for_difference(wanted: float, scatter: float = RUN_STD) -> int:
     """
     for runs in range(2, MOST_RUNS + 1):
         freedom = 2 * runs - 2
-        factor = float(student.ppf(0.975, freedom)) + float(student.ppf(POWER, freedom))
+        factor = student_quantile(0.975, freedom) + student_quantile(POWER, freedom)
         if 2 * (factor * scatter / wanted) ** 2 <= runs:
             return runs
     return MOST_RUNS

@@ -8,6 +8,13 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
+from limpet.bounds import (
+    CELL_CHARGE,
+    CELL_CURRENT,
+    CELL_MASS,
+    CELL_RESISTANCE,
+    CELL_VOLTAGE,
+)
 from limpet.bundle.jsonfile import Path
 from limpet.errors import OutOfRangeError
 from limpet.forecast.answer import Forecast
@@ -34,11 +41,11 @@ DEEP_SAG = 0.15
 class Cell:
     """One cell, as its data sheet has it."""
 
-    capacity_ah: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
-    nominal_v: Annotated[float, Field(gt=1, le=4.5, allow_inf_nan=False)]
-    max_current_a: Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)]
-    resistance_ohm: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]
-    mass_kg: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)]
+    capacity_ah: Annotated[float, CELL_CHARGE.field()]
+    nominal_v: Annotated[float, CELL_VOLTAGE.field()]
+    max_current_a: Annotated[float, CELL_CURRENT.field()]
+    resistance_ohm: Annotated[float, CELL_RESISTANCE.field()]
+    mass_kg: Annotated[float, CELL_MASS.field()]
     chemistry: Chemistry
     parallel: Annotated[int, Field(ge=1, le=MOST_PARALLEL)] | None = None
 

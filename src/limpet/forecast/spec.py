@@ -2,85 +2,165 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from math import isfinite
+from statistics import NormalDist
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BeforeValidator, Field, TypeAdapter, ValidationError
+from pydantic import BeforeValidator, Field, TypeAdapter, ValidationError
 from pydantic_core import PydanticCustomError
 
-from limpet.bounds import Number, Percent, Share, Volts, WattHours
+from limpet.bounds import (
+    AIR_TEMPERATURE,
+    AUXILIARY,
+    CLIMB_PER_KM,
+    CONSUMPTION,
+    CURRENT_LIMIT,
+    DRAG_AREA,
+    EFFICIENCY,
+    LOAD,
+    MINIMUM_SPEED,
+    MOTOR_POWER,
+    PACK_RESISTANCE,
+    PEDALLING,
+    PROBABILITY,
+    REGENERATION,
+    RETAINED,
+    ROLLING,
+    START_SHARE,
+    STOPS_PER_KM,
+    VEHICLE_MASS,
+    WIND,
+    AmpHours,
+    Bearing,
+    Climb,
+    Cycles,
+    Hectopascal,
+    Kilopascal,
+    LapMetres,
+    Load,
+    Name,
+    Number,
+    Percent,
+    Share,
+    Span,
+    Stops,
+    TargetSpeed,
+    Volts,
+    WattHours,
+    Words,
+)
+from limpet.errors import UnitError
 from limpet.evidence.model import SpeedPolicy
 from limpet.pack import Chemistry, PackSpec
+from limpet.quantity import COVERAGE
 from limpet.road import Leg, Surface, VehicleKind
+from limpet.units import CORE_UNITS, Kind, factor_and_zero
 
 PackUse = Literal["single", "in_sequence", "in_parallel"]
+#: Legs of a route, the way back not counted: a long day has some dozens.
+MOST_LEGS = 400
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Known:
-    """A number that may bring its standard uncertainty: a bare number, or a quantity object."""
+    """A number that may bring its standard uncertainty: a bare number, or a quantity object.
+
+    Read from a file it is in the core's unit, whatever unit it was given in.
+    """
 
     value: Number
     standard_uncertainty: Annotated[float, Field(ge=0, allow_inf_nan=False)] | None = None
-    unit: str | None = None
-    low: float | None = None
-    high: float | None = None
-    coverage: float | None = None
-    source: str | None = None
+    unit: Words | None = None
+    low: Number | None = None
+    high: Number | None = None
+    coverage: Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)] | None = None
+    source: Name | None = None
 
 
-def _as_known(value: Any) -> Any:
+_KNOWN = TypeAdapter(Known)
+
+
+def _wrong(what: str) -> PydanticCustomError:
+    # The sentence may hold braces of the reader's own, so it goes in as a value.
+    return PydanticCustomError("quantity", "{what}", {"what": what})
+
+
+def _as_known(value: Any, kind: Kind) -> Any:
+    """A number or a quantity as a Known in the core's unit of a kind."""
     if isinstance(value, Known) or value is None:
         return value
     if isinstance(value, (int, float)) and not isinstance(value, bool):
-        return TypeAdapter(Known).validate_python({"value": float(value)})
-    if isinstance(value, dict):
+        if not _is_finite(value):
+            raise _wrong("expected a finite number")
+        return Known(value=float(value))
+    if not isinstance(value, dict):
+        raise _wrong("expected a number, or an object with value and unit")
+    try:
+        given = _KNOWN.validate_python(value, strict=False)
+    except ValidationError as cause:
+        where = ".".join(str(part) for part in cause.errors()[0]["loc"])
+        raise _wrong(f"expected a number or a quantity; its {where} is wrong") from cause
+    return _in_core_unit(given, kind)
+
+
+def _is_finite(value: float) -> bool:
+    """Whether a number is finite as a float; an integer of 400 digits is not."""
+    try:
+        return isfinite(value)
+    except OverflowError:
+        return False
+
+
+def _in_core_unit(given: Known, kind: Kind) -> Known:
+    factor, zero = 1.0, 0.0
+    if given.unit is not None:
         try:
-            return TypeAdapter(Known).validate_python(value)
-        except ValidationError as cause:
-            first = cause.errors()[0]
-            where = ".".join(str(part) for part in first["loc"])
-            raise PydanticCustomError(
-                "quantity",
-                "expected a number or a quantity; its {where} is wrong",
-                {"where": where},
-            ) from cause
-    raise PydanticCustomError("quantity", "expected a number, or an object with value and unit")
+            factor, zero = factor_and_zero(given.unit, kind)
+        except UnitError as cause:
+            raise _wrong(f"its unit: {cause}") from cause
+    low, high = given.low, given.high
+    if (low is not None and low > given.value) or (high is not None and high < given.value):
+        raise _wrong("its interval low to high does not hold its value")
+    std = given.standard_uncertainty
+    if std is None and low is not None and high is not None:
+        # The half-width in standard deviations of a normal distribution (GUM, JCGM 100, G.1.3).
+        std = (high - low) / 2 / NormalDist().inv_cdf((1 + (given.coverage or COVERAGE)) / 2)
+    return replace(
+        given,
+        value=given.value * factor + zero,
+        standard_uncertainty=None if std is None else std * factor,
+        low=None if low is None else low * factor + zero,
+        high=None if high is None else high * factor + zero,
+        unit=CORE_UNITS[kind][0] if given.unit is not None else None,
+    )
 
 
-def _within(low: float, high: float) -> AfterValidator:
-    def check(known: Known | None) -> Known | None:
-        if known is not None and not low <= known.value <= high:
-            raise PydanticCustomError(
-                "outside",
-                "expected {low} to {high}; check the unit",
-                {"low": f"{low:g}", "high": f"{high:g}"},
-            )
+def _reader(span: Span) -> BeforeValidator:
+    """Reads a number or a quantity in any unit of the span's kind, and holds it to the span."""
+
+    def read(value: Any) -> Any:
+        known = _as_known(value, span.kind)
+        if known is not None and not span.holds(known.value):
+            text = f"expected {span.low:g} to {span.high:g}; check the unit"
+            raise PydanticCustomError("outside", "{text}", {"text": text})
         return known
 
-    return AfterValidator(check)
+    return BeforeValidator(read)
 
 
-_KNOWN: Callable[[Any], Any] = _as_known
-Reader = BeforeValidator(_KNOWN)
-
-MassKnown = Annotated[Known | None, Reader, _within(0, 2000)]
-VehicleMass = Annotated[Known | None, Reader, _within(1, 2000)]
-DragArea = Annotated[Known | None, Reader, _within(0.05, 5)]
-Rolling = Annotated[Known | None, Reader, _within(0.001, 0.2)]
-Efficiency = Annotated[Known | None, Reader, _within(0.2, 1)]
-Auxiliary = Annotated[Known | None, Reader, _within(0, 5000)]
-Watts = Annotated[Known | None, Reader, _within(20, 200_000)]
-Ohms = Annotated[Known | None, Reader, _within(1e-4, 20)]
-Retained = Annotated[Known | None, Reader, _within(0.1, 1.3)]
-Temperature = Annotated[Known | None, Reader, _within(-40, 50)]
-#: 40 m/s is above force 12: nobody rides in that.
-Wind = Annotated[Known | None, Reader, _within(0, 40)]
-PerKm = Annotated[Known | None, Reader, _within(0.5, 1000)]
-#: A pack of less than a twentieth of an amp-hour moves nobody.
-PackCapacity = Annotated[float, Field(ge=0.05, le=2000, allow_inf_nan=False)]
-Target = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)]
+LoadKnown = Annotated[Known | None, _reader(LOAD)]
+VehicleMass = Annotated[Known | None, _reader(VEHICLE_MASS)]
+DragArea = Annotated[Known | None, _reader(DRAG_AREA)]
+Rolling = Annotated[Known | None, _reader(ROLLING)]
+Efficiency = Annotated[Known | None, _reader(EFFICIENCY)]
+Auxiliary = Annotated[Known | None, _reader(AUXILIARY)]
+Watts = Annotated[Known | None, _reader(MOTOR_POWER)]
+Ohms = Annotated[Known | None, _reader(PACK_RESISTANCE)]
+Retained = Annotated[Known | None, _reader(RETAINED)]
+Temperature = Annotated[Known | None, _reader(AIR_TEMPERATURE)]
+Wind = Annotated[Known | None, _reader(WIND)]
+PerKm = Annotated[Known | None, _reader(CONSUMPTION)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,18 +168,18 @@ class StepDown:
     """A controller's rule: under this loaded voltage it holds at most this speed."""
 
     below_v: Volts
-    max_speed_mps: Target
+    max_speed_mps: TargetSpeed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RoadFit:
     """Road-load parameters found from tests, with their covariance, in the order of `names`."""
 
-    names: tuple[str, ...]
-    values: tuple[Number, ...]
-    covariance: tuple[tuple[Number, ...], ...]
+    names: Annotated[tuple[str, ...], Field(max_length=8)]
+    values: Annotated[tuple[Number, ...], Field(max_length=8)]
+    covariance: Annotated[tuple[tuple[Number, ...], ...], Field(max_length=8)]
     tests: Annotated[int, Field(ge=1)]
-    tyre_kpa: Annotated[float, Field(gt=0, le=1500)] | None = None
+    tyre_kpa: Kilopascal | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -107,17 +187,17 @@ class TripVehicle:
     """What rolls; None is "take the start value of its kind"."""
 
     kind: VehicleKind
-    name: str | None = None
+    name: Name | None = None
     mass_kg: VehicleMass = None
     cda_m2: DragArea = None
     crr: Rolling = None
     drivetrain_efficiency: Efficiency = None
     aux_w: Auxiliary = None
-    regeneration: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.0
+    regeneration: Annotated[float, REGENERATION.field()] = 0.0
     max_power_w: Watts = None
-    max_speed_mps: Target | None = None
-    controller_current_limit_a: Annotated[float, Field(gt=0, le=2000)] | None = None
-    step_down: tuple[StepDown, ...] = ()
+    max_speed_mps: TargetSpeed | None = None
+    controller_current_limit_a: Annotated[float, CURRENT_LIMIT.field()] | None = None
+    step_down: Annotated[tuple[StepDown, ...], Field(max_length=20)] = ()
     fit: RoadFit | None = None
 
 
@@ -127,15 +207,15 @@ class TripPack:
 
     chemistry: Chemistry
     series: Annotated[int, Field(ge=1, le=300)]
-    rated_ah: PackCapacity
-    name: str | None = None
+    rated_ah: AmpHours
+    name: Name | None = None
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None
     full_v: Volts | None = None
     cutoff_v: Volts | None = None
     resistance_ohm: Ohms = None
     retained_fraction: Retained = None
-    equivalent_full_cycles: Annotated[float, Field(ge=0)] | None = None
+    equivalent_full_cycles: Cycles | None = None
 
     @property
     def label(self) -> PackSpec:
@@ -163,9 +243,9 @@ class Packs:
 class TripRider:
     """The load."""
 
-    mass_kg: MassKnown = None
-    gear_kg: MassKnown = None
-    pedal_power_w: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    mass_kg: LoadKnown = None
+    gear_kg: LoadKnown = None
+    pedal_power_w: Annotated[float, PEDALLING.field()] = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -174,8 +254,8 @@ class TripConditions:
 
     temp_c: Temperature = None
     wind_mps: Wind = None
-    wind_from_deg: Annotated[float, Field(ge=0, le=360)] | None = None
-    pressure_hpa: Annotated[float, Field(ge=500, le=1100)] | None = None
+    wind_from_deg: Bearing | None = None
+    pressure_hpa: Hectopascal | None = None
     humidity_pct: Percent | None = None
 
 
@@ -183,28 +263,28 @@ class TripConditions:
 class TripTyres:
     """Tyre pressure, and the pressure at which a given C_rr was found [kPa]."""
 
-    pressure_kpa: Annotated[float, Field(ge=20, le=1500)] | None = None
-    reference_kpa: Annotated[float, Field(ge=20, le=1500)] | None = None
+    pressure_kpa: Kilopascal | None = None
+    reference_kpa: Kilopascal | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LoopSpec:
     """A measured lap."""
 
-    length_m: Annotated[float, Field(gt=0, le=200_000, allow_inf_nan=False)]
-    climb_m: Annotated[float, Field(ge=0, le=9000)] = 0.0
-    descent_m: Annotated[float, Field(ge=0, le=9000)] | None = None
+    length_m: LapMetres
+    climb_m: Climb = 0.0
+    descent_m: Climb | None = None
     surface: Surface = "smooth_paved"
-    stops: Annotated[float, Field(ge=0, le=1000)] = 0.0
+    stops: Stops = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RouteSpec:
     """The way: legs, a lap, or a GPX file beside the trip file. One of the three."""
 
-    legs: tuple[Leg, ...] | None = None
+    legs: Annotated[tuple[Leg, ...], Field(max_length=MOST_LEGS)] | None = None
     loop: LoopSpec | None = None
-    gpx: str | None = None
+    gpx: Words | None = None
     and_back: bool = False
     laps: Annotated[int, Field(ge=1, le=100_000)] | None = None
     surface: Surface = "smooth_paved"
@@ -215,18 +295,18 @@ class SpeedSpec:
     """How it is ridden."""
 
     policy: SpeedPolicy = "fixed"
-    target_mps: Target | None = None
+    target_mps: TargetSpeed | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KnownAt:
     """Where a known consumption was found; what is None is taken as on this trip, or calm."""
 
-    speed_mps: Target | None = None
-    load_kg: Annotated[float, Field(ge=0, le=1000)] | None = None
-    temp_c: Annotated[float, Field(ge=-40, le=50)] | None = None
-    climb_m_per_km: Annotated[float, Field(ge=0, le=400)] | None = None
-    stops_per_km: Annotated[float, Field(ge=0, le=100)] | None = None
+    speed_mps: TargetSpeed | None = None
+    load_kg: Load | None = None
+    temp_c: Annotated[float, AIR_TEMPERATURE.field()] | None = None
+    climb_m_per_km: Annotated[float, CLIMB_PER_KM.field()] | None = None
+    stops_per_km: Annotated[float, STOPS_PER_KM.field()] | None = None
     surface: Surface | None = None
 
 
@@ -245,9 +325,9 @@ class Trip:
     speed: SpeedSpec = field(default_factory=SpeedSpec)
     known_consumption_wh_per_km: PerKm = None
     known_at: KnownAt | None = None
-    start_energy_fraction: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 1.0
+    start_energy_fraction: Annotated[float, START_SHARE.field()] = 1.0
     reserve: Share = 0.15
-    minimum_speed_mps: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 1.4
-    probability: Annotated[float, Field(ge=0.5, le=0.999, allow_inf_nan=False)] = 0.95
+    minimum_speed_mps: Annotated[float, MINIMUM_SPEED.field()] = 1.4
+    probability: Annotated[float, PROBABILITY.field()] = 0.95
     draws: Annotated[int, Field(ge=50, le=20_000)] = 1000
     seed: Annotated[int, Field(ge=0, le=2**32 - 1)] = 1

@@ -96,7 +96,7 @@ def _rows(
     factor, factor_std = SURFACE_FACTOR[leg.surface]
     speed = np.nan if leg.speed_mps is None else leg.speed_mps
     rows: list[tuple[float, ...]] = []
-    places, along = _stops(leg), 0.0
+    along = 0.0
     for length, rise in _slopes(leg):
         pieces = ceil(length / longest_m)
         if leg.winding:
@@ -111,7 +111,7 @@ def _rows(
             else:
                 angle = np.radians(leg.bearing_deg)
                 sin, cos, unknown = np.sin(angle), np.cos(angle), 0.0
-            stops = sum(share for at, share in places if along <= at < along + step)
+            stops = _stops_before(leg, along + step) - _stops_before(leg, along)
             along += step
             rows.append(
                 (
@@ -122,10 +122,14 @@ def _rows(
     return rows
 
 
-def _stops(leg: Leg) -> list[tuple[float, float]]:
-    """(place, share of a stop) evenly along a leg: on a slope a stop costs more than on the flat."""
+def _stops_before(leg: Leg, metres: float) -> float:
+    """Stops up to a place. They lie evenly along a leg: on a slope one costs more than on the flat."""
     count = ceil(leg.stops)
-    return [(leg.length_m * (k + 0.5) / count, min(leg.stops - k, 1.0)) for k in range(count)]
+    if count == 0:
+        return 0.0
+    # The k-th of them lies at (k + ½)/count; the last may be a part of one.
+    passed = min(max(ceil(metres * count / leg.length_m - 0.5), 0), count)
+    return float(passed) if passed < count else leg.stops
 
 
 def _slopes(leg: Leg) -> list[tuple[float, float]]:

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from limpet.bounds import AmpHours, Volts, WattHours
+from limpet.bounds import AmpHours, Cycles, Name, Volts, WattHours
 from limpet.pack.chemistry import Chemistry
 
 
@@ -18,9 +18,9 @@ class PackSpec:
     chemistry: Chemistry
     series: Annotated[int, Field(ge=1, le=300)]
     rated_ah: AmpHours
-    name: str | None = None
+    name: Name | None = None
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None
     full_v: Volts | None = None
     cutoff_v: Volts | None = None
-    equivalent_full_cycles: Annotated[float, Field(ge=0, allow_inf_nan=False)] | None = None
+    equivalent_full_cycles: Cycles | None = None

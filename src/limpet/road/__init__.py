@@ -13,6 +13,7 @@ from limpet.road.load import (
 )
 from limpet.road.loop_length import loop_length
 from limpet.road.route import Leg, Route, loop, route_faults
+from limpet.road.smoothing import gaussian_smoothed
 from limpet.road.surface import SURFACE_FACTOR, tyre_factor, tyre_factors
 from limpet.road.track import Track, track_of
 from limpet.road.wind import headwind_mps
@@ -31,6 +32,7 @@ __all__ = [
     "air_density",
     "ascent_m",
     "bearings_deg",
+    "gaussian_smoothed",
     "headwind_mps",
     "loop",
     "loop_length",

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from pyproj import Geod
+
+if TYPE_CHECKING:
+    from pyproj import Geod
 
 
 @lru_cache(maxsize=1)
 def _wgs84() -> Geod:
+    # Loaded with the first track: a test without one does not wait for it.
+    from pyproj import Geod
+
     return Geod(ellps="WGS84")
 
 

@@ -6,7 +6,8 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import gaussian_filter1d
+
+from limpet.road.smoothing import gaussian_smoothed
 
 FloatArray = NDArray[np.float64]
 
@@ -30,7 +31,7 @@ def smoothed(distance_m: FloatArray, height_m: FloatArray, spacing_m: float) -> 
     -------
     h smoothed over 40 m of road [m], shape (n,)
     """
-    return np.asarray(gaussian_filter1d(height_m, SMOOTHING_M / spacing_m, mode="nearest"))
+    return gaussian_smoothed(height_m, SMOOTHING_M / spacing_m)
 
 
 def ascent_m(height_m: FloatArray, hysteresis_m: float) -> tuple[float, float]:

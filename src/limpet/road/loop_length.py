@@ -5,10 +5,10 @@ from __future__ import annotations
 from math import hypot, sqrt
 
 import numpy as np
-from scipy.stats import t as student
 
 from limpet.errors import OutOfRangeError
 from limpet.quantity import COVERAGE, Quantity, rectangular
+from limpet.student import student_quantile
 
 #: A reading further from the median than this share asks for another look [-] (handbook
 #: section 17: a lap 20 % off its fellows).
@@ -59,7 +59,7 @@ def loop_length(readings_m: list[float], accuracy_pct: float = 0.0) -> Quantity:
     count = len(values)
     scatter = float(values.std(ddof=1)) / sqrt(count) if count > 1 else 0.01 * mean
     shared = rectangular(accuracy_pct / 100) * mean
-    coverage = float(student.ppf((1 + COVERAGE) / 2, count - 1)) if count > 1 else 2.0
+    coverage = student_quantile((1 + COVERAGE) / 2, count - 1) if count > 1 else 2.0
     half = hypot(coverage * scatter, 2 * shared)
     return Quantity(
         value=mean,

@@ -4,20 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from math import isfinite
-from typing import Annotated
 
-from pydantic import Field
-
+from limpet.bounds import Bearing, Climb, Metres, Speed, Stops
 from limpet.errors import OutOfRangeError
 from limpet.road.kinds import Surface
 
 #: Steeper than this over a whole leg is a slip of the pen, not a road [-] (assumption).
 STEEPEST = 0.40
-LONGEST_LEG_M = 2_000_000.0
 #: A way shorter than this is a slip of units [m] (assumption).
 SHORTEST_ROUTE_M = 20.0
-
-Height = Annotated[float, Field(ge=0, le=9000, allow_inf_nan=False)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,13 +24,13 @@ class Leg:
     `winding` says that the leg turns through every direction, as a lap does.
     """
 
-    length_m: Annotated[float, Field(gt=0, le=LONGEST_LEG_M, allow_inf_nan=False)]
-    climb_m: Height = 0.0
-    descent_m: Height = 0.0
-    bearing_deg: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
+    length_m: Metres
+    climb_m: Climb = 0.0
+    descent_m: Climb = 0.0
+    bearing_deg: Bearing | None = None
     surface: Surface = "smooth_paved"
-    stops: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)] = 0.0
-    speed_mps: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] | None = None
+    stops: Stops = 0.0
+    speed_mps: Speed | None = None
     winding: bool = False
 
     def reversed(self) -> Leg:

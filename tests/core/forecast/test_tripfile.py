@@ -143,7 +143,7 @@ def test_a_gpx_file_without_heights_says_so(tmp_path, capsys):
         (changed("pack.cutoff_v", 12.0), "trip.json:27:15: pack.cutoff_v is 12 V, which 13 cells of nmc"),
         (changed("conditions.wind_mps", 80), "conditions.wind_mps is 80, expected 0 to 40; check the unit"),
         (changed("route.legs", []), "route.legs the route has no legs; add one"),
-        (changed("route.legs.0.length_m", 0), "length_m is 0, expected above 0"),
+        (changed("route.legs.0.length_m", 0), "length_m is 0, expected at least 0.01"),
         (changed("route.legs.0.climb_m", 4000), "rises and falls 4010 m in 4200 m, 95 %"),
         (changed("route", {"loop": {"length_m": 900}, "gpx": "a.gpx"}), "it has loop and gpx"),
         (changed("route", {}), "must hold legs, loop or gpx, one of them; it has none"),

@@ -6,13 +6,14 @@ from dataclasses import asdict
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
-from django.conf import settings
 from django.contrib.auth.models import User
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
 from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, RIDDEN, ROADS, lighthouse_gpx
 from demo.skerrow import PACKS, RIDERS, ROUNDS, VEHICLES, ridden
+from server.accounts.models import Account
+from server.accounts.services import store
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import import_route, store_route
 from server.logbook.models import RangeTest
@@ -22,19 +23,28 @@ from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import seal_guess, store_claim, store_plan
 
+#: A name like any other; what makes it the demo is the mark on its account.
+USERNAME = "demo"
+
 
 class Command(BaseCommand):
     help = "Load the made-up island's vehicles, packs, riders and range tests, once."
 
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--renew", action="store_true", help="set the demo back to new")
+
     def handle(self, *args: Any, **options: Any) -> None:
-        if User.objects.filter(username=settings.DEMO_USERNAME).exists():
+        kept = Account.objects.filter(is_demo=True).select_related("owner").first()
+        if kept is not None and not options["renew"]:
             self.stdout.write("The demo is loaded already.")
             return
         with transaction.atomic():
-            owner = User(username=settings.DEMO_USERNAME)
+            if kept is not None:
+                kept.owner.delete()
+            owner = User(username=USERNAME)
             # Nobody signs in to it with a password; the start page has a button for it.
             owner.set_unusable_password()
-            owner.save()
+            store(owner, is_demo=True)
             for name, vehicle in VEHICLES.items():
                 Vehicle.objects.create(
                     id=_id(name),

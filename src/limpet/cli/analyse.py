@@ -1,49 +1,35 @@
-"""The core's commands: `analyse` here, and before the ride `forecast`, `claim` and `size`."""
+"""`./limpet analyse BUNDLE [--json]`: what a test bundle means."""
 
 from __future__ import annotations
 
 import argparse
-import json
-import sys
-from collections.abc import Callable
 from pathlib import Path
 
 from limpet.bundle import read_bundle
-from limpet.errors import BundleError
+from limpet.cli.shared import guarded, print_json
 from limpet.quantity import Quantity
 from limpet.result import Result, analyse
 from limpet.units import METRES_PER_MILE
 
-#: Exit code of a refused input.
-REFUSED = 2
 
-
-def main(arguments: list[str] | None = None) -> int:
-    """Run the command that the first argument names; returns its exit code."""
-    given = sys.argv[1:] if arguments is None else arguments
-    name, rest = (given[0], given[1:]) if given else ("analyse", [])
-    return COMMANDS[name](rest)
-
-
-def analyse_command(arguments: list[str]) -> int:
-    """`limpet analyse BUNDLE [--json]`."""
+def run(arguments: list[str]) -> int:
+    """Read a bundle and print its result; returns the exit code."""
     parser = argparse.ArgumentParser(
         prog="limpet analyse", description="Read a test bundle and print what it means."
     )
     parser.add_argument("bundle", type=Path, help="a bundle's folder or zip")
     parser.add_argument("--json", action="store_true", help="print the result as JSON")
     options = parser.parse_args(arguments)
-    try:
+
+    def work() -> None:
         test = read_bundle(options.bundle)
-    except BundleError as error:
-        print(error, file=sys.stderr)
-        return REFUSED
-    result = analyse(test)
-    if options.json:
-        print(json.dumps(result.to_json(), indent=2, ensure_ascii=False, allow_nan=False))
-    else:
-        print(report(test.sheet.title, result))
-    return 0
+        result = analyse(test)
+        if options.json:
+            print_json(result.to_json())
+        else:
+            print(report(test.sheet.title, result))
+
+    return guarded(work)
 
 
 def report(title: str, result: Result) -> str:
@@ -83,27 +69,3 @@ def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:
         return f"{label:<20}not known"
     spread = f"{quantity.low:.{digits}f} to {quantity.high:.{digits}f}"
     return f"{label:<20}{quantity.value:.{digits}f} {unit}  (95 %: {spread})"
-
-
-def _before_the_ride(name: str) -> Callable[[list[str]], int]:
-    """A command of the forecast's, imported when it is asked for: `analyse` starts without it."""
-
-    def run(arguments: list[str]) -> int:
-        from limpet.forecast import cli
-
-        found: Callable[[list[str]], int] = getattr(cli, f"{name}_command")
-        return found(arguments)
-
-    return run
-
-
-COMMANDS: dict[str, Callable[[list[str]], int]] = {
-    "analyse": analyse_command,
-    "forecast": _before_the_ride("forecast"),
-    "claim": _before_the_ride("claim"),
-    "size": _before_the_ride("size"),
-}
-
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -6,16 +6,21 @@ import json
 import logging
 from typing import Any, cast
 
-from django.core.exceptions import ObjectDoesNotExist, PermissionDenied
-from django.http import Http404, HttpRequest, HttpResponse
-from django.http.request import RawPostDataException
+from django.core.exceptions import ObjectDoesNotExist, PermissionDenied, SuspiciousOperation
+from django.db import connection
+from django.db.utils import DatabaseError, IntegrityError, InterfaceError, OperationalError
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http.multipartparser import MultiPartParserError
+from django.http.request import RawPostDataException, UnreadablePostError
 from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 from pydantic import Field
 from pydantic_core import ErrorDetails
 
 from limpet.bundle.document import explain
 from limpet.errors import BundleError, LimpetError, OutOfRangeError
+from server.wire.reading import BodyError
+from server.wire.turns import BusyError
 
 logger = logging.getLogger(__name__)
 
@@ -48,6 +53,25 @@ class FieldError(LimpetError):
 
 class ConflictError(LimpetError):
     """An id is stored with other values, or the state does not allow the change."""
+
+
+class TooLargeError(LimpetError):
+    """More was sent than is taken; nothing of it was read further."""
+
+
+def problem_response(status: int, code: str, message: str) -> HttpResponse:
+    """A failure in the one shape, from outside the API's own views."""
+    return JsonResponse(Problem(code=code, message=message).model_dump(), status=status)
+
+
+def unavailable() -> HttpResponse:
+    """What is said while the database does not answer."""
+    message = (
+        "Limpet's database does not answer just now; nothing was stored. Try again in a moment."
+    )
+    response = problem_response(503, "unavailable", message)
+    response["Retry-After"] = "5"
+    return response
 
 
 def install(api: NinjaAPI) -> None:
@@ -100,12 +124,55 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:
-        code = {400: "bad_request", 403: "denied", 404: "not_found", 413: "too_large"}
+        code = {
+            400: "bad_request",
+            403: "denied",
+            404: "not_found",
+            413: "too_large",
+            429: "too_many",
+        }
+        cause = error.__cause__
+        message = str(cause) if isinstance(cause, BodyError) else error.message
         return answer(
             request,
             error.status_code,
-            Problem(code=code.get(error.status_code, "error"), message=error.message),
+            Problem(code=code.get(error.status_code, "error"), message=message),
         )
+
+    @api.exception_handler(Throttled)
+    def throttled(request: HttpRequest, error: Throttled) -> HttpResponse:
+        message = "Too many tries from this address. Wait a minute, then try again."
+        return answer(request, 429, Problem(code="too_many", message=message))
+
+    @api.exception_handler(TooLargeError)
+    def too_large(request: HttpRequest, error: TooLargeError) -> HttpResponse:
+        return answer(request, 413, Problem(code="too_large", message=str(error)))
+
+    def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
+        message = "The body is not a form that can be read. Send it again."
+        return answer(request, 400, Problem(code="bad_request", message=message))
+
+    api.add_exception_handler(MultiPartParserError, unreadable)
+    api.add_exception_handler(SuspiciousOperation, unreadable)
+    api.add_exception_handler(UnreadablePostError, unreadable)
+
+    @api.exception_handler(IntegrityError)
+    def clash(request: HttpRequest, error: IntegrityError) -> HttpResponse:
+        # The services decide the clashes that they foresee; this is one between two clients.
+        logger.warning("clash at %s: %s", request.path, error)
+        message = "Something else changed this at the same moment; nothing was stored. Load the page again."
+        return answer(request, 409, Problem(code="conflict", message=message))
+
+    @api.exception_handler(BusyError)
+    def busy(request: HttpRequest, error: BusyError) -> HttpResponse:
+        return answer(request, 503, Problem(code="busy", message=str(error)))
+
+    def lost(request: HttpRequest, error: Exception) -> HttpResponse:
+        logger.warning("database at %s: %s", request.path, error)
+        return unavailable()
+
+    api.add_exception_handler(OperationalError, lost)
+    api.add_exception_handler(InterfaceError, lost)
 
     def missing(request: HttpRequest, error: Exception) -> HttpResponse:
         message = "There is nothing here under that id, or it belongs to somebody else."
@@ -117,8 +184,18 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
         logger.exception("unexpected failure at %s", request.path)
-        message = "Limpet failed at this; nothing was stored. The server's log says where."
+        # `whole` rolls a change back when it is answered with a failure; only then is this true.
+        kept = " Nothing was stored." if _is_rolled_back() else ""
+        message = f"Limpet failed at this.{kept} The server's log says where."
         return answer(request, 500, Problem(code="failed", message=message))
+
+
+def _is_rolled_back() -> bool:
+    """Whether a transaction stands around this request, which its answer will roll back."""
+    try:
+        return connection.in_atomic_block
+    except DatabaseError:
+        return False
 
 
 def _with_input(item: ErrorDetails, request: HttpRequest) -> ErrorDetails:
@@ -129,7 +206,7 @@ def _with_input(item: ErrorDetails, request: HttpRequest) -> ErrorDetails:
         found: Any = json.loads(request.body)
         for part in item["loc"]:
             found = found if part in ("body", "payload") else found[part]
-    except (ValueError, KeyError, IndexError, TypeError, RawPostDataException):
+    except (ValueError, KeyError, IndexError, TypeError, RawPostDataException, RecursionError):
         # A form's parts or a missing field: there is no value to name.
         return item
     return cast(ErrorDetails, {**item, "input": found})

@@ -1,0 +1,140 @@
+"""Accounts: made, entered, changed; the demo set back to new."""
+
+from __future__ import annotations
+
+from axes.handlers.proxy import AxesProxyHandler
+from django.conf import settings
+from django.contrib.auth import (
+    authenticate,
+    login,
+    password_validation,
+    update_session_auth_hash,
+)
+from django.contrib.auth.models import User
+from django.core.exceptions import ValidationError
+from django.core.management import call_command
+from django.db import IntegrityError, transaction
+from django.http import HttpRequest
+
+from limpet.errors import LimpetError
+from server.accounts.models import Account
+from server.accounts.names import folded, normalised
+from server.wire.problems import FieldError
+
+BACKEND = "server.accounts.backend.NameBackend"
+
+
+class LockedError(LimpetError):
+    """Too many wrong passwords; the account waits."""
+
+
+class NoSuchSignInError(LimpetError):
+    """A name and a password that do not match."""
+
+
+def enter(request: HttpRequest, name: str, password: str) -> None:
+    """Sign in with a name and a password.
+
+    Raises
+    ------
+    LockedError
+        After too many wrong passwords; nothing was tried.
+    NoSuchSignInError
+        When they do not match.
+    """
+    known_as = {"username": folded(name)}
+    if not AxesProxyHandler.is_allowed(request, known_as):
+        raise LockedError(
+            "Too many wrong passwords for this account. Wait ten minutes, then try again."
+        )
+    user = authenticate(request, username=folded(name), password=password)
+    if user is None:
+        raise NoSuchSignInError("That name and password do not match. Check both and try again.")
+    login(request, user)
+
+
+def enter_demo(request: HttpRequest) -> bool:
+    """Sign in as the demo's rider; says whether there is one."""
+    account = Account.objects.filter(is_demo=True, owner__is_active=True).first()
+    if account is None or not settings.DEMO_OFFERED:
+        return False
+    login(request, account.owner, backend=BACKEND)
+    return True
+
+
+def create(request: HttpRequest, name: str, password: str) -> None:
+    """Make an account and sign in to it.
+
+    Raises
+    ------
+    FieldError
+        For a name that is taken or looks like one that is, and for a weak password.
+    """
+    user = User(username=normalised(name))
+    try:
+        user.clean_fields(exclude=["password"])
+        password_validation.validate_password(password, user)
+    except ValidationError as cause:
+        named = getattr(cause, "message_dict", {"password": cause.messages})
+        raise FieldError({field: " ".join(texts) for field, texts in named.items()}) from cause
+    user.set_password(password)
+    store(user)
+    login(request, user, backend=BACKEND)
+
+
+def store(user: User, *, is_demo: bool = False) -> None:
+    """Store a new user with its account. Two at once are decided by the constraints."""
+    try:
+        with transaction.atomic():
+            # Saving a user makes its account (`apps`), whose names must be nobody else's.
+            user.save(force_insert=True)
+            if is_demo:
+                Account.objects.filter(owner=user).update(is_demo=True)
+    except IntegrityError as cause:
+        raise FieldError(
+            {"username": "is taken, or looks too much like a name that is; choose another"}
+        ) from cause
+
+
+def change_password(request: HttpRequest, user: User, current: str, wanted: str) -> None:
+    """Change a password; every other session of the account is signed out by it.
+
+    Raises
+    ------
+    FieldError
+        When the current one is wrong or the new one is weak.
+    """
+    if not user.check_password(current):
+        raise FieldError({"current": "is not your password"})
+    try:
+        password_validation.validate_password(wanted, user)
+    except ValidationError as cause:
+        raise FieldError({"wanted": " ".join(cause.messages)}) from cause
+    _set_password(request, user, wanted)
+
+
+def sign_out_elsewhere(request: HttpRequest, user: User, current: str) -> None:
+    """Sign out every other session: the same password under a new salt."""
+    if not user.check_password(current):
+        raise FieldError({"current": "is not your password"})
+    _set_password(request, user, current)
+
+
+def _set_password(request: HttpRequest, user: User, password: str) -> None:
+    user.set_password(password)
+    user.save(update_fields=["password"])
+    # Sessions carry a digest of the stored password: this one takes the new one along.
+    update_session_auth_hash(request, user)
+
+
+def renew_demo(request: HttpRequest) -> None:
+    """Set the demo back to new and sign in to it again. All or nothing."""
+    with transaction.atomic():
+        call_command("load_demo", renew=True, verbosity=0)
+    account = Account.objects.get(is_demo=True)
+    login(request, account.owner, backend=BACKEND)
+
+
+def is_demo(user: User) -> bool:
+    """Whether an account is the demo's."""
+    return Account.objects.filter(owner=user, is_demo=True).exists()

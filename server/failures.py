@@ -1,0 +1,17 @@
+"""What is answered when nothing else could answer: outside the API's own views."""
+
+from __future__ import annotations
+
+import sys
+
+from django.db.utils import DatabaseError
+from django.http import HttpRequest, HttpResponse
+
+from server.wire.problems import problem_response, unavailable
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """A failure of the page or of what stands around the API; Django has logged it."""
+    if isinstance(sys.exc_info()[1], DatabaseError):
+        return unavailable()
+    return problem_response(500, "failed", "Limpet failed at this. The server's log says where.")

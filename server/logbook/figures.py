@@ -1,0 +1,74 @@
+"""A result as the columns of its row. Knows no database, so that a process apart can make them."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from limpet.evidence.model import RangeTest
+from limpet.result import Result, Strip, strip_of
+from server.wire.stored import wrapped
+
+#: Points and marks of the tideline in a list's row: it is a few hundred pixels wide.
+ROW_POINTS, ROW_MARKS = 40, 12
+#: A band that says "anything up to ten times as far" must not squeeze the other rows to nothing.
+MOST_BEYOND = 1.35
+
+
+def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
+    """A result as the columns of its row."""
+    strip = strip_of(evidence, result)
+    per_km = result.consumption.wh_per_km if result.consumption else None
+    reach = result.range_to_cutoff
+    return {
+        "wh_per_km": per_km.value if per_km else None,
+        "wh_per_km_std": per_km.standard_uncertainty if per_km else None,
+        "range_to_cutoff_m": reach.value if reach else None,
+        "range_to_cutoff_std_m": reach.standard_uncertainty if reach else None,
+        "reach_m": _reach_m(strip),
+        "measured": result.range_measured,
+        "figures": wrapped(_figures(result)),
+        "strip": wrapped(_thinned(strip)),
+        "detail": wrapped({"result": result.to_json(), "strip": asdict(strip)}),
+    }
+
+
+def _figures(result: Result) -> dict[str, Any]:
+    """What a row of the logbook says."""
+    consumption = result.consumption
+    return {
+        "wh_per_km": consumption.wh_per_km.to_json() if consumption else None,
+        "wh_per_mi": consumption.wh_per_mi.to_json() if consumption else None,
+        "range_to_cutoff": result.range_to_cutoff.to_json() if result.range_to_cutoff else None,
+        "range_to_reserve": result.range_to_reserve.to_json() if result.range_to_reserve else None,
+        "range_measured": result.range_measured,
+        "reserve": result.reserve,
+        "reserve_assumed": result.reserve_assumed,
+    }
+
+
+def _reach_m(strip: Strip) -> float:
+    """How far a tideline reaches: what was ridden, or the far end of its band."""
+    ridden = strip.ridden_m or 0.0
+    if strip.cutoff_m is None:
+        return ridden
+    _, value, high = strip.cutoff_m
+    return max(ridden, min(high, MOST_BEYOND * value))
+
+
+def _thinned(strip: Strip) -> dict[str, Any]:
+    """A tideline with as many points and marks as a row can show, its ends among them."""
+    points = _evenly(len(strip.distance_m), ROW_POINTS)
+    marks = _evenly(len(strip.marks), ROW_MARKS)
+    return {
+        **asdict(strip),
+        "distance_m": [round(strip.distance_m[k], 1) for k in points],
+        "energy_left": [round(strip.energy_left[k], 4) for k in points],
+        "marks": [asdict(strip.marks[k]) for k in marks],
+    }
+
+
+def _evenly(count: int, most: int) -> list[int]:
+    if count <= most:
+        return list(range(count))
+    return [round(k * (count - 1) / (most - 1)) for k in range(most)]

@@ -1,0 +1,116 @@
+"""A bundle read, analysed and cut into what is stored; a large one in a process of its own.
+
+Reading a million rows takes a gigabyte for a moment. A process gives it back when it ends, and its
+limits stop a file that would take more than any ride does.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+import resource
+from collections.abc import Mapping
+from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import dataclass
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+from limpet.bundle import files_of, read_files
+from limpet.errors import BundleError, Fault
+from limpet.evidence.model import Entry, RangeTest, TestSheet
+from limpet.result import analyse
+from server.logbook.chunks import chunk_rows
+from server.logbook.figures import columns_of
+from server.wire.turns import by_turns
+
+#: A bundle up to this size is read where it came in: starting a process takes a second.
+SMALL_BYTES = 1 * 2**20
+#: What the process may take: memory beyond what its libraries reserve, and processor time [s].
+MOST_MEMORY_BYTES = 6 * 2**30
+MOST_CPU_S = 120
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Intake:
+    """A test ready to be stored: its sheet, rows and chunks, and the columns of its result."""
+
+    sheet: TestSheet
+    entries: tuple[Entry, ...]
+    chunks: list[dict[str, Any]]
+    route_gpx: bytes | None
+    notices: list[dict[str, str]]
+    extra: dict[str, Any]
+    result: dict[str, Any]
+
+
+def intake_of(test: RangeTest) -> Intake:
+    """A test that the core has accepted, analysed."""
+    return Intake(
+        sheet=test.sheet,
+        entries=test.entries,
+        chunks=chunk_rows(test.samples) if test.samples is not None else [],
+        route_gpx=test.route_gpx,
+        notices=[{"code": n.code, "message": n.message} for n in test.notices],
+        extra=dict(test.extra),
+        result=columns_of(test, analyse(test)),
+    )
+
+
+@by_turns
+def taken_in(files: Mapping[str, bytes]) -> Intake:
+    """A bundle's files, read and analysed.
+
+    Raises
+    ------
+    BundleError
+        With every fault, or when it takes more than it may.
+    """
+    if sum(len(data) for data in files.values()) <= SMALL_BYTES:
+        return intake_of(read_files(files))
+    with TemporaryDirectory(prefix="limpet-") as folder:
+        for number, data in enumerate(files.values()):
+            (Path(folder) / str(number)).write_bytes(data)
+        return _apart(_read_named, folder, list(files))
+
+
+@by_turns
+def taken_in_zip(path: Path, name: str) -> Intake:
+    """A zipped bundle on disk, read and analysed.
+
+    Raises
+    ------
+    BundleError
+        With every fault, or when it takes more than it may.
+    """
+    if path.stat().st_size <= SMALL_BYTES // 8:
+        return intake_of(read_files(files_of(path, name)))
+    return _apart(_read_zip, str(path), name)
+
+
+def _read_named(folder: str, names: list[str]) -> Intake:
+    files = {name: (Path(folder) / str(number)).read_bytes() for number, name in enumerate(names)}
+    return intake_of(read_files(files))
+
+
+def _read_zip(path: str, name: str) -> Intake:
+    return intake_of(read_files(files_of(Path(path), name)))
+
+
+def _limited() -> None:
+    """Limits of the process that reads; beyond them it ends and the rest of Limpet goes on."""
+    resource.setrlimit(resource.RLIMIT_DATA, (MOST_MEMORY_BYTES, MOST_MEMORY_BYTES))
+    resource.setrlimit(resource.RLIMIT_CPU, (MOST_CPU_S, MOST_CPU_S))
+    os.nice(5)
+
+
+def _apart(read: Any, *arguments: Any) -> Intake:
+    context = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(1, mp_context=context, initializer=_limited) as pool:
+        try:
+            found: Intake = pool.submit(read, *arguments).result()
+        except (BrokenProcessPool, MemoryError) as cause:
+            message = "takes more memory or time to read than any ride does; thin it out"
+            raise BundleError([Fault("bundle", 0, 0, message)]) from cause
+    return found

@@ -1,0 +1,67 @@
+"""Computes results that are due, in a thread beside the server; lists read what it left."""
+
+from __future__ import annotations
+
+import logging
+import threading
+
+from django.db import close_old_connections
+from django.db.utils import DatabaseError
+
+from limpet.version import core_digest
+from server.logbook import results
+from server.logbook.models import RangeTest
+
+logger = logging.getLogger(__name__)
+
+#: Tests whose results are looked up at once.
+AT_ONCE = 20
+#: How often a look is taken when nobody has called [s].
+EVERY_S = 15.0
+
+_called = threading.Event()
+
+
+def call() -> None:
+    """Say that a result may be due."""
+    _called.set()
+
+
+def compute_due() -> int:
+    """Compute every result that is due now; says how many."""
+    done = 0
+    tried: set[object] = set()
+    while True:
+        due = RangeTest.objects.due(core_digest()).exclude(pk__in=tried)[:AT_ONCE]
+        tests = list(due)
+        if not tests:
+            return done
+        for test in tests:
+            tried.add(test.pk)
+            results.compute(test)
+            done += 1
+
+
+class Worker(threading.Thread):
+    """Waits to be called, computes, and waits again, until it is stopped."""
+
+    def __init__(self) -> None:
+        super().__init__(name="results", daemon=True)
+        self._stopped = threading.Event()
+
+    def stop(self) -> None:
+        """End after the test in hand."""
+        self._stopped.set()
+        _called.set()
+
+    def run(self) -> None:
+        """The thread's own loop."""
+        while not self._stopped.is_set():
+            try:
+                compute_due()
+            except DatabaseError as error:
+                logger.warning("results wait for the database: %s", error)
+            finally:
+                close_old_connections()
+            _called.wait(EVERY_S)
+            _called.clear()

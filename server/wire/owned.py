@@ -1,0 +1,93 @@
+"""Rows that belong to an account: every query begins with its owner, every id is the client's."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from typing import Any, Self, TypeVar
+
+from django.contrib.auth.models import AnonymousUser, User
+from django.db import IntegrityError, models, transaction
+
+from server.wire.problems import ConflictError
+
+
+class OwnedQuerySet(models.QuerySet[Any]):
+    def owned_by(self, user: User | AnonymousUser) -> Self:
+        """The rows of one account; none for nobody."""
+        if not user.is_authenticated:
+            return self.none()
+        return self.filter(owner=user)
+
+
+class Owned(models.Model):
+    """A row with a client-made id that belongs to one account."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey("auth.User", on_delete=models.CASCADE, related_name="+")
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+
+Row = TypeVar("Row", bound=Owned)
+
+_IN_USE = "That id is in use. Load the page again and try once more."
+
+
+def create_once(
+    model: type[Row], owner: User, row_id: uuid.UUID, values: Mapping[str, Any]
+) -> tuple[Row, bool]:
+    """Create a row under the id that the client made; says whether it is new.
+
+    One statement, whose constraint decides between two clients at once; the loser reads what the
+    winner stored. An id of somebody else's is refused.
+    """
+    try:
+        with transaction.atomic():
+            return model.objects.create(id=row_id, owner=owner, **values), True
+    except IntegrityError as cause:
+        stored = model.objects.owned_by(owner).filter(pk=row_id).first()
+        if stored is None:
+            raise ConflictError(_IN_USE) from cause
+        return stored, False
+
+
+def create_or_change(
+    model: type[Row], owner: User, row_id: uuid.UUID, values: Mapping[str, Any]
+) -> Row:
+    """Store values under the id that the client made, whether or not it is there yet.
+
+    Raises
+    ------
+    ConflictError
+        When the id is somebody else's.
+    IntegrityError
+        When another constraint does not hold, such as a name that is taken.
+    """
+    row, created = _created(model, owner, row_id, values)
+    if not created:
+        for name, value in values.items():
+            setattr(row, name, value)
+        with transaction.atomic():
+            row.save()
+    return row
+
+
+def _created(
+    model: type[Row], owner: User, row_id: uuid.UUID, values: Mapping[str, Any]
+) -> tuple[Row, bool]:
+    """The row, locked when it was there already."""
+    try:
+        with transaction.atomic():
+            return model.objects.create(id=row_id, owner=owner, **values), True
+    except IntegrityError as cause:
+        row = model.objects.owned_by(owner).select_for_update().filter(pk=row_id).first()
+        if row is not None:
+            return row, False
+        if model.objects.filter(pk=row_id).exists():
+            raise ConflictError(_IN_USE) from cause
+        raise

@@ -1,0 +1,35 @@
+"""What the commands share: refusals, notices, JSON."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any
+
+from limpet.errors import LimpetError
+from limpet.evidence.model import Notice
+
+#: Exit code of a refused input.
+REFUSED = 2
+
+
+def guarded(work: Callable[[], None]) -> int:
+    """Do a command's work; a refusal becomes one line per fault and the exit code 2."""
+    try:
+        work()
+    except LimpetError as error:
+        print(error, file=sys.stderr)
+        return REFUSED
+    return 0
+
+
+def mention(notices: Iterable[Notice]) -> None:
+    """Say on standard error what reading a file had to say."""
+    for notice in notices:
+        print(notice.message, file=sys.stderr)
+
+
+def print_json(answer: Mapping[str, Any]) -> None:
+    """An answer as JSON."""
+    print(json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False))

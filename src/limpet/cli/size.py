@@ -1,0 +1,33 @@
+"""`./limpet size TRIP.json --cell CELL.json [--json]`: how large a pack a trip needs."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from limpet.cli.shared import guarded, mention, print_json
+from limpet.forecast.size import Cell, cell_faults, size_pack
+from limpet.forecast.tripfile import read_file, read_trip
+
+
+def run(arguments: list[str]) -> int:
+    """Size a pack for a trip file and a cell file; returns the exit code."""
+    parser = argparse.ArgumentParser(
+        prog="limpet size", description="How large a pack a trip needs."
+    )
+    parser.add_argument("trip", type=Path, metavar="TRIP.json")
+    parser.add_argument("--cell", type=Path, required=True, metavar="CELL.json")
+    parser.add_argument("--json", action="store_true", help="print the answer as JSON")
+    options = parser.parse_args(arguments)
+
+    def work() -> None:
+        read = read_trip(options.trip)
+        cell, notices = read_file(options.cell, Cell, cell_faults)
+        answer = size_pack(read.trip, read.route, cell)
+        if options.json:
+            print_json(answer.to_json())
+        else:
+            print(answer.reason)
+        mention([*read.notices, *notices])
+
+    return guarded(work)

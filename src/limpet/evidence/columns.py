@@ -1,0 +1,139 @@
+"""The one list of what samples and entries hold: name, words, kind, bounds.
+
+Files, forms, the API's schemas and the database's rows read their fields and bounds here.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from limpet.bounds import MOST_NOTE, MOST_WORDS, Span
+from limpet.units import Kind
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Column:
+    """A column of numbers, from `low` to `high` in the unit that its name ends in, or of words.
+
+    `hint` ends a refusal: what would be right. `kind` is None for a bare number such as laps.
+    """
+
+    name: str
+    words: str
+    kind: Kind | None = None
+    low: float = 0.0
+    high: float = 0.0
+    hint: str = ""
+    longest: int = 0
+
+    @property
+    def is_text(self) -> bool:
+        """Whether it holds words."""
+        return self.longest > 0
+
+    @property
+    def span(self) -> Span:
+        """Its bounds."""
+        return Span(kind=self.kind or "share", low=self.low, high=self.high)
+
+
+def _number(
+    name: str, words: str, kind: Kind | None, low: float, high: float, hint: str = ""
+) -> Column:
+    return Column(
+        name=name, words=words, kind=kind, low=low, high=high, hint=hint or f"{low:g} to {high:g}"
+    )
+
+
+def _words(name: str, words: str, longest: int) -> Column:
+    return Column(name=name, words=words, longest=longest)
+
+
+#: No cell of any chemistry shows this [V]; a pack above S times it was logged in millivolts.
+ABSURD_CELL_V: Final = 20.0
+#: The longest test [s], 400 days: a clock's seconds or milliseconds are no time since the start.
+LONGEST_TEST_S: Final = 400 * 86_400.0
+#: Farther than any odometer of such a vehicle [m].
+_FAR_M = 2e9
+_METER_AH, _METER_WH = 1e6, 1e8
+
+_COLUMNS: Final = {
+    item.name: item
+    for item in (
+        _number("time_s", "Seconds since started_at", "time", -86_400, LONGEST_TEST_S,
+                "seconds since the start, not a clock's"),
+        _number("voltage_v", "Pack voltage [V]", "voltage", 0, 2000, "zero or more"),
+        _number("current_a", "Pack current, positive when discharging [A]", "current", -5000, 5000,
+                "amperes, not milliamperes"),
+        _number("charge_ah", "The meter's own running charge counter [Ah]", "charge",
+                -_METER_AH, _METER_AH, "amp-hours, not milliamp-hours"),
+        _number("energy_wh", "The meter's own running energy counter [Wh]", "energy",
+                -_METER_WH, _METER_WH, "watt-hours, not joules"),
+        _number("distance_m", "Running distance [m]", "distance", -_FAR_M, _FAR_M, "metres"),
+        _number("latitude_deg", "Latitude, WGS 84 [deg]", "angle", -90, 90,
+                "degrees north, negative for south"),
+        _number("longitude_deg", "Longitude, WGS 84 [deg]", "angle", -180, 360,
+                "degrees east, negative for west"),
+        _number("altitude_m", "Height [m]", "length", -500, 9000, "metres"),
+        _number("battery_temp_c", "Pack temperature [degC]", "temperature", -60, 200,
+                "degrees Celsius"),
+        _number("motor_temp_c", "Motor temperature [degC]", "temperature", -60, 400,
+                "degrees Celsius"),
+        _number("controller_temp_c", "Controller temperature [degC]", "temperature", -60, 400,
+                "degrees Celsius"),
+        _number("cell_min_v", "Voltage of the lowest cell [V]", "voltage", 0, ABSURD_CELL_V,
+                "volts of one cell, not millivolts"),
+        _number("gauge", "What the vehicle's own gauge shows, in its own steps", None,
+                -10_000, 10_000),
+        _number("trip_m", "Trip meter [m]", "distance", 0, _FAR_M, "metres, zero or more"),
+        _number("gps_m", "Distance shown by a GPS track [m]", "distance", 0, _FAR_M,
+                "metres, zero or more"),
+        _number("odometer_m", "Odometer [m]", "distance", 0, _FAR_M, "metres, zero or more"),
+        _number("laps", "Completed laps, a decimal for a part lap", None, 0, 100_000,
+                "zero or more"),
+        _number("voltage_rest_v", "Pack voltage standing still, throttle closed [V]", "voltage",
+                0, 2000, "zero or more"),
+        _number("voltage_load_v", "Pack voltage while pulling [V]", "voltage", 0, 2000,
+                "zero or more"),
+        _words("kind", "start, checkpoint, lap, stop, resume, turn, swap, event, settle or end", 12),
+        _words("mode", "Riding mode", MOST_WORDS),
+        _words("note", "Anything else", MOST_NOTE),
+    )
+}  # fmt: skip
+#: Over ground in a log, which may run backwards; held, in an entry.
+_LOGGED_SPEED = _number(
+    "speed_mps", "Speed over ground [m/s]", "speed", -60, 120, "metres a second, not km/h times ten"
+)
+_SPEED_HELD = _number(
+    "speed_mps", "Speed held [m/s]", "speed", 0, 120, "metres a second, not km/h times ten"
+)
+
+
+def _table(*names: str, speed: Column) -> dict[str, Column]:
+    return {name: speed if name == "speed_mps" else _COLUMNS[name] for name in names}
+
+
+#: samples.csv, in order. All are numbers; time is strictly increasing.
+SAMPLE_COLUMNS: Final = _table(
+    "time_s", "voltage_v", "current_a", "charge_ah", "energy_wh", "speed_mps", "distance_m",
+    "latitude_deg", "longitude_deg", "altitude_m", "battery_temp_c", "motor_temp_c",
+    "controller_temp_c", "cell_min_v", "gauge",
+    speed=_LOGGED_SPEED,
+)  # fmt: skip
+
+#: entries.csv, in order.
+ENTRY_COLUMNS: Final = _table(
+    "time_s", "kind", "trip_m", "gps_m", "odometer_m", "laps", "voltage_rest_v",
+    "voltage_load_v", "current_a", "charge_ah", "energy_wh", "gauge", "speed_mps",
+    "battery_temp_c", "motor_temp_c", "mode", "note",
+    speed=_SPEED_HELD,
+)  # fmt: skip
+ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)
+
+
+def pack_voltage_limit(name: str, series: int) -> float | None:
+    """What a pack's voltage of so many cells cannot pass [V]; None for other columns."""
+    if name not in ("voltage_v", "voltage_rest_v", "voltage_load_v"):
+        return None
+    return min(ABSURD_CELL_V * series, _COLUMNS[name].high)
