@@ -17,8 +17,8 @@ from server.wire import problems
 from server.wire.reading import BoundedParser
 
 #: What any address may answer with, beside what its own lines say.
-_ANY = {"401", "403", "404", "422", "500", "503"}
-_ANY_CHANGE = {"400", "409", "413", "429"}
+_ANY = {401, 403, 404, 422, 500, 503}
+_ANY_CHANGE = {400, 409, 413, 429}
 
 
 def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -47,7 +47,7 @@ class LimpetApi(NinjaAPI):
         for operations in schema["paths"].values():
             for method, operation in operations.items():
                 codes = _ANY if method == "get" else _ANY | _ANY_CHANGE
-                said = {str(code) for code in operation["responses"]}
+                said = {int(code) for code in operation["responses"]}
                 for code in sorted(codes - said):
                     operation["responses"][code] = refusal
         return schema

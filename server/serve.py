@@ -33,7 +33,9 @@ def main() -> None:
         call_command("load_demo")
     # Models can be imported only now.
     from server.logbook.worker import Worker
+    from server.removed import purge_all
 
+    purge_all()
     results = Worker()
     results.start()
     config = uvicorn.Config(

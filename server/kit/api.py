@@ -42,6 +42,7 @@ from limpet.road import Surface, VehicleKind
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.wire.notices import NoticeOut
+from server.wire.owned import remove, restore
 from server.wire.problems import Problem
 from server.wire.stored import readable
 from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none
@@ -208,7 +209,17 @@ def put_vehicle(request: HttpRequest, item_id: UUID, payload: VehicleIn) -> Name
     "/vehicles/{item_id}", operation_id="deleteVehicle", response={204: None, 404: Problem}
 )
 def delete_vehicle(request: HttpRequest, item_id: UUID) -> Status[None]:
-    services.remove(Vehicle, request.user, item_id)
+    remove(Vehicle, request.user, item_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/vehicles/{item_id}/restore",
+    operation_id="restoreVehicle",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_vehicle(request: HttpRequest, item_id: UUID) -> Status[None]:
+    restore(Vehicle, request.user, item_id)
     return Status(204, None)
 
 
@@ -224,7 +235,17 @@ def put_pack(request: HttpRequest, item_id: UUID, payload: PackIn) -> Named:
 
 @router.delete("/packs/{item_id}", operation_id="deletePack", response={204: None, 404: Problem})
 def delete_pack(request: HttpRequest, item_id: UUID) -> Status[None]:
-    services.remove(Pack, request.user, item_id)
+    remove(Pack, request.user, item_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/packs/{item_id}/restore",
+    operation_id="restorePack",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_pack(request: HttpRequest, item_id: UUID) -> Status[None]:
+    restore(Pack, request.user, item_id)
     return Status(204, None)
 
 
@@ -240,7 +261,17 @@ def put_rider(request: HttpRequest, item_id: UUID, payload: RiderIn) -> Named:
 
 @router.delete("/riders/{item_id}", operation_id="deleteRider", response={204: None, 404: Problem})
 def delete_rider(request: HttpRequest, item_id: UUID) -> Status[None]:
-    services.remove(Rider, request.user, item_id)
+    remove(Rider, request.user, item_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/riders/{item_id}/restore",
+    operation_id="restoreRider",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_rider(request: HttpRequest, item_id: UUID) -> Status[None]:
+    restore(Rider, request.user, item_id)
     return Status(204, None)
 
 
@@ -375,5 +406,15 @@ def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
 
 @router.delete("/routes/{item_id}", operation_id="deleteRoute", response={204: None, 404: Problem})
 def delete_route(request: HttpRequest, item_id: UUID) -> Status[None]:
-    services.remove(Route, request.user, item_id)
+    remove(Route, request.user, item_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/routes/{item_id}/restore",
+    operation_id="restoreRoute",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_route(request: HttpRequest, item_id: UUID) -> Status[None]:
+    restore(Route, request.user, item_id)
     return Status(204, None)

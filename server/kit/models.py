@@ -22,7 +22,7 @@ class Named(Owned):
         ordering = ("name",)
         constraints = (
             models.UniqueConstraint(
-                fields=("owner", "name"), name="%(app_label)s_%(class)s_name_once"
+                fields=("owner", "name", "alive"), name="%(app_label)s_%(class)s_name_once"
             ),
         )
 

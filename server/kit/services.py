@@ -41,11 +41,6 @@ def store(model: type[Named], owner: User, item_id: UUID, values: dict[str, Any]
         ) from cause
 
 
-def remove(model: type[Named], owner: User, item_id: UUID) -> None:
-    """Remove a piece of kit; the tests that used it keep what they recorded of it."""
-    model.objects.owned_by(owner).get(pk=item_id).delete()
-
-
 def store_route(owner: User, item_id: UUID, values: dict[str, Any]) -> Named:
     """Keep a route of legs, or a lap; a lap's length comes from its readings when it has some."""
     legs = adapter_of(tuple[Leg, ...]).validate_python(values["legs"])

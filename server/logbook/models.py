@@ -34,8 +34,10 @@ class RangeTestQuerySet(OwnedQuerySet):
 
     def due(self, core: str) -> Self:
         """Tests whose result is missing, or was derived from other evidence or another core."""
-        return self.with_evidence().exclude(
-            kept_result__revision=models.F("revision"), kept_result__core=core
+        return (
+            self.filter(alive=True)
+            .with_evidence()
+            .exclude(kept_result__revision=models.F("revision"), kept_result__core=core)
         )
 
 
@@ -83,7 +85,9 @@ class RangeTest(Owned):
 class EntryQuerySet(models.QuerySet["Entry"]):
     def owned_by(self, user: User | AnonymousUser) -> Self:
         """The entries of an account's tests; none for nobody."""
-        return self.filter(test__owner=user) if user.is_authenticated else self.none()
+        if not user.is_authenticated:
+            return self.none()
+        return self.filter(test__owner=user, test__alive=True)
 
     def standing(self) -> Self:
         """Those that were not taken out, in order of time."""

@@ -37,6 +37,7 @@ from server.plans.schemas import (
     WeatherOut,
 )
 from server.plans.weather import WeatherError, WeatherSource
+from server.wire.owned import remove, restore
 from server.wire.problems import Problem
 from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
@@ -65,7 +66,7 @@ def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
 
 @router.get("/plans", operation_id="listPlans", response=list[PlanRow])
 def list_plans(request: HttpRequest) -> list[PlanRow]:
-    found = Plan.objects.owned_by(request.user).order_by("-changed_at")
+    found = Plan.objects.owned_by(request.user).select_related("test").order_by("-changed_at")
     return [_row_of(plan) for plan in found[:MOST_LISTED]]
 
 
@@ -83,7 +84,17 @@ def get_plan(request: HttpRequest, plan_id: UUID) -> PlanOut:
 
 @router.delete("/plans/{plan_id}", operation_id="deletePlan", response={204: None, 404: Problem})
 def delete_plan(request: HttpRequest, plan_id: UUID) -> Status[None]:
-    _own(request, plan_id).delete()
+    remove(Plan, request.user, plan_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/plans/{plan_id}/restore",
+    operation_id="restorePlan",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_plan(request: HttpRequest, plan_id: UUID) -> Status[None]:
+    restore(Plan, request.user, plan_id)
     return Status(204, None)
 
 
@@ -153,7 +164,17 @@ def put_claim(request: HttpRequest, claim_id: UUID, payload: ClaimIn) -> ClaimOu
 
 @router.delete("/claims/{claim_id}", operation_id="deleteClaim", response={204: None, 404: Problem})
 def delete_claim(request: HttpRequest, claim_id: UUID) -> Status[None]:
-    Claim.objects.owned_by(request.user).get(pk=claim_id).delete()
+    remove(Claim, request.user, claim_id)
+    return Status(204, None)
+
+
+@router.post(
+    "/claims/{claim_id}/restore",
+    operation_id="restoreClaim",
+    response={204: None, 404: Problem, 409: Problem},
+)
+def restore_claim(request: HttpRequest, claim_id: UUID) -> Status[None]:
+    restore(Claim, request.user, claim_id)
     return Status(204, None)
 
 
@@ -205,7 +226,7 @@ def _row_of(plan: Plan) -> PlanRow:
         title=plan.title,
         purpose=plan.purpose,
         changed_at=plan.changed_at,
-        test_id=plan.test_id,
+        test_id=services.ride_of(plan),
         distance_m=route.distance_m if route else None,
         arrives_probability=route.arrives_probability if route else None,
         trouble="" if route else services.UNREADABLE_PLAN,
@@ -239,7 +260,7 @@ def _plan_out(plan: Plan) -> PlanOut:
         ],
         opened=opened,
         guesses_closed=plan.begun_at is not None or plan.test_id is not None,
-        test_id=plan.test_id,
+        test_id=services.ride_of(plan),
     )
 
 

@@ -136,7 +136,7 @@ def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict
         if created:
             return plan
         plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
-        if plan.test_id is not None:
+        if ride_of(plan) is not None:
             if unwrapped(plan.asked) == as_typed:
                 return plan
             raise ConflictError(
@@ -177,13 +177,19 @@ def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m
     return plan
 
 
+def ride_of(plan: Plan) -> UUID | None:
+    """The ride of a plan, unless it was removed."""
+    test = plan.test
+    return test.pk if test is not None and test.alive else None
+
+
 def guesses_of(plan: Plan) -> tuple[list[Guess], dict[str, Ranked] | None]:
     """The guesses, and once they are opened how near each came; no order when the fact is gone."""
     found = list(plan.guesses.all())
     if plan.opened_at is None:
         return found, None
     test = plan.test
-    if test is None:
+    if test is None or not test.alive:
         return found, {}
     result = results.detail_of(results.current(test)).get("result") or {}
     fact = result.get("range_to_cutoff") or result.get("distance")
@@ -197,7 +203,7 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
     """Begin the ride of a plan, with everything carried over. Sent again, it changes nothing."""
     with transaction.atomic():
         plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
-        if plan.test_id is not None:
+        if ride_of(plan) is not None:
             if plan.test_id == test_id:
                 return plan.test
             raise ConflictError("This plan is being ridden already. Open its ride, or plan again.")

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
+from datetime import timedelta
 from typing import Any, Self, TypeVar
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import IntegrityError, models, transaction
+from django.utils import timezone
 
 from server.wire.problems import ConflictError
 
@@ -17,7 +19,13 @@ class OwnedQuerySet(models.QuerySet[Any]):
         """The rows of one account; none for nobody."""
         if not user.is_authenticated:
             return self.none()
-        return self.filter(owner=user)
+        return self.filter(owner=user, alive=True)
+
+    def removed_by(self, user: User | AnonymousUser) -> Self:
+        """The rows that an account has removed and can still have back; none for nobody."""
+        if not user.is_authenticated:
+            return self.none()
+        return self.filter(owner=user, alive=None)
 
 
 class Owned(models.Model):
@@ -26,6 +34,10 @@ class Owned(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey("auth.User", on_delete=models.CASCADE, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
+    #: True, or None once it is removed: then it is in no list, its name is free, and for some weeks
+    #: it can be had back. None because unique keys take no notice of it.
+    alive = models.BooleanField(null=True, default=True, editable=False)
+    removed_at = models.DateTimeField(null=True, editable=False)
 
     objects = OwnedQuerySet.as_manager()
 
@@ -34,6 +46,40 @@ class Owned(models.Model):
 
 
 Row = TypeVar("Row", bound=Owned)
+#: How long what was removed can be had back.
+KEPT_REMOVED = timedelta(days=30)
+
+
+def remove(model: type[Row], owner: User, row_id: uuid.UUID) -> None:
+    """Take a row out of every list; `restore` brings it back for a while. DoesNotExist when none."""
+    row = model.objects.owned_by(owner).get(pk=row_id)
+    row.alive, row.removed_at = None, timezone.now()
+    row.save(update_fields=["alive", "removed_at"])
+
+
+def restore(model: type[Row], owner: User, row_id: uuid.UUID) -> None:
+    """Bring a removed row back as it was.
+
+    Raises
+    ------
+    ConflictError
+        When something else has taken its name meanwhile.
+    """
+    row = model.objects.removed_by(owner).get(pk=row_id)
+    row.alive, row.removed_at = True, None
+    try:
+        with transaction.atomic():
+            row.save(update_fields=["alive", "removed_at"])
+    except IntegrityError as cause:
+        text = "Something else has that name by now: rename it first, then bring this back."
+        raise ConflictError(text) from cause
+
+
+def purge(model: type[Row]) -> int:
+    """Delete for good what was removed long ago; says how many rows went."""
+    before = timezone.now() - KEPT_REMOVED
+    return int(model.objects.filter(alive=None, removed_at__lt=before).delete()[0])
+
 
 _IN_USE = "That id is in use. Load the page again and try once more."
 

@@ -1,30 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
-import { Navigate, Route, Routes } from 'react-router';
+import { Suspense } from 'react';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { SignIn } from './account/SignIn';
 import { sessionQuery } from './api/queries';
-import { ForecastPage } from './forecast/ForecastPage';
-import { KitPage } from './kit/KitPage';
 import { LogbookPage } from './logbook/LogbookPage';
-import { ClaimPage } from './plan/ClaimPage';
-import { PlanPage } from './plan/PlanPage';
-import { PlansPage } from './plan/PlansPage';
-import { SizePage } from './plan/SizePage';
-import { RidePage } from './ride/RidePage';
-import { RideStartPage } from './ride/RideStartPage';
-import { RoutesPage } from './routes/RoutesPage';
-import { Trouble, Waiting } from './shell/Page';
+import {
+  ClaimPage,
+  ForecastPage,
+  KitPage,
+  PlanPage,
+  PlansPage,
+  ResultPage,
+  RidePage,
+  RideStartPage,
+  RoutesPage,
+  SizePage,
+} from './parts';
 import { Shell } from './shell/Shell';
-
-// The charts are most of the page's weight, and only this place draws them.
-const loadResultPage = () => import('./result/ResultPage');
-const ResultPage = lazy(() => loadResultPage().then((module) => ({ default: module.ResultPage })));
-// Whoever comes straight to a test need not wait for the session to be told first.
-if (window.location.pathname.startsWith('/tests/')) loadResultPage();
+import { Boundary } from './ui/Boundary';
+import { Trouble, Waiting } from './ui/Page';
 
 /** Signed out: the first page, whatever the address. Signed in: the places. */
 export function App() {
   const session = useQuery(sessionQuery);
+  const { pathname } = useLocation();
   if (session.isPending) return <Waiting rows={3} height={60} />;
   if (session.data === undefined) {
     return (
@@ -36,18 +35,21 @@ export function App() {
   if (session.data.username == null) return <SignIn session={session.data} />;
   return (
     <Routes>
-      <Route path="/ride/:testId" element={<RidePage />} />
+      <Route
+        path="/ride/:testId"
+        element={
+          // Ride has the whole screen to itself, without the shell and its boundary.
+          <Boundary key={pathname} whole>
+            <Suspense fallback={<Waiting rows={4} height={80} />}>
+              <RidePage />
+            </Suspense>
+          </Boundary>
+        }
+      />
       <Route element={<Shell session={session.data} />}>
         <Route index element={<Navigate to="/logbook" replace />} />
         <Route path="/logbook" element={<LogbookPage />} />
-        <Route
-          path="/tests/:testId"
-          element={
-            <Suspense fallback={<Waiting rows={4} height={90} />}>
-              <ResultPage />
-            </Suspense>
-          }
-        />
+        <Route path="/tests/:testId" element={<ResultPage />} />
         <Route path="/plan" element={<PlansPage />} />
         <Route path="/plan/claim" element={<ClaimPage />} />
         <Route path="/plan/size" element={<SizePage />} />

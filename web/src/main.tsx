@@ -1,10 +1,12 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import '@mantine/core/styles.css';
+import '@mantine/notifications/styles.css';
 import '@mantine/spotlight/styles.css';
 import './theme/mantine.css';
 import './theme/tokens.css';
 import { MantineProvider } from '@mantine/core';
+import { Notifications } from '@mantine/notifications';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -12,7 +14,10 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { ApiError } from './api/client';
 import { testQuery, tracesQuery } from './api/queries';
+import { loadAhead } from './parts';
+import { scheme } from './theme/scheme';
 import { theme } from './theme/theme';
+import { Boundary } from './ui/Boundary';
 
 const queryClient = new QueryClient({
   defaultOptions: {
@@ -32,17 +37,21 @@ if (direct !== undefined) {
   queryClient.prefetchQuery(testQuery(direct));
   queryClient.prefetchQuery(tracesQuery(direct, null));
 }
+loadAhead(window.location.pathname);
 
 const root = document.getElementById('root');
 if (root === null) throw new Error('index.html has no #root');
 createRoot(root).render(
   <StrictMode>
-    <MantineProvider theme={theme} defaultColorScheme="auto">
-      <QueryClientProvider client={queryClient}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </QueryClientProvider>
+    <MantineProvider theme={theme} defaultColorScheme="auto" colorSchemeManager={scheme}>
+      <Notifications position="bottom-right" limit={3} />
+      <Boundary whole>
+        <QueryClientProvider client={queryClient}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </Boundary>
     </MantineProvider>
   </StrictMode>,
 );

@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import { ApiError, api, rememberCsrfToken, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
 import { Mark } from '../shell/Mark';
+import { useTitle } from '../ui/useTitle';
 import classes from './SignIn.module.css';
 
 /** The first page: into the demo with one button, or an account of one's own. */
@@ -12,6 +13,7 @@ export function SignIn({ session }: { session: Session }) {
   const [creating, setCreating] = useState(false);
   const [username, setUsername] = useState('');
   const [password, setPassword] = useState('');
+  useTitle('Sign in');
   const arrived = (next: Session) => {
     rememberCsrfToken(next.csrf_token);
     queryClient.setQueryData(sessionQuery.queryKey, next);
@@ -70,9 +72,13 @@ export function SignIn({ session }: { session: Session }) {
           <Button type="submit" variant="filled" loading={enter.isPending}>
             {creating ? 'Create and sign in' : 'Sign in'}
           </Button>
-          <Button variant="subtle" onClick={() => setCreating(!creating)}>
-            {creating ? 'I have an account' : 'Create an account'}
-          </Button>
+          {session.sign_up_open ? (
+            <Button variant="subtle" onClick={() => setCreating(!creating)}>
+              {creating ? 'I have an account' : 'Create an account'}
+            </Button>
+          ) : (
+            <Text size="sm">Accounts are made by whoever runs this Limpet.</Text>
+          )}
         </form>
         {session.demo_offered && (
           <div className={classes.form}>

@@ -1,9 +1,11 @@
-import { queryOptions } from '@tanstack/react-query';
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { api, rememberCsrfToken, type Schemas, unwrap } from './client';
 
 export type Session = Schemas['SessionOut'];
 export type Units = Schemas['Units'];
 export type TestRow = Schemas['TestRow'];
+export type TestFound = Schemas['TestFound'];
+export type Now = Schemas['NowOut'];
 export type TestDetail = Schemas['TestDetail'];
 export type Entry = Schemas['EntryOut'];
 export type EntryKind = Entry['kind'];
@@ -36,10 +38,44 @@ export const sessionQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-export const testsQuery = queryOptions({
-  queryKey: ['tests'],
-  queryFn: async () => unwrap(await api.GET('/api/tests')),
+export interface TestFilter {
+  vehicle?: string;
+  purpose?: NonNullable<TestRow['purpose']>;
+  words?: string;
+}
+
+/** Everything that is known of tests: forgotten together when one changes. */
+export const TESTS_KEY = ['tests'] as const;
+
+/** The logbook, some rows at a time. */
+export const testsQuery = (filter: TestFilter) =>
+  infiniteQueryOptions({
+    queryKey: [...TESTS_KEY, 'list', filter],
+    queryFn: async ({ pageParam }) =>
+      unwrap(await api.GET('/api/tests', { params: { query: { ...filter, after: pageParam } } })),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.next,
+    placeholderData: (previous) => previous,
+    // Rows that wait for the worker are looked at again until it has been there.
+    refetchInterval: (query) =>
+      query.state.data?.pages.some((page) => page.items.some((row) => row.computed === 'waiting'))
+        ? 3000
+        : false,
+  });
+
+/** Rides under way and the newest kit: what a form begins with. */
+export const nowQuery = queryOptions({
+  queryKey: [...TESTS_KEY, 'now'],
+  queryFn: async () => unwrap(await api.GET('/api/tests/now')),
 });
+
+/** Tests by some words of theirs. */
+export const findQuery = (words: string) =>
+  queryOptions({
+    queryKey: [...TESTS_KEY, 'find', words],
+    queryFn: async () => unwrap(await api.GET('/api/tests/find', { params: { query: { words } } })),
+    placeholderData: (previous) => previous,
+  });
 
 export const testQuery = (testId: string) =>
   queryOptions({

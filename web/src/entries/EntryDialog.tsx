@@ -1,8 +1,10 @@
-import { Button, Group, Modal, Select, SimpleGrid, Text, Textarea, TextInput } from '@mantine/core';
+import { Button, Group, Select, SimpleGrid, Text, Textarea, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import { ApiError } from '../api/client';
 import type { Entry, EntryKind, Units } from '../api/queries';
 import { KIND_WORDS } from '../format/words';
+import { Dialog } from '../ui/Dialog';
+import { sayDone } from '../ui/notes';
 import { EntryFields } from './EntryFields';
 import { bodyOf, ENTRY_FIELDS, type Typed, typedOf } from './fields';
 import { usePutEntry } from './usePutEntry';
@@ -31,11 +33,16 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
     const body = bodyOf(typed, { time_s: time, kind, note }, units);
     put.mutate(
       { entryId, body: keepExact(body, entry, typed, units, time) },
-      { onSuccess: onClose },
+      {
+        onSuccess: (stored) => {
+          sayDone(stored.questions[0] ?? 'The entry is stored.');
+          onClose();
+        },
+      },
     );
   }
   return (
-    <Modal opened onClose={onClose} title={entry ? 'Change an entry' : 'Add an entry'} size="lg">
+    <Dialog onClose={onClose} title={entry ? 'Change an entry' : 'Add an entry'} size="lg">
       <form onSubmit={store}>
         <SimpleGrid cols={{ base: 1, xs: 2, sm: 3 }} spacing="sm">
           <Select
@@ -86,7 +93,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
           </Button>
         </Group>
       </form>
-    </Modal>
+    </Dialog>
   );
 }
 

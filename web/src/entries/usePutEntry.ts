@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
+import { TESTS_KEY } from '../api/queries';
 import type { EntryBody } from './fields';
 
 interface Sent {
@@ -22,6 +23,6 @@ export function usePutEntry(testId: string) {
   const queryClient = useQueryClient();
   return useMutation({
     mutationFn: (sent: Sent) => sendEntry(testId, sent),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['tests'] }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: TESTS_KEY }),
   });
 }

@@ -9,7 +9,6 @@ import { useUnits } from '../format/useUnits';
 import { heightsOf, pathOf } from '../routes/profile';
 import { RoutePath } from '../routes/RoutePath';
 import { RouteProfile } from '../routes/RouteProfile';
-import { Page, Trouble, Waiting } from '../shell/Page';
 import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
@@ -21,6 +20,8 @@ import { Sensitivity } from '../trip/Sensitivity';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import { useDraft } from '../ui/useDraft';
 import { WhatIf } from './WhatIf';
 import { WhereItGoes } from './WhereItGoes';
 
@@ -33,7 +34,7 @@ export function ForecastPage() {
   if (kit === null) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page title="A trip today.">
+      <Page name="Forecast" title="A trip today.">
         <NeedsKit kit={kit} />
       </Page>
     );
@@ -43,7 +44,8 @@ export function ForecastPage() {
 
 function TripForecast({ kit }: { kit: Kit }) {
   const units = useUnits();
-  const [form, setForm] = useState<TripForm>(() => firstTrip(kit));
+  const [start] = useState(() => firstTrip(kit));
+  const { form, change: type } = useDraft<TripForm>('forecast', start);
   const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
   const [asked] = useDebouncedValue(tripBody(form, units), 200);
   const whole = askable(form) && hasWay(asked);
@@ -58,15 +60,18 @@ function TripForecast({ kit }: { kit: Kit }) {
   const shown = changed ? (quick.data ?? base.data) : base.data;
   const failure = base.error ?? quick.error;
   const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
-  const change = useCallback((changed: Partial<TripForm>) => {
-    setForm((before) => ({ ...before, ...changed }));
-    setWhatIf({});
-  }, []);
+  const change = useCallback(
+    (changed: Partial<TripForm>) => {
+      type(changed);
+      setWhatIf({});
+    },
+    [type],
+  );
   const route = kit.routes.find((item) => item.id === form.route_id);
   const turnM = shown?.turn_point?.distance_m ?? null;
   const path = route ? pathOf(route) : null;
   return (
-    <Page title="Will this pack do this trip today?">
+    <Page name="Forecast" title="Will this pack do this trip today?">
       <div className={classes.layout}>
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />

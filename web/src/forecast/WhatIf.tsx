@@ -109,6 +109,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
               <Slider
                 aria-labelledby={`lever-${lever.name}`}
                 thumbLabel={lever.label}
+                thumbProps={{ 'aria-valuetext': lever.text(at) }}
                 size="sm"
                 min={lever.from}
                 max={lever.to}

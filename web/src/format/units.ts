@@ -131,6 +131,11 @@ export function day(startedAt: string | null | undefined): string {
 }
 
 /** A typed quantity with the unit its field shows, unless it brings its own. */
+/** The same for a field that must hold something: the server says so when it is empty. */
+export function typedWithUnit(typed: string, unit: string): string {
+  return withUnit(typed, unit) ?? '';
+}
+
 export function withUnit(typed: string, unit: string): string | null {
   const text = typed.trim();
   if (text === '') return null;

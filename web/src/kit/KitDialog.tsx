@@ -1,12 +1,15 @@
-import { Modal, Select, Text, TextInput } from '@mantine/core';
+import { Select, Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError } from '../api/client';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
-import { DialogFoot } from '../shell/DialogFoot';
+import { Dialog } from '../ui/Dialog';
+import { DialogFoot } from '../ui/DialogFoot';
+import { sayDone } from '../ui/notes';
+import { useRemoval } from '../ui/useRemoval';
 import classes from './Kit.module.css';
 import { RoadFit } from './RoadFit';
-import { kitBody, removeKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
+import { kitBody, removeKit, restoreKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
 
 interface KitDialogProps {
   shelf: Shelf;
@@ -20,16 +23,22 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
   const queryClient = useQueryClient();
   const [id] = useState(() => item?.id ?? crypto.randomUUID());
   const [typed, setTyped] = useState<Record<string, string>>(() => startOf(shelf, item, units));
-  const [asking, setAsking] = useState(false);
-  const done = () => {
-    queryClient.invalidateQueries({ queryKey: SHELF_QUERIES[shelf.name].queryKey });
-    onClose();
-  };
+  const { queryKey } = SHELF_QUERIES[shelf.name];
   const store = useMutation({
     mutationFn: () => storeKit(shelf, id, kitBody(shelf, typed, units)),
-    onSuccess: done,
+    onSuccess: (stored) => {
+      queryClient.invalidateQueries({ queryKey });
+      sayDone(`${stored.name} is stored.`);
+      onClose();
+    },
   });
-  const remove = useMutation({ mutationFn: () => removeKit(shelf, id), onSuccess: done });
+  const remove = useRemoval({
+    what: item?.name ?? shelf.one,
+    remove: () => removeKit(shelf, id),
+    restore: () => restoreKit(shelf, id),
+    lists: [queryKey],
+    onDone: onClose,
+  });
   const errors = store.error instanceof ApiError ? store.error.fields : {};
   const trouble = remove.error ?? (Object.keys(errors).length === 0 ? store.error : null);
   function submit(event: FormEvent) {
@@ -37,12 +46,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
     store.mutate();
   }
   return (
-    <Modal
-      opened
-      onClose={onClose}
-      title={item ? `Change ${item.name}` : `Add a ${shelf.one}`}
-      size="lg"
-    >
+    <Dialog onClose={onClose} title={item ? `Change ${item.name}` : `Add a ${shelf.one}`} size="lg">
       <form className={classes.form} onSubmit={submit} noValidate>
         <div className={classes.two}>
           {shelf.fields.map((field) =>
@@ -83,19 +87,9 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
             {trouble.message}
           </Text>
         )}
-        <DialogFoot
-          remove={
-            item && {
-              asking,
-              pending: remove.isPending,
-              tap: () => (asking ? remove.mutate() : setAsking(true)),
-            }
-          }
-          storing={store.isPending}
-          onClose={onClose}
-        />
+        <DialogFoot remove={item && remove} storing={store.isPending} onClose={onClose} />
       </form>
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { Pack, Rider, Vehicle } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { Page, Trouble, Waiting } from '../shell/Page';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import classes from './Kit.module.css';
 import { KitDialog } from './KitDialog';
 import { KitTabs } from './KitTabs';
@@ -26,6 +26,7 @@ function ShelfPage({ shelf }: { shelf: Shelf }) {
   const [editing, setEditing] = useState<Item | 'new' | null>(null);
   return (
     <Page
+      name={shelf.label}
       title={<b>Kit</b>}
       actions={
         <Button variant="filled" onClick={() => setEditing('new')}>

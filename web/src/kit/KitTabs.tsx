@@ -1,4 +1,4 @@
-import { Tabs } from '../shell/Tabs';
+import { Tabs } from '../ui/Tabs';
 import { SHELVES } from './shelves';
 
 const TABS = [

@@ -215,6 +215,18 @@ export async function storeKit(shelf: Shelf, id: string, body: Record<string, un
   return unwrap(await api.PUT('/api/riders/{item_id}', { params, body: sent }));
 }
 
+/** Brings a removed piece of kit back. */
+export async function restoreKit(shelf: Shelf, id: string) {
+  const params = { path: { item_id: id } };
+  if (shelf.name === 'vehicles') {
+    return unwrap(await api.POST('/api/vehicles/{item_id}/restore', { params }));
+  }
+  if (shelf.name === 'packs') {
+    return unwrap(await api.POST('/api/packs/{item_id}/restore', { params }));
+  }
+  return unwrap(await api.POST('/api/riders/{item_id}/restore', { params }));
+}
+
 /** Removes one piece of kit; tests keep what they recorded of it. */
 export async function removeKit(shelf: Shelf, id: string) {
   const params = { path: { item_id: id } };

@@ -1,9 +1,11 @@
-import { Button, FileButton, Modal, Stack, Text } from '@mantine/core';
+import { Button, FileButton, Stack, Text } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
-import { testsQuery } from '../api/queries';
+import { TESTS_KEY } from '../api/queries';
+import { Dialog } from '../ui/Dialog';
+import { sayDone } from '../ui/notes';
 import { droppedFiles } from './dropped';
 import classes from './Logbook.module.css';
 
@@ -12,6 +14,9 @@ interface ImportDialogProps {
   onClose: () => void;
 }
 
+/** What the server takes at once; a larger upload would be cut off on its way. */
+const MOST_BYTES = 512 * 2 ** 20;
+
 /** Drop a bundle: its zip, or its files together. Refused whole or taken whole. */
 export function ImportDialog({ opened, onClose }: ImportDialogProps) {
   const queryClient = useQueryClient();
@@ -19,6 +24,9 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
   const [dropping, setDropping] = useState(false);
   const take = useMutation({
     mutationFn: async (files: File[]) => {
+      if (files.reduce((sum, file) => sum + file.size, 0) > MOST_BYTES) {
+        throw new Error('That is over 512 MiB. Thin out the log, or import a zip.');
+      }
       const body = new FormData();
       body.append('id', crypto.randomUUID());
       for (const file of files) body.append('files', file);
@@ -31,7 +39,8 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
       );
     },
     onSuccess: (test) => {
-      queryClient.invalidateQueries({ queryKey: testsQuery.queryKey });
+      queryClient.invalidateQueries({ queryKey: TESTS_KEY });
+      sayDone('The test is in the logbook.');
       onClose();
       navigate(`/tests/${test.id}`);
     },
@@ -43,7 +52,7 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
     droppedFiles(event.dataTransfer).then((files) => files.length > 0 && take.mutate(files));
   }
   return (
-    <Modal
+    <Dialog
       opened={opened}
       onClose={() => {
         take.reset();
@@ -95,6 +104,6 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
           </div>
         )}
       </Stack>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,12 +1,11 @@
 import { Button, Select, TextInput } from '@mantine/core';
-import { useDisclosure } from '@mantine/hooks';
-import { useQuery } from '@tanstack/react-query';
+import { useDebouncedValue, useDisclosure } from '@mantine/hooks';
+import { useInfiniteQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
-import { type TestRow, testsQuery } from '../api/queries';
+import { type TestFilter, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES } from '../format/words';
-import { Page, Trouble, Waiting } from '../shell/Page';
-import { reachOf } from '../tideline/geometry';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import { ImportDialog } from './ImportDialog';
 import classes from './Logbook.module.css';
 import { LogbookRow } from './LogbookRow';
@@ -15,13 +14,19 @@ import { NothingYet } from './NothingYet';
 
 /** Every test as a strip on one distance scale, so that the page itself is a comparison. */
 export function LogbookPage() {
-  const tests = useQuery(testsQuery);
   const units = useUnits();
   const [importing, dialog] = useDisclosure(false);
   const [filter, setFilter] = useSearchParams();
   const vehicle = filter.get('vehicle') ?? '';
-  const purpose = filter.get('purpose') ?? '';
-  const words = filter.get('q') ?? '';
+  const purpose = PURPOSES.find((item) => item.value === filter.get('purpose'))?.value ?? '';
+  const words = (filter.get('q') ?? '').slice(0, 100);
+  const [asked] = useDebouncedValue(words, 200);
+  const wanted: TestFilter = {
+    ...(vehicle ? { vehicle } : {}),
+    ...(purpose ? { purpose } : {}),
+    ...(asked ? { words: asked } : {}),
+  };
+  const tests = useInfiniteQuery(testsQuery(wanted));
   const choose = (name: string, value: string | null) =>
     setFilter(
       (before) => {
@@ -32,29 +37,25 @@ export function LogbookPage() {
       },
       { replace: true },
     );
-  const all = tests.data ?? [];
-  const shown = all.filter(
-    (test) =>
-      (!vehicle || test.vehicle_name === vehicle) &&
-      (!purpose || test.purpose === purpose) &&
-      (!words || searchable(test).includes(words.toLowerCase())),
-  );
-  const vehicles = [...new Set(all.map((test) => test.vehicle_name))].filter(Boolean).sort();
-  const lengthM = 1.02 * Math.max(1000, ...all.map((test) => reachOf(test.strip)));
+  const first = tests.data?.pages[0];
+  const summary = first?.summary ?? null;
+  const shown = tests.data?.pages.flatMap((page) => page.items) ?? [];
+  const lengthM = 1.02 * Math.max(1000, summary?.reach_m ?? 0);
   return (
     <Page
-      title={headline(all, tests.isPending)}
+      name="Logbook"
+      title={summary === null ? 'Logbook' : headline(summary)}
       actions={<Button onClick={dialog.open}>Import</Button>}
     >
       {tests.error && <Trouble error={tests.error} onRetry={() => tests.refetch()} />}
       {tests.isPending && <Waiting rows={6} height={44} />}
-      {tests.data && all.length === 0 && <NothingYet onImport={dialog.open} />}
-      {all.length > 0 && (
+      {summary?.tests === 0 && <NothingYet onImport={dialog.open} />}
+      {first && summary && summary.tests > 0 && (
         <>
           <div className={classes.filters}>
             <Select
               aria-label="Vehicle"
-              data={[{ value: '', label: 'All vehicles' }, ...vehicles]}
+              data={[{ value: '', label: 'All vehicles' }, ...summary.vehicles]}
               value={vehicle}
               onChange={(value) => choose('vehicle', value)}
               w={160}
@@ -69,14 +70,15 @@ export function LogbookPage() {
             <TextInput
               aria-label="Search"
               placeholder="Title, pack, rider"
+              maxLength={100}
               value={words}
               onChange={(event) => choose('q', event.currentTarget.value)}
               w={180}
             />
-            <span className={classes.count}>
-              {shown.length === all.length
-                ? `${all.length} tests`
-                : `${shown.length} of ${all.length}`}
+            <span className={classes.count} role="status">
+              {first.count === summary.tests
+                ? `${summary.tests} tests`
+                : `${first.count} of ${summary.tests}`}
             </span>
           </div>
           <LogbookScale lengthM={lengthM} units={units} />
@@ -87,7 +89,16 @@ export function LogbookPage() {
               </li>
             ))}
           </ul>
-          {shown.length === 0 && <p className={classes.empty}>No test fits these filters.</p>}
+          {first.count === 0 && <p className={classes.empty}>No test fits these filters.</p>}
+          {tests.hasNextPage && (
+            <Button
+              mt="md"
+              onClick={() => tests.fetchNextPage()}
+              loading={tests.isFetchingNextPage}
+            >
+              Show more: {first.count - shown.length} are left
+            </Button>
+          )}
         </>
       )}
       <ImportDialog opened={importing} onClose={dialog.close} />
@@ -95,18 +106,12 @@ export function LogbookPage() {
   );
 }
 
-function searchable(test: TestRow): string {
-  return `${test.title} ${test.vehicle_name} ${test.pack_name} ${test.rider_name}`.toLowerCase();
-}
-
-function headline(tests: TestRow[], pending: boolean) {
-  if (pending) return 'Logbook';
-  if (tests.length === 0) return 'No test is logged yet.';
-  const measured = tests.filter((test) => test.figures.range_measured).length;
+function headline(summary: { tests: number; measured: number }) {
+  if (summary.tests === 0) return 'No test is logged yet.';
   return (
     <>
-      <b>{tests.length === 1 ? 'One test' : `${tests.length} tests`}</b>, {measured} ridden to the
-      end of the pack. All on one scale.
+      <b>{summary.tests === 1 ? 'One test' : `${summary.tests} tests`}</b>, {summary.measured}{' '}
+      ridden to the end of the pack. All on one scale.
     </>
   );
 }

@@ -13,11 +13,16 @@ interface LogbookRowProps {
 /** One test: what it was, its strip, and two figures. */
 export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
   const riding = test.state === 'riding';
-  const consumption = consumptionFigures(test.figures, units)?.[0];
-  const range = test.figures.range_to_cutoff
-    ? distanceFigure(test.figures.range_to_cutoff, units)
-    : null;
+  const { figures, strip } = test;
+  const consumption = figures ? consumptionFigures(figures, units)?.[0] : null;
+  const range = figures?.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
   const about = [test.vehicle_name, test.pack_name, test.rider_name].filter(Boolean).join(' · ');
+  const nothing =
+    test.computed === 'waiting' && !riding
+      ? 'being computed'
+      : test.computed === 'failed'
+        ? 'not computed'
+        : 'not known';
   return (
     <Link to={riding ? `/ride/${test.id}` : `/tests/${test.id}`} className={classes.row}>
       <div>
@@ -26,7 +31,11 @@ export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
           {riding ? 'under way' : day(test.started_at)} · {about}
         </div>
       </div>
-      <Tideline strip={test.strip} units={units} lengthM={lengthM} height={42} bare />
+      {strip ? (
+        <Tideline strip={strip} units={units} lengthM={lengthM} height={42} bare />
+      ) : (
+        <div className={classes.meta}>{test.trouble}</div>
+      )}
       <div className={classes.figure}>
         {consumption ? (
           <>
@@ -35,7 +44,7 @@ export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
             <div>± {consumption.plusMinus}</div>
           </>
         ) : (
-          <div>not known</div>
+          <div>{nothing}</div>
         )}
       </div>
       <div className={classes.figure}>
@@ -43,10 +52,10 @@ export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
           <>
             <b>{range.value}</b>
             <small>{range.unit}</small>
-            <div>{test.figures.range_measured ? 'measured' : range.span}</div>
+            <div>{figures?.range_measured ? 'measured' : range.span}</div>
           </>
         ) : (
-          <div>not known</div>
+          <div>{nothing}</div>
         )}
       </div>
     </Link>

@@ -4,7 +4,7 @@ import { api, unwrap } from '../api/client';
 import { type Plan, planQuery } from '../api/queries';
 
 /** A checklist that remembers. */
-export function BeforeYouGo({ plan }: { plan: Plan }) {
+export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist: string[] }) {
   const queryClient = useQueryClient();
   const tick = useMutation({
     mutationFn: async (ticked: string[]) =>
@@ -18,7 +18,6 @@ export function BeforeYouGo({ plan }: { plan: Plan }) {
   });
   // What was just tapped shows at once; the server's answer follows.
   const ticked = tick.isPending ? tick.variables : plan.ticked;
-  const items = plan.answer.checklist;
   return (
     <section aria-label="Before you go">
       <h2>

@@ -3,11 +3,21 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, type Schemas, unwrap } from '../api/client';
 import { claimsQuery, type Units } from '../api/queries';
-import { distance, distanceText, number, speed, speedUnit, withUnit } from '../format/units';
+import {
+  distance,
+  distanceText,
+  number,
+  speed,
+  speedUnit,
+  typedWithUnit,
+  withUnit,
+} from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { VEHICLE_KINDS, VERDICTS } from '../format/words';
-import { Page, Trouble, Waiting } from '../shell/Page';
 import classes from '../trip/Trip.module.css';
+import { sayDone } from '../ui/notes';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import { useRemoval } from '../ui/useRemoval';
 import { PlanTabs } from './PlanTabs';
 
 type ClaimBody = Schemas['ClaimIn'];
@@ -41,7 +51,8 @@ export function ClaimPage() {
           body: bodyOf(typed, units),
         }),
       ),
-    onSuccess: () => {
+    onSuccess: (stored) => {
+      sayDone(`“${stored.name}” is kept.`);
       setClaimId(crypto.randomUUID());
       setTyped(BLANK);
       check.reset();
@@ -58,7 +69,7 @@ export function ClaimPage() {
     },
   });
   return (
-    <Page title="Can the maker’s figure be true?">
+    <Page name="Claim check" title="Can the maker’s figure be true?">
       <PlanTabs />
       <div className={classes.layout}>
         <form
@@ -165,16 +176,41 @@ export function ClaimPage() {
                   <br />
                   <small style={{ color: 'var(--soft)' }}>{claim.answer.reason}</small>
                 </span>
-                <b style={{ color: claim.answer.possible ? 'var(--kelp)' : 'var(--buoy)' }}>
-                  {claim.answer.possible ? '✓ ' : '✕ '}
-                  {VERDICTS[claim.answer.verdict]}
-                </b>
+                <span style={{ textAlign: 'right' }}>
+                  <b style={{ color: claim.answer.possible ? 'var(--kelp)' : 'var(--buoy)' }}>
+                    {claim.answer.possible ? '✓ ' : '✕ '}
+                    {VERDICTS[claim.answer.verdict]}
+                  </b>
+                  <br />
+                  <RemoveClaim id={claim.id} name={claim.name} />
+                </span>
               </li>
             ))}
           </ul>
         </div>
       </div>
     </Page>
+  );
+}
+
+function RemoveClaim({ id, name }: { id: string; name: string }) {
+  const params = { path: { claim_id: id } };
+  const removal = useRemoval({
+    what: `“${name}”`,
+    remove: async () => unwrap(await api.DELETE('/api/claims/{claim_id}', { params })),
+    restore: async () => unwrap(await api.POST('/api/claims/{claim_id}/restore', { params })),
+    lists: [claimsQuery.queryKey],
+  });
+  return (
+    <Button
+      size="compact-xs"
+      variant="subtle"
+      aria-label={`Remove ${name}`}
+      onClick={removal.tap}
+      loading={removal.pending}
+    >
+      Remove
+    </Button>
   );
 }
 
@@ -218,9 +254,9 @@ function bodyOf(typed: typeof BLANK, units: Units): ClaimBody {
   return {
     name: typed.name.trim() || 'A claim',
     note: '',
-    rated_wh: withUnit(typed.energy, 'Wh'),
-    distance_m: withUnit(typed.far, units.distance),
-    speed_mps: withUnit(typed.speed, speedUnit(units)),
+    rated_wh: typedWithUnit(typed.energy, 'Wh'),
+    distance_m: typedWithUnit(typed.far, units.distance),
+    speed_mps: typedWithUnit(typed.speed, speedUnit(units)),
     load_kg: withUnit(typed.load, 'kg'),
     vehicle_kind: typed.kind as ClaimBody['vehicle_kind'],
     vehicle_mass_kg: withUnit(typed.mass, 'kg'),

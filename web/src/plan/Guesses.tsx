@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Plan, planQuery, type Units } from '../api/queries';
-import { distanceText, withUnit } from '../format/units';
+import { distanceText, typedWithUnit } from '../format/units';
 import classes from '../trip/Trip.module.css';
 
 interface GuessesProps {
@@ -22,7 +22,7 @@ export function Guesses({ plan, units }: GuessesProps) {
       unwrap(
         await api.PUT('/api/plans/{plan_id}/guesses/{guess_id}', {
           params: { path: { plan_id: plan.id, guess_id: guessId } },
-          body: { name: name.trim(), distance_m: withUnit(far, units.distance) },
+          body: { name: name.trim(), distance_m: typedWithUnit(far, units.distance) },
         }),
       ),
     onSuccess: (stored) => {
@@ -41,7 +41,7 @@ export function Guesses({ plan, units }: GuessesProps) {
     <section aria-label="Guesses">
       <h2>How far to cut-off? {plan.opened ? 'The guesses, opened' : 'Sealed guesses'}</h2>
       <GuessList plan={plan} units={units} />
-      {plan.test_id == null && (
+      {!plan.guesses_closed && (
         <form className={classes.three} style={{ alignItems: 'end' }} onSubmit={store}>
           <TextInput
             label="Who"
@@ -88,9 +88,11 @@ export function GuessList({ plan, units }: GuessesProps) {
             {guess.name}
           </span>
           <span className={classes.number}>
-            {guess.distance_m == null || guess.off_m == null
+            {guess.distance_m == null
               ? 'sealed'
-              : `${distanceText(guess.distance_m, units)}, ${distanceText(Math.abs(guess.off_m), units)} too ${guess.off_m > 0 ? 'far' : 'short'}`}
+              : guess.off_m == null
+                ? distanceText(guess.distance_m, units)
+                : `${distanceText(guess.distance_m, units)}, ${distanceText(Math.abs(guess.off_m), units)} too ${guess.off_m > 0 ? 'far' : 'short'}`}
           </span>
         </li>
       ))}

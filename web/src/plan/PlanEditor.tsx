@@ -4,14 +4,17 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
-import { type Plan, plansQuery, previewQuery, testsQuery } from '../api/queries';
+import { type Plan, plansQuery, previewQuery, TESTS_KEY } from '../api/queries';
 import { localIso } from '../format/time';
 import { useUnits } from '../format/useUnits';
-import { Page } from '../shell/Page';
 import { askable, hasWay } from '../trip/form';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import type { Kit } from '../trip/useKit';
+import { sayDone } from '../ui/notes';
+import { Page } from '../ui/Page';
+import { useDraft } from '../ui/useDraft';
+import { useRemoval } from '../ui/useRemoval';
 import { BeforeYouGo } from './BeforeYouGo';
 import { Guesses } from './Guesses';
 import { PlanPreview } from './PlanPreview';
@@ -30,7 +33,10 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   const units = useUnits();
   const navigate = useNavigate();
   const queryClient = useQueryClient();
-  const [form, setForm] = useState(start);
+  const { form, change, settle, reset, restored } = useDraft(
+    plan ? `plan-${planId}` : 'new-plan',
+    start,
+  );
   const [testId] = useState(() => crypto.randomUUID());
   const body = planBody(form, units);
   const [asked] = useDebouncedValue(body, 200);
@@ -42,7 +48,9 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   const store = useMutation({
     mutationFn: keep,
     onSuccess: async () => {
+      settle();
       await kept();
+      sayDone('The plan is kept.');
       navigate(`/plan/${planId}`);
     },
   });
@@ -57,16 +65,25 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
       );
     },
     onSuccess: () => {
+      settle();
       kept();
-      queryClient.invalidateQueries({ queryKey: testsQuery.queryKey });
+      queryClient.invalidateQueries({ queryKey: TESTS_KEY });
       navigate(`/ride/${testId}`);
     },
   });
-  const failure = store.error ?? ride.error ?? preview.error;
+  const params = { path: { plan_id: planId } };
+  const removal = useRemoval({
+    what: `“${plan?.title ?? 'The plan'}”`,
+    remove: async () => unwrap(await api.DELETE('/api/plans/{plan_id}', { params })),
+    restore: async () => unwrap(await api.POST('/api/plans/{plan_id}/restore', { params })),
+    lists: [plansQuery.queryKey],
+    onDone: () => navigate('/plan'),
+  });
+  const failure = store.error ?? ride.error ?? removal.error ?? preview.error;
   const errors = failure instanceof ApiError ? failure.fields : {};
-  const change = (changed: Partial<PlanForm>) => setForm((before) => ({ ...before, ...changed }));
   return (
     <Page
+      name={plan ? plan.title : 'Plan a test'}
       title={plan ? <b>{plan.title}</b> : 'Plan a test.'}
       actions={
         ridden ? (
@@ -75,6 +92,11 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           </Button>
         ) : (
           <>
+            {plan && (
+              <Button variant="subtle" onClick={removal.tap} loading={removal.pending}>
+                Remove
+              </Button>
+            )}
             <Button onClick={() => store.mutate()} loading={store.isPending}>
               Keep the plan
             </Button>
@@ -86,6 +108,14 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
       }
     >
       <div className={classes.layout}>
+        {restored && !ridden && (
+          <p className={classes.draft} role="status">
+            What you had changed and not kept is back.{' '}
+            <Button size="compact-sm" onClick={reset}>
+              Throw it away
+            </Button>
+          </p>
+        )}
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
           <QuestionFields
             form={form}
@@ -112,7 +142,8 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
               planId={plan ? planId : null}
             />
           )}
-          {plan && <BeforeYouGo plan={plan} />}
+          {plan?.trouble && <p role="alert">{plan.trouble}</p>}
+          {plan?.answer && <BeforeYouGo plan={plan} checklist={plan.answer.checklist} />}
           {plan && <Guesses plan={plan} units={units} />}
         </div>
       </div>

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import { type PlanIn, planQuery, type Rules, rulesQuery } from '../api/queries';
-import { Page, Trouble, Waiting } from '../shell/Page';
 import { BLANK_TRIP } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanEditor } from './PlanEditor';
 import { type PlanForm, planFormOf, ruled } from './planForm';
 
@@ -23,7 +23,7 @@ function NewPlan() {
   if (kit === null || rules.isPending) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page title="Plan a test.">
+      <Page name="Plan a test" title="Plan a test.">
         <NeedsKit kit={kit} />
       </Page>
     );

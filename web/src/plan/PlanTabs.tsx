@@ -1,4 +1,4 @@
-import { Tabs } from '../shell/Tabs';
+import { Tabs } from '../ui/Tabs';
 
 const TABS = [
   { to: '/plan', label: 'Plans', end: true },

@@ -5,8 +5,8 @@ import { plansQuery } from '../api/queries';
 import { distanceText, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { labelOf, PURPOSES } from '../format/words';
-import { Page, Trouble, Waiting } from '../shell/Page';
 import classes from '../trip/Trip.module.css';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
 
 /** The plans, those that wait first. */
@@ -16,6 +16,7 @@ export function PlansPage() {
   const waiting = plans.data?.filter((plan) => plan.test_id == null).length ?? 0;
   return (
     <Page
+      name="Plans"
       title={
         <>
           <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
@@ -49,10 +50,12 @@ export function PlansPage() {
               {plan.test_id ? (
                 <Link to={`/tests/${plan.test_id}`}>ridden: its result</Link>
               ) : (
-                `${percent(plan.arrives_probability)} sure`
+                plan.arrives_probability != null && `${percent(plan.arrives_probability)} sure`
               )}
               <br />
-              <small style={{ color: 'var(--soft)' }}>{distanceText(plan.distance_m, units)}</small>
+              <small style={{ color: 'var(--soft)' }}>
+                {plan.distance_m == null ? plan.trouble : distanceText(plan.distance_m, units)}
+              </small>
             </span>
           </li>
         ))}

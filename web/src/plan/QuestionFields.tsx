@@ -30,7 +30,7 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
       >
         <div className={classes.questions}>
           {PURPOSES.map((item) => (
-            <Radio key={item.value} value={item.value} label={item.label} size="sm" />
+            <Radio key={item.value} value={item.value} label={item.label} />
           ))}
         </div>
       </Radio.Group>

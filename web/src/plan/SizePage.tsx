@@ -3,15 +3,15 @@ import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, type Schemas, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
-import { distanceText, massText, number, percent, withUnit } from '../format/units';
+import { distanceText, massText, number, percent, typedWithUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES } from '../format/words';
-import { Page, Trouble, Waiting } from '../shell/Page';
 import { askable, BLANK_TRIP, plain, type TripForm, tripBody } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
 
 const CELL = {
@@ -31,7 +31,7 @@ type SizeOut = Schemas['SizeOut'];
 export function SizePage() {
   const { kit, error } = useKit();
   return (
-    <Page title="How large a pack does the trip need?">
+    <Page name="Size a pack" title="How large a pack does the trip need?">
       <PlanTabs />
       {error && <Trouble error={error} onRetry={() => window.location.reload()} />}
       {!error && kit === null && <Waiting rows={4} height={60} />}
@@ -103,7 +103,9 @@ function SizeForm({ kit }: { kit: Kit }) {
             error={errors.parallel}
           />
           <TextInput
-            label="Retired at"
+            label="Still makes it at"
+            description="Share of its capacity left"
+            inputWrapperOrder={['label', 'input', 'description', 'error']}
             rightSection="%"
             {...field('retired')}
             error={errors.retired_at}
@@ -189,11 +191,11 @@ function tidy(fields: Record<string, string>): Record<string, string> {
 
 function cellBody(cell: typeof CELL): Schemas['CellIn'] {
   return {
-    capacity_ah: withUnit(cell.capacity, 'Ah'),
-    nominal_v: withUnit(cell.nominal, 'V'),
-    max_current_a: withUnit(cell.current, 'A'),
-    resistance_ohm: withUnit(cell.resistance, 'mΩ'),
-    mass_kg: withUnit(cell.mass, 'g'),
+    capacity_ah: typedWithUnit(cell.capacity, 'Ah'),
+    nominal_v: typedWithUnit(cell.nominal, 'V'),
+    max_current_a: typedWithUnit(cell.current, 'A'),
+    resistance_ohm: typedWithUnit(cell.resistance, 'mΩ'),
+    mass_kg: typedWithUnit(cell.mass, 'g'),
     chemistry: cell.chemistry as Schemas['CellIn']['chemistry'],
     parallel: plain(cell.parallel),
   };

@@ -10,6 +10,7 @@ interface AgainstPlanProps {
 
 /** Forecast against fact, and whose guess came nearest. */
 export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
+  if (!plan.answer) return <p>{plan.trouble}</p>;
   const expected = plan.answer.forecast.range_to_cutoff;
   const fact = result.range_to_cutoff;
   const forecast = distanceFigure(expected, units);
@@ -25,7 +26,7 @@ export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
           : 'the ride does not say yet.'}
       </p>
       {plan.guesses.length > 0 && (
-        <div style={{ fontSize: 13 }}>
+        <div style={{ fontSize: '0.87rem' }}>
           <GuessList plan={plan} units={units} />
         </div>
       )}

@@ -1,9 +1,8 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, unwrap } from '../api/client';
 import type { Entry, TestDetail, Units } from '../api/queries';
 import { EntryDialog } from '../entries/EntryDialog';
 import { ENTRY_FIELDS } from '../entries/fields';
+import { useRemoveEntry } from '../entries/useRemoveEntry';
 import { clock, elapsed } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import { History } from './History';
@@ -16,17 +15,8 @@ interface EntriesSectionProps {
 
 /** What was written down: each line can be changed, and says so once it was. */
 export function EntriesSection({ test, units }: EntriesSectionProps) {
-  const queryClient = useQueryClient();
   const [editing, setEditing] = useState<Entry | 'new' | null>(null);
-  const remove = useMutation({
-    mutationFn: async (entryId: string) =>
-      unwrap(
-        await api.DELETE('/api/tests/{test_id}/entries/{entry_id}', {
-          params: { path: { test_id: test.id, entry_id: entryId } },
-        }),
-      ),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['tests'] }),
-  });
+  const remove = useRemoveEntry(test.id);
   const fields = ENTRY_FIELDS.filter((field) =>
     test.entries.some((entry) => entry[field.name] != null),
   );
@@ -56,7 +46,9 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
                   </th>
                 ))}
                 <th className={classes.words}>note</th>
-                <th />
+                <th className={classes.words}>
+                  <span className="visually-hidden">what can be done</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -88,10 +80,10 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
                     <button
                       type="button"
                       className={classes.link}
-                      aria-label={`Take out the entry at ${clock(test.started_at, entry.time_s)}`}
-                      onClick={() => remove.mutate(entry.id)}
+                      aria-label={`Remove the entry at ${clock(test.started_at, entry.time_s)}`}
+                      onClick={() => remove.mutate(entry)}
                     >
-                      Take out
+                      Remove
                     </button>
                   </td>
                 </tr>

@@ -3,10 +3,11 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { Trouble, Waiting } from '../shell/Page';
 import { bandOf } from '../tideline/band';
 import { reachOf } from '../tideline/geometry';
 import { Tideline } from '../tideline/Tideline';
+import { Trouble, Waiting } from '../ui/Page';
+import { useTitle } from '../ui/useTitle';
 import { AgainstPlan } from './AgainstPlan';
 import { Crumb } from './Crumb';
 import { EntriesSection } from './EntriesSection';
@@ -26,6 +27,7 @@ export function ResultPage() {
   const plan = useQuery(planOfTestQuery(testId)).data ?? null;
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
+  useTitle(test.data?.title ?? 'Test');
   if (test.isPending) return <Waiting rows={4} height={90} />;
   if (test.data === undefined) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
   const { result, strip, figures } = test.data;
@@ -33,7 +35,9 @@ export function ResultPage() {
     <>
       <Crumb test={test.data} units={units} />
       {result == null || strip == null || figures == null ? (
-        <h1 className={classes.sentence}>Nothing is noted yet. The first entry makes a result.</h1>
+        <h1 className={classes.sentence}>
+          {test.data.trouble || 'Nothing is noted yet. The first entry makes a result.'}
+        </h1>
       ) : (
         <>
           <Sentence test={test.data} figures={figures} units={units} />
@@ -45,7 +49,7 @@ export function ResultPage() {
                 units={units}
                 cursorM={cursorM}
                 lengthM={reachOf(strip) * 1.04}
-                band={plan ? bandOf(plan.answer.forecast) : null}
+                band={plan?.answer ? bandOf(plan.answer.forecast) : null}
               />
               {!test.data.has_samples && <EntriesSection test={test.data} units={units} />}
               {test.data.has_samples && (

@@ -75,6 +75,8 @@ export function TraceChart(props: TraceChartProps) {
     made.on('updateAxisPointer', move);
     made.getZr().on('globalout', leave);
     return () => {
+      // On leaving the page the chart is disposed first, and its handlers with it.
+      if (made.isDisposed()) return;
       made.off('updateAxisPointer', move);
       made.getZr().off('globalout', leave);
     };

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import type { EntryKind, TestDetail, Units } from '../api/queries';
 import { EntryFields } from '../entries/EntryFields';
 import { bodyOf, ENTRY_FIELDS, type FieldName, type Typed } from '../entries/fields';
+import { isListOfWords, remember, remembered } from '../ui/remembered';
 import classes from './Ride.module.css';
 import type { Noting } from './useNote';
 
@@ -32,8 +33,9 @@ export function EntrySheet({ kind: opened, test, units, noting, onClose }: Entry
   const [noted, setNoted] = useState('');
   const [all, setAll] = useState(false);
   const [usual] = useState<FieldName[]>(() => {
-    const stored = localStorage.getItem(memory);
-    return stored ? (JSON.parse(stored) as FieldName[]) : USUAL;
+    const known = new Set<string>(ENTRY_FIELDS.map((field) => field.name));
+    const stored = remembered(memory, isListOfWords)?.filter((name) => known.has(name));
+    return stored && stored.length > 0 ? (stored as FieldName[]) : USUAL;
   });
   const fields = all ? ENTRY_FIELDS : ENTRY_FIELDS.filter((field) => usual.includes(field.name));
   const errors = noting.error?.fields ?? {};
@@ -47,7 +49,7 @@ export function EntrySheet({ kind: opened, test, units, noting, onClose }: Entry
       return;
     }
     const used = ENTRY_FIELDS.filter((field) => typed[field.name]?.trim()).map((f) => f.name);
-    if (used.length > 1) localStorage.setItem(memory, JSON.stringify(used));
+    if (used.length > 1) remember(memory, used);
     onClose();
   }
   return (

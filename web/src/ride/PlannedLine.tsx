@@ -14,7 +14,9 @@ interface PlannedLineProps {
 export function PlannedLine({ plan, test, units }: PlannedLineProps) {
   const words = plannedWords(plan, test, units);
   const stands =
-    test.strip == null ? null : againstForecast(bandOf(plan.answer.forecast), test.strip);
+    test.strip == null || plan.answer === null
+      ? null
+      : againstForecast(bandOf(plan.answer.forecast), test.strip);
   return (
     <div className={classes.now} role="status">
       <b>{words.headline}</b>

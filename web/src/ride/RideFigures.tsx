@@ -1,7 +1,6 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { api, unwrap } from '../api/client';
 import type { Entry, TestDetail, Units } from '../api/queries';
 import { ENTRY_FIELDS } from '../entries/fields';
+import { useRemoveEntry } from '../entries/useRemoveEntry';
 import { clock, consumptionFigures, distanceFigure } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import classes from './Ride.module.css';
@@ -15,16 +14,7 @@ interface RideFiguresProps {
 
 /** How far so far, at what cost, and what was noted last. */
 export function RideFigures({ test, units }: RideFiguresProps) {
-  const queryClient = useQueryClient();
-  const takeBack = useMutation({
-    mutationFn: async (entryId: string) =>
-      unwrap(
-        await api.DELETE('/api/tests/{test_id}/entries/{entry_id}', {
-          params: { path: { test_id: test.id, entry_id: entryId } },
-        }),
-      ),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['tests'] }),
-  });
+  const remove = useRemoveEntry(test.id);
   const ridden = test.result?.distance ? distanceFigure(test.result.distance, units) : null;
   const consumption = test.figures ? consumptionFigures(test.figures, units)?.[0] : null;
   const last = test.entries.at(-1);
@@ -55,16 +45,11 @@ export function RideFigures({ test, units }: RideFiguresProps) {
             {readings(last, units)}
           </span>
           {test.state === 'riding' && (
-            <button type="button" onClick={() => takeBack.mutate(last.id)}>
-              Take back
+            <button type="button" onClick={() => remove.mutate(last)}>
+              Remove
             </button>
           )}
         </div>
-      )}
-      {takeBack.error && (
-        <p className={classes.question} role="alert">
-          {takeBack.error.message}
-        </p>
       )}
     </>
   );

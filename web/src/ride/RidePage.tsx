@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { type EntryKind, planOfTestQuery, testQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { Trouble, Waiting } from '../shell/Page';
 import { bandOf, emptyStrip } from '../tideline/band';
 import { Tideline } from '../tideline/Tideline';
+import { Trouble, Waiting } from '../ui/Page';
+import { useTitle } from '../ui/useTitle';
 import { EndSheet } from './EndSheet';
 import { EntrySheet } from './EntrySheet';
 import { NowLine } from './NowLine';
@@ -25,6 +26,7 @@ export function RidePage() {
   const kept = useOutbox(testId);
   const [sheet, setSheet] = useState<EntryKind | null>(null);
   const noting = useNote(testId, test.data?.started_at);
+  useTitle(test.data?.title ?? 'Ride');
   if (test.isPending) return <Waiting rows={4} height={80} />;
   // Without signal a fetch fails; what is on the screen stays on it.
   if (test.data === undefined) {
@@ -38,7 +40,8 @@ export function RidePage() {
   const refused = kept.filter((entry) => entry.refused);
   const { data } = test;
   const begun = data.strip && data.strip.marks.length > 0 ? data.strip : null;
-  const strip = begun ?? (plan ? emptyStrip(plan.answer.forecast) : null);
+  const planned = plan?.answer?.forecast ?? null;
+  const strip = begun ?? (planned ? emptyStrip(planned) : null);
   return (
     <div className="sunlight">
       <main className={classes.page}>
@@ -62,7 +65,7 @@ export function RidePage() {
         )}
         {sheet === null && (
           <>
-            {plan && data.state === 'riding' ? (
+            {plan?.answer && data.state === 'riding' ? (
               <PlannedLine plan={plan} test={data} units={units} />
             ) : (
               <NowLine test={data} units={units} />
@@ -71,7 +74,7 @@ export function RidePage() {
               <div className={classes.strip}>
                 <Tideline
                   strip={strip}
-                  band={plan ? bandOf(plan.answer.forecast) : null}
+                  band={planned ? bandOf(planned) : null}
                   units={units}
                   height={190}
                   charWidth={9}
@@ -92,8 +95,8 @@ export function RidePage() {
             {refused.map((entry) => (
               <p key={entry.id} className={classes.question} role="alert">
                 Not taken: {entry.refused}{' '}
-                <button type="button" onClick={() => noting.discard(entry.id)}>
-                  Discard it
+                <button type="button" onClick={() => noting.discard(entry)}>
+                  Remove
                 </button>
               </p>
             ))}

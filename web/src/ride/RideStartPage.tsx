@@ -3,12 +3,21 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
-import { packsQuery, ridersQuery, type TestRow, testsQuery, vehiclesQuery } from '../api/queries';
+import {
+  type Now,
+  nowQuery,
+  packsQuery,
+  ridersQuery,
+  TESTS_KEY,
+  type TestFound,
+  vehiclesQuery,
+} from '../api/queries';
 import { localIso } from '../format/time';
 import { clock, day, withUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES } from '../format/words';
-import { Page, Trouble, Waiting } from '../shell/Page';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import { isRecord, remember, remembered } from '../ui/remembered';
 import classes from './Ride.module.css';
 
 const REMEMBERED = 'limpet-last-ride';
@@ -21,21 +30,22 @@ interface Choice {
 
 /** Before the first metre: what is ridden, by whom, and to which question. */
 export function RideStartPage() {
-  const tests = useQuery(testsQuery);
+  const now = useQuery(nowQuery);
   const vehicles = useQuery(vehiclesQuery);
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
   const error = vehicles.error ?? packs.error ?? riders.error;
   if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
-  if (!vehicles.data || !packs.data || !riders.data || tests.isPending)
+  if (!vehicles.data || !packs.data || !riders.data || now.isPending)
     return <Waiting rows={4} height={50} />;
-  const under = (tests.data ?? []).filter((test) => test.state === 'riding');
+  const under = now.data?.under_way ?? [];
   const lacking = [
     vehicles.data.length === 0 ? { to: '/kit/vehicles', what: 'a vehicle' } : null,
     packs.data.length === 0 ? { to: '/kit/packs', what: 'a pack' } : null,
   ].filter((item) => item !== null);
   return (
     <Page
+      name="Ride"
       title="Log a ride by hand."
       actions={
         <Button component={Link} to="/plan/new">
@@ -58,7 +68,7 @@ export function RideStartPage() {
           vehicles={named(vehicles.data)}
           packs={named(packs.data)}
           riders={named(riders.data)}
-          lastTest={tests.data?.[0]}
+          newest={now.data}
         />
       )}
     </Page>
@@ -69,7 +79,7 @@ function named(items: Array<{ id: string; name: string }>) {
   return items.map((item) => ({ value: item.id, label: item.name }));
 }
 
-function UnderWay({ tests }: { tests: TestRow[] }) {
+function UnderWay({ tests }: { tests: TestFound[] }) {
   return (
     <div className={classes.under}>
       <Text fw={650}>Under way</Text>
@@ -86,15 +96,15 @@ interface StartFormProps {
   vehicles: Array<{ value: string; label: string }>;
   packs: Array<{ value: string; label: string }>;
   riders: Array<{ value: string; label: string }>;
-  lastTest: TestRow | undefined;
+  newest: Now | undefined;
 }
 
-function StartForm({ vehicles, packs, riders, lastTest }: StartFormProps) {
+function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const units = useUnits();
   const [testId] = useState(() => crypto.randomUUID());
-  const [choice, setChoice] = useState<Choice>(() => usual(vehicles, packs, riders, lastTest));
+  const [choice, setChoice] = useState<Choice>(() => usual(vehicles, packs, riders, newest));
   const [title, setTitle] = useState('');
   const [purpose, setPurpose] = useState<(typeof PURPOSES)[number]['value']>('everyday');
   const [reserve, setReserve] = useState('20');
@@ -119,8 +129,8 @@ function StartForm({ vehicles, packs, riders, lastTest }: StartFormProps) {
       );
     },
     onSuccess: () => {
-      localStorage.setItem(REMEMBERED, JSON.stringify(choice));
-      queryClient.invalidateQueries({ queryKey: testsQuery.queryKey });
+      remember(REMEMBERED, choice);
+      queryClient.invalidateQueries({ queryKey: TESTS_KEY });
       navigate(`/ride/${testId}`);
     },
   });
@@ -213,9 +223,9 @@ function usual(
   vehicles: StartFormProps['vehicles'],
   packs: StartFormProps['packs'],
   riders: StartFormProps['riders'],
-  lastTest: TestRow | undefined,
+  newest: Now | undefined,
 ): Choice {
-  const stored = JSON.parse(localStorage.getItem(REMEMBERED) ?? '{}') as Choice;
+  const stored: Choice = remembered(REMEMBERED, isRecord) ?? {};
   const pick = (
     list: Array<{ value: string; label: string }>,
     id: string | undefined,
@@ -224,8 +234,8 @@ function usual(
     (list.find((item) => item.value === id) ?? list.find((item) => item.label === name) ?? list[0])
       ?.value;
   return {
-    vehicle_id: pick(vehicles, stored.vehicle_id, lastTest?.vehicle_name),
-    pack_id: pick(packs, stored.pack_id, lastTest?.pack_name),
-    rider_id: pick(riders, stored.rider_id, lastTest?.rider_name),
+    vehicle_id: pick(vehicles, stored.vehicle_id, newest?.vehicle_name),
+    pack_id: pick(packs, stored.pack_id, newest?.pack_name),
+    rider_id: pick(riders, stored.rider_id, newest?.rider_name),
   };
 }

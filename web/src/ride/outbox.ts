@@ -9,6 +9,8 @@ export interface KeptEntry {
   testId: string;
   body: EntryBody;
   keptAt: number;
+  /** Made anew with every body: what was sent may no longer be what is kept under the id. */
+  version: string;
   /** Why the server did not take it, once it has said so. */
   refused?: string;
 }
@@ -17,13 +19,45 @@ const store = new Dexie('limpet-roadside') as Dexie & {
   kept: EntityTable<KeptEntry, 'id'>;
 };
 store.version(1).stores({ kept: 'id, testId' });
+store
+  .version(2)
+  .stores({ kept: 'id, testId' })
+  .upgrade((change) =>
+    change.table('kept').toCollection().modify({ version: 'kept before versions' }),
+  );
 
 export function keptFor(testId: string): Promise<KeptEntry[]> {
   return store.kept.where('testId').equals(testId).sortBy('keptAt');
 }
 
+/** Keeps an entry on this device, in place of what was kept under its id. */
+export async function keep(
+  entry: Pick<KeptEntry, 'id' | 'testId' | 'body'> & Partial<KeptEntry>,
+): Promise<KeptEntry> {
+  const kept = { keptAt: Date.now(), ...entry, version: crypto.randomUUID() };
+  await store.kept.put(kept);
+  return kept;
+}
+
+/** Forgets an entry whatever it says: its rider has removed it. */
 export function discard(entryId: string): Promise<void> {
   return store.kept.delete(entryId);
+}
+
+/** Forgets exactly what was sent; a newer body that came under its id meanwhile stays. */
+async function settle(sent: KeptEntry): Promise<void> {
+  await store.transaction('rw', store.kept, async () => {
+    const now = await store.kept.get(sent.id);
+    if (now?.version === sent.version) await store.kept.delete(sent.id);
+  });
+}
+
+/** Marks exactly what was sent as refused. */
+async function markRefused(sent: KeptEntry, refused: string): Promise<void> {
+  await store.transaction('rw', store.kept, async () => {
+    const now = await store.kept.get(sent.id);
+    if (now?.version === sent.version) await store.kept.put({ ...now, refused });
+  });
 }
 
 export type Noted = { kept: true } | { kept: false; questions: string[] };
@@ -33,14 +67,14 @@ export type Noted = { kept: true } | { kept: false; questions: string[] };
  * takes it off again and is thrown, so that the form can show it beside its field.
  */
 export async function note(testId: string, entryId: string, body: EntryBody): Promise<Noted> {
-  await store.kept.put({ id: entryId, testId, body, keptAt: Date.now() });
+  const kept = await keep({ id: entryId, testId, body });
   try {
     const stored = await sendEntry(testId, { entryId, body });
-    await discard(entryId);
+    await settle(kept);
     return { kept: false, questions: stored.questions };
   } catch (error) {
     if (error instanceof ApiError && isRefusal(error)) {
-      await discard(entryId);
+      await settle(kept);
       throw error;
     }
     return { kept: true };
@@ -63,11 +97,11 @@ async function sendAll(testId: string): Promise<number> {
     if (kept.refused) continue;
     try {
       await sendEntry(testId, { entryId: kept.id, body: kept.body });
-      await discard(kept.id);
+      await settle(kept);
       sent += 1;
     } catch (error) {
       if (!(error instanceof ApiError) || !isRefusal(error)) return sent;
-      await store.kept.update(kept.id, { refused: error.message });
+      await markRefused(kept, error.message);
     }
   }
   return sent;
@@ -75,5 +109,5 @@ async function sendAll(testId: string): Promise<number> {
 
 /** A refusal is final; silence, a failing server or a lapsed sign-in is not. */
 function isRefusal(error: ApiError): boolean {
-  return [400, 404, 409, 422].includes(error.status);
+  return [400, 404, 409, 413, 422].includes(error.status);
 }

@@ -4,7 +4,10 @@ import { plannedWords } from './planned';
 
 const UNITS: Units = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' };
 
-function plan(turnM: number | null, enoughM: number | null): Pick<Plan, 'answer' | 'asked'> {
+function plan(
+  turnM: number | null,
+  enoughM: number | null,
+): Pick<Plan, 'answer' | 'asked' | 'trouble'> {
   const answer = {
     forecast: {
       route: { distance_m: 20_000 },
@@ -14,7 +17,7 @@ function plan(turnM: number | null, enoughM: number | null): Pick<Plan, 'answer'
     enough: { distance_m: enoughM, wanted: 0.05 },
   };
   // Only what the line reads is here.
-  return { answer: answer as unknown as Plan['answer'], asked: { and_back: true } };
+  return { answer: answer as unknown as Plan['answer'], asked: { and_back: true }, trouble: '' };
 }
 
 function test(ridden: number, kinds: string[], half = 0.5): TestDetail {

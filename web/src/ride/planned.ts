@@ -8,10 +8,11 @@ export interface Words {
 
 /** The line of the plan that matters now, and what comes after it. */
 export function plannedWords(
-  plan: Pick<Plan, 'answer' | 'asked'>,
+  plan: Pick<Plan, 'answer' | 'asked' | 'trouble'>,
   test: Pick<TestDetail, 'entries' | 'strip' | 'figures'>,
   units: Units,
 ): Words {
+  if (plan.answer === null) return { headline: 'Ride', under: plan.trouble };
   const { forecast, schedule, enough } = plan.answer;
   const far = (metres: number) => `${number(distance(metres, units), 1)}\u00a0${units.distance}`;
   if (test.entries.length === 0) {

@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { ApiError } from '../api/client';
 import type { EntryKind } from '../api/queries';
 import type { EntryBody } from '../entries/fields';
-import { discard, type Noted, note } from './outbox';
+import { sayRemoved } from '../ui/notes';
+import { discard, type KeptEntry, keep, type Noted, note } from './outbox';
 
 export interface Noting {
   /** Seconds since the ride began, now. */
@@ -11,7 +12,7 @@ export interface Noting {
   put: (entryId: string, body: EntryBody) => Promise<Noted>;
   /** Notes an entry that has nothing but its kind, and laps. */
   tap: (kind: EntryKind, laps?: number) => void;
-  discard: (entryId: string) => void;
+  discard: (entry: KeptEntry) => void;
   pending: boolean;
   error: ApiError | null;
   questions: string[];
@@ -36,8 +37,8 @@ export function useNote(testId: string, startedAt: string | null | undefined): N
       const body: EntryBody = { time_s: now(), kind, ...(laps === undefined ? {} : { laps }) };
       put.mutate({ entryId: crypto.randomUUID(), body });
     },
-    discard: (entryId) => {
-      discard(entryId);
+    discard: (entry) => {
+      discard(entry.id).then(() => sayRemoved('The entry', () => keep(entry)));
     },
     pending: put.isPending,
     error: put.error instanceof ApiError ? put.error : null,

@@ -1,8 +1,10 @@
-import { Button, FileInput, Group, Modal, Stack, Text, TextInput } from '@mantine/core';
+import { Button, FileInput, Group, Stack, Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { routesQuery } from '../api/queries';
+import { Dialog } from '../ui/Dialog';
+import { sayDone } from '../ui/notes';
 
 /** A GPX file as a route; refused whole or taken whole. */
 export function ImportRoute({ onClose }: { onClose: () => void }) {
@@ -20,14 +22,15 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
         await api.POST('/api/routes/import', { body: body as never, bodySerializer: () => body }),
       );
     },
-    onSuccess: () => {
+    onSuccess: (stored) => {
       queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+      sayDone(`${stored.name} is stored.`);
       onClose();
     },
   });
   const problem = take.error instanceof ApiError ? take.error.problem : null;
   return (
-    <Modal opened onClose={onClose} title="Import a GPX file">
+    <Dialog onClose={onClose} title="Import a GPX file">
       <Stack>
         <FileInput
           label="GPX file"
@@ -65,6 +68,6 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
           </Button>
         </Group>
       </Stack>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,9 +1,11 @@
-import { Modal, Text, TextInput } from '@mantine/core';
+import { Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Route, routesQuery, type Units } from '../api/queries';
-import { DialogFoot } from '../shell/DialogFoot';
+import { Dialog } from '../ui/Dialog';
+import { DialogFoot } from '../ui/DialogFoot';
+import { sayDone } from '../ui/notes';
 import { LegRows } from './LegRows';
 import { LoopReadings } from './LoopReadings';
 import { BLANK_LEG, type LegText, legBody, legText, readingsOf } from './legForm';
@@ -40,17 +42,17 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
           },
         }),
       ),
-    onSuccess: () => {
+    onSuccess: (stored) => {
       queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+      sayDone(`${stored.name} is stored.`);
       onClose();
     },
   });
-  const removing = useRemoveRoute(id, onClose);
+  const removing = useRemoveRoute(route, onClose);
   const errors = store.error instanceof ApiError ? store.error.fields : {};
   const trouble = removing.error ?? store.error;
   return (
-    <Modal
-      opened
+    <Dialog
       onClose={onClose}
       title={route ? `Change ${route.name}` : kind === 'loop' ? 'Measure a loop' : 'Add a route'}
       size="xl"
@@ -98,6 +100,6 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
         )}
         <DialogFoot remove={route ? removing : null} storing={store.isPending} onClose={onClose} />
       </form>
-    </Modal>
+    </Dialog>
   );
 }

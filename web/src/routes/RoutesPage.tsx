@@ -5,7 +5,7 @@ import { type Route, routesQuery, type Units } from '../api/queries';
 import { distanceText, height, heightUnit, number } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { KitTabs } from '../kit/KitTabs';
-import { Page, Trouble, Waiting } from '../shell/Page';
+import { Page, Trouble, Waiting } from '../ui/Page';
 import { ImportRoute } from './ImportRoute';
 import { heightsOf } from './profile';
 import { RouteDialog } from './RouteDialog';
@@ -23,6 +23,7 @@ export function RoutesPage() {
   const close = () => setEditing(null);
   return (
     <Page
+      name="Routes"
       title={<b>Kit</b>}
       actions={
         <>
@@ -53,8 +54,11 @@ export function RoutesPage() {
             </span>
             <span>{lineOf(route, units)}</span>
             <RouteProfile heights={heightsOf(route)} units={units} tall={46} bare />
-            <Button onClick={() => setEditing(route)}>
-              {route.kind === 'track' ? 'Look' : 'Change'}
+            <Button
+              aria-label={`${route.kind === 'track' ? 'Open' : 'Change'} ${route.name}`}
+              onClick={() => setEditing(route)}
+            >
+              {route.kind === 'track' ? 'Open' : 'Change'}
             </Button>
           </li>
         ))}

@@ -1,6 +1,7 @@
-import { Button, Group, Modal, Text } from '@mantine/core';
+import { Button, Group, Text } from '@mantine/core';
 import type { Route, Units } from '../api/queries';
 import { distanceText, height, heightUnit, number } from '../format/units';
+import { Dialog } from '../ui/Dialog';
 import { heightsOf, pathOf } from './profile';
 import { RoutePath } from './RoutePath';
 import { RouteProfile } from './RouteProfile';
@@ -14,10 +15,10 @@ interface TrackDialogProps {
 
 /** A track as it was understood: profile, path, legs. */
 export function TrackDialog({ route, units, onClose }: TrackDialogProps) {
-  const removing = useRemoveRoute(route.id, onClose);
+  const removing = useRemoveRoute(route, onClose);
   const path = pathOf(route);
   return (
-    <Modal opened onClose={onClose} title={route.name} size="xl">
+    <Dialog onClose={onClose} title={route.name} size="xl">
       <p>
         {distanceText(route.length_m, units)}, {number(height(route.ascent_m, units), 0)}{' '}
         {heightUnit(units)} up and {number(height(route.descent_m, units), 0)} down, in{' '}
@@ -32,10 +33,10 @@ export function TrackDialog({ route, units, onClose }: TrackDialogProps) {
       )}
       <Group justify="space-between">
         <Button variant="subtle" onClick={removing.tap}>
-          {removing.asking ? 'Remove for good' : 'Remove'}
+          Remove
         </Button>
         <Button onClick={onClose}>Close</Button>
       </Group>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import type { Leg, Units } from '../api/queries';
-import { speedUnit, withUnit } from '../format/units';
+import { speedUnit, typedWithUnit, withUnit } from '../format/units';
 import { bearing, plain } from '../trip/form';
 
 /** A leg as it is typed. */
@@ -43,7 +43,7 @@ export function legText(leg: Leg, index: number): LegText {
 
 export function legBody(leg: LegText, units: Units): Schemas['RouteLeg'] {
   return {
-    length_m: withUnit(leg.length, units.distance),
+    length_m: typedWithUnit(leg.length, units.distance),
     climb_m: withUnit(leg.climb, 'm') ?? 0,
     descent_m: withUnit(leg.descent, 'm') ?? 0,
     bearing_deg: bearing(leg.bearing),

@@ -1,24 +1,15 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { api, unwrap } from '../api/client';
-import { routesQuery } from '../api/queries';
+import { type Route, routesQuery } from '../api/queries';
+import { useRemoval } from '../ui/useRemoval';
 
-/** Removes a route on the second tap. */
-export function useRemoveRoute(id: string, onDone: () => void) {
-  const queryClient = useQueryClient();
-  const [asking, setAsking] = useState(false);
-  const remove = useMutation({
-    mutationFn: async () =>
-      unwrap(await api.DELETE('/api/routes/{item_id}', { params: { path: { item_id: id } } })),
-    onSuccess: () => {
-      queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
-      onDone();
-    },
+/** Removes a route; its file and its profile come back with Undo. */
+export function useRemoveRoute(route: Pick<Route, 'id' | 'name'> | null, onDone: () => void) {
+  const params = { path: { item_id: route?.id ?? '' } };
+  return useRemoval({
+    what: route?.name ?? 'The route',
+    remove: async () => unwrap(await api.DELETE('/api/routes/{item_id}', { params })),
+    restore: async () => unwrap(await api.POST('/api/routes/{item_id}/restore', { params })),
+    lists: [routesQuery.queryKey],
+    onDone,
   });
-  return {
-    asking,
-    pending: remove.isPending,
-    error: remove.error,
-    tap: () => (asking ? remove.mutate() : setAsking(true)),
-  };
 }

@@ -1,8 +1,9 @@
+import { useDebouncedValue } from '@mantine/hooks';
 import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { testsQuery } from '../api/queries';
+import { findQuery } from '../api/queries';
 import { day } from '../format/units';
 import { PLACES, TOOLS } from './places';
 
@@ -10,7 +11,9 @@ import { PLACES, TOOLS } from './places';
 export function Palette() {
   const navigate = useNavigate();
   const [asked, setAsked] = useState(false);
-  const tests = useQuery({ ...testsQuery, enabled: asked });
+  const [typed, setTyped] = useState('');
+  const [words] = useDebouncedValue(typed.slice(0, 100), 150);
+  const tests = useQuery({ ...findQuery(words), enabled: asked });
   const places: SpotlightActionData[] = [...PLACES, ...TOOLS].map((place) => ({
     id: place.path,
     label: place.label,
@@ -21,6 +24,8 @@ export function Palette() {
     id: test.id,
     label: test.title,
     description: `${test.vehicle_name} · ${day(test.started_at)}`,
+    // Found by the server in more than the label; the palette must not sort it out again.
+    keywords: words,
     onClick: () => navigate(test.state === 'riding' ? `/ride/${test.id}` : `/tests/${test.id}`),
   }));
   return (
@@ -28,6 +33,8 @@ export function Palette() {
       actions={[...places, ...found]}
       shortcut="mod + K"
       limit={9}
+      query={typed}
+      onQueryChange={setTyped}
       onSpotlightOpen={() => setAsked(true)}
       nothingFound="Nothing by that name"
       searchProps={{ placeholder: 'A place or a test', 'aria-label': 'Find a place or a test' }}

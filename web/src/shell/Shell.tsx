@@ -1,29 +1,41 @@
 import { Menu } from '@mantine/core';
 import { useDisclosure, useHotkeys, useNetwork } from '@mantine/hooks';
 import { spotlight } from '@mantine/spotlight';
-import { NavLink, Outlet, useNavigate } from 'react-router';
+import { Suspense, useEffect, useRef, useState } from 'react';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { PasswordDialog } from '../account/PasswordDialog';
+import { useRenewDemo } from '../account/useRenewDemo';
+import { useSignOut } from '../account/useSignOut';
 import type { Session } from '../api/queries';
+import { Boundary } from '../ui/Boundary';
+import { Waiting } from '../ui/Page';
 import { Mark } from './Mark';
 import { Palette } from './Palette';
 import { ON_THE_BAR, PLACES } from './places';
 import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
 import { UnitsDialog } from './UnitsDialog';
-import { useSignOut } from './useSignOut';
 
 /** The frame of every place: a slim rail at the bench, a bar on the phone. */
 export function Shell({ session }: { session: Session }) {
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const { online } = useNetwork();
   const signOut = useSignOut();
+  const renew = useRenewDemo();
   const [unitsOpen, units] = useDisclosure(false);
   const [listOpen, list] = useDisclosure(false);
+  const [passwordOpen, password] = useDisclosure(false);
+  const content = useFocusOnChange(pathname);
   useHotkeys([
     ...PLACES.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
     ['shift+?', list.open],
   ]);
   return (
     <div className={classes.shell}>
+      <a href="#content" className={classes.skip}>
+        Skip to the content
+      </a>
       {!online && (
         <div className={classes.offline} role="status">
           No signal. What you note in Ride is kept on this device and sent when it is back.
@@ -51,7 +63,7 @@ export function Shell({ session }: { session: Session }) {
           >
             Find · Ctrl K
           </button>
-          <Menu position="top-start" width={190}>
+          <Menu position="top-start" width={210}>
             <Menu.Target>
               <button type="button" className={classes.quiet}>
                 <span className={classes.desk}>
@@ -75,17 +87,43 @@ export function Shell({ session }: { session: Session }) {
               <Menu.Item component="a" href="/api/docs">
                 API
               </Menu.Item>
+              {session.demo ? (
+                <Menu.Item onClick={() => renew.mutate()}>Set the demo back to new</Menu.Item>
+              ) : (
+                <Menu.Item onClick={password.open}>Password</Menu.Item>
+              )}
               <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
             </Menu.Dropdown>
           </Menu>
         </div>
       </nav>
-      <main className={classes.main}>
-        <Outlet />
+      <main className={classes.main} id="content" ref={content} tabIndex={-1}>
+        {renew.isPending ? (
+          <p role="status">The demo is being set back to new; that takes some seconds.</p>
+        ) : (
+          <Boundary key={pathname}>
+            <Suspense fallback={<Waiting rows={4} height={80} />}>
+              <Outlet />
+            </Suspense>
+          </Boundary>
+        )}
       </main>
       <Palette />
       <UnitsDialog opened={unitsOpen} onClose={units.close} units={session.units} />
       <ShortcutList opened={listOpen} onClose={list.close} />
+      {passwordOpen && <PasswordDialog onClose={password.close} />}
     </div>
   );
+}
+
+/** After a change of place the focus is on what came, not on what has gone. */
+function useFocusOnChange(pathname: string) {
+  const content = useRef<HTMLElement>(null);
+  const [begunAt] = useState(pathname);
+  const moved = useRef(false);
+  useEffect(() => {
+    if (pathname !== begunAt) moved.current = true;
+    if (moved.current) content.current?.focus({ preventScroll: true });
+  }, [pathname, begunAt]);
+  return content;
 }

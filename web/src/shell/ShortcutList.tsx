@@ -1,4 +1,5 @@
-import { Modal, Table } from '@mantine/core';
+import { Table } from '@mantine/core';
+import { Dialog } from '../ui/Dialog';
 import { PLACES } from './places';
 
 interface ShortcutListProps {
@@ -14,19 +15,19 @@ export function ShortcutList({ opened, onClose }: ShortcutListProps) {
     ['?', 'This list'],
   ];
   return (
-    <Modal opened={opened} onClose={onClose} title="Shortcuts">
+    <Dialog opened={opened} onClose={onClose} title="Shortcuts">
       <Table>
         <Table.Tbody>
           {rows.map(([keys, what]) => (
             <Table.Tr key={keys}>
-              <Table.Td>
+              <Table.Th scope="row">
                 <kbd>{keys}</kbd>
-              </Table.Td>
+              </Table.Th>
               <Table.Td>{what}</Table.Td>
             </Table.Tr>
           ))}
         </Table.Tbody>
       </Table>
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,7 +1,8 @@
-import { Modal, SegmentedControl, Stack, Text, useMantineColorScheme } from '@mantine/core';
+import { SegmentedControl, Stack, Text, useMantineColorScheme } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { sessionQuery, type Units } from '../api/queries';
+import { Dialog } from '../ui/Dialog';
 
 interface UnitsDialogProps {
   opened: boolean;
@@ -25,7 +26,7 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
     onSuccess: () => queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey }),
   });
   return (
-    <Modal opened={opened} onClose={onClose} title="Units and theme">
+    <Dialog opened={opened} onClose={onClose} title="Units and theme">
       <Stack gap="sm">
         {(Object.keys(CHOICES) as Array<keyof typeof CHOICES>).map((name) => (
           <div key={name}>
@@ -61,6 +62,6 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
           </Text>
         )}
       </Stack>
-    </Modal>
+    </Dialog>
   );
 }

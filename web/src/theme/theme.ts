@@ -19,6 +19,8 @@ export const theme = createTheme({
   primaryColor: 'tide',
   primaryShade: { light: 7, dark: 4 },
   autoContrast: true,
+  // Ink on the lighter tide of the dark scheme: white on it has a contrast of 3.3 only.
+  luminanceThreshold: 0.2,
   respectReducedMotion: true,
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
@@ -32,5 +34,10 @@ export const theme = createTheme({
     },
     Select: { defaultProps: { allowDeselect: false, comboboxProps: { shadow: 'none' } } },
     Menu: { defaultProps: { shadow: 'none' } },
+    // 24 px: the least that a finger or a trembling hand can be asked to hit.
+    Radio: { defaultProps: { size: 'md' } },
+    Checkbox: { defaultProps: { size: 'md' } },
+    Switch: { defaultProps: { size: 'md' } },
+    Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
   },
 });

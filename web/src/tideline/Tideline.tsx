@@ -49,6 +49,8 @@ export function Tideline({
   label,
 }: TidelineProps) {
   const { ref, width } = useElementSize<HTMLDivElement>();
+  // Labels grow with the browser's own text size, and need their room.
+  const charPx = charWidth * textScale();
   const frame: Frame = {
     width: Math.max(width, 120),
     height,
@@ -97,9 +99,9 @@ export function Tideline({
           />
         )}
         {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} />}
-        {!bare && <Marks frame={frame} strip={strip} charWidth={charWidth} />}
-        {!bare && <Scale frame={frame} strip={strip} units={units} charWidth={charWidth} />}
-        {!bare && <Flags frame={frame} flags={flags} charWidth={charWidth} />}
+        {!bare && <Marks frame={frame} strip={strip} charPx={charPx} />}
+        {!bare && <Scale frame={frame} strip={strip} units={units} charPx={charPx} />}
+        {!bare && <Flags frame={frame} flags={flags} charPx={charPx} />}
         {band &&
           flags
             .filter((flag) => flag.text === '' && flag.distance_m <= frame.lengthM)
@@ -152,7 +154,7 @@ function Reserve({ frame, strip }: PartProps) {
   );
 }
 
-function Marks({ frame, strip, charWidth }: PartProps & { charWidth: number }) {
+function Marks({ frame, strip, charPx }: PartProps & { charPx: number }) {
   // What was read after the ride ended stands in the table, not on the strip.
   const marks = strip.marks.filter((mark) => mark.kind !== 'settle');
   const labels = placeLabels(
@@ -161,7 +163,7 @@ function Marks({ frame, strip, charWidth }: PartProps & { charWidth: number }) {
       text: markText(mark.kind, mark.voltage_v),
       weight: mark.kind === 'start' || mark.kind === 'end' || mark.kind === 'turn' ? 2 : 1,
     })),
-    charWidth,
+    charPx,
   );
   return (
     <>
@@ -196,25 +198,17 @@ function Marks({ frame, strip, charWidth }: PartProps & { charWidth: number }) {
   );
 }
 
-function Flags({
-  frame,
-  flags,
-  charWidth,
-}: {
-  frame: Frame;
-  flags: readonly Flag[];
-  charWidth: number;
-}) {
+function Flags({ frame, flags, charPx }: { frame: Frame; flags: readonly Flag[]; charPx: number }) {
   const wanted = flags
     .filter((flag) => flag.text !== '' && flag.distance_m <= frame.lengthM)
     .map((flag) => {
-      const half = (flag.text.length * charWidth) / 2 + 4;
+      const half = (flag.text.length * charPx) / 2 + 4;
       const at = xOf(frame, flag.distance_m);
       // A label near an edge moves in; its line stays where it belongs.
       const x = Math.min(Math.max(at, frame.left + half), frame.width - frame.right + 18 - half);
       return { at, x, text: flag.text, weight: flag.weight };
     });
-  const labels = placeLabels(wanted, charWidth);
+  const labels = placeLabels(wanted, charPx);
   return (
     <>
       {wanted.map((flag) => (
@@ -250,10 +244,10 @@ function markText(kind: string, volts: number | null | undefined): string {
 
 interface ScaleProps extends PartProps {
   units: Units;
-  charWidth: number;
+  charPx: number;
 }
 
-function Scale({ frame, strip, units, charWidth }: ScaleProps) {
+function Scale({ frame, strip, units, charPx }: ScaleProps) {
   const perUnit = 1 / distance(1, units);
   const y = yOf(frame, 0) + 17;
   const cutoff = strip.cutoff_m?.[1];
@@ -263,10 +257,10 @@ function Scale({ frame, strip, units, charWidth }: ScaleProps) {
       ? Number.NaN
       : Math.min(
           xOf(frame, cutoff),
-          frame.width - frame.right + 18 - (cutoffText.length * charWidth) / 2,
+          frame.width - frame.right + 18 - (cutoffText.length * charPx) / 2,
         );
   const free = (x: number) =>
-    Number.isNaN(cutoffX) || Math.abs(x - cutoffX) > (cutoffText.length * charWidth) / 2 + 22;
+    Number.isNaN(cutoffX) || Math.abs(x - cutoffX) > (cutoffText.length * charPx) / 2 + 22;
   return (
     <>
       {ticks(distance(frame.lengthM, units))
@@ -318,4 +312,10 @@ export function sentence(strip: Strip, units: Units): string {
       ? ''
       : `; ${strip.measured ? 'cut-off came' : 'cut-off is expected'} at ${distanceText(cutoff, units)}`;
   return `Tideline: ${ridden} ridden, ${ebbed}${end}.`;
+}
+
+/** How much larger than usual the reader has set the text. */
+function textScale(): number {
+  const size = Number.parseFloat(getComputedStyle(document.documentElement).fontSize);
+  return Number.isFinite(size) && size > 0 ? size / 16 : 1;
 }

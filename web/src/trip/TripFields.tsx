@@ -1,6 +1,7 @@
 import { Checkbox, Select, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
 import { memo } from 'react';
-import type { Units } from '../api/queries';
+import { sessionQuery, type Units } from '../api/queries';
 import { distanceText, speedUnit } from '../format/units';
 import { PACK_USES, POLICIES, SURFACES } from '../format/words';
 import type { TripForm } from './form';
@@ -27,6 +28,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
   const { form, kit, units, errors, onChange } = props;
   const route = kit.routes.find((item) => item.id === form.route_id);
   const packs = Number(form.packs_count);
+  const weather = useQuery(sessionQuery).data?.weather ?? 'none';
   const typed = (name: keyof TripForm) => ({
     value: String(form[name] ?? ''),
     onChange: (event: { currentTarget: { value: string } }) =>
@@ -138,7 +140,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
             onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
           />
           <Checkbox
-            label="Begun at the other end"
+            label="Start from the other end"
             checked={form.reversed}
             onChange={(event) => onChange({ reversed: event.currentTarget.checked })}
           />
@@ -153,7 +155,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         />
         <TextInput
           label="Speed"
-          placeholder="as its kind"
+          placeholder="usual for its kind"
           rightSection={<span aria-hidden="true">{speedUnit(units)}</span>}
           rightSectionWidth={52}
           inputMode="decimal"
@@ -163,7 +165,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         />
       </div>
       <h2>Conditions</h2>
-      <WeatherFill units={units} onFill={onChange} />
+      {weather !== 'none' && <WeatherFill units={units} onFill={onChange} />}
       <div className={classes.two}>
         <TextInput
           label="Temperature"

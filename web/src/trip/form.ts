@@ -1,5 +1,5 @@
 import type { PlanIn, TripIn, Units } from '../api/queries';
-import { speedUnit, withUnit } from '../format/units';
+import { speedUnit, typedWithUnit, withUnit } from '../format/units';
 
 /** A trip as it is typed: texts, so that every field takes a typed unit. */
 export interface TripForm {
@@ -105,7 +105,7 @@ export function tripBody(form: TripForm, units: Units, quick = false): TripIn {
       sketched && form.length.trim() !== ''
         ? [
             {
-              length_m: withUnit(form.length, units.distance),
+              length_m: typedWithUnit(form.length, units.distance),
               climb_m: withUnit(form.climb, 'm') ?? 0,
               descent_m: 0,
               surface: form.surface,

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { packsQuery, ridersQuery, routesQuery, testsQuery, vehiclesQuery } from '../api/queries';
+import { nowQuery, packsQuery, ridersQuery, routesQuery, vehiclesQuery } from '../api/queries';
 
 /** All the kit that a trip is put together from, and the newest test to begin like. */
 export function useKit() {
@@ -7,9 +7,9 @@ export function useKit() {
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
   const routes = useQuery(routesQuery);
-  const tests = useQuery(testsQuery);
+  const now = useQuery(nowQuery);
   const error = vehicles.error ?? packs.error ?? riders.error ?? routes.error;
-  const ready = vehicles.data && packs.data && riders.data && routes.data && !tests.isPending;
+  const ready = vehicles.data && packs.data && riders.data && routes.data && !now.isPending;
   return {
     error,
     kit: ready
@@ -18,7 +18,7 @@ export function useKit() {
           packs: packs.data,
           riders: riders.data,
           routes: routes.data,
-          newest: tests.data?.[0],
+          newest: now.data,
         }
       : null,
   };

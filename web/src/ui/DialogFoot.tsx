@@ -2,18 +2,18 @@ import { Button, Group } from '@mantine/core';
 
 interface DialogFootProps {
   /** What removes the thing; a new one has nothing to remove. */
-  remove: { asking: boolean; pending: boolean; tap: () => void } | null;
+  remove: { pending: boolean; tap: () => void } | null;
   storing: boolean;
   onClose: () => void;
 }
 
-/** Remove on the left, on the second tap; cancel and store on the right. */
+/** Remove on the left; cancel and store on the right. */
 export function DialogFoot({ remove, storing, onClose }: DialogFootProps) {
   return (
     <Group justify="space-between">
       {remove ? (
         <Button variant="subtle" onClick={remove.tap} loading={remove.pending}>
-          {remove.asking ? 'Remove for good' : 'Remove'}
+          Remove
         </Button>
       ) : (
         <span />

@@ -1,15 +1,19 @@
 import { Button, Skeleton, Stack, Text } from '@mantine/core';
 import type { ReactNode } from 'react';
 import classes from './Page.module.css';
+import { useTitle } from './useTitle';
 
 interface PageProps {
+  /** What the window is called. */
+  name: string;
   title: ReactNode;
   actions?: ReactNode;
   children: ReactNode;
 }
 
 /** A place's first line, what can be done here, and the rest. */
-export function Page({ title, actions, children }: PageProps) {
+export function Page({ name, title, actions, children }: PageProps) {
+  useTitle(name);
   return (
     <>
       <header className={classes.head}>
@@ -39,7 +43,7 @@ export function Trouble({ error, onRetry }: TroubleProps) {
 /** Rows in the shape of what is coming. */
 export function Waiting({ rows, height }: { rows: number; height: number }) {
   return (
-    <Stack gap="md" py="md" aria-busy="true">
+    <Stack gap="md" py="md" aria-busy="true" role="status" aria-label="Loading">
       {Array.from({ length: rows }, (_, row) => `row-${row}`).map((key) => (
         <Skeleton key={key} height={height} radius={2} />
       ))}

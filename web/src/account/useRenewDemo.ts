@@ -1,0 +1,22 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
+import { api, rememberCsrfToken, unwrap } from '../api/client';
+import { sessionQuery } from '../api/queries';
+import { sayDone, sayTrouble } from '../ui/notes';
+
+/** Sets the demo back to new and forgets everything that was fetched of the old one. */
+export function useRenewDemo() {
+  const queryClient = useQueryClient();
+  const navigate = useNavigate();
+  return useMutation({
+    mutationFn: async () => unwrap(await api.POST('/api/session/demo/renew')),
+    onSuccess: (session) => {
+      rememberCsrfToken(session.csrf_token);
+      queryClient.clear();
+      queryClient.setQueryData(sessionQuery.queryKey, session);
+      navigate('/logbook');
+      sayDone('The demo is as new.');
+    },
+    onError: (error) => sayTrouble(error.message),
+  });
+}
