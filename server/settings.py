@@ -94,7 +94,7 @@ ASGI_APPLICATION = "server.asgi.application"
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
-        "NAME": "limpet",
+        "NAME": os.environ.get("LIMPET_DB_NAME", "limpet"),
         "USER": "limpet",
         "PASSWORD": os.environ.get("LIMPET_DB_PASSWORD", ""),
         "HOST": "127.0.0.1",

@@ -32,8 +32,8 @@ CHROMIUM = [
 expect.set_options(timeout=10_000)
 
 
-def fresh_database() -> None:
-    """An empty database of the name that the application uses."""
+def fresh_database(name: str) -> None:
+    """An empty database of a name."""
     connection = MySQLdb.connect(
         host="127.0.0.1",
         port=int(os.environ["LIMPET_DB_PORT"]),
@@ -41,18 +41,23 @@ def fresh_database() -> None:
         password=os.environ["LIMPET_DB_PASSWORD"],
     )
     with connection.cursor() as cursor:
-        cursor.execute("DROP DATABASE IF EXISTS limpet")
-        cursor.execute("CREATE DATABASE limpet CHARACTER SET utf8mb4")
+        cursor.execute(f"DROP DATABASE IF EXISTS {name}")
+        cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
     connection.close()
 
 
 @contextmanager
 def served() -> Iterator[str]:
     """The application on a port of its own with a fresh database and the demo; its address."""
-    fresh_database()
+    # Tests run in several processes, each with an application and a database of its own.
+    name = f"limpet_test_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    fresh_database(name)
     port = free_port()
     command = [sys.executable, "-m", "server.serve", "--port", str(port)]
-    server = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, text=True)
+    environment = {**os.environ, "LIMPET_DB_NAME": name}
+    server = subprocess.Popen(
+        command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
+    )
     assert server.stdout is not None
     for line in server.stdout:
         if "Limpet is at" in line:
@@ -99,10 +104,15 @@ def page(browser: Browser, address: str):
     assert errors == []
 
 
-@pytest.fixture
-def demo(page: Page):
-    """The demo rider in the logbook."""
+def enter_demo(page: Page) -> Page:
+    """Sign in as the demo's rider and wait for the logbook."""
     page.goto("/")
     page.get_by_role("button", name="Open the demo").click()
     page.get_by_role("heading", name="tests").wait_for()
     return page
+
+
+@pytest.fixture
+def demo(page: Page):
+    """The demo rider in the logbook."""
+    return enter_demo(page)

@@ -9,6 +9,7 @@ import { useUnits } from '../format/useUnits';
 import { heightsOf, pathOf } from '../routes/profile';
 import { RoutePath } from '../routes/RoutePath';
 import { RouteProfile } from '../routes/RouteProfile';
+import { Answer } from '../trip/Answer';
 import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
@@ -76,7 +77,7 @@ function TripForecast({ kit }: { kit: Kit }) {
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
-        <div className={`${classes.answer} ${classes.first}`}>
+        <Answer label="The forecast" first>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
@@ -124,7 +125,7 @@ function TripForecast({ kit }: { kit: Kit }) {
               {base.data && <InputsTable inputs={base.data.inputs} />}
             </>
           )}
-        </div>
+        </Answer>
       </div>
     </Page>
   );

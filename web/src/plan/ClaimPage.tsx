@@ -14,6 +14,7 @@ import {
 } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { VEHICLE_KINDS, VERDICTS } from '../format/words';
+import { Answer } from '../trip/Answer';
 import classes from '../trip/Trip.module.css';
 import { sayDone } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -127,7 +128,7 @@ export function ClaimPage() {
             </Button>
           </div>
         </form>
-        <div className={classes.answer}>
+        <Answer label="The verdict">
           {failure && Object.keys(errors).length === 0 && (
             <Text role="alert" c="var(--buoy)">
               {failure.message}
@@ -187,7 +188,7 @@ export function ClaimPage() {
               </li>
             ))}
           </ul>
-        </div>
+        </Answer>
       </div>
     </Page>
   );

@@ -7,6 +7,7 @@ import { ApiError, api, unwrap } from '../api/client';
 import { type Plan, plansQuery, previewQuery, TESTS_KEY } from '../api/queries';
 import { localIso } from '../format/time';
 import { useUnits } from '../format/useUnits';
+import { Answer } from '../trip/Answer';
 import { askable, hasWay } from '../trip/form';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
@@ -125,7 +126,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           />
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
-        <div className={classes.answer}>
+        <Answer label="What the plan comes to">
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
@@ -145,7 +146,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           {plan?.trouble && <p role="alert">{plan.trouble}</p>}
           {plan?.answer && <BeforeYouGo plan={plan} checklist={plan.answer.checklist} />}
           {plan && <Guesses plan={plan} units={units} />}
-        </div>
+        </Answer>
       </div>
     </Page>
   );

@@ -6,6 +6,7 @@ import type { Units } from '../api/queries';
 import { distanceText, massText, number, percent, typedWithUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES } from '../format/words';
+import { Answer } from '../trip/Answer';
 import { askable, BLANK_TRIP, plain, type TripForm, tripBody } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import classes from '../trip/Trip.module.css';
@@ -124,26 +125,26 @@ function SizeForm({ kit }: { kit: Kit }) {
           </Button>
         </div>
       </form>
-      <div className={classes.answer}>
+      <Answer label="The pack">
         {size.error && (
           <Text role="alert" c="var(--buoy)">
             {size.error.message}
           </Text>
         )}
         {size.data ? (
-          <Answer size={size.data} units={units} />
+          <Sized size={size.data} units={units} />
         ) : (
           <p className={classes.why}>
             Give the trip on its coldest day. The pack takes its voltage from the one that is
             chosen; what comes out still makes the trip when that share of its capacity is left.
           </p>
         )}
-      </div>
+      </Answer>
     </div>
   );
 }
 
-function Answer({ size, units }: { size: SizeOut; units: Units }) {
+function Sized({ size, units }: { size: SizeOut; units: Units }) {
   const figures: Array<[string, string]> = [
     ['cells', `${size.series}S ${size.parallel}P`],
     ['on the label', `${number(size.rated_wh, 0)} Wh`],

@@ -44,7 +44,9 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
               </th>
             ))}
             <th>Surface</th>
-            <th />
+            <th>
+              <span className="visually-hidden">what can be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -17,10 +17,9 @@ const tide: MantineColorsTuple = [
 export const theme = createTheme({
   colors: { tide },
   primaryColor: 'tide',
-  primaryShade: { light: 7, dark: 4 },
+  // White on either has a contrast of 4.8 or more.
+  primaryShade: { light: 7, dark: 6 },
   autoContrast: true,
-  // Ink on the lighter tide of the dark scheme: white on it has a contrast of 3.3 only.
-  luminanceThreshold: 0.2,
   respectReducedMotion: true,
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', monospace",
