@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+from socket import socket
 
 import django
 import uvicorn
@@ -13,6 +14,15 @@ from standins import weather
 
 #: Requests at once; more are answered with 503 by uvicorn itself.
 MOST_AT_ONCE = 300
+
+
+class _Announced(uvicorn.Server):
+    """Says where it is once it listens, not before."""
+
+    async def startup(self, sockets: list[socket] | None = None) -> None:
+        await super().startup(sockets)
+        address = f"http://127.0.0.1:{self.config.port}/"
+        print(f"\nLimpet is at {address}   (Ctrl-C stops it)\n", flush=True)
 
 
 def main() -> None:
@@ -47,9 +57,7 @@ def main() -> None:
         timeout_graceful_shutdown=5,
         limit_concurrency=MOST_AT_ONCE,
     )
-    server = uvicorn.Server(config)
-    print(f"\nLimpet is at http://127.0.0.1:{options.port}/   (Ctrl-C stops it)\n", flush=True)
-    server.run()
+    _Announced(config).run()
     results.stop()
     results.join(timeout=5)
 

@@ -68,8 +68,9 @@ def test_legs_are_added_changed_and_refused_beside_their_field(demo: Page):
     row.get_by_role("button", name="Change").click()
     expect(page.get_by_label("Towards of leg 1")).to_have_value("45")
     page.get_by_role("button", name="Remove", exact=True).click()
-    page.get_by_role("button", name="Remove for good").click()
     expect(row).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(row).to_contain_text("2 legs")
 
 
 def test_a_track_is_drawn_as_profile_and_path(demo: Page):

@@ -18,18 +18,26 @@ def test_a_pack_is_changed_and_comes_back_as_it_was_stored(demo: Page):
     expect(demo.get_by_text("Rebalanced by the harbour electrician.")).to_be_visible()
 
 
-def test_a_vehicle_is_added_and_removed_with_a_second_thought(demo: Page):
+def test_a_vehicle_is_added_removed_and_had_back(demo: Page):
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Add a vehicle").click()
     dialog = demo.get_by_role("dialog")
     dialog.get_by_label("Name").fill("Knot")
     dialog.get_by_label("Mass").fill("2 st")
     dialog.get_by_role("button", name="Store").click()
+    expect(demo.get_by_text("Knot is stored.")).to_be_visible()
     expect(demo.get_by_text("13 kg")).to_be_visible()
-    demo.get_by_role("button", name="Change Knot").click()
-    demo.get_by_role("button", name="Remove", exact=True).click()
-    demo.get_by_role("button", name="Remove for good").click()
-    expect(demo.get_by_text("Knot", exact=True)).to_be_hidden()
+    for undo in (True, False):
+        demo.get_by_role("button", name="Change Knot").click()
+        demo.get_by_role("button", name="Remove", exact=True).click()
+        expect(demo.get_by_role("button", name="Change Knot")).to_be_hidden()
+        if undo:
+            demo.get_by_role("button", name="Undo").click()
+            expect(demo.get_by_role("button", name="Change Knot")).to_be_visible()
+            expect(demo.get_by_text("13 kg")).to_be_visible()
+    demo.reload()
+    expect(demo.get_by_role("button", name="Change Dunlin")).to_be_visible()
+    expect(demo.get_by_role("button", name="Change Knot")).to_be_hidden()
 
 
 def test_a_very_long_name_breaks_nothing(demo: Page):
@@ -49,10 +57,17 @@ def quay(demo: Page) -> Page:
     return demo
 
 
-def test_an_entry_is_taken_out_and_another_added_at_the_bench(quay: Page):
+def test_an_entry_is_removed_had_back_and_another_added_at_the_bench(quay: Page):
     rows = quay.get_by_role("region", name="Entries").get_by_role("row")
     count = rows.count()
-    quay.get_by_role("button", name="Take out the entry").nth(count - 2).click()
+    remove = quay.get_by_role("button", name="Remove the entry")
+    last = rows.nth(count - 1).inner_text()
+    remove.nth(count - 2).click()
+    expect(rows).to_have_count(count - 1)
+    quay.get_by_role("button", name="Undo").click()
+    expect(rows).to_have_count(count)
+    assert rows.nth(count - 1).inner_text().split("\t")[:4] == last.split("\t")[:4]
+    remove.nth(count - 2).click()
     expect(rows).to_have_count(count - 1)
     quay.get_by_role("button", name="Add an entry").click()
     dialog = quay.get_by_role("dialog")

@@ -170,7 +170,7 @@ def test_every_place_by_address_key_link_and_back(walker):
     for path in reversed(list(KEYS.values())[:-1]):
         page.go_back()
         walker.arrived(path)
-    for label in ("Plan", "Ride", "Logbook", "Forecast", "Kit"):
+    for label in ("Ride", "Logbook", "Forecast", "Kit", "Plan"):
         page.get_by_role("navigation", name="Places").get_by_role(
             "link", name=re.compile(f"^{label}")
         ).click()

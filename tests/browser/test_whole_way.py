@@ -74,7 +74,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     expect(page.get_by_text("Reserve at")).to_be_visible()
     page.get_by_role("button", name="Lap").click()
     expect(page.get_by_text("1 so far")).to_be_visible()
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Remove").click()
     expect(page.get_by_text("none yet")).to_be_visible()
     page.get_by_role("button", name="Stop").click()
     page.get_by_role("button", name="Go on").click()

@@ -44,7 +44,7 @@ if (root === null) throw new Error('index.html has no #root');
 createRoot(root).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto" colorSchemeManager={scheme}>
-      <Notifications position="bottom-right" limit={3} />
+      <Notifications position="top-center" limit={3} />
       <Boundary whole>
         <QueryClientProvider client={queryClient}>
           <BrowserRouter>

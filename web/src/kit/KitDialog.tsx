@@ -26,8 +26,9 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
   const { queryKey } = SHELF_QUERIES[shelf.name];
   const store = useMutation({
     mutationFn: () => storeKit(shelf, id, kitBody(shelf, typed, units)),
-    onSuccess: (stored) => {
-      queryClient.invalidateQueries({ queryKey });
+    onSuccess: async (stored) => {
+      // The list shows what was stored before the dialog that stored it is gone.
+      await queryClient.invalidateQueries({ queryKey });
       sayDone(`${stored.name} is stored.`);
       onClose();
     },

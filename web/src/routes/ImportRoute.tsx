@@ -22,8 +22,8 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
         await api.POST('/api/routes/import', { body: body as never, bodySerializer: () => body }),
       );
     },
-    onSuccess: (stored) => {
-      queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+    onSuccess: async (stored) => {
+      await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
       sayDone(`${stored.name} is stored.`);
       onClose();
     },

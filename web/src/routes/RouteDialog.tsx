@@ -42,8 +42,8 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
           },
         }),
       ),
-    onSuccess: (stored) => {
-      queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
+    onSuccess: async (stored) => {
+      await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
       sayDone(`${stored.name} is stored.`);
       onClose();
     },
