@@ -45,7 +45,7 @@ from server.wire.notices import NoticeOut
 from server.wire.owned import remove, restore
 from server.wire.problems import Problem
 from server.wire.stored import readable
-from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none
+from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
 
 router = Router(tags=["kit"])
 
@@ -141,8 +141,8 @@ class PackIn(_In):
 
     name: Name
     chemistry: Chemistry
-    series: int = Field(ge=1, le=300)
-    parallel: int | None = Field(None, ge=1, le=1000)
+    series: whole(1, 300)
+    parallel: whole(1, 1000) | None = None
     rated_ah: typed(PACK_CHARGE)
     rated_wh: typed_or_none(PACK_ENERGY) = None
     full_v: typed_or_none(PACK_VOLTAGE) = None

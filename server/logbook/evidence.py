@@ -11,12 +11,12 @@ import polars as pl
 from pydantic import ValidationError
 
 from limpet.bundle.sheet import sheet_adapter
-from limpet.errors import LimpetError
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry as CoreEntry
 from limpet.evidence.model import Notice, TestSheet
 from limpet.evidence.model import RangeTest as CoreTest
 from server.logbook.models import Entry, RangeTest
+from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
 
 
@@ -33,10 +33,6 @@ def core_test(test: RangeTest) -> CoreTest:
         notices=tuple(_notice(kept) for kept in test.notices),
         extra=test.extra,
     )
-
-
-class UnreadableError(LimpetError):
-    """What was stored cannot be read by this version; nothing is lost."""
 
 
 def _notice(kept: Any) -> Notice:

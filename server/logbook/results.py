@@ -10,9 +10,10 @@ from django.db import IntegrityError, transaction
 
 from limpet.result import analyse, traces_of
 from limpet.version import core_digest
-from server.logbook.evidence import UnreadableError, core_test
+from server.logbook.evidence import core_test
 from server.logbook.figures import columns_of
 from server.logbook.models import RangeTest, TestResult
+from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
 
 logger = logging.getLogger(__name__)

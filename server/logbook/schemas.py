@@ -14,9 +14,10 @@ from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.logbook import results
-from server.logbook.evidence import UnreadableError, core_sheet, entry_values
+from server.logbook.evidence import core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest
 from server.wire.notices import NoticeOut
+from server.wire.problems import UnreadableError
 from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
 from server.wire.typed import line, number, number_or_none, paragraph, typed_or_none

@@ -43,7 +43,7 @@ from server.kit.api import RouteLeg
 from server.logbook.schemas import QuantityOut
 from server.wire.notices import NoticeOut
 from server.wire.times import RideTime
-from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none
+from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
 
 Name = line(MOST_NAME, least=1)
 Share = Annotated[float, Field(ge=0, lt=1, allow_inf_nan=False)]
@@ -69,7 +69,7 @@ class TripIn(_In):
     legs: list[RouteLeg] | None = Field(None, max_length=MOST_LEGS)
     and_back: bool = False
     reversed: bool = False
-    laps: int | None = Field(None, ge=1, le=10_000)
+    laps: whole(1, 10_000) | None = None
     policy: SpeedPolicy = "with_traffic"
     target_mps: typed_or_none(TARGET_SPEED) = None
     temp_c: typed_or_none(AIR_TEMPERATURE) = None
@@ -82,7 +82,7 @@ class TripIn(_In):
     reserve: Share = 0.15
     probability: number(PROBABILITY) = 0.95
     start_energy_fraction: number(START_SHARE) = 1.0
-    packs_count: int = Field(1, ge=1, le=20)
+    packs_count: whole(1, 20) = 1
     packs_use: PackUse = "single"
     known_consumption_wh_per_km: number_or_none(CONSUMPTION) = None
     #: A slider in motion asks for fewer draws and no ranking.
@@ -96,7 +96,7 @@ class PlanIn(TripIn):
     purpose: Purpose = "floor"
     end_rule: EndRule = "cutoff"
     wanted: float | None = Field(None, ge=0.005, le=0.5, allow_inf_nan=False)
-    runs: int | None = Field(None, ge=1, le=60)
+    runs: whole(1, 60) | None = None
     counts_charge: bool = True
     charger_w: typed_or_none(CHARGER) = None
     starts_at: RideTime | None = None
@@ -373,7 +373,7 @@ class CellIn(_In):
     resistance_ohm: typed(CELL_RESISTANCE)
     mass_kg: typed(CELL_MASS)
     chemistry: Chemistry
-    parallel: int | None = Field(None, ge=1, le=200)
+    parallel: whole(1, 200) | None = None
 
 
 class SizeIn(_In):

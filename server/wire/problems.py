@@ -55,6 +55,10 @@ class ConflictError(LimpetError):
     """An id is stored with other values, or the state does not allow the change."""
 
 
+class UnreadableError(LimpetError):
+    """What was stored cannot be read by this version; nothing is lost."""
+
+
 class TooLargeError(LimpetError):
     """More was sent than is taken; nothing of it was read further."""
 
@@ -112,6 +116,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ConflictError)
     def conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:
         return answer(request, 409, Problem(code="conflict", message=str(error)))
+
+    @api.exception_handler(UnreadableError)
+    def unreadable_row(request: HttpRequest, error: UnreadableError) -> HttpResponse:
+        return answer(request, 409, Problem(code="unreadable", message=str(error)))
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -64,15 +64,26 @@ def typed_or_none(span: Span) -> Any:
     return Annotated[number | None, _may_be_absent(span.kind), _schema(span, needed=False)]
 
 
+def _no_truth(value: Any) -> Any:
+    """True is not 1 here: whoever sends it means something else."""
+    if isinstance(value, bool):
+        raise PydanticCustomError("number", "expected a number")
+    return value
+
+
 def number(span: Span) -> Any:
     """The type of a field that must hold a bare number within a span."""
-    return Annotated[float, span.field()]
+    return Annotated[float, span.field(), BeforeValidator(_no_truth)]
 
 
 def number_or_none(span: Span) -> Any:
     """The type of a field that may hold a bare number within a span."""
-    number_within = Annotated[float, span.field()]
-    return number_within | None
+    return number(span) | None
+
+
+def whole(low: int, high: int) -> Any:
+    """The type of a field that must hold a whole number."""
+    return Annotated[int, Field(ge=low, le=high), BeforeValidator(_no_truth)]
 
 
 #: Characters that are neither shown nor break a line; a table or a file would lose them.

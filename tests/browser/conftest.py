@@ -55,9 +55,7 @@ def served() -> Iterator[str]:
     port = free_port()
     command = [sys.executable, "-m", "server.serve", "--port", str(port)]
     environment = {**os.environ, "LIMPET_DB_NAME": name}
-    server = subprocess.Popen(
-        command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True
-    )
+    server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
     assert server.stdout is not None
     for line in server.stdout:
         if "Limpet is at" in line:

@@ -59,7 +59,7 @@ class Walker:
 
     def settled(self) -> None:
         """Nothing loads any more, the root is not empty, and nothing went wrong."""
-        expect(self.page.locator('[aria-busy=true]')).to_have_count(0)
+        expect(self.page.locator("[aria-busy=true]")).to_have_count(0)
         assert self.page.locator("#root > *").count() > 0
         assert self.faults == []
 
@@ -285,7 +285,7 @@ def test_axe_finds_nothing_in_any_place(browser, address, size, scheme):
         page.goto(path)
         page.locator("main h1").first.wait_for()
         page.wait_for_load_state("networkidle")
-        expect(page.locator('[aria-busy=true]')).to_have_count(0)
+        expect(page.locator("[aria-busy=true]")).to_have_count(0)
         found += violations(page)
     for path, button in (
         ("/kit/vehicles", "Change Dunlin"),

@@ -1,10 +1,14 @@
 """A ride logged by hand, over HTTP, on the real database."""
 
+from datetime import timedelta
 from uuid import uuid4
 
 import pytest
+from django.utils import timezone
 
 from server.logbook.models import Entry, EntryRevision, RangeTest
+from server.removed import purge_all
+from server.wire.owned import KEPT_REMOVED
 from tests.strategies import minimal
 
 
@@ -169,6 +173,19 @@ def test_an_id_of_somebody_elses_test_is_not_taken_over(ines, tobias, ridden):
 
 
 def test_a_removed_test_is_gone_with_all_of_it(ines, ridden):
+    before = ines.get(f"/tests/{ridden}").json()
     assert ines.delete(f"/tests/{ridden}").status_code == 204
+    for path in ("", "/traces", "/result.json", "/bundle.zip"):
+        assert ines.get(f"/tests/{ridden}{path}").status_code == 404
+    assert ines.get("/tests").json()["count"] == 0
+    assert note(ines, ridden, 60).status_code == 404
+    # It can be had back whole for a while; then it goes for good.
+    assert ines.post(f"/tests/{ridden}/restore").status_code == 204
+    assert ines.get(f"/tests/{ridden}").json() == before
+    ines.delete(f"/tests/{ridden}")
+    assert purge_all() == 0
+    RangeTest.objects.update(removed_at=timezone.now() - KEPT_REMOVED - timedelta(days=1))
+    assert purge_all() > 0
     assert not RangeTest.objects.exists()
     assert not Entry.objects.exists()
+    assert ines.post(f"/tests/{ridden}/restore").status_code == 404

@@ -1,0 +1,95 @@
+"""What the server hands to the core: the kit as it is kept, and only what may be read."""
+
+from __future__ import annotations
+
+from uuid import uuid4
+
+import pytest
+
+from demo.skerrow import ridden
+from limpet.bundle import bundle_files
+from server.kit.models import Pack, Vehicle
+from server.logbook.models import RangeTest
+from server.plans.trips import trip_pack, trip_vehicle
+from tests.server.test_ride import note
+
+TRIP = {"legs": [{"length_m": 6000, "climb_m": 60}], "quick": True, "target_mps": "30 km/h"}
+
+
+def test_a_packs_own_resistance_reaches_the_forecast(ines, kit):
+    pack = {"name": "Eider-2", "chemistry": "nmc", "series": 13, "rated_ah": 14}
+    loaded = []
+    for milliohm in (40, 400):
+        ines.put(f"/packs/{kit['pack_id']}", {**pack, "resistance_ohm": f"{milliohm} mΩ"})
+        stored = Pack.objects.get()
+        assert trip_pack(stored).resistance_ohm.value == pytest.approx(milliohm / 1000)
+        answer = ines.post("/forecast", {**kit, **TRIP}).json()
+        loaded.append(answer["peak"]["loaded_v"])
+    assert loaded[0] > loaded[1] + 1
+
+
+@pytest.mark.parametrize(
+    ("model", "path", "body", "reader"),
+    [
+        (
+            Vehicle, "/vehicles",
+            {"name": "Knot", "kind": "moped", "mass_kg": 61, "cda_m2": 0.51, "crr": 0.013,
+             "drivetrain_efficiency": 0.77, "aux_w": 17, "regeneration": 0.21, "max_power_w": 1900,
+             "max_speed_mps": 12.5, "controller_current_limit_a": 33,
+             "step_down": [{"below_v": 44, "max_speed_mps": 5}]},
+            trip_vehicle,
+        ),
+        (
+            Pack, "/packs",
+            {"name": "Auk-1", "chemistry": "lfp", "series": 16, "parallel": 3, "rated_ah": 31,
+             "rated_wh": 1600, "full_v": 56, "cutoff_v": 44, "resistance_ohm": 0.07,
+             "retained_fraction": 0.83, "equivalent_full_cycles": 210},
+            trip_pack,
+        ),
+    ],
+)  # fmt: skip
+def test_every_field_of_the_kit_is_handed_on(ines, model, path, body, reader):
+    assert ines.put(f"{path}/{uuid4()}", body).status_code == 200
+    spec = reader(model.objects.get())
+    for name, value in body.items():
+        found = getattr(spec, name, None)
+        if name == "step_down":
+            assert [(s.below_v, s.max_speed_mps) for s in found] == [(44, 5)]
+        elif name != "equivalent_full_cycles":  # the forecast knows age by what is retained
+            assert getattr(found, "value", found) == value, name
+
+
+def test_a_fit_reads_no_ride_that_is_still_under_way(ines, kit, ride):
+    note(ines, ride, 5, "start", voltage_rest_v=54.4, trip_m=0, charge_ah=0)
+    note(ines, ride, 3600, voltage_rest_v=48.2, trip_m="12 mi", charge_ah=6.4)
+    refused = ines.put(f"/vehicles/{kit['vehicle_id']}/fit", {})
+    assert refused.status_code == 409
+    assert "no ended test yet" in refused.json()["message"]
+    ines.put(f"/tests/{ride}/ending", {"reason": "home"})
+    assert ines.put(f"/vehicles/{kit['vehicle_id']}/fit", {}).status_code == 200
+
+
+def test_a_planned_ride_takes_packs_and_conditions_along(ines, kit):
+    plan_id, test_id = str(uuid4()), str(uuid4())
+    asked = {
+        **kit, "legs": [{"length_m": 6000}], "title": "Two packs", "packs_count": 2,
+        "packs_use": "in_sequence", "temp_c": "40 °F", "tyre_kpa": "36 psi", "reserve": 0.25,
+        "target_mps": "12 mph", "wind_mps": "3 m/s", "wind_from_deg": 250,
+    }  # fmt: skip
+    ines.put(f"/plans/{plan_id}", asked)
+    ines.put(f"/plans/{plan_id}/ride/{test_id}", {"started_at": "2026-05-14T09:00:00Z"})
+    sheet = RangeTest.objects.get().sheet
+    assert sheet["packs_used"] == 2
+    assert sheet["conditions"]["temp_start_c"] == pytest.approx(4.444, abs=1e-3)
+    assert sheet["conditions"]["wind_from_deg"] == 250
+    assert sheet["tyres"]["pressure_kpa"] == pytest.approx(248.2, abs=0.1)
+    assert sheet["protocol"]["reserve"] == 0.25
+    assert sheet["protocol"]["target_speed_mps"] == pytest.approx(5.364, abs=1e-3)
+
+
+def test_an_import_is_tied_to_the_kit_of_its_names(ines):
+    files = bundle_files(ridden("sandpiper-quay-gentle"))
+    vehicle = str(uuid4())
+    ines.put(f"/vehicles/{vehicle}", {"name": "Sandpiper", "kind": "bicycle"})
+    ines.import_files(files)
+    assert str(RangeTest.objects.get().vehicle_id) == vehicle
