@@ -93,10 +93,12 @@ def latin_hypercube(inputs: int, count: int, rng: np.random.Generator) -> FloatA
     The same points as SciPy's `stats.qmc.LatinHypercube` from the same generator (a test holds
     them together); importing that package takes longer than the forecast.
     """
-    within = rng.uniform(size=(count, inputs))
+    # A generator of its own, as there: what is drawn afterwards does not depend on this.
+    own = rng.spawn(1)[0]
+    within = own.uniform(size=(count, inputs))
     places = np.tile(np.arange(1, count + 1), (inputs, 1))
     for row in places:
-        rng.shuffle(row)
+        own.shuffle(row)
     return np.asarray((places.T - within) / count)
 
 

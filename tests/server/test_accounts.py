@@ -1,0 +1,271 @@
+"""Nobody gets in who should not: names, passwords, tries, sign-up, the demo, the door."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import os
+import secrets
+import subprocess
+import sys
+from io import StringIO
+
+import pytest
+from django.contrib.auth.models import User
+from django.core.management import call_command
+from django.test import Client
+
+from server.accounts.models import Account
+from server.accounts.names import folded, skeleton
+from server.doorway import FREE_BYTES, JSON_BYTES, Doorway
+from server.kit.models import Vehicle
+from server.logbook.models import RangeTest
+from tests.server.conftest import Api
+
+GOOD = "peat-track-42-ferry"
+
+
+def sign_up(api, name, password=GOOD):
+    return api.post("/accounts", {"username": name, "password": password})
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "alike"),
+    [
+        ("demo", "Démo", True),
+        ("demo", "DEMO", True),
+        ("demo", "dеmo", True),  # Cyrillic е
+        ("demo", "dem0", True),
+        ("demo", "ｄｅｍｏ", True),  # full width
+        ("maren", "rnaren", True),
+        ("marn", "mam", True),
+        ("straße", "STRASSE", True),
+        ("ines", "lnes", True),
+        ("ines", "tobias", False),
+    ],
+)
+def test_look_alikes_have_one_skeleton(one, other, alike):
+    assert (skeleton(one) == skeleton(other)) is alike
+
+
+def test_a_name_is_the_same_however_it_is_typed_and_no_other(nobody, db):
+    assert sign_up(nobody, "Maren").status_code == 200
+    for twin in ("maren", "MAREN", "Máren", "mаren", "ｍａｒｅｎ"):
+        refused = sign_up(Api(Client(), None), twin)
+        assert refused.status_code == 422
+        assert "is taken" in refused.json()["fields"]["username"]
+    assert User.objects.count() == Account.objects.count() == 1
+    for typed in ("maren", "MAREN", " Maren "):
+        body = {"username": typed, "password": GOOD}
+        assert Api(Client(), None).post("/session", body).status_code == 200
+    # The database takes á for a; signing in does not.
+    body = {"username": "Máren", "password": GOOD}
+    assert Api(Client(), None).post("/session", body).status_code == 403
+    assert folded("Maren") == "maren"
+
+
+@pytest.mark.parametrize(
+    "password", ["73910462", " " * 8, "abababab", "password", "maren-99", "short"]
+)
+def test_a_weak_password_is_refused(nobody, db, password):
+    refused = sign_up(nobody, "maren-99", password)
+    assert refused.status_code == 422
+    assert "password" in refused.json()["fields"]
+    assert not User.objects.exists()
+
+
+def test_guessing_at_one_account_is_stopped_whoever_guesses(nobody, db, settings):
+    sign_up(nobody, "maren")
+    wrong = {"username": "maren", "password": "not-it-at-all"}
+    codes = []
+    for k in range(settings.AXES_FAILURE_LIMIT + 2):
+        client = Client(REMOTE_ADDR=f"10.0.0.{k}")
+        codes.append(client.post("/api/session", wrong, "application/json").status_code)
+    assert codes[0] == 403
+    assert codes[-1] == 429
+    right = Client(REMOTE_ADDR="10.0.1.1").post(
+        "/api/session", {"username": "MAREN", "password": GOOD}, "application/json"
+    )
+    assert right.status_code == 429
+    assert "Wait ten minutes" in right.json()["message"]
+
+
+def test_one_address_may_try_only_so_often(db):
+    codes = [
+        Client()
+        .post("/api/session", {"username": f"n{k}", "password": "x" * 9}, "application/json")
+        .status_code
+        for k in range(22)
+    ]
+    assert codes[:20] == [403] * 20
+    assert codes[20:] == [429, 429]
+
+
+def test_sign_up_can_be_closed(nobody, db, settings):
+    settings.SIGN_UP_OPEN = False
+    assert nobody.get("/session").json()["sign_up_open"] is False
+    assert sign_up(nobody, "maren").status_code == 403
+    assert not User.objects.exists()
+
+
+def test_a_changed_password_signs_out_everywhere_else(nobody, db):
+    sign_up(nobody, "maren")
+    other = Api(Client(), None)
+    other.post("/session", {"username": "maren", "password": GOOD})
+    wrong = nobody.put("/password", {"current": "wrong", "wanted": "another-42-way"})
+    assert "is not your password" in wrong.json()["fields"]["current"]
+    weak = nobody.put("/password", {"current": GOOD, "wanted": "12345678"})
+    assert weak.status_code == 422
+    assert other.get("/vehicles").status_code == 200
+    assert nobody.put("/password", {"current": GOOD, "wanted": "another-42-way"}).status_code == 200
+    assert nobody.get("/vehicles").status_code == 200
+    assert other.get("/vehicles").status_code == 401
+    other.post("/session", {"username": "maren", "password": "another-42-way"})
+    assert nobody.post("/password/elsewhere", {"current": "another-42-way"}).status_code == 200
+    assert nobody.get("/vehicles").status_code == 200
+    assert other.get("/vehicles").status_code == 401
+
+
+def test_the_demo_can_be_set_back_to_new_and_only_by_itself(ines, db):
+    call_command("load_demo", verbosity=0, stdout=StringIO())
+    assert ines.post("/session/demo/renew").status_code == 403
+    demo = Api(Client(), None)
+    assert demo.post("/session/demo").status_code == 200
+    first = demo.get("/vehicles").json()[0]
+    demo.delete(f"/vehicles/{first['id']}")
+    for test in demo.get("/tests").json()["items"][:3]:
+        demo.delete(f"/tests/{test['id']}")
+    assert demo.post("/session/demo/renew").json()["demo"] is True
+    assert len(demo.get("/vehicles").json()) == 4
+    assert demo.get("/tests").json()["count"] == 10
+    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (4, 10)
+
+
+def test_the_demo_is_offered_on_loopback_only_unless_asked_for(nobody, db, settings):
+    user = User.objects.create(username="skerrow")
+    Account.objects.filter(owner=user).update(is_demo=True)
+    settings.DEMO_OFFERED = False
+    assert nobody.get("/session").json()["demo_offered"] is False
+    assert nobody.post("/session/demo").status_code == 404
+
+
+def test_only_the_demo_sees_the_made_up_weather(nobody, ines, settings):
+    from standins import weather
+
+    server, address = weather.serve()
+    settings.DEMO_WEATHER_URL, settings.WEATHER_URL = address, ""
+    try:
+        asked = "/weather?place=Skerrow&date=2026-05-14"
+        assert ines.get(asked).status_code == 503
+        assert ines.get("/session").json()["weather"] == "none"
+        Account.objects.filter(owner=ines.user).update(is_demo=True)
+        found = ines.get(asked).json()
+        assert "made up" in found["source"]
+        assert ines.get("/session").json()["weather"] == "made_up"
+    finally:
+        server.shutdown()
+        server.server_close()
+
+
+def settings_with(**environment):
+    code = (
+        "import json; from django.conf import settings as s; "
+        "print(json.dumps([s.SIGN_UP_OPEN, s.DEMO_OFFERED, s.ADMIN_OPEN, "
+        "bool(getattr(s, 'SESSION_COOKIE_SECURE', False)), getattr(s, 'SECURE_HSTS_SECONDS', 0)]))"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", code], env={**os.environ, **environment},
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    return json.loads(done.stdout)
+
+
+def test_what_is_open_follows_from_where_it_is_reached():
+    assert settings_with() == [True, True, False, False, 0]
+    assert settings_with(LIMPET_HOSTS="limpet.example") == [False, False, False, False, 0]
+    asked = settings_with(
+        LIMPET_HOSTS="limpet.example", LIMPET_SIGN_UP="open", LIMPET_DEMO="1", LIMPET_ADMIN="1",
+        LIMPET_SCHEME="https",
+    )  # fmt: skip
+    assert asked == [True, True, True, True, 31_536_000]
+
+
+def test_the_production_settings_pass_djangos_own_check():
+    done = subprocess.run(
+        [sys.executable, "-m", "server.manage", "check", "--deploy", "--fail-level", "WARNING"],
+        env={
+            **os.environ,
+            "LIMPET_HOSTS": "limpet.example",
+            "LIMPET_SCHEME": "https",
+            # As `launch` makes one.
+            "LIMPET_SECRET_KEY": secrets.token_urlsafe(48),
+        },
+        capture_output=True, text=True, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+
+
+def test_every_answer_carries_the_policy_that_allows_no_foreign_script(client, db):
+    policy = client.get("/")["Content-Security-Policy"]
+    assert "script-src 'self'" in policy
+    assert "unsafe-inline" not in policy.split("script-src")[1].split(";")[0]
+    assert "frame-ancestors 'none'" in policy
+    page = b"".join(client.get("/").streaming_content).decode()
+    assert "<script>" not in page
+
+
+class Door:
+    """The doorway around an application that notes what reached it."""
+
+    def __init__(self):
+        self.read = 0
+        self.reached = False
+
+    async def inside(self, scope, receive, send):
+        self.reached = True
+        while True:
+            message = await receive()
+            self.read += len(message.get("body", b""))
+            if not message.get("more_body"):
+                break
+        await send({"type": "http.response.start", "status": 200, "headers": []})
+        await send({"type": "http.response.body", "body": b""})
+
+    def knock(self, path="/api/plans/preview", chunks=(b"{}",), length=None, method="POST"):
+        headers = [] if length is None else [(b"content-length", str(length).encode())]
+        scope = {"type": "http", "method": method, "path": path, "headers": headers}
+        left = list(chunks)
+        sent = []
+
+        async def receive():
+            body = left.pop(0)
+            return {"type": "http.request", "body": body, "more_body": bool(left)}
+
+        async def send(message):
+            sent.append(message)
+
+        asyncio.run(Doorway(self.inside)(scope, receive, send))
+        return sent[0]["status"], json.loads(sent[1]["body"] or b"{}")
+
+
+@pytest.mark.parametrize(
+    ("request_", "status", "reached"),
+    [
+        ({"length": 2}, 200, True),
+        ({"length": JSON_BYTES + 1}, 413, False),
+        ({"length": 10**30}, 413, False),
+        ({"length": FREE_BYTES + 1}, 401, False),
+        ({"path": "/api/tests/import", "length": 200 * 2**20}, 401, False),
+        ({"path": "/api/tests/import", "length": 600 * 2**20}, 413, False),
+        ({"length": "-5"}, 400, False),
+        ({"length": None}, 401, False),
+        ({"length": None, "method": "GET"}, 200, True),
+        ({"length": 10, "chunks": [b"x" * JSON_BYTES, b"xx"]}, 413, True),
+    ],
+)
+def test_what_is_too_much_or_nobodys_is_refused_before_it_is_read(db, request_, status, reached):
+    door = Door()
+    code, body = door.knock(**request_)
+    assert (code, door.reached) == (status, reached)
+    if status != 200:
+        assert set(body) == {"code", "message", "fields", "faults"}
