@@ -68,7 +68,7 @@ def test_what_cannot_be_read_is_refused_with_an_example(typed, kind, message):
         parse_quantity(typed, kind)
 
 
-@given(st.floats(-1e6, 1e6), st.sampled_from(sorted(CORE_UNITS)))
+@given(st.floats(-1e6, 1e6), st.sampled_from(sorted(set(CORE_UNITS) - {"share"})))
 def test_a_number_in_the_core_unit_comes_back_as_it_is(value, kind):
     text = f"{value:.6f} {CORE_UNITS[kind][0]}"
     assert parse_quantity(text, kind) == pytest.approx(float(f"{value:.6f}"), rel=1e-12)

@@ -84,7 +84,11 @@ function TripForecast({ kit }: { kit: Kit }) {
             </Text>
           )}
           {!askable(form) && <p>Choose a route, or sketch one with its length.</p>}
-          {askable(form) && base.isPending && !base.error && <Waiting rows={3} height={70} />}
+          {askable(form) && base.isPending && !base.error && (
+            <div className={classes.coming}>
+              <Waiting rows={5} height={100} />
+            </div>
+          )}
           {shown && askable(form) && (
             <>
               <ForecastHeadline

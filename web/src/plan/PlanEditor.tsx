@@ -13,7 +13,7 @@ import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import type { Kit } from '../trip/useKit';
 import { sayDone } from '../ui/notes';
-import { Page } from '../ui/Page';
+import { Page, Waiting } from '../ui/Page';
 import { useDraft } from '../ui/useDraft';
 import { useRemoval } from '../ui/useRemoval';
 import { BeforeYouGo } from './BeforeYouGo';
@@ -28,6 +28,8 @@ interface PlanEditorProps {
   plan: Plan | null;
   start: PlanForm;
 }
+
+const NO_ERRORS = {};
 
 /** Question, rules, kit, route, conditions; beside them, live, what they come to. */
 export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
@@ -81,7 +83,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
     onDone: () => navigate('/plan'),
   });
   const failure = store.error ?? ride.error ?? removal.error ?? preview.error;
-  const errors = failure instanceof ApiError ? failure.fields : {};
+  const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
   return (
     <Page
       name={plan ? plan.title : 'Plan a test'}
@@ -134,6 +136,11 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           )}
           {!askable(form) && (
             <p>Choose a route, or sketch one with its length, and see how it ends.</p>
+          )}
+          {askable(form) && preview.isPending && !preview.error && (
+            <div className={classes.coming}>
+              <Waiting rows={5} height={100} />
+            </div>
           )}
           {preview.data && askable(form) && (
             <PlanPreview

@@ -17,6 +17,9 @@ interface QuestionFieldsProps {
 export function QuestionFields({ form, rules, errors, onChange }: QuestionFieldsProps) {
   const purpose = form.purpose ?? 'commute';
   const all = useQuery(rulesQuery).data ?? [];
+  // The preview's rules carry what was changed in them; until it is there the question's own stand,
+  // so that nothing moves when it arrives.
+  const shown = rules?.purpose === purpose ? rules : all.find((item) => item.purpose === purpose);
   return (
     <>
       <h2>The question</h2>
@@ -35,10 +38,10 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
         </div>
       </Radio.Group>
       <h2>Its rules</h2>
-      {rules && rules.purpose === purpose && (
+      {shown && (
         <p className={classes.why}>
-          {rules.why} {rules.runs > 1 ? `${rules.runs} runs` : 'One run'} for ±
-          {percent(rules.wanted)}. Throttle only. Stops: {rules.stops}
+          {shown.why} {shown.runs > 1 ? `${shown.runs} runs` : 'One run'} for ±
+          {percent(shown.wanted)}. Throttle only. Stops: {shown.stops}
         </p>
       )}
       <Select
@@ -58,7 +61,7 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
         <TextInput
           label="Precise to ±"
           rightSection="%"
-          placeholder={rules ? String(Math.round(100 * rules.wanted)) : ''}
+          placeholder={shown ? String(Math.round(100 * shown.wanted)) : ''}
           inputMode="decimal"
           value={form.wanted}
           onChange={(event) => onChange({ wanted: event.currentTarget.value })}
@@ -75,7 +78,7 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
         />
         <TextInput
           label="Runs"
-          placeholder={rules ? String(rules.runs) : ''}
+          placeholder={shown ? String(shown.runs) : ''}
           inputMode="numeric"
           value={form.runs}
           onChange={(event) => onChange({ runs: event.currentTarget.value })}
