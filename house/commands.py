@@ -188,7 +188,9 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
         _only_one("test", "Tests run in this checkout already; wait for them."),
         running("test-db") as db,
     ):
-        command = [str(PYTHON), "-m", "pytest", *rest]
+        # The whole suite in as many processes as there are processors, each test file in one of them.
+        whole = [] if rest else ["-n", str(os.cpu_count() or 1), "--dist", "loadfile"]
+        command = [str(PYTHON), "-m", "pytest", *whole, *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
 
 

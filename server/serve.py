@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import warnings
 from socket import socket
 
 import django
@@ -41,6 +42,8 @@ def main() -> None:
     if not options.no_demo:
         print("· Loading the demo, the island of Skerrow …", flush=True)
         call_command("load_demo")
+    # The page's files are read whole by a synchronous middleware; they are small and compressed.
+    warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous")
     # Models can be imported only now.
     from server.logbook.worker import Worker
     from server.removed import purge_all

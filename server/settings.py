@@ -187,4 +187,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # A refusal is an answer, not an event; failures are logged where they are caught.
+    "loggers": {"django.request": {"level": "ERROR"}},
 }

@@ -210,7 +210,7 @@ def test_every_answer_carries_the_policy_that_allows_no_foreign_script(client, d
     assert "script-src 'self'" in policy
     assert "unsafe-inline" not in policy.split("script-src")[1].split(";")[0]
     assert "frame-ancestors 'none'" in policy
-    page = b"".join(client.get("/").streaming_content).decode()
+    page = client.get("/").content.decode()
     assert "<script>" not in page
 
 

@@ -11,7 +11,7 @@ from server import urls
 
 def test_the_admin_is_there_only_when_asked_for(client, db):
     # Without it the address is the page's, like any other that nobody knows.
-    assert b'<div id="root">' in b"".join(client.get("/nothing").streaming_content)
+    assert b'<div id="root">' in client.get("/nothing").content
     assert not any("admin" in str(pattern.pattern) for pattern in urls.urlpatterns[:-1])
 
 
@@ -41,7 +41,7 @@ def test_the_page_is_asked_for_anew_and_sets_the_forms_token(client, db):
 
 
 def test_scripts_and_fonts_come_from_here(client, db):
-    page = b"".join(client.get("/").streaming_content).decode()
+    page = client.get("/").content.decode()
     assert "/assets/index-" in page
     assert "http://" not in page
     assert "https://" not in page

@@ -94,5 +94,5 @@ def test_any_address_of_the_page_answers_with_the_page(db, client):
     for path in ("/", "/logbook", "/tests/abc", "/kit/packs"):
         answer = client.get(path)
         assert answer.status_code == 200
-        assert b'<div id="root">' in b"".join(answer.streaming_content)
+        assert b'<div id="root">' in answer.content
     assert client.get("/api/nothing-here").status_code == 404

@@ -37,6 +37,9 @@ export const theme = createTheme({
     Radio: { defaultProps: { size: 'md' } },
     Checkbox: { defaultProps: { size: 'md' } },
     Switch: { defaultProps: { size: 'md' } },
-    Notification: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Notification: {
+      defaultProps: { closeButtonProps: { 'aria-label': 'Close' } },
+      styles: { root: { boxShadow: 'none', border: '1px solid var(--hair)' } },
+    },
   },
 });
