@@ -255,7 +255,7 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
             done = subprocess.run(
                 command,
                 cwd=folder,
-                env=node_environment() | environment(database),
+                env=environment(database) | {"PATH": node_environment()["PATH"]},
                 stdin=subprocess.DEVNULL,
                 stdout=subprocess.PIPE,
                 stderr=subprocess.STDOUT,

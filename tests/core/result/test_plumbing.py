@@ -62,9 +62,9 @@ def test_the_label_counts_only_when_nothing_says_that_the_pack_was_not_full(volt
     assert ("rated" in {method.method for method in result.energy_methods}) is is_there
 
 
-def rode(seconds_at_rest: int, packs: int = 1):
-    """An hour at 10 A, then rest with the logger still running."""
-    time = np.arange(0.0, 3601.0 + seconds_at_rest, 10.0)
+def rode(seconds_after: int, amps_after: float = 0.0):
+    """An hour at 10 A to the end; the logger goes on, at rest or limping home."""
+    time = np.arange(0.0, 3601.0 + seconds_after, 10.0)
     riding = time <= 3600
     return range_test(
         entry(3600, "end"),
@@ -72,20 +72,20 @@ def rode(seconds_at_rest: int, packs: int = 1):
             {
                 "time_s": time,
                 "voltage_v": np.where(riding, 52 - time / 1200, 50.5),
-                "current_a": np.where(riding, 10.0, 0.0),
+                "current_a": np.where(riding, 10.0, amps_after),
                 "speed_mps": np.where(riding, 6.0, 0.0),
                 "distance_m": np.minimum(time, 3600.0) * 6,
             }
         ),
-        packs_used=packs,
     )
 
 
-def test_rest_after_the_ride_does_not_thin_the_mean_current():
-    for rest in (0, 7200):
-        test = rode(rest)
-        assert _mean_current_a(test, analyse(test).ride) == pytest.approx(10.0, rel=0.01)
-    assert analyse(rode(7200)).charge.value == pytest.approx(10.0, rel=0.01)
+@pytest.mark.parametrize(("after_s", "amps"), [(0, 0.0), (7200, 0.0), (3600, 4.0)])
+def test_what_comes_after_the_ride_is_not_in_its_mean_current(after_s, amps):
+    test = rode(after_s, amps)
+    result = analyse(test)
+    assert _mean_current_a(test, result.ride) == pytest.approx(10.0, rel=0.01)
+    assert result.charge.value == pytest.approx(10.0, rel=0.01)
 
 
 def with_gaps(gaps: int):

@@ -1,0 +1,119 @@
+"""Under the real server: a thousand requests leave no connection behind, and lists stay small."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
+from http.client import HTTPConnection
+from pathlib import Path
+
+import MySQLdb
+import pytest
+
+from house.database import free_port
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def admin():
+    return MySQLdb.connect(
+        host="127.0.0.1", port=int(os.environ["LIMPET_DB_PORT"]), user="limpet",
+        password=os.environ["LIMPET_DB_PASSWORD"],
+    )  # fmt: skip
+
+
+@pytest.fixture
+def served():
+    """The application as `./limpet start` runs it, on a database of its own."""
+    name = f"limpet_test_served_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    connection = admin()
+    with connection.cursor() as cursor:
+        cursor.execute(f"DROP DATABASE IF EXISTS {name}")
+        cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
+    port = free_port()
+    server = subprocess.Popen(
+        [sys.executable, "-m", "server.serve", "--port", str(port), "--no-demo"],
+        cwd=ROOT, env={**os.environ, "LIMPET_DB_NAME": name}, stdout=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    assert any("Limpet is at" in line for line in server.stdout)
+    yield port, name, connection
+    server.terminate()
+    server.wait(timeout=20)
+    server.stdout.close()
+    with connection.cursor() as cursor:
+        cursor.execute(f"DROP DATABASE {name}")
+    connection.close()
+
+
+def connections(connection, name):
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT COUNT(*) FROM information_schema.processlist WHERE db = %s", [name])
+        return cursor.fetchone()[0]
+
+
+def test_a_thousand_requests_leave_no_connection_behind(served):
+    port, name, connection = served
+
+    def ask(count):
+        client = HTTPConnection("127.0.0.1", port)
+        codes = set()
+        for _ in range(count):
+            client.request("GET", "/api/session")
+            answer = client.getresponse()
+            answer.read()
+            codes.add(answer.status)
+        client.close()
+        return codes
+
+    with ThreadPoolExecutor(8) as pool:
+        assert set().union(*pool.map(ask, [125] * 8)) == {200}
+    # The worker's own, and at most what is on its way to be closed.
+    assert connections(connection, name) <= 3
+
+
+def test_a_body_that_is_too_large_is_refused_while_it_is_still_being_sent(served):
+    port, _, _ = served
+    client = HTTPConnection("127.0.0.1", port)
+    client.putrequest("POST", "/api/tests/import")
+    client.putheader("Content-Type", "multipart/form-data; boundary=x")
+    client.putheader("Content-Length", str(200 * 2**20))
+    client.endheaders()
+    # Not a byte of the body has been sent, and the answer is there.
+    answer = client.getresponse()
+    assert answer.status == 401
+    assert json.load(answer)["code"] == "signed_out"
+    client.close()
+
+
+def test_scripts_go_out_compressed_and_the_first_load_is_small(served):
+    import re
+
+    port, _, _ = served
+    client = HTTPConnection("127.0.0.1", port)
+
+    def fetched(path, how="br"):
+        client.request("GET", path, headers={"Accept-Encoding": how})
+        answer = client.getresponse()
+        body = answer.read()
+        return answer, body
+
+    page = fetched("/")[1].decode()
+    wanted = re.findall(r'(?:src|href)="(/assets/[^"]+)"', page)
+    assert any(path.endswith(".js") for path in wanted)
+    total = len(page)
+    for path in wanted:
+        answer, body = fetched(path)
+        # What is under a kilobyte gains nothing by it.
+        if len(body) > 1024:
+            assert answer.getheader("Content-Encoding") == "br", path
+            assert fetched(path, "gzip")[0].getheader("Content-Encoding") == "gzip", path
+        assert "immutable" in answer.getheader("Cache-Control")
+        total += len(body)
+    fonts = sorted((ROOT / "web/dist/assets").glob("*-latin-wght-normal*.woff2"))
+    assert len(fonts) == 2
+    total += sum(font.stat().st_size for font in fonts)
+    assert total <= 300_000
+    client.close()
