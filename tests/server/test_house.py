@@ -77,6 +77,9 @@ def test_an_unexpected_failure_is_told_without_its_insides(ines, monkeypatch, ca
     )
     assert answer.status_code == 500
     assert answer.json()["code"] == "failed"
+    # The test was stored already when its row could not be made: it was rolled back, and that is said.
+    assert "Nothing was stored." in answer.json()["message"]
+    assert not RangeTest.objects.exists()
     assert "ZeroDivision" not in answer.content.decode()
     assert "division by zero" in caplog.text
 

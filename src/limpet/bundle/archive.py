@@ -89,12 +89,13 @@ def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
     except NotImplementedError as cause:
         message = f"needs a newer kind of zip ({cause}); zip the folder again with plain settings"
         raise BundleError([Fault(name, 0, 0, message)]) from cause
-    except (zipfile.BadZipFile, ValueError, OSError, EOFError, struct.error) as cause:
+    except (zipfile.BadZipFile, ValueError, OSError, EOFError, LookupError, struct.error) as cause:
         raise BundleError(
             [Fault(name, 0, 0, "is neither a folder nor a zip; give a bundle's folder or its zip")]
         ) from cause
     with archive:
-        members = [member for member in archive.infolist() if not member.is_dir()]
+        # Not `is_dir`, which fails at a member without a name.
+        members = [item for item in archive.infolist() if not item.filename.endswith("/")]
         _refuse_unsafe(name, members, len(data))
         tops = {PurePosixPath(member.filename).parts[0] for member in members}
         inside = {PurePosixPath(member.filename).name: member.file_size for member in members}
