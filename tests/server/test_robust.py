@@ -374,3 +374,48 @@ def test_a_database_that_does_not_answer_is_told_as_such(settings):
         connection.close()
         connection.settings_dict["PORT"] = kept
     assert client.get("/readyz").json() == {"ready": True}
+
+
+@pytest.mark.django_db
+def test_what_one_has_removed_nobody_else_can_have(ines, tobias, kit, ride):
+    plan_id, claim_id, route_id = (str(uuid4()) for _ in range(3))
+    ines.put(f"/plans/{plan_id}", {**kit, "legs": [LEG]})
+    claim = {"rated_wh": 468, "distance_m": 4e4, "speed_mps": 5, "vehicle_kind": "bicycle"}
+    ines.put(f"/claims/{claim_id}", claim)
+    ines.put(f"/routes/{route_id}", {"name": "Way", "kind": "legs", "legs": [LEG]})
+    for path in (f"/vehicles/{kit['vehicle_id']}", f"/packs/{kit['pack_id']}",
+                 f"/riders/{kit['rider_id']}", f"/routes/{route_id}", f"/tests/{ride}",
+                 f"/plans/{plan_id}", f"/claims/{claim_id}"):  # fmt: skip
+        assert tobias.delete(path).status_code == 404
+        assert tobias.post(f"{path}/restore").status_code == 404
+        assert ines.post(f"{path}/restore").status_code == 404  # it is not removed
+        assert ines.delete(path).status_code == 204
+        assert tobias.post(f"{path}/restore").status_code == 404
+        assert ines.post(f"{path}/restore").status_code == 204
+        assert ines.delete(path).status_code == 204
+
+
+def test_a_removed_name_is_free_and_what_had_it_waits(ines):
+    first, second = str(uuid4()), str(uuid4())
+    body = {"name": "Knot", "kind": "moped"}
+    ines.put(f"/vehicles/{first}", body)
+    ines.delete(f"/vehicles/{first}")
+    assert ines.put(f"/vehicles/{second}", body).status_code == 200
+    clash = ines.post(f"/vehicles/{first}/restore")
+    assert clash.status_code == 409
+    assert "rename it first" in clash.json()["message"]
+    assert [v["id"] for v in ines.get("/vehicles").json()] == [second]
+
+
+def test_the_result_of_older_evidence_does_not_replace_a_newer_one(ines, kit, ride):
+    from server.logbook import results
+
+    note(ines, ride, 5, "start", voltage_rest_v=54.4, trip_m=0)
+    early = RangeTest.objects.get()
+    note(ines, ride, 3600, "end", voltage_rest_v=48.2, trip_m="12 mi", charge_ah=6.4)
+    ines.get(f"/tests/{ride}")
+    newer = TestResult.objects.get()
+    # A slow worker comes home with what it had read before the last entry.
+    results.keep(early, {"fault": "late"})
+    kept = TestResult.objects.get()
+    assert (kept.revision, kept.fault) == (newer.revision, "")

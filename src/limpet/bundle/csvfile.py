@@ -220,7 +220,8 @@ def _tidy(file: str, table: Table, nan_cells: int, broken: bool) -> None:
     if nan_cells:
         _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
     # Duplicates of a logger follow each other; only where time stands still can one be.
-    standing = np.flatnonzero(np.diff(table.numbers["time_s"]) == 0)
+    time = table.numbers["time_s"]
+    standing = np.flatnonzero(time[1:] == time[:-1])
     same = [int(row) for row in standing + 1 if table.row(int(row)) == table.row(int(row) - 1)]
     if same:
         keep = np.ones(table.height, dtype=bool)
