@@ -91,6 +91,9 @@ def test_broken_json_is_refused(text, expected):
         (b"time_s,voltage_v\n0,many\n", "samples.csv:2:2: voltage_v is 'many', not a number"),
         (b"time_s,voltage_v\n0,54000\n", "samples.csv:2:2: voltage_v is 54000; expected volts of 13 cells, not millivolts"),
         (b"time_s,voltage_v\n0,-1\n", "samples.csv:2:2: voltage_v is -1"),
+        (b"time_s,voltage_v\n0,540\n", "samples.csv:2:2: voltage_v is 540; expected volts of 13 cells"),
+        # An exact duplicate is left out; what follows keeps the line it stands in.
+        (b"time_s,voltage_v\n0,54\n0,54\n1,53\n2,540\n", "samples.csv:5:2: voltage_v is 540"),
         (b"time_s,voltage_v,voltage_v\n0,1,1\n", "samples.csv:1:3: column voltage_v stands twice"),
         (b"voltage_v\n54\n", "samples.csv:1: column time_s (seconds since the start) is missing"),
         (b"time_s,voltage_v\n,54\n1,53\n", "samples.csv:2:1: time_s is empty; every row needs its time"),

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from limpet.forecast.cli import forecast_report
+from limpet.cli.forecast import forecast_report
 from limpet.forecast.forecast import forecast
 from limpet.forecast.ride import draws_of, ride_on, trip_steps, usable_wh
 from limpet.forecast.spec import Packs, RouteSpec, SpeedSpec
