@@ -145,7 +145,8 @@ def reach(
     section 7). A quotient by an uncertain share is skewed, so the interval comes from draws
     (JCGM 101:2008).
     """
-    if used is None:
+    # A ride that used nothing measurable of the pack says nothing of the rest of it.
+    if used is None or used.share.value <= 0:
         return Reach(range_to_cutoff=None, range_to_reserve=None, usable_energy_wh=None, notices=())
     rng = np.random.default_rng(SEED + 1)
     share = used.share

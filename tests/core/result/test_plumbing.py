@@ -165,3 +165,15 @@ def test_a_worn_pack_sags_more_than_its_fresh_cells_would():
     per_group = [size.sag_fraction * size.parallel / size.peak_cell_current_a / size.parallel
                  for size in (fresh, worn)]  # fmt: skip
     assert per_group[1] / per_group[0] == pytest.approx(1 + 3 * 0.3, rel=0.02)
+
+
+def test_a_ride_that_used_nothing_of_the_pack_promises_nothing():
+    # Found by sending entries with any values: the same volts before and after, no charge.
+    result = analyse(
+        range_test(
+            entry(0, "start", voltage_rest_v=50.0, charge_ah=0.0, energy_wh=0.0, trip_m=0.0),
+            entry(600, "end", voltage_rest_v=50.0, charge_ah=0.0, energy_wh=0.0, trip_m=900.0),
+        )
+    )
+    assert result.range_to_cutoff is None
+    assert result.distance.value == pytest.approx(900.0)
