@@ -93,6 +93,7 @@ def environment(database: Database | None = None) -> dict[str, str]:
         "LIMPET_SECRET_KEY": _secret_key(),
         "LIMPET_COOKIE_SUFFIX": "_" + sha256(str(ROOT).encode()).hexdigest()[:8],
         "PYBAMM_DISABLE_TELEMETRY": "true",
+        **core.KEPT_MEMORY,
     }
     if database is not None:
         found |= database.environment()

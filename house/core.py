@@ -14,6 +14,10 @@ COMMANDS = {
     "size": "size TRIP.json --cell CELL.json [--json]: how large a pack a trip needs",
 }
 
+#: The C library gives memory back to the system between two steps of a walk and asks for it again:
+#: 60,000 page faults, a third of a forecast. Our processes keep so much instead.
+KEPT_MEMORY = {"MALLOC_TRIM_THRESHOLD_": str(64 * 2**20), "MALLOC_TOP_PAD_": str(16 * 2**20)}
+
 
 def run(arguments: Sequence[str]) -> None:
     """Become the core's command; returns only when there is no virtual environment yet."""
@@ -26,5 +30,6 @@ def run(arguments: Sequence[str]) -> None:
     environment["PYTHONPATH"] = str(ROOT / "src")
     # Looking for plugins of a package that has none here reads every package's description.
     environment["PYDANTIC_DISABLE_PLUGINS"] = "__all__"
+    environment |= KEPT_MEMORY
     command = [str(PYTHON), "-m", "limpet", *arguments]
     os.execve(PYTHON, command, environment)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any, Literal
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import ConfigDict, Field, create_model
 
 from limpet.bounds import LAP, MOST_TITLE, MOST_WORDS
@@ -18,6 +17,7 @@ from server.logbook.evidence import core_sheet, entry_values
 from server.logbook.models import Entry, RangeTest
 from server.wire.notices import NoticeOut
 from server.wire.problems import UnreadableError
+from server.wire.schema import Schema
 from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
 from server.wire.typed import line, number, number_or_none, paragraph, typed_or_none

@@ -6,7 +6,6 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from ninja import Schema
 from pydantic import ConfigDict, Field, create_model
 
 from limpet.bounds import (
@@ -42,6 +41,7 @@ from limpet.road import VehicleKind
 from server.kit.api import RouteLeg
 from server.logbook.schemas import QuantityOut
 from server.wire.notices import NoticeOut
+from server.wire.schema import Schema
 from server.wire.times import RideTime
 from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
 

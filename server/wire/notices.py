@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ninja import Schema
+from server.wire.schema import Schema
 
 
 class NoticeOut(Schema):

@@ -10,10 +10,10 @@ import logging
 from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
-from ninja import Schema
 from pydantic import ValidationError
 
 from limpet.version import core_digest
+from server.wire.schema import Schema
 
 logger = logging.getLogger(__name__)
 

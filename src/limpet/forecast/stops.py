@@ -20,8 +20,8 @@ CUT_AFTER_S = 5.0
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StopCost:
     """Of the steps with stops, shape (k, J): energy at the terminals beyond riding past and while
-    standing [J], time [s], charge [A·s]; the volts of the mean pull, of the hardest, and those that
-    last through the end of gathering way; the hardest pull [W]."""
+    standing [J], time [s], charge [A·s]; the volts of the mean pull and those that last through the
+    end of gathering way; of the first column alone, shape (k,): the hardest pull [W], its volts."""
 
     energy_j: FloatArray
     idle_j: FloatArray
@@ -77,20 +77,25 @@ def stop_cost(
     idle = columns.aux_w * seconds
     pull = np.minimum(kinetic * columns.inverse_efficiency * limits.accel_mps2 / v, most_w)
 
-    def loaded(power_w: FloatArray) -> FloatArray:
-        root = np.sqrt(np.maximum(open_v**2 - 4 * columns.resistance_ohm * power_w, 0.0))
-        return np.asarray((open_v + root) * 0.5)
+    squared, four_r = open_v**2, 4 * columns.resistance_ohm
 
-    def pulling_at(gathered_mps: FloatArray) -> FloatArray:
-        force = roll + inertia * limits.accel_mps2 + against * (gathered_mps / v) ** 2
+    def loaded(power_w: FloatArray, of: slice = slice(None)) -> FloatArray:
+        root = np.sqrt(np.maximum(squared[:, of] - four_r[of] * power_w, 0.0))
+        return np.asarray((open_v[:, of] + root) * 0.5)
+
+    def pulling_at(gathered_mps: FloatArray, of: slice = slice(None)) -> FloatArray:
+        part = gathered_mps / v[:, of]
+        force = roll[:, of] + inertia[of] * limits.accel_mps2 + against[:, of] * part * part
         wheel = force * gathered_mps
-        return np.minimum(wheel * columns.inverse_efficiency + columns.aux_w, most_w)
+        power = wheel * columns.inverse_efficiency[of] + columns.aux_w[of]
+        return np.asarray(np.minimum(power, most_w[of]))
 
     # The drive stops when the volts stay low, not when they dip: what counts is the pull that the
     # last seconds of gathering way exceed throughout. Short of power they last longer.
     drive = (most_w - columns.aux_w) / columns.inverse_efficiency
     last_mps2 = np.clip((drive / v - roll - drag) / inertia, 0.0, limits.accel_mps2)
-    hardest = pulling_at(v)
+    first = slice(0, 1)
+    hardest = pulling_at(v[:, first], first)
     mean_v = loaded(pull)
     return StopCost(
         energy_j=net,
@@ -99,6 +104,6 @@ def stop_cost(
         charge_as=net / mean_v + idle / open_v,
         loaded_v=mean_v,
         lasting_v=loaded(pulling_at(np.maximum(v - last_mps2 * CUT_AFTER_S, 0.0))),
-        hardest_w=hardest,
-        hardest_v=loaded(hardest),
+        hardest_w=hardest[:, 0],
+        hardest_v=loaded(hardest, first)[:, 0],
     )

@@ -383,10 +383,10 @@ class _Walker:
         seconds[rows] += cost.seconds
         charge_used[rows] += cost.charge_as
         if self.alive[0] and self.at < steps.total_m - 1e-6:
-            self.peak_power = max(self.peak_power, float(cost.hardest_w[:, 0].max()))
+            self.peak_power = max(self.peak_power, float(cost.hardest_w.max()))
             amps = cost.hardest_w / cost.hardest_v
-            self.peak_current = max(self.peak_current, float(amps[:, 0].max()))
-            self.least_volts = min(self.least_volts, float(cost.hardest_v[:, 0].min()))
+            self.peak_current = max(self.peak_current, float(amps.max()))
+            self.least_volts = min(self.least_volts, float(cost.hardest_v.min()))
         if self.book is not None and self.alive[0]:
             self.book.add_stops(
                 cost.energy_j[:, 0],

@@ -82,15 +82,15 @@ def test_the_pull_that_lasts_is_that_of_the_speed_five_seconds_before_the_end():
     power = (roll + 1.03 * m * 0.7 + k * early**2) * early / 0.8 + 9.0
     volts = (50 + np.sqrt(2500 - 4 * 0.11 * power)) / 2
     assert found.lasting_v[0, 0] == pytest.approx(volts)
-    assert found.hardest_v[0, 0] < found.lasting_v[0, 0]
+    assert found.hardest_v[0] < found.lasting_v[0, 0]
     peak = (roll + 1.03 * m * 0.7 + k * 36) * 6 / 0.8 + 9.0
-    assert found.hardest_w[0, 0] == pytest.approx(peak)
+    assert found.hardest_w[0] == pytest.approx(peak)
 
 
 def test_a_weak_motor_pulls_its_most_for_longer():
     _, weak = cost(most=400.0)
-    assert weak.hardest_w[0, 0] == 400.0
+    assert weak.hardest_w[0] == 400.0
     _, strong = cost()
-    assert weak.hardest_v[0, 0] > strong.hardest_v[0, 0]
+    assert weak.hardest_v[0] > strong.hardest_v[0]
     # It gathers way so slowly that the last five seconds are all at full power.
-    assert weak.lasting_v[0, 0] == pytest.approx(weak.hardest_v[0, 0], abs=0.3)
+    assert weak.lasting_v[0, 0] == pytest.approx(weak.hardest_v[0], abs=0.3)
