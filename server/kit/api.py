@@ -42,8 +42,8 @@ from limpet.road import Surface, VehicleKind
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.wire.notices import NoticeOut
-from server.wire.owned import remove, restore
 from server.wire.problems import Problem
+from server.wire.removal import removable
 from server.wire.stored import readable
 from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
 
@@ -205,22 +205,7 @@ def put_vehicle(request: HttpRequest, item_id: UUID, payload: VehicleIn) -> Name
     return services.store(Vehicle, request.user, item_id, payload.model_dump())
 
 
-@router.delete(
-    "/vehicles/{item_id}", operation_id="deleteVehicle", response={204: None, 404: Problem}
-)
-def delete_vehicle(request: HttpRequest, item_id: UUID) -> Status[None]:
-    remove(Vehicle, request.user, item_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/vehicles/{item_id}/restore",
-    operation_id="restoreVehicle",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_vehicle(request: HttpRequest, item_id: UUID) -> Status[None]:
-    restore(Vehicle, request.user, item_id)
-    return Status(204, None)
+removable(router, "/vehicles/{item_id}", Vehicle, "Vehicle")
 
 
 @router.get("/packs", operation_id="listPacks", response=list[PackOut])
@@ -233,20 +218,7 @@ def put_pack(request: HttpRequest, item_id: UUID, payload: PackIn) -> Named:
     return services.store(Pack, request.user, item_id, payload.model_dump())
 
 
-@router.delete("/packs/{item_id}", operation_id="deletePack", response={204: None, 404: Problem})
-def delete_pack(request: HttpRequest, item_id: UUID) -> Status[None]:
-    remove(Pack, request.user, item_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/packs/{item_id}/restore",
-    operation_id="restorePack",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_pack(request: HttpRequest, item_id: UUID) -> Status[None]:
-    restore(Pack, request.user, item_id)
-    return Status(204, None)
+removable(router, "/packs/{item_id}", Pack, "Pack")
 
 
 @router.get("/riders", operation_id="listRiders", response=list[RiderOut])
@@ -259,20 +231,7 @@ def put_rider(request: HttpRequest, item_id: UUID, payload: RiderIn) -> Named:
     return services.store(Rider, request.user, item_id, payload.model_dump())
 
 
-@router.delete("/riders/{item_id}", operation_id="deleteRider", response={204: None, 404: Problem})
-def delete_rider(request: HttpRequest, item_id: UUID) -> Status[None]:
-    remove(Rider, request.user, item_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/riders/{item_id}/restore",
-    operation_id="restoreRider",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_rider(request: HttpRequest, item_id: UUID) -> Status[None]:
-    restore(Rider, request.user, item_id)
-    return Status(204, None)
+removable(router, "/riders/{item_id}", Rider, "Rider")
 
 
 class RouteLeg(_In):
@@ -404,17 +363,4 @@ def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
     return services.store_route(request.user, item_id, payload.model_dump())
 
 
-@router.delete("/routes/{item_id}", operation_id="deleteRoute", response={204: None, 404: Problem})
-def delete_route(request: HttpRequest, item_id: UUID) -> Status[None]:
-    remove(Route, request.user, item_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/routes/{item_id}/restore",
-    operation_id="restoreRoute",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_route(request: HttpRequest, item_id: UUID) -> Status[None]:
-    restore(Route, request.user, item_id)
-    return Status(204, None)
+removable(router, "/routes/{item_id}", Route, "Route")

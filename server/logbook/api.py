@@ -34,8 +34,8 @@ from server.logbook.schemas import (
     found_of,
     row_of,
 )
-from server.wire.owned import restore
 from server.wire.problems import ConflictError, Problem
+from server.wire.removal import removable
 from server.wire.typed import line, number_or_none
 
 router = Router(tags=["logbook"])
@@ -107,20 +107,7 @@ def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
     return detail_of(_own(request, test_id))
 
 
-@router.delete("/{test_id}", operation_id="deleteTest", response={204: None, 404: Problem})
-def delete_test(request: HttpRequest, test_id: UUID) -> Status[None]:
-    services.remove_test(request.user, test_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/{test_id}/restore",
-    operation_id="restoreTest",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_test(request: HttpRequest, test_id: UUID) -> Status[None]:
-    restore(RangeTest, request.user, test_id)
-    return Status(204, None)
+removable(router, "/{test_id}", RangeTest, "Test", remover=services.remove_test)
 
 
 @router.get(

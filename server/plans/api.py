@@ -37,8 +37,8 @@ from server.plans.schemas import (
     WeatherOut,
 )
 from server.plans.weather import WeatherError, WeatherSource
-from server.wire.owned import remove, restore
 from server.wire.problems import Problem
+from server.wire.removal import removable
 from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
 
@@ -82,20 +82,7 @@ def get_plan(request: HttpRequest, plan_id: UUID) -> PlanOut:
     return _plan_out(_own(request, plan_id))
 
 
-@router.delete("/plans/{plan_id}", operation_id="deletePlan", response={204: None, 404: Problem})
-def delete_plan(request: HttpRequest, plan_id: UUID) -> Status[None]:
-    remove(Plan, request.user, plan_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/plans/{plan_id}/restore",
-    operation_id="restorePlan",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_plan(request: HttpRequest, plan_id: UUID) -> Status[None]:
-    restore(Plan, request.user, plan_id)
-    return Status(204, None)
+removable(router, "/plans/{plan_id}", Plan, "Plan")
 
 
 @router.get("/tests/{test_id}/plan", operation_id="getPlanOfTest", response={200: PlanOut | None})
@@ -162,20 +149,7 @@ def put_claim(request: HttpRequest, claim_id: UUID, payload: ClaimIn) -> ClaimOu
     return _claim_out(services.store_claim(request.user, claim_id, payload.model_dump()))
 
 
-@router.delete("/claims/{claim_id}", operation_id="deleteClaim", response={204: None, 404: Problem})
-def delete_claim(request: HttpRequest, claim_id: UUID) -> Status[None]:
-    remove(Claim, request.user, claim_id)
-    return Status(204, None)
-
-
-@router.post(
-    "/claims/{claim_id}/restore",
-    operation_id="restoreClaim",
-    response={204: None, 404: Problem, 409: Problem},
-)
-def restore_claim(request: HttpRequest, claim_id: UUID) -> Status[None]:
-    restore(Claim, request.user, claim_id)
-    return Status(204, None)
+removable(router, "/claims/{claim_id}", Claim, "Claim")
 
 
 @router.post("/size", operation_id="sizePack", response={200: SizeOut, 422: Problem})

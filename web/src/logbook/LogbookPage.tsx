@@ -45,6 +45,7 @@ export function LogbookPage() {
     <Page
       name="Logbook"
       title={summary === null ? 'Logbook' : headline(summary)}
+      coming={tests.isPending}
       actions={<Button onClick={dialog.open}>Import</Button>}
     >
       {tests.error && <Trouble error={tests.error} onRetry={() => tests.refetch()} />}

@@ -18,10 +18,14 @@ export function PlansPage() {
     <Page
       name="Plans"
       title={
-        <>
-          <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
-          {waiting === 1 ? 'waits' : 'wait'} to be ridden.
-        </>
+        plans.data === undefined ? (
+          'Plans'
+        ) : (
+          <>
+            <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
+            {waiting > 1 ? 'wait' : 'waits'} to be ridden.
+          </>
+        )
       }
       actions={
         <Button component={Link} to="/plan/new" variant="filled">

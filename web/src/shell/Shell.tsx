@@ -7,6 +7,7 @@ import { PasswordDialog } from '../account/PasswordDialog';
 import { useRenewDemo } from '../account/useRenewDemo';
 import { useSignOut } from '../account/useSignOut';
 import type { Session } from '../api/queries';
+import { loadAhead } from '../parts';
 import { Boundary } from '../ui/Boundary';
 import { Waiting } from '../ui/Page';
 import { Mark } from './Mark';
@@ -50,6 +51,8 @@ export function Shell({ session }: { session: Session }) {
             key={place.path}
             to={place.path}
             className={`${classes.place} ${index < ON_THE_BAR ? '' : classes.desk}`}
+            onPointerEnter={() => loadAhead(place.path)}
+            onFocus={() => loadAhead(place.path)}
           >
             {place.label}
             <kbd>{place.shortcut}</kbd>

@@ -7,17 +7,21 @@ interface PageProps {
   /** What the window is called. */
   name: string;
   title: ReactNode;
+  /** Whether the first line is still to come: on a phone it is kept the room of two. */
+  coming?: boolean;
   actions?: ReactNode;
   children: ReactNode;
 }
 
 /** A place's first line, what can be done here, and the rest. */
-export function Page({ name, title, actions, children }: PageProps) {
+export function Page({ name, title, coming = false, actions, children }: PageProps) {
   useTitle(name);
   return (
     <>
       <header className={classes.head}>
-        <h1 className={classes.title}>{title}</h1>
+        <h1 className={classes.title} data-coming={coming || undefined}>
+          {title}
+        </h1>
         <div className={classes.actions}>{actions}</div>
       </header>
       {children}

@@ -1,0 +1,56 @@
+import { type ComponentType, lazy, useState } from 'react';
+
+interface Part {
+  Place: ComponentType;
+  load: () => Promise<unknown>;
+}
+
+/** A place whose code is loaded when it is opened, and that shows at once when it is there already. */
+function part(load: () => Promise<ComponentType>): Part {
+  let loaded: ComponentType | null = null;
+  const loading = () =>
+    load().then((place) => {
+      loaded = place;
+      return { default: place };
+    });
+  const Lazy = lazy(loading);
+  // React keeps what waits hidden for 300 ms, also when it would be ready at the first try.
+  const Place = () => {
+    // Chosen once: another component in its place would begin anew with an empty form.
+    const [Chosen] = useState<ComponentType>(() => loaded ?? Lazy);
+    return <Chosen />;
+  };
+  return { Place, load: loading };
+}
+
+/** The places by the beginning of their address, the longer ones first; the logbook comes at once. */
+const PARTS = {
+  '/tests/': part(() => import('./result/ResultPage').then((m) => m.ResultPage)),
+  '/plan/claim': part(() => import('./plan/ClaimPage').then((m) => m.ClaimPage)),
+  '/plan/size': part(() => import('./plan/SizePage').then((m) => m.SizePage)),
+  '/plan/': part(() => import('./plan/PlanPage').then((m) => m.PlanPage)),
+  '/plan': part(() => import('./plan/PlansPage').then((m) => m.PlansPage)),
+  '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
+  '/kit/routes': part(() => import('./routes/RoutesPage').then((m) => m.RoutesPage)),
+  '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
+  '/ride/': part(() => import('./ride/RidePage').then((m) => m.RidePage)),
+  '/ride': part(() => import('./ride/RideStartPage').then((m) => m.RideStartPage)),
+};
+
+export const ResultPage = PARTS['/tests/'].Place;
+export const ClaimPage = PARTS['/plan/claim'].Place;
+export const SizePage = PARTS['/plan/size'].Place;
+export const PlanPage = PARTS['/plan/'].Place;
+export const PlansPage = PARTS['/plan'].Place;
+export const ForecastPage = PARTS['/forecast'].Place;
+export const RoutesPage = PARTS['/kit/routes'].Place;
+export const KitPage = PARTS['/kit'].Place;
+export const RidePage = PARTS['/ride/'].Place;
+export const RideStartPage = PARTS['/ride'].Place;
+
+/** Ask for the part of an address before it is opened: at the start, or when a link is pointed at. */
+export function loadAhead(pathname: string) {
+  const found = Object.entries(PARTS).find(([begins]) => pathname.startsWith(begins));
+  // A failure shows where the part is opened, in its boundary.
+  found?.[1].load().catch(() => undefined);
+}
