@@ -107,7 +107,7 @@ def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
     return detail_of(_own(request, test_id))
 
 
-removable(router, "/{test_id}", RangeTest, "Test", remover=services.remove_test)
+removable(router, "/{test_id}", RangeTest, "Test")
 
 
 @router.get(

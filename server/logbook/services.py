@@ -43,7 +43,7 @@ from server.logbook.evidence import (
 from server.logbook.intake import Intake, intake_of, taken_in, taken_in_zip
 from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
 from server.logbook.signals import ride_ended
-from server.wire.owned import create_once, remove
+from server.wire.owned import create_once
 from server.wire.problems import ConflictError, FieldError
 
 
@@ -270,11 +270,6 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
         _touch(test)
         ride_ended.send(RangeTest, test=test)
     return test
-
-
-def remove_test(owner: User, test_id: UUID) -> None:
-    """Remove a test with all that hangs on it; for some weeks it can be had back."""
-    remove(RangeTest, owner, test_id)
 
 
 def _touch(test: RangeTest) -> None:

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from inspect import Parameter, Signature
 from typing import Any
 from uuid import UUID
 
-from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router, Status
 
@@ -16,22 +14,16 @@ from server.wire import owned
 from server.wire.owned import Owned
 from server.wire.problems import Problem
 
-#: Takes a row of somebody's away; DoesNotExist when there is none.
-Remover = Callable[[User, UUID], None]
 
-
-def removable(
-    router: Router, path: str, model: type[Owned], noun: str, *, remover: Remover | None = None
-) -> None:
+def removable(router: Router, path: str, model: type[Owned], noun: str) -> None:
     """Add DELETE `path` and POST `path`/restore to a router, as `delete<noun>` and `restore<noun>`.
 
     `path` ends with the row's id in braces, such as `/packs/{item_id}`.
     """
-    take = remover or (lambda user, row_id: owned.remove(model, user, row_id))
     answers: dict[int, Any] = {204: None, 404: Problem}
 
     def delete(request: HttpRequest, **row: UUID) -> Status[None]:
-        take(request.user, *row.values())
+        owned.remove(model, request.user, *row.values())
         return Status(204, None)
 
     def restore(request: HttpRequest, **row: UUID) -> Status[None]:

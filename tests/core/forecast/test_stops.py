@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields, replace
 
 import numpy as np
 import pytest
@@ -94,3 +94,43 @@ def test_a_weak_motor_pulls_its_most_for_longer():
     assert weak.hardest_v[0] > strong.hardest_v[0]
     # It gathers way so slowly that the last five seconds are all at full power.
     assert weak.lasting_v[0, 0] == pytest.approx(weak.hardest_v[0], abs=0.3)
+
+
+def test_every_draw_is_its_own():
+    what = certain()
+    inputs = inputs_of(what)
+    columns = columns_of(what, inputs, sampled(what, inputs, 1, 1))
+    weak_and_strong = {
+        name: np.array([value, 1.7 * value])
+        for name, value in (("mass_kg", 95.0), ("resistance_ohm", 0.11), ("drag", 0.3))
+    }
+
+    def found(*chosen):
+        k = list(chosen)
+        some = {
+            name: value[k] if isinstance(value, np.ndarray) and value.shape == (2,) else value
+            for name, value in (
+                (field.name, getattr(columns, field.name)) for field in fields(columns)
+            )
+        }
+        some |= {name: values[k] for name, values in weak_and_strong.items()}
+        return stop_cost(
+            type(columns)(**some),
+            LIMITS,
+            stops=np.array([[1.0, 2.0]])[:, k],
+            slowings=np.array([[0.5, 0.0]])[:, k],
+            speed_mps=np.array([[6.0, 9.0]])[:, k],
+            headwind_mps=np.array([[1.0, -2.0]])[:, k],
+            resisting_n=np.array([[12.0, 30.0]])[:, k],
+            open_v=np.array([[50.0, 47.0]])[:, k],
+            most_w=np.array([700.0, 1500.0])[k],
+            takes=np.array([1.0, 0.4])[k],
+        )
+
+    both, first, second = found(0, 1), found(0), found(1)
+    for name in ("energy_j", "idle_j", "seconds", "charge_as", "loaded_v", "lasting_v"):
+        alone = [getattr(first, name)[0, 0], getattr(second, name)[0, 0]]
+        assert getattr(both, name)[0] == pytest.approx(alone), name
+    # The peaks are told of the best values alone.
+    assert both.hardest_w == pytest.approx(first.hardest_w)
+    assert both.hardest_v == pytest.approx(first.hardest_v)
