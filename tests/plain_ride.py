@@ -10,10 +10,10 @@ from math import cos, exp, log1p, radians, sqrt
 
 import numpy as np
 
-from limpet.forecast.inputs import Inputs
-from limpet.forecast.spec import Trip
+from limpet.drive.inputs import Inputs
 from limpet.pack import capacity_factor, ocv_curve
 from limpet.road import Leg, Route
+from limpet.trip import Trip
 
 Drawn = dict[str, float]
 

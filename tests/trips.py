@@ -8,7 +8,9 @@ from typing import Any
 import numpy as np
 from hypothesis import strategies as st
 
-from limpet.forecast.spec import (
+from limpet.files.tripfile import route_of
+from limpet.road import Leg, Route
+from limpet.trip import (
     Known,
     RouteSpec,
     SpeedSpec,
@@ -19,8 +21,6 @@ from limpet.forecast.spec import (
     TripTyres,
     TripVehicle,
 )
-from limpet.forecast.tripfile import route_of
-from limpet.road import Leg, Route
 
 HILLS = (
     Leg(length_m=4200, climb_m=35, descent_m=10, bearing_deg=90, stops=6),

@@ -36,9 +36,9 @@ from limpet.bounds import (
     TARGET_SPEED,
     VEHICLE_MASS,
 )
-from limpet.forecast.spec import MOST_LEGS
 from limpet.pack import Chemistry
 from limpet.road import Surface, VehicleKind
+from limpet.trip import MOST_LEGS
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.wire.notices import NoticeOut

@@ -12,7 +12,7 @@ from django.db import IntegrityError, transaction
 
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RiderSpec, VehicleSpec
-from limpet.forecast.tripfile import adapter_of, track_from_gpx
+from limpet.files.tripfile import adapter_of, track_from_gpx
 from limpet.pack import PackSpec, pack_faults
 from limpet.quantity import Quantity
 from limpet.road import Leg, loop_length, route_faults

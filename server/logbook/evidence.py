@@ -10,11 +10,11 @@ from typing import Any
 import polars as pl
 from pydantic import ValidationError
 
-from limpet.bundle.sheet import sheet_adapter
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry as CoreEntry
 from limpet.evidence.model import Notice, TestSheet
 from limpet.evidence.model import RangeTest as CoreTest
+from limpet.files.sheet import sheet_adapter
 from server.logbook.models import Entry, RangeTest
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped

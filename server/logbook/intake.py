@@ -17,9 +17,9 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from limpet.bundle import files_of, read_files
 from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, RangeTest, TestSheet
+from limpet.files import files_of, read_files
 from limpet.result import analyse
 from server.logbook.chunks import chunk_rows
 from server.logbook.figures import columns_of

@@ -13,8 +13,6 @@ from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from django.db import transaction
 
 from limpet import cautions
-from limpet.bundle import write_zip
-from limpet.bundle.archive import KNOWN_FILES, files_of_zip, refuse_large
 from limpet.evidence.columns import pack_voltage_limit
 from limpet.evidence.model import (
     Ending,
@@ -30,6 +28,8 @@ from limpet.evidence.model import (
 from limpet.evidence.model import (
     RangeTest as CoreTest,
 )
+from limpet.files import write_zip
+from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
 from server.logbook import results, worker

@@ -9,8 +9,8 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from limpet.errors import OutOfRangeError
-from limpet.forecast.evidence import usable_for_fit
-from limpet.forecast.fit import fit_road
+from limpet.fitting.fit import fit_road
+from limpet.fitting.rides import usable_for_fit
 from limpet.result import analyse
 from server.kit.models import Vehicle
 from server.logbook.evidence import core_test

@@ -34,10 +34,10 @@ from limpet.bounds import (
     Span,
 )
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
-from limpet.forecast.claim import Verdict
-from limpet.forecast.spec import MOST_LEGS, PackUse
 from limpet.pack import Chemistry
+from limpet.planning.claim import Verdict
 from limpet.road import VehicleKind
+from limpet.trip import MOST_LEGS, PackUse
 from server.kit.api import RouteLeg
 from server.logbook.schemas import QuantityOut
 from server.wire.notices import NoticeOut

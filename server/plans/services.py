@@ -21,16 +21,16 @@ from limpet.evidence.model import (
     Purpose,
     Tyres,
 )
-from limpet.forecast.claim import ClaimAnswer, ClaimQuestion, check_claim
-from limpet.forecast.enough import enough
+from limpet.files.tripfile import trip_faults
 from limpet.forecast.forecast import forecast
-from limpet.forecast.guesses import Ranked, ranked
-from limpet.forecast.rules import Rules, days_of, rules_for
-from limpet.forecast.schedule import calendar, days_between, schedule
-from limpet.forecast.size import Cell, PackSize, cell_faults, size_pack
-from limpet.forecast.spec import Known
-from limpet.forecast.tripfile import trip_faults
 from limpet.pack import RETAINED_STD, full_energy_wh
+from limpet.planning.claim import ClaimAnswer, ClaimQuestion, check_claim
+from limpet.planning.enough import enough
+from limpet.planning.guesses import Ranked, ranked
+from limpet.planning.rules import Rules, days_of, rules_for
+from limpet.planning.schedule import calendar, days_between, schedule
+from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
+from limpet.trip import Known
 from server.kit.models import Route
 from server.logbook import results
 from server.logbook.models import RangeTest

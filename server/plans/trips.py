@@ -11,7 +11,9 @@ from pydantic import ValidationError
 
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import Notice
-from limpet.forecast.spec import (
+from limpet.files.tripfile import adapter_of
+from limpet.road import Leg, Route
+from limpet.trip import (
     Known,
     LoopSpec,
     Packs,
@@ -25,8 +27,6 @@ from limpet.forecast.spec import (
     TripTyres,
     TripVehicle,
 )
-from limpet.forecast.tripfile import adapter_of
-from limpet.road import Leg, Route
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
 from server.wire.problems import FieldError

@@ -17,8 +17,8 @@ from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationEr
 from pydantic import Field
 from pydantic_core import ErrorDetails
 
-from limpet.bundle.document import explain
 from limpet.errors import BundleError, LimpetError, OutOfRangeError
+from limpet.files.document import explain
 from server.wire.reading import BodyError
 from server.wire.turns import BusyError
 

@@ -18,8 +18,8 @@ from statistics import median
 import numpy as np
 import polars as pl
 
-from limpet.bundle import read_bundle, write_zip
 from limpet.evidence.model import RangeTest
+from limpet.files import read_bundle, write_zip
 from limpet.result import analyse
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.strategies import sheet
@@ -83,7 +83,7 @@ def bench_analyse(folder: Path) -> None:
 
 
 def _files(test: RangeTest) -> dict[str, bytes]:
-    from limpet.bundle import bundle_files
+    from limpet.files import bundle_files
 
     return bundle_files(test)
 

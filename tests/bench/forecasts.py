@@ -12,13 +12,13 @@ from statistics import median
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from limpet.forecast.fit import SampledRide, fit_road
+from limpet.drive.journey import draws_of
+from limpet.drive.steps import Steps, steps_of
+from limpet.drive.walk import walk
+from limpet.fitting.fit import SampledRide, fit_road
 from limpet.forecast.forecast import forecast
-from limpet.forecast.ride import draws_of
-from limpet.forecast.spec import RouteSpec
-from limpet.forecast.steps import Steps, steps_of
-from limpet.forecast.walk import walk
 from limpet.road import Leg
+from limpet.trip import RouteSpec
 from tests.trips import rng, routed, trip
 
 Timing = Callable[[Callable[[], object]], tuple[float, float]]

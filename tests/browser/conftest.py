@@ -14,7 +14,7 @@ import MySQLdb
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from house.database import free_port
+from launch.database import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = [

@@ -170,7 +170,7 @@ def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):
 
 def test_a_loggers_files_give_a_result(demo: Page, tmp_path):
     from demo.skerrow import ridden
-    from limpet.bundle import write_folder
+    from limpet.files import write_folder
 
     write_folder(ridden("turnstone-frost"), tmp_path)
     demo.get_by_role("button", name="Import").click()

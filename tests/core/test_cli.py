@@ -7,8 +7,8 @@ import sys
 import pytest
 
 from demo.skerrow import ridden
-from limpet.bundle import write_folder, write_zip
 from limpet.cli import main
+from limpet.files import write_folder, write_zip
 from limpet.result import analyse
 
 

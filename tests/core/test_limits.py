@@ -18,21 +18,21 @@ from scipy.stats import qmc
 from scipy.stats import t as student
 
 from limpet import units
-from limpet.bundle import read_files
-from limpet.bundle.archive import MOST_BYTES, MOST_MEMBERS, refuse_large
-from limpet.bundle.csvfile import MOST_COLUMNS, MOST_ODD_CELLS, read_table
-from limpet.bundle.gpx import MOST_POINTS, read_gpx
-from limpet.bundle.jsonfile import MOST_BYTES as MOST_JSON
-from limpet.bundle.jsonfile import MOST_DEPTH, parse_json
-from limpet.bundle.tables import MOST_ENTRIES, MOST_SAMPLES
+from limpet.uncertain.hypercube import latin_hypercube
+from limpet.drive.journey import MOST_CELLS, MOST_STEPS, trip_steps
+from limpet.drive.steps import steps_of
 from limpet.errors import BundleError, UnitError
-from limpet.forecast.draws import latin_hypercube
-from limpet.forecast.ride import MOST_CELLS, MOST_STEPS, trip_steps
-from limpet.forecast.spec import MOST_LEGS, RouteSpec, Trip, TripPack, TripVehicle
-from limpet.forecast.steps import steps_of
-from limpet.normal import normal_quantile
+from limpet.files import read_files
+from limpet.files.archive import MOST_BYTES, MOST_MEMBERS, refuse_large
+from limpet.files.csvfile import MOST_COLUMNS, MOST_ODD_CELLS, read_table
+from limpet.files.gpx import MOST_POINTS, read_gpx
+from limpet.files.jsonfile import MOST_BYTES as MOST_JSON
+from limpet.files.jsonfile import MOST_DEPTH, parse_json
+from limpet.files.tables import MOST_ENTRIES, MOST_SAMPLES
 from limpet.road import Leg, Route, gaussian_smoothed
-from limpet.student import student_quantile
+from limpet.trip import MOST_LEGS, RouteSpec, Trip, TripPack, TripVehicle
+from limpet.uncertain.normal import normal_quantile
+from limpet.uncertain.student import student_quantile
 from limpet.version import core_digest
 from tests.strategies import minimal
 
@@ -177,7 +177,7 @@ def test_more_legs_than_a_day_has_are_refused(tmp_path):
 def test_a_quantitys_unit_is_read(given_, kilograms, std):
     from pydantic import TypeAdapter
 
-    from limpet.forecast.spec import TripRider
+    from limpet.trip import TripRider
 
     found = TypeAdapter(TripRider).validate_python({"mass_kg": given_}).mass_kg
     assert found.value == pytest.approx(kilograms)
@@ -205,7 +205,7 @@ def test_a_quantitys_unit_is_read(given_, kilograms, std):
 def test_a_quantity_at_odds_with_itself_is_refused(given_):
     from pydantic import TypeAdapter, ValidationError
 
-    from limpet.forecast.spec import TripRider
+    from limpet.trip import TripRider
 
     with pytest.raises(ValidationError):
         TypeAdapter(TripRider).validate_python({"mass_kg": given_})

@@ -10,12 +10,12 @@ from pathlib import Path
 import pytest
 
 from demo.skerrow import ridden
-from limpet.bundle import bundle_files, read_files
-from limpet.bundle.archive import files_of_zip
-from limpet.bundle.write import write_zip
 from limpet.errors import BundleError, LimpetError
+from limpet.files import bundle_files, read_files
+from limpet.files.archive import files_of_zip
+from limpet.files.tripfile import read_trip
+from limpet.files.write import write_zip
 from limpet.forecast.forecast import forecast
-from limpet.forecast.tripfile import read_trip
 from limpet.result import analyse, strip_of, traces_of
 
 #: Mutants of each kind in the suite; a long run sets more.

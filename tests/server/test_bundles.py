@@ -10,12 +10,12 @@ from uuid import uuid4
 import pytest
 
 from demo.skerrow import ridden
-from limpet.bundle import bundle_files, read_files, write_zip
-from limpet.bundle.archive import files_of_zip
+from limpet.files import bundle_files, read_files, write_zip
+from limpet.files.archive import files_of_zip
 from limpet.result import analyse
 from server.logbook import listing, worker
 from server.logbook.models import Entry, RangeTest, SampleChunk, TestResult
-from tests.core.bundle.test_round_trip import same
+from tests.core.files.test_round_trip import same
 from tests.strategies import minimal
 
 

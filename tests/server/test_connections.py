@@ -13,7 +13,7 @@ from pathlib import Path
 import MySQLdb
 import pytest
 
-from house.database import free_port
+from launch.database import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -14,8 +14,8 @@ from django.core.management import call_command
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from limpet.forecast.rules import rules_for
-from limpet.forecast.tripfile import track_from_gpx
+from limpet.files.tripfile import track_from_gpx
+from limpet.planning.rules import rules_for
 from server.kit.models import Route, Vehicle
 from server.plans.models import Claim, Plan
 from standins import weather

@@ -7,7 +7,7 @@ from uuid import uuid4
 import pytest
 
 from demo.skerrow import ridden
-from limpet.bundle import bundle_files
+from limpet.files import bundle_files
 from server.kit.models import Pack, Vehicle
 from server.logbook.models import RangeTest
 from server.plans.trips import trip_pack, trip_vehicle

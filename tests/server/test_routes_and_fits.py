@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from demo.plans import lighthouse_gpx
 from demo.skerrow import ridden
-from limpet.bundle import write_zip
+from limpet.files import write_zip
 from server.kit.models import Route, Vehicle
 
 LAP = {"length_m": "1720 m", "climb_m": 3, "stops": 1}

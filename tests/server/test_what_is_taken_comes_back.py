@@ -7,10 +7,10 @@ from uuid import uuid4
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from limpet.bundle import read_files
-from limpet.bundle.archive import files_of_zip
 from limpet.evidence.columns import ENTRY_COLUMNS, pack_voltage_limit
 from limpet.evidence.model import ENTRY_KINDS
+from limpet.files import read_files
+from limpet.files.archive import files_of_zip
 from server.logbook.models import RangeTest
 
 #: Any text that a person can type: no control characters but those that break a line.

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from limpet.bundle import read_bundle
 from limpet.cli.shared import guarded, print_json
+from limpet.files import read_bundle
 from limpet.quantity import Quantity
 from limpet.result import Result, analyse
 from limpet.units import METRES_PER_MILE

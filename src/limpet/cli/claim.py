@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 
 from limpet.cli.shared import guarded, mention, print_json
-from limpet.forecast.claim import ClaimQuestion, check_claim, claim_faults
-from limpet.forecast.tripfile import read_file
+from limpet.files.tripfile import read_file
+from limpet.planning.claim import ClaimQuestion, check_claim, claim_faults
 
 
 def run(arguments: list[str]) -> int:

@@ -6,9 +6,9 @@ import argparse
 from pathlib import Path
 
 from limpet.cli.shared import guarded, print_json
+from limpet.files.tripfile import read_trip
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
-from limpet.forecast.tripfile import read_trip
 
 
 def run(arguments: list[str]) -> int:

@@ -6,8 +6,8 @@ import argparse
 from pathlib import Path
 
 from limpet.cli.shared import guarded, mention, print_json
-from limpet.forecast.size import Cell, cell_faults, size_pack
-from limpet.forecast.tripfile import read_file, read_trip
+from limpet.files.tripfile import read_file, read_trip
+from limpet.planning.size import Cell, cell_faults, size_pack
 
 
 def run(arguments: list[str]) -> int:

@@ -1,1 +1,1 @@
-"""Before the ride: forecasts, planning rules, claims and pack sizes."""
+"""Questions to a drive: how far, how long, how sure."""

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from limpet.drive.inputs import Input
+from limpet.drive.ledger import Ledger
 from limpet.evidence.model import Notice
-from limpet.forecast.inputs import Input
-from limpet.forecast.ledger import Ledger
 from limpet.quantity import Quantity
 
 

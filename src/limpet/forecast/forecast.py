@@ -8,6 +8,18 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.drive.draws import Columns
+from limpet.drive.journey import (
+    CHOSEN_SPAN,
+    Draws,
+    Ridden,
+    draws_of,
+    ride_on,
+    trip_steps,
+    usable_wh,
+)
+from limpet.drive.steps import Steps
+from limpet.drive.walk import END_CUTOFF, END_FLOOR, walk
 from limpet.evidence.model import Notice
 from limpet.forecast.answer import (
     Forecast,
@@ -18,22 +30,10 @@ from limpet.forecast.answer import (
     Swing,
     TurnPoint,
 )
-from limpet.forecast.cautions import trip_warnings
-from limpet.forecast.draws import Columns
-from limpet.forecast.ride import (
-    CHOSEN_SPAN,
-    Draws,
-    Ridden,
-    draws_of,
-    ride_on,
-    trip_steps,
-    usable_wh,
-)
-from limpet.forecast.spec import Trip
-from limpet.forecast.steps import Steps
-from limpet.forecast.walk import END_CUTOFF, END_FLOOR, walk
+from limpet.forecast.warnings import trip_warnings
 from limpet.quantity import COVERAGE, Quantity
 from limpet.road import Route
+from limpet.trip import Trip
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.bundle.gpx import read_gpx
 from limpet.evidence.model import Notice, RangeTest
+from limpet.files.gpx import read_gpx
 from limpet.result.accuracy import InstrumentName, accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
 from limpet.result.ride import Ride, gap_threshold_s

@@ -8,7 +8,7 @@ import numpy as np
 
 from limpet.errors import OutOfRangeError
 from limpet.quantity import COVERAGE, Quantity, rectangular
-from limpet.student import student_quantile
+from limpet.uncertain.student import student_quantile
 
 #: A reading further from the median than this share asks for another look [-] (handbook
 #: section 17: a lap 20 % off its fellows).

@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from limpet.drive.inputs import inputs_of
 from limpet.forecast.forecast import forecast
-from limpet.forecast.inputs import inputs_of
-from limpet.forecast.spec import Known, RouteSpec, TripConditions, TripVehicle
 from limpet.road import Leg
+from limpet.trip import Known, RouteSpec, TripConditions, TripVehicle
 from tests.plain_ride import drawn, ride
 from tests.trips import PACK, rng, routed, trip
 

@@ -8,9 +8,10 @@ import numpy as np
 import pytest
 from hypothesis import assume, given, settings
 
+from limpet.drive.journey import draws_of, ride_on, trip_steps
 from limpet.forecast.forecast import forecast
-from limpet.forecast.ride import draws_of, ride_on, trip_steps
-from limpet.forecast.spec import (
+from limpet.road import Leg
+from limpet.trip import (
     Known,
     KnownAt,
     LoopSpec,
@@ -20,7 +21,6 @@ from limpet.forecast.spec import (
     TripConditions,
     TripTyres,
 )
-from limpet.road import Leg
 from tests.trips import PACK, certain, routed, sure, trip, trips
 
 

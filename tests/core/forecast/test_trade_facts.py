@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import pytest
 
+from limpet.files.tripfile import route_of
 from limpet.forecast.forecast import forecast
-from limpet.forecast.spec import (
+from limpet.road import Leg
+from limpet.trip import (
     Known,
     RouteSpec,
     SpeedSpec,
@@ -18,8 +20,6 @@ from limpet.forecast.spec import (
     TripPack,
     TripVehicle,
 )
-from limpet.forecast.tripfile import route_of
-from limpet.road import Leg
 
 MILE = 1609.344
 

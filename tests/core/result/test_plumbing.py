@@ -10,13 +10,13 @@ import polars as pl
 import pytest
 
 from limpet.evidence.model import Ending, Entry, RiderSpec, VehicleSpec
-from limpet.forecast.evidence import usable_for_fit
-from limpet.forecast.fit import RideTotals
-from limpet.forecast.size import Cell, size_pack
-from limpet.forecast.spec import Known, RouteSpec, SpeedSpec, Trip, TripPack, TripVehicle
+from limpet.fitting.fit import RideTotals
+from limpet.fitting.rides import usable_for_fit
+from limpet.planning.size import Cell, size_pack
 from limpet.result import analyse
 from limpet.result.analyse import _mean_current_a
 from limpet.road import Leg, Route
+from limpet.trip import Known, RouteSpec, SpeedSpec, Trip, TripPack, TripVehicle
 from tests.strategies import accuracies, range_test
 
 CUTOFF = Ending(reason="cutoff")

@@ -1,0 +1,272 @@
+"""The commands of ./limpet."""
+
+from __future__ import annotations
+
+import argparse
+import ctypes
+import fcntl
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from hashlib import sha256
+from pathlib import Path
+from types import FrameType
+
+from launch import core
+from launch.database import Database, free_port
+from launch.environment import node_environment, prepare
+from launch.paths import PYTHON, ROOT, RUN, VENV, WEB
+from launch.say import Trouble, say, step
+from launch.watch import Watch
+
+DEFAULT_PORT = 8600
+
+Command = Callable[[argparse.Namespace, list[str]], int]
+
+
+def main(arguments: Sequence[str]) -> int:
+    """Run one command; returns its exit code."""
+    parser = _parser()
+    options, rest = parser.parse_known_args(arguments)
+    if rest and options.command not in (*core.COMMANDS, "test", "bench", "manage"):
+        parser.error(
+            f"unknown: {' '.join(rest)}; ./limpet {options.command} --help lists what there is"
+        )
+    try:
+        return int(options.run(options, rest))
+    except Trouble as trouble:
+        print(f"limpet: {trouble}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="./limpet", description="Range tests of light electric vehicles."
+    )
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    start = commands.add_parser("start", help="set up what is missing, then serve the application")
+    start.add_argument(
+        "--port", type=int, help=f"port on 127.0.0.1 (default {DEFAULT_PORT} or next)"
+    )
+    start.add_argument("--no-demo", action="store_true", help="do not load the made-up island")
+    start.set_defaults(run=_start)
+    passing: tuple[tuple[str, Command, str], ...] = (
+        ("test", _test, "run all tests; further arguments go to pytest"),
+        *((name, _core, words) for name, words in core.COMMANDS.items()),
+        ("bench", _bench, "time what must be fast, against a yardstick in the same run"),
+        ("manage", _manage, "Django's own commands, with the database running"),
+    )
+    for name, run, words in passing:
+        commands.add_parser(name, help=words, add_help=False).set_defaults(run=run)
+    plain: tuple[tuple[str, Command, str], ...] = (
+        ("check", _check, "style, types, dependency direction, migrations, API types"),
+        ("shots", _shots, "take docs/screenshots from the demo"),
+        ("types", _types, "write the OpenAPI file and the page's types from it"),
+    )
+    for name, run, words in plain:
+        commands.add_parser(name, help=words).set_defaults(run=run)
+    return parser
+
+
+def _secret_key() -> str:
+    file = RUN / "secret-key"
+    if not file.is_file():
+        RUN.mkdir(exist_ok=True)
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(48))
+    return file.read_text().strip()
+
+
+def environment(database: Database | None = None) -> dict[str, str]:
+    """The environment of every Python process of ours."""
+    found = {
+        **{name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"},
+        "PYTHONPATH": os.pathsep.join([str(ROOT / "src"), str(ROOT)]),
+        "DJANGO_SETTINGS_MODULE": "server.settings",
+        "LIMPET_SECRET_KEY": _secret_key(),
+        "LIMPET_COOKIE_SUFFIX": "_" + sha256(str(ROOT).encode()).hexdigest()[:8],
+        "PYBAMM_DISABLE_TELEMETRY": "true",
+        **core.KEPT_MEMORY,
+    }
+    if database is not None:
+        found |= database.environment()
+    return found
+
+
+@contextmanager
+def _only_one(name: str, complaint: str) -> Iterator[None]:
+    """Hold a lock of this checkout; the kernel lets go of it when a process is killed."""
+    RUN.mkdir(exist_ok=True)
+    with (RUN / f"{name}.lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError as cause:
+            lock.seek(0)
+            raise Trouble(f"{complaint} {lock.read().strip()}".strip()) from cause
+        lock.truncate(0)
+        yield
+
+
+@contextmanager
+def running(name: str, *, quiet: bool = False) -> Iterator[Database]:
+    """A database of this checkout, started or joined; at the end stopped unless others use it."""
+    database = Database(RUN / name)
+    if quiet:
+        database.start()
+    else:
+        with step("Starting MariaDB"):
+            database.start()
+    try:
+        yield database
+    finally:
+        database.leave()
+
+
+def _port(wanted: int | None) -> int:
+    if wanted is not None and not 1 <= wanted <= 65535:
+        raise Trouble(f"--port is {wanted}; ports go from 1 to 65535")
+    for port in [wanted] if wanted is not None else range(DEFAULT_PORT, DEFAULT_PORT + 50):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return port
+    if wanted is not None:
+        raise Trouble(f"port {wanted} of 127.0.0.1 is in use; choose another with --port")
+    return free_port()
+
+
+def _start(options: argparse.Namespace, rest: list[str]) -> int:
+    port = _port(options.port)
+    with _only_one("start", "Limpet is running from this checkout already:"):
+        prepare(tests=False)
+        with running("db") as database:
+            (RUN / "start.lock").write_text(f"http://127.0.0.1:{port}/")
+            command = [str(PYTHON), "-m", "server.serve", "--port", str(port)]
+            if options.no_demo:
+                command.append("--no-demo")
+            server = subprocess.Popen(
+                command, cwd=ROOT, env=environment(database), preexec_fn=_end_with_parent
+            )
+
+            def pass_on(number: int, frame: FrameType | None) -> None:
+                server.send_signal(signal.SIGTERM)
+
+            # Ctrl-C reaches the server too (same terminal); wait for it, then stop the database.
+            signal.signal(signal.SIGINT, pass_on)
+            signal.signal(signal.SIGTERM, pass_on)
+            watch = Watch(database)
+            watch.start()
+            code = server.wait()
+            watch.stop()
+        say("Stopped.")
+        return 0 if code in (0, -signal.SIGTERM, -signal.SIGINT) else code
+
+
+def _end_with_parent() -> None:
+    """Ask Linux to end this process when its parent is killed, so that no server is orphaned."""
+    set_parent_death_signal = 1
+    ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGTERM)
+
+
+def _test(options: argparse.Namespace, rest: list[str]) -> int:
+    prepare(tests=True)
+    if not rest:
+        # Arguments are pytest's; without any, the page's own tests run as well.
+        page = _npm("test")
+        if page != 0:
+            return page
+    with (
+        _only_one("test", "Tests run in this checkout already; wait for them."),
+        running("test-db") as db,
+    ):
+        # The whole suite in as many processes as there are processors, each test file in one of them.
+        whole = [] if rest else ["-n", str(os.cpu_count() or 1), "--dist", "loadfile"]
+        command = [str(PYTHON), "-m", "pytest", *whole, *rest]
+        return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
+
+
+def _core(options: argparse.Namespace, rest: list[str]) -> int:
+    # The script itself answers these once there is a virtual environment.
+    prepare(tests=False)
+    core.run([options.command, *rest])
+    return 1
+
+
+def _bench(options: argparse.Namespace, rest: list[str]) -> int:
+    prepare(tests=True)
+    with running("bench-db") as database:
+        command = [str(PYTHON), "-m", "tests.bench", *rest]
+        return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
+
+
+def _manage(options: argparse.Namespace, rest: list[str]) -> int:
+    prepare(tests=False)
+    with running("db", quiet=True) as database:
+        command = [str(PYTHON), "-m", "server.manage", *rest]
+        return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
+
+
+def _shots(options: argparse.Namespace, rest: list[str]) -> int:
+    prepare(tests=True)
+    with running("shots-db") as database:
+        command = [str(PYTHON), "-m", "tools.take_shots"]
+        return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
+
+
+def _types(options: argparse.Namespace, rest: list[str]) -> int:
+    prepare(tests=True)
+    command = [str(PYTHON), "-m", "tools.write_openapi"]
+    code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
+    return code or _npm("types")
+
+
+def _npm(script: str) -> int:
+    """One of the page's own scripts; returns its exit code."""
+    command = ["npm", "run", "--silent", script]
+    return subprocess.run(command, cwd=WEB, env=node_environment(), check=False).returncode
+
+
+def _check(options: argparse.Namespace, rest: list[str]) -> int:
+    """Every check, all of them even when one fails."""
+    prepare(tests=True)
+    tool = VENV / "bin"
+    sources = ["src", "server", "standins", "demo", "launch", "tools", "tests", "limpet"]
+    plain: list[tuple[str, list[str], Path]] = [
+        ("ruff", [str(tool / "ruff"), "check", *sources], ROOT),
+        ("ruff format", [str(tool / "ruff"), "format", "--check", *sources], ROOT),
+        ("mypy", [str(tool / "mypy"), "src/limpet", "launch", "standins", "demo"], ROOT),
+        ("dependency direction", [str(tool / "lint-imports")], ROOT),
+        ("API types are up to date", [str(PYTHON), "-m", "tools.write_openapi", "--check"], ROOT),
+        ("biome and tsc", ["npm", "run", "--silent", "check"], WEB),
+    ]
+    failed = []
+    with running("test-db", quiet=True) as database:
+        migrations = [str(PYTHON), "-m", "server.manage", "makemigrations", "--check", "--dry-run"]
+        for name, command, folder in [*plain, ("no missing migrations", migrations, ROOT)]:
+            done = subprocess.run(
+                command,
+                cwd=folder,
+                env=environment(database) | {"PATH": node_environment()["PATH"]},
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.STDOUT,
+                text=True,
+                check=False,
+            )
+            say(f"{'ok   ' if done.returncode == 0 else 'FAULT'}  {name}")
+            if done.returncode != 0:
+                failed.append(name)
+                say(done.stdout)
+    if failed:
+        say(f"{len(failed)} of {len(plain) + 1} checks found faults: {', '.join(failed)}")
+    return 1 if failed else 0

@@ -1,0 +1,73 @@
+"""What Debian must provide, found by looking for the thing itself, not for its package."""
+
+from __future__ import annotations
+
+import importlib.util
+import os
+import shutil
+import subprocess
+import sysconfig
+from collections.abc import Callable
+from pathlib import Path
+
+from launch.say import Trouble, run, step
+
+
+def _program(*names: str) -> Callable[[], bool]:
+    places = os.environ.get("PATH", "") + ":/usr/sbin:/sbin"
+    return lambda: any(shutil.which(name, path=places) for name in names)
+
+
+def _python_header() -> bool:
+    return (Path(sysconfig.get_paths()["include"]) / "Python.h").is_file()
+
+
+def _venv() -> bool:
+    return all(importlib.util.find_spec(name) is not None for name in ("venv", "ensurepip"))
+
+
+#: (Debian package, whether what it brings is there already)
+NEEDED: list[tuple[str, Callable[[], bool]]] = [
+    ("mariadb-server-core", _program("mariadbd")),
+    # mariadb-install-db of the server's package calls this one of the client's.
+    ("mariadb-client-core", _program("my_print_defaults")),
+    ("libmariadb-dev", _program("mariadb_config")),
+    ("pkg-config", _program("pkg-config")),
+    ("gcc", _program("gcc", "cc")),
+    ("python3-dev", _python_header),
+    ("python3-venv", _venv),
+]
+FOR_TESTS: list[tuple[str, Callable[[], bool]]] = [("chromium", _program("chromium"))]
+
+
+def ensure_packages(*, tests: bool) -> None:
+    """Install what is missing, or say exactly which line would.
+
+    Only the database's programs are installed, not Debian's database service: Limpet runs its own.
+    """
+    wanted = NEEDED + (FOR_TESTS if tests else [])
+    missing = [package for package, is_there in wanted if not is_there()]
+    if missing:
+        line = f"apt-get update && apt-get install -y --no-install-recommends {' '.join(missing)}"
+        if os.geteuid() != 0:
+            raise Trouble(
+                f"missing Debian packages. As root, run this and start again:\n\n  {line}\n"
+            )
+        environment = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+        with step(f"Installing from Debian: {', '.join(missing)}"):
+            run(["apt-get", "update"], why="refreshing Debian's package lists", env=environment)
+            install = ["apt-get", "install", "-y", "--no-install-recommends", *missing]
+            run(install, why="installing Debian packages", env=environment)
+
+
+#: The oldest Node that builds the page; Debian 12 has 18.
+LEAST_NODE = 20
+
+
+def has_node() -> bool:
+    """Whether the machine's own Node and npm can build the page."""
+    if shutil.which("npm") is None or shutil.which("node") is None:
+        return False
+    found = subprocess.run(["node", "--version"], capture_output=True, text=True, check=False)
+    major = found.stdout.strip().lstrip("v").split(".")[0]
+    return major.isdigit() and int(major) >= LEAST_NODE

@@ -1,0 +1,1 @@
+"""The walk of a vehicle along a route, every draw at once."""

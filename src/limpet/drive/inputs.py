@@ -1,0 +1,322 @@
+"""The uncertain inputs of a trip, each with its value, its spread and where it comes from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import atan2, cos, degrees, hypot, radians, sin
+from typing import Literal
+
+from limpet.drive.start_values import POLICIES, START_VALUES, Spread, StartValues
+from limpet.pack import (
+    LABEL_STD,
+    RETAINED_STD,
+    assumed_resistance_ohm,
+    full_energy_wh,
+)
+from limpet.road import SURFACE_FACTOR, Route
+from limpet.trip import Known, Trip
+
+Shape = Literal["normal", "lognormal", "angle", "any_direction"]
+
+#: What a bare number in a trip file may be off, relative to it [-] (assumption: it was measured
+#: or read once, with care).
+TYPED_STD: dict[str, float] = {
+    "vehicle_mass_kg": 0.02,
+    "rider_mass_kg": 0.02,
+    "gear_kg": 0.10,
+    "cda_m2": 0.05,
+    "crr": 0.08,
+    "drivetrain_efficiency": 0.03,
+    "aux_w": 0.15,
+    "max_power_w": 0.05,
+    "resistance_ohm": 0.20,
+    "known_consumption_wh_per_km": 0.05,
+}
+#: Rider and gear when nobody says (assumption).
+RIDER_KG: Spread = (78.0, 12.0)
+GEAR_KG: Spread = (5.0, 3.0)
+#: Air temperature when nobody says, and how far a stated one is off on the way [°C] (assumption).
+TEMP_C: Spread = (15.0, 6.0)
+TEMP_STD_C = 1.5
+#: A stated wind: 15 % and 0.5 m/s, 15°; none stated: calm ± 2 m/s from anywhere (assumption).
+WIND_STD = (0.15, 0.5)
+WIND_DIRECTION_STD_DEG = 15.0
+UNKNOWN_WIND_STD_MPS = 2.0
+RESISTANCE_STD = 0.4
+#: The heat that a pack makes and keeps, over what the model says [-] (assumption).
+WARMING_STD = 0.35
+#: How far the speed of a rider who names none may be off the kind's usual one [-] (assumption).
+UNSTATED_SPEED_STD = 0.12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Input:
+    """One uncertain input: its best value, u, the shape it is drawn from, and its source."""
+
+    name: str
+    value: float
+    standard_uncertainty: float
+    source: str
+    shape: Shape = "normal"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Inputs:
+    """All uncertain inputs of a trip by name; `fitted` names those that are drawn together."""
+
+    by_name: dict[str, Input]
+    fitted: tuple[str, ...]
+
+    def value(self, name: str) -> float:
+        """Best value."""
+        return self.by_name[name].value
+
+
+def inputs_of(trip: Trip, route: Route | None = None) -> Inputs:
+    """Every uncertain input of a trip, from the trip, the vehicle's fit or the start values.
+
+    Parameters
+    ----------
+    route : the way, for the best value of a wind of unknown direction
+    """
+    kind = trip.vehicle.kind.replace("_", " ")
+    start = START_VALUES[trip.vehicle.kind]
+    started = f"start value for {kind}"
+    found = [
+        _of("vehicle_mass_kg", trip.vehicle.mass_kg, start.mass_kg, started),
+        _of("rider_mass_kg", trip.rider.mass_kg, RIDER_KG, "start value for a rider"),
+        _of("gear_kg", trip.rider.gear_kg, GEAR_KG, "start value for gear"),
+        *_road(trip, start, started),
+        _of("max_power_w", trip.vehicle.max_power_w, start.max_power_w, started, "lognormal"),
+        _speed(trip, start, started),
+        *_weather(trip, route),
+        *_pack(trip),
+        Input(
+            name="riding",
+            value=1.0,
+            standard_uncertainty=POLICIES[trip.speed.policy].riding_std,
+            source=f"assumption for {trip.speed.policy.replace('_', ' ')}",
+            shape="lognormal",
+        ),
+        *_levers(trip),
+        Input(
+            name="surface",
+            value=0.0,
+            standard_uncertainty=1.0 if _rough(trip) else 0.0,
+            source="table of surfaces",
+        ),
+    ]
+    if trip.known_consumption_wh_per_km is not None:
+        known = trip.known_consumption_wh_per_km
+        found.append(
+            _of("known_consumption_wh_per_km", known, (known.value, 0.0), "trip", "lognormal")
+        )
+    fit = trip.vehicle.fit
+    return Inputs(
+        by_name={item.name: item for item in found},
+        fitted=tuple(fit.names) if fit is not None else (),
+    )
+
+
+def reference_kpa(trip: Trip) -> float:
+    """The tyre pressure at which the trip's C_rr was found [kPa].
+
+    Notes
+    -----
+    Stated, or the fit's; a C_rr that was given without it was found at today's pressure, and a
+    start value at what is usual for the kind.
+    """
+    if trip.tyres.reference_kpa is not None:
+        return trip.tyres.reference_kpa
+    fit = trip.vehicle.fit
+    if fit is not None and fit.tyre_kpa is not None:
+        return fit.tyre_kpa
+    usual = START_VALUES[trip.vehicle.kind].tyre_kpa
+    if (trip.vehicle.crr is not None or fit is not None) and trip.tyres.pressure_kpa is not None:
+        return trip.tyres.pressure_kpa
+    return usual
+
+
+def _levers(trip: Trip) -> list[Input]:
+    """What a rider can change: no uncertainty of the day, but part of what matters."""
+    pressure = trip.tyres.pressure_kpa
+    return [
+        Input(
+            name="tyre_kpa",
+            value=reference_kpa(trip) if pressure is None else pressure,
+            standard_uncertainty=0.0,
+            source="assumption: as where rolling was found" if pressure is None else "trip",
+        ),
+        Input(name="climb_factor", value=1.0, standard_uncertainty=0.0, source="route"),
+        Input(name="stops_factor", value=1.0, standard_uncertainty=0.0, source="route"),
+    ]
+
+
+def _of(
+    name: str, known: Known | None, start: Spread, started: str, shape: Shape = "normal"
+) -> Input:
+    if known is None:
+        value, std = start
+        return Input(name=name, value=value, standard_uncertainty=std, source=started, shape=shape)
+    typed_std = TYPED_STD[name] * abs(known.value)
+    std = typed_std if known.standard_uncertainty is None else known.standard_uncertainty
+    return Input(
+        name=name,
+        value=known.value,
+        standard_uncertainty=std,
+        source=known.source or "trip",
+        shape=shape,
+    )
+
+
+def _road(trip: Trip, start: StartValues, started: str) -> list[Input]:
+    vehicle, fit = trip.vehicle, trip.vehicle.fit
+    shapes: dict[str, Shape] = {
+        "cda_m2": "lognormal",
+        "crr": "lognormal",
+        "drivetrain_efficiency": "normal",
+        "aux_w": "lognormal",
+    }
+    found = []
+    for name, shape in shapes.items():
+        if fit is not None and name in fit.names and getattr(vehicle, name) is None:
+            row = fit.names.index(name)
+            tests = f"{fit.tests} test" + ("" if fit.tests == 1 else "s")
+            item = Input(
+                name=name,
+                value=fit.values[row],
+                standard_uncertainty=max(fit.covariance[row][row], 0.0) ** 0.5,
+                source=f"vehicle fit of {tests}",
+                shape=shape,
+            )
+        else:
+            item = _of(name, getattr(vehicle, name), getattr(start, name), started, shape)
+        found.append(item)
+    return found
+
+
+def _speed(trip: Trip, start: StartValues, started: str) -> Input:
+    policy = POLICIES[trip.speed.policy]
+    target, source = trip.speed.target_mps, "trip"
+    spread = policy.speed_std
+    if trip.speed.policy == "flat_out":
+        top = trip.vehicle.max_speed_mps
+        target, source = (start.max_speed_mps, started) if top is None else (top, "trip")
+    elif target is None:
+        target = start.gentle_mps if trip.speed.policy == "gentle" else start.usual_mps
+        source = started
+        spread = hypot(spread, UNSTATED_SPEED_STD)
+    return Input(
+        name="target_speed_mps",
+        value=target,
+        standard_uncertainty=spread * target,
+        source=source,
+        shape="lognormal",
+    )
+
+
+def _weather(trip: Trip, route: Route | None) -> list[Input]:
+    air = trip.conditions
+    if air.temp_c is None:
+        temp = Input(
+            name="temp_c", value=TEMP_C[0], standard_uncertainty=TEMP_C[1], source="assumption"
+        )
+    else:
+        std = air.temp_c.standard_uncertainty
+        temp = Input(
+            name="temp_c",
+            value=air.temp_c.value,
+            standard_uncertainty=TEMP_STD_C if std is None else std,
+            source=air.temp_c.source or "trip",
+        )
+    if air.wind_mps is None:
+        wind = Input(
+            name="wind_mps",
+            value=0.0,
+            standard_uncertainty=UNKNOWN_WIND_STD_MPS,
+            source="assumption",
+        )
+    else:
+        share, least = WIND_STD
+        std = air.wind_mps.standard_uncertainty
+        wind = Input(
+            name="wind_mps",
+            value=air.wind_mps.value,
+            standard_uncertainty=share * air.wind_mps.value + least if std is None else std,
+            source=air.wind_mps.source or "trip",
+        )
+    known = air.wind_from_deg is not None
+    direction = Input(
+        name="wind_from_deg",
+        value=air.wind_from_deg
+        if air.wind_from_deg is not None
+        else (_main_bearing_deg(route) + middling_deg(trip)) % 360,
+        standard_uncertainty=WIND_DIRECTION_STD_DEG if known else 0.0,
+        source="trip" if known else "not known: any direction",
+        shape="angle" if known else "any_direction",
+    )
+    return [temp, wind, direction]
+
+
+def middling_deg(trip: Trip) -> float:
+    """How far off a road a wind from anywhere is at its best value [deg].
+
+    Across, it neither helps nor hinders one way; there and back, 45° off costs what the mean over
+    all directions does (cos² of it is one half).
+    """
+    return 45.0 if trip.route.and_back else 90.0
+
+
+def _main_bearing_deg(route: Route | None) -> float:
+    """Where a route leads on the whole, its way back apart [deg]; 0 where that is not known."""
+    legs = () if route is None else route.legs[: route.out_legs]
+    east = north = 0.0
+    for leg in legs:
+        if leg.bearing_deg is not None:
+            east += leg.length_m * sin(radians(leg.bearing_deg))
+            north += leg.length_m * cos(radians(leg.bearing_deg))
+    return degrees(atan2(east, north)) % 360
+
+
+def _pack(trip: Trip) -> list[Input]:
+    retained = trip.pack.retained_fraction
+    label = trip.pack.label
+    stated = retained.standard_uncertainty if retained is not None else None
+    ohm = assumed_resistance_ohm(label)
+    return [
+        Input(
+            name="rated_energy_wh",
+            value=full_energy_wh(label),
+            standard_uncertainty=LABEL_STD * full_energy_wh(label),
+            source="label",
+        ),
+        Input(
+            name="retained_fraction",
+            value=1.0 if retained is None else retained.value,
+            standard_uncertainty=RETAINED_STD if stated is None else stated,
+            source="assumption: a fresh pack" if retained is None else retained.source or "trip",
+        ),
+        _of(
+            "resistance_ohm",
+            trip.pack.resistance_ohm,
+            (ohm, RESISTANCE_STD * ohm),
+            "assumption for the cells' size",
+            "lognormal",
+        ),
+        Input(
+            name="pack_warming",
+            value=1.0,
+            standard_uncertainty=WARMING_STD,
+            source="assumption",
+            shape="lognormal",
+        ),
+    ]
+
+
+def _rough(trip: Trip) -> bool:
+    surfaces = {trip.route.surface}
+    if trip.route.loop is not None:
+        surfaces = {trip.route.loop.surface}
+    elif trip.route.legs is not None:
+        surfaces = {leg.surface for leg in trip.route.legs}
+    return any(SURFACE_FACTOR[surface][1] > 0 for surface in surfaces)

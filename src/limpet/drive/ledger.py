@@ -1,0 +1,102 @@
+"""Where the energy of a ride goes: every joule that leaves the cells is written down."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.drive.draws import Columns
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ledger:
+    """Where the energy of the first column went up to the route's end or the ride's [J].
+
+    `drawn` is what left the cells; the rest adds up to it. `rider` is what was pedalled, negative.
+    """
+
+    drawn: float
+    resistance: float
+    rolling: float
+    air: float
+    climb: float
+    stops: float
+    drivetrain: float
+    brakes: float
+    auxiliary: float
+    rider: float
+
+
+class Book:
+    """The ledger while it is written."""
+
+    def __init__(self) -> None:
+        self.sums = dict.fromkeys(
+            (
+                "drawn", "resistance", "rolling", "air", "climb",
+                "stops", "drivetrain", "brakes", "auxiliary", "rider",
+            ),
+            0.0,
+        )  # fmt: skip
+
+    def add(
+        self,
+        columns: Columns,
+        *,
+        length_m: FloatArray,
+        climb_n: FloatArray,
+        resisting_n: FloatArray,
+        air_mps: FloatArray,
+        wheel_w: FloatArray,
+        power_w: FloatArray,
+        seconds: FloatArray,
+        loaded_v: FloatArray,
+        pedal_w: float,
+    ) -> None:
+        """A block's share: force by force over the way, then what the drive and the cells lost.
+
+        Parameters
+        ----------
+        length_m, … : of the first column, shape (B,)
+        """
+        sums = self.sums
+        drag = columns.drag[0] * air_mps * np.abs(air_mps)
+        p, s, w = power_w, seconds, wheel_w
+        amps = p / loaded_v
+        ohmic = amps**2 * columns.resistance_ohm[0] * s
+        driving, braking = np.maximum(w - pedal_w, 0.0), np.minimum(w, 0.0)
+        sums["rider"] += float(((driving - np.maximum(w, 0.0)) * s).sum())
+        sums["rolling"] += float(((resisting_n - climb_n) * length_m).sum())
+        sums["climb"] += float((climb_n * length_m).sum())
+        sums["air"] += float((drag * length_m).sum())
+        sums["drivetrain"] += float((driving * (columns.inverse_efficiency[0] - 1) * s).sum())
+        sums["auxiliary"] += float(columns.aux_w[0] * s.sum())
+        returned = p - columns.aux_w[0] - driving * columns.inverse_efficiency[0]
+        sums["brakes"] += float(((returned - braking) * s).sum())
+        sums["resistance"] += float(ohmic.sum())
+        sums["drawn"] += float((p * s + ohmic).sum())
+
+    def add_stops(
+        self,
+        net: FloatArray,
+        idle: FloatArray,
+        loaded: FloatArray,
+        open_v: FloatArray,
+        inverse_efficiency: float,
+    ) -> None:
+        """What the stops of a block took."""
+        sums = self.sums
+        sums["stops"] += float(net.sum()) / inverse_efficiency
+        sums["drivetrain"] += float(net.sum()) * (1 - 1 / inverse_efficiency)
+        sums["auxiliary"] += float(idle.sum())
+        ohmic = float((net * (open_v / loaded - 1)).sum())
+        sums["resistance"] += ohmic
+        sums["drawn"] += float(net.sum() + idle.sum()) + ohmic
+
+    def closed(self) -> Ledger:
+        """The sums."""
+        return Ledger(**self.sums)

@@ -1,0 +1,125 @@
+"""A RangeTest out as a bundle: open text files that any spreadsheet or script can read."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import zipfile
+from collections.abc import Mapping
+from pathlib import Path
+
+from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
+from limpet.evidence.model import Entry, RangeTest
+from limpet.files.sheet import write_sheet
+from limpet.files.tables import ENTRIES, SAMPLES
+
+#: The same bytes for the same test: a zip needs some date, and this is the earliest it can hold.
+_ZIP_DATE = (1980, 1, 1, 0, 0, 0)
+
+
+def bundle_files(test: RangeTest) -> dict[str, bytes]:
+    """The files of a bundle by name; reading them back gives the same test."""
+    files = {"test.json": write_sheet(test.sheet, test.extra)}
+    resources: list[dict[str, object]] = []
+    if test.samples is not None:
+        files[SAMPLES] = test.samples.write_csv().encode("utf-8")
+        resources.append(_resource("samples", SAMPLES, test.samples.columns, SAMPLE_COLUMNS))
+    if test.entries:
+        names = _entry_columns(test.entries)
+        files[ENTRIES] = _entries_csv(test.entries, names)
+        resources.append(_resource("entries", ENTRIES, names, ENTRY_COLUMNS))
+    if test.route_gpx is not None:
+        files["route.gpx"] = test.route_gpx
+        resources.append(
+            {
+                "name": "route",
+                "path": "route.gpx",
+                "format": "gpx",
+                "mediatype": "application/gpx+xml",
+            }
+        )
+    resources.append(
+        {"name": "test", "path": "test.json", "format": "json", "mediatype": "application/json"}
+    )
+    package = {
+        "profile": "data-package",
+        "name": "range-test",
+        "title": test.sheet.title,
+        "limpet": {"bundle": 1},
+        "resources": resources,
+    }
+    text = json.dumps(package, indent=2, ensure_ascii=False) + "\n"
+    return {"datapackage.json": text.encode("utf-8"), **files}
+
+
+def write_folder(test: RangeTest, folder: Path) -> None:
+    """Write a bundle into a folder, which is made if need be."""
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, data in bundle_files(test).items():
+        (folder / name).write_bytes(data)
+
+
+def write_zip(test: RangeTest) -> bytes:
+    """A zipped bundle, byte for byte the same for the same test."""
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in bundle_files(test).items():
+            member = zipfile.ZipInfo(name, _ZIP_DATE)
+            member.compress_type = zipfile.ZIP_DEFLATED
+            archive.writestr(member, data)
+    return buffer.getvalue()
+
+
+def _resource(
+    name: str, path: str, columns: list[str], known: Mapping[str, Column]
+) -> dict[str, object]:
+    """A tabular resource with its table schema (Frictionless Data Package v1)."""
+    described: list[dict[str, object]] = []
+    for column in columns:
+        is_text = column not in known or known[column].is_text
+        entry: dict[str, object] = {"name": column, "type": "string" if is_text else "number"}
+        if column in known:
+            entry["description"] = known[column].words
+        if column == "time_s":
+            entry["constraints"] = {"required": True}
+        described.append(entry)
+    return {
+        "name": name,
+        "path": path,
+        "profile": "tabular-data-resource",
+        "format": "csv",
+        "mediatype": "text/csv",
+        "encoding": "utf-8",
+        "schema": {"fields": described, "missingValues": [""]},
+    }
+
+
+def _entry_columns(entries: tuple[Entry, ...]) -> list[str]:
+    """The format's columns that hold anything, then the rider's own."""
+    used = [
+        name
+        for name in ENTRY_COLUMNS
+        if name in ("time_s", "kind") or any(getattr(entry, name) is not None for entry in entries)
+    ]
+    own = sorted({name for entry in entries for name in entry.extra})
+    return used + own
+
+
+def _entries_csv(entries: tuple[Entry, ...], names: list[str]) -> bytes:
+    buffer = io.StringIO(newline="")
+    writer = csv.writer(buffer, lineterminator="\r\n")
+    writer.writerow(names)
+    for entry in entries:
+        row = [
+            getattr(entry, name) if name in ENTRY_COLUMNS else entry.extra.get(name)
+            for name in names
+        ]
+        # repr of a float is the shortest text that reads back to the same bits.
+        writer.writerow(
+            [
+                "" if cell is None else repr(cell) if isinstance(cell, float) else cell
+                for cell in row
+            ]
+        )
+    return buffer.getvalue().encode("utf-8")

@@ -1,0 +1,1 @@
+"""Road load from rides."""

@@ -1,0 +1,1 @@
+"""Before the ride: the rules of a question, its schedule, claims and pack sizes."""

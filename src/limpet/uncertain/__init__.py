@@ -1,0 +1,1 @@
+"""Distributions that results and forecasts draw from."""

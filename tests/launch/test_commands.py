@@ -1,0 +1,244 @@
+"""The one command, run as a user runs it."""
+
+import json
+import os
+import re
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+from urllib.request import urlopen
+
+import pytest
+
+from launch import environment as env
+from launch import machine
+from launch.database import Database
+from launch.paths import digest, is_current
+from launch.say import Trouble, run
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def limpet(*arguments, **options):
+    return subprocess.run(
+        [sys.executable, ROOT / "limpet", *arguments],
+        capture_output=True, text=True, check=False, timeout=120, **options,
+    )  # fmt: skip
+
+
+def test_help_names_every_command():
+    done = limpet("--help")
+    assert done.returncode == 0
+    for name in (
+        "start",
+        "test",
+        "analyse",
+        "forecast",
+        "claim",
+        "size",
+        "bench",
+        "check",
+        "shots",
+        "types",
+        "manage",
+    ):
+        assert re.search(rf"^ +{name} ", done.stdout, re.MULTILINE), name
+
+
+def test_an_unknown_command_or_flag_is_refused():
+    assert limpet("fly").returncode == 2
+    done = limpet("start", "--sunny")
+    assert done.returncode == 2
+    assert "unknown: --sunny" in done.stderr
+
+
+@pytest.mark.parametrize(
+    ("port", "words"), [("0", "ports go from 1 to 65535"), ("70000", "1 to 65535")]
+)
+def test_an_impossible_port_is_refused(port, words):
+    done = limpet("start", "--port", port)
+    assert done.returncode == 1
+    assert words in done.stderr
+
+
+def test_a_port_in_use_is_named():
+    with socket.socket() as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = taken.getsockname()[1]
+        done = limpet("start", "--port", str(port))
+    assert done.returncode == 1
+    assert f"port {port} of 127.0.0.1 is in use; choose another" in done.stderr
+
+
+def test_analyse_without_a_bundle_says_what_it_needs(tmp_path):
+    done = limpet("analyse", str(tmp_path / "nothing"))
+    assert done.returncode == 2
+    assert "give a bundle's folder or zip" in done.stderr
+
+
+@pytest.fixture
+def nothing_there(monkeypatch):
+    monkeypatch.setattr(
+        machine, "NEEDED", [("mariadb-server-core", lambda: False), ("gcc", lambda: True)]
+    )
+
+
+def test_who_is_not_root_is_told_the_exact_line(monkeypatch, nothing_there):
+    monkeypatch.setattr(os, "geteuid", lambda: 1000)
+    with pytest.raises(Trouble) as caught:
+        machine.ensure_packages(tests=False)
+    assert (
+        "apt-get update && apt-get install -y --no-install-recommends mariadb-server-core\n"
+        in str(caught.value)
+    )
+
+
+def test_root_gets_what_is_missing_after_a_fresh_list(monkeypatch, nothing_there):
+    asked = []
+    monkeypatch.setattr(os, "geteuid", lambda: 0)
+    monkeypatch.setattr(machine, "run", lambda command, **_: asked.append(command))
+    machine.ensure_packages(tests=False)
+    assert asked[0] == ["apt-get", "update"]
+    assert asked[1][-1] == "mariadb-server-core"
+    assert "gcc" not in asked[1]
+
+
+@pytest.mark.parametrize(
+    ("says", "is_new_enough"),
+    [("v16.1.0", False), ("v18.20.4", False), ("v20.1.0", True), ("v24.19.0", True), ("", False)],
+)
+def test_an_old_node_is_left_aside_for_the_one_that_is_shipped(
+    monkeypatch, tmp_path, says, is_new_enough
+):
+    for name in ("node", "npm"):
+        program = tmp_path / name
+        program.write_text(f"#!/bin/sh\necho {says}\n")
+        program.chmod(0o755)
+    monkeypatch.setenv("PATH", f"{tmp_path}:{os.environ['PATH']}")
+    assert machine.has_node() is is_new_enough
+    asked = []
+    monkeypatch.setattr(env, "_install", lambda name, what: asked.append(name))
+    env._node()
+    assert asked == ([] if is_new_enough else ["node"])
+    first = env.node_environment()["PATH"].split(os.pathsep)[0]
+    assert first == (str(tmp_path) if is_new_enough else str(env.VENV / "bin"))
+
+
+def test_a_failing_step_shows_its_last_lines_and_stops(capsys):
+    with pytest.raises(Trouble, match="baking failed"):
+        run(["sh", "-c", "echo no flour; exit 3"], why="baking")
+    assert "no flour" in capsys.readouterr().err
+
+
+def test_a_step_is_done_again_only_when_its_inputs_change(tmp_path, monkeypatch):
+    monkeypatch.setattr("launch.paths.ROOT", tmp_path)
+    (tmp_path / "lock").write_text("one")
+    stamp = tmp_path / "stamp"
+    wanted = digest([tmp_path / "lock"])
+    assert not is_current(stamp, wanted)
+    stamp.write_text(wanted)
+    assert is_current(stamp, digest([tmp_path / "lock"]))
+    (tmp_path / "lock").write_text("two")
+    assert not is_current(stamp, digest([tmp_path / "lock"]))
+
+
+def test_what_is_installed_is_not_installed_again(monkeypatch):
+    monkeypatch.setattr(env, "run", lambda command, **_: pytest.fail(f"ran {command}"))
+    env.prepare(tests=True)
+
+
+@pytest.fixture
+def checkout(tmp_path):
+    """A second checkout that shares only what takes minutes to install."""
+    copy = tmp_path / "checkout"
+    for name in ("launch", "src", "server", "standins", "demo", "requirements"):
+        shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(ROOT / "limpet", copy)
+    shutil.copytree(
+        ROOT / "web", copy / "web", ignore=shutil.ignore_patterns("node_modules", "dist")
+    )
+    (copy / "web" / "node_modules").symlink_to(ROOT / "web" / "node_modules")
+    (copy / "web" / "dist").symlink_to(ROOT / "web" / "dist")
+    (copy / ".venv").symlink_to(ROOT / ".venv")
+    (copy / ".run").mkdir()
+    shutil.copy(ROOT / ".run" / "page-built", copy / ".run")
+    yield copy
+    Database(copy / ".run" / "db").stop()
+
+
+def start(checkout, *arguments):
+    """Start a checkout's application; gives the process and its address."""
+    server = subprocess.Popen(
+        [sys.executable, checkout / "limpet", "start", "--no-demo", *arguments],
+        stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, start_new_session=True,
+    )  # fmt: skip
+    seen = []
+    for line in server.stdout:
+        seen.append(line)
+        if found := re.search(r"Limpet is at (\S+)", line):
+            return server, found.group(1)
+    raise AssertionError("".join(seen))
+
+
+def web_servers(pid):
+    """The web server below a ./limpet start; the database may outlive it and is taken over."""
+    found = []
+    for status in Path("/proc").glob("[0-9]*/status"):
+        try:
+            parent = re.search(r"^PPid:\s+(\d+)", status.read_text(), re.MULTILINE)
+            words = (status.parent / "cmdline").read_text()
+        except (FileNotFoundError, ProcessLookupError):
+            continue  # it ended while we looked
+        if parent and int(parent.group(1)) == pid and "server.serve" in words:
+            found.append(int(status.parent.name))
+    return found
+
+
+def gone(pid):
+    deadline = time.monotonic() + 20
+    while time.monotonic() < deadline:
+        try:
+            state = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0]
+        except FileNotFoundError:
+            return True
+        if state == "Z":
+            return True
+        os.sched_yield()
+    return False
+
+
+def test_start_serves_stops_cleanly_and_recovers_from_a_kill(checkout):
+    server, _ = start(checkout)
+    second = subprocess.run(
+        [sys.executable, checkout / "limpet", "start", "--no-demo"],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert second.returncode == 1
+    assert "running from this checkout already: http://127.0.0.1:" in second.stderr
+    database = int((checkout / ".run" / "db" / "mariadbd.pid").read_text())
+    os.kill(server.pid, signal.SIGINT)
+    assert server.wait(timeout=30) == 0
+    assert gone(database)
+    server.stdout.close()
+
+    killed, _ = start(checkout)
+    web = web_servers(killed.pid)
+    assert len(web) == 1
+    os.kill(killed.pid, signal.SIGKILL)
+    killed.wait(timeout=10)
+    assert all(gone(pid) for pid in web), "no server is left behind"
+    killed.stdout.close()
+
+    again, address = start(checkout)
+    with urlopen(f"{address}api/session") as answer:
+        assert json.load(answer)["demo_offered"] is False, "--no-demo loads none"
+    os.kill(again.pid, signal.SIGTERM)
+    assert again.wait(timeout=30) == 0
+    again.stdout.close()
