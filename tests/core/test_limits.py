@@ -18,7 +18,6 @@ from scipy.stats import qmc
 from scipy.stats import t as student
 
 from limpet import units
-from limpet.uncertain.hypercube import latin_hypercube
 from limpet.drive.journey import MOST_CELLS, MOST_STEPS, trip_steps
 from limpet.drive.steps import steps_of
 from limpet.errors import BundleError, UnitError
@@ -31,6 +30,7 @@ from limpet.files.jsonfile import MOST_DEPTH, parse_json
 from limpet.files.tables import MOST_ENTRIES, MOST_SAMPLES
 from limpet.road import Leg, Route, gaussian_smoothed
 from limpet.trip import MOST_LEGS, RouteSpec, Trip, TripPack, TripVehicle
+from limpet.uncertain.hypercube import latin_hypercube
 from limpet.uncertain.normal import normal_quantile
 from limpet.uncertain.student import student_quantile
 from limpet.version import core_digest

@@ -5,10 +5,14 @@ from __future__ import annotations
 from uuid import uuid4
 
 import pytest
+from django.db import transaction
 
 from demo.skerrow import ridden
 from limpet.files import bundle_files
+from limpet.result import Strip
 from server.kit.models import Pack, Vehicle
+from server.logbook import worker
+from server.logbook.figures import MOST_BEYOND, _reach_m
 from server.logbook.models import RangeTest
 from server.plans.trips import trip_pack, trip_vehicle
 from tests.server.test_ride import note
@@ -93,3 +97,25 @@ def test_an_import_is_tied_to_the_kit_of_its_names(ines):
     ines.put(f"/vehicles/{vehicle}", {"name": "Sandpiper", "kind": "bicycle"})
     ines.import_files(files)
     assert str(RangeTest.objects.get().vehicle_id) == vehicle
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_changed_test_calls_the_worker_once_it_is_on_disk(ines, ride):
+    worker._called.clear()
+    with transaction.atomic():
+        note(ines, ride, 5400, trip_m=33_000)
+        assert not worker._called.is_set()
+    assert worker._called.is_set()
+
+
+def test_a_band_without_an_end_does_not_squeeze_the_other_rows():
+    def strip(ridden_m, cutoff_m):
+        return Strip(
+            distance_m=[], energy_left=[], marks=[], ridden_m=ridden_m, cutoff_m=cutoff_m,
+            reserve=0.2, measured=False,
+        )  # fmt: skip
+
+    assert _reach_m(strip(9000.0, (10_000.0, 20_000.0, 23_000.0))) == 23_000
+    assert _reach_m(strip(9000.0, (10_000.0, 20_000.0, 900_000.0))) == MOST_BEYOND * 20_000
+    assert _reach_m(strip(31_000.0, (10_000.0, 20_000.0, 23_000.0))) == 31_000
+    assert _reach_m(strip(9000.0, None)) == 9000
