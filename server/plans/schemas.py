@@ -8,6 +8,7 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field, create_model
 
+from limpet.assumptions import RESERVE
 from limpet.bounds import (
     AIR_PRESSURE,
     AIR_TEMPERATURE,
@@ -79,7 +80,7 @@ class TripIn(_In):
     humidity_pct: number_or_none(PERCENT) = None
     tyre_kpa: typed_or_none(TYRE_PRESSURE) = None
     extra_load_kg: typed_or_none(EXTRA_LOAD) = None
-    reserve: Share = 0.15
+    reserve: Share = RESERVE.value
     probability: number(PROBABILITY) = 0.95
     start_energy_fraction: number(START_SHARE) = 1.0
     packs_count: whole(1, 20) = 1

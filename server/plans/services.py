@@ -11,6 +11,7 @@ from django.contrib.auth.models import User
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
+from limpet.assumptions import RETAINED
 from limpet.bounds import MOST_TITLE
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import (
@@ -23,7 +24,7 @@ from limpet.evidence.model import (
 )
 from limpet.files.tripfile import trip_faults
 from limpet.forecast.forecast import forecast
-from limpet.pack import RETAINED_STD, full_energy_wh
+from limpet.pack import full_energy_wh
 from limpet.planning.claim import ClaimAnswer, ClaimQuestion, check_claim
 from limpet.planning.enough import enough
 from limpet.planning.guesses import Ranked, ranked
@@ -89,7 +90,7 @@ def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     retained = trip.pack.retained_fraction
     told = enough(
         answer.range_to_cutoff.value,
-        capacity_std=RETAINED_STD if retained is None else retained.standard_uncertainty or 0.03,
+        capacity_std=RETAINED.std if retained is None else retained.standard_uncertainty or 0.03,
         counts_charge=asked["counts_charge"],
     )
     return {

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from limpet.assumptions import PLAUSIBLE_WH_PER_MI, is_plausible
 from limpet.evidence.model import Entry, Notice, RangeTest
 from limpet.pack import FACTS, PackSpec
 from limpet.quantity import Quantity
@@ -11,19 +12,6 @@ from limpet.quantity import Quantity
 #: Above this a lithium pack is to be left alone [°C] (handbook section 16, common practice).
 HOT_PACK_C = 60.0
 
-#: Plausible consumption by kind of vehicle [Wh/mi] (common practice, no source).
-PLAUSIBLE_WH_PER_MI: dict[str, tuple[float, float]] = {
-    "skateboard": (12, 25),
-    "self_balancing": (12, 25),
-    "kick_scooter": (15, 35),
-    "bicycle": (15, 35),
-    "trike": (15, 35),
-    "moped": (35, 65),
-    "motorcycle": (60, 160),
-    "conversion": (150, 300),
-}
-#: How far outside the plausible span before anybody is asked (assumption: the spans are rough).
-PLAUSIBLE_SLACK = 1.5
 #: A mean speed between two entries above this is a slip [m/s] (assumption: 130 km/h).
 FASTEST_MPS = 36.0
 
@@ -99,18 +87,15 @@ def _hottest_c(test: RangeTest) -> float | None:
 
 def implausible(test: RangeTest, wh_per_mi: Quantity) -> list[Notice]:
     """A question when the consumption is far from what such vehicles use."""
-    span = PLAUSIBLE_WH_PER_MI.get(test.sheet.vehicle.kind)
-    if span is None:
+    kind = test.sheet.vehicle.kind
+    if is_plausible(kind, wh_per_mi.value):
         return []
-    low, high = span[0] / PLAUSIBLE_SLACK, span[1] * PLAUSIBLE_SLACK
-    if low <= wh_per_mi.value <= high:
-        return []
-    kind = test.sheet.vehicle.kind.replace("_", " ")
+    span = PLAUSIBLE_WH_PER_MI[kind]
     return [
         Notice(
             code="implausible_consumption",
             message=f"{wh_per_mi.value:.1f} Wh/mi is far from the {span[0]:g} to {span[1]:g} that a "
-            f"{kind} uses. Was a distance, a volt or an amp-hour mistyped?",
+            f"{kind.replace('_', ' ')} uses. Was a distance, a volt or an amp-hour mistyped?",
         )
     ]
 

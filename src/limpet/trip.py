@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BeforeValidator, Field, TypeAdapter, ValidationError
 from pydantic_core import PydanticCustomError
 
+from limpet.assumptions import RESERVE
 from limpet.bounds import (
     AIR_TEMPERATURE,
     AUXILIARY,
@@ -326,7 +327,7 @@ class Trip:
     known_consumption_wh_per_km: PerKm = None
     known_at: KnownAt | None = None
     start_energy_fraction: Annotated[float, START_SHARE.field()] = 1.0
-    reserve: Share = 0.15
+    reserve: Share = RESERVE.value
     minimum_speed_mps: Annotated[float, MINIMUM_SPEED.field()] = 1.4
     probability: Annotated[float, PROBABILITY.field()] = 0.95
     draws: Annotated[int, Field(ge=50, le=20_000)] = 1000

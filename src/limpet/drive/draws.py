@@ -9,8 +9,15 @@ from typing import Self
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import (
+    AIR_HUMIDITY,
+    AIR_PRESSURE_PA,
+    AIR_TEMP_C,
+    STOP_WAIT_S,
+    WORN_RESISTANCE,
+)
 from limpet.drive.inputs import Input, Inputs, middling_deg, reference_kpa
-from limpet.drive.start_values import POLICIES, STOP_WAIT_S
+from limpet.drive.start_values import POLICIES
 from limpet.drive.voltage import voltage_curve
 from limpet.pack import (
     capacity_factors,
@@ -28,7 +35,6 @@ FloatArray = NDArray[np.float64]
 Table = dict[str, FloatArray]
 
 #: Air where a known consumption was found, when nobody says [°C] (assumption).
-KNOWN_TEMP_C = 15.0
 #: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not
 #: saved while slowing [-] (assumption; for a known consumption found elsewhere).
 LOST_OF_CLIMB, LOST_OF_STOP = 0.10, 0.75
@@ -165,10 +171,10 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
     rated = table["rated_energy_wh"] / full_energy_wh(label)
     retained = np.clip(table["retained_fraction"], 0.05, 1.3)
     warm_ohm = table["resistance_ohm"] / used_together
-    # A worn pack's resistance grows as its capacity goes: 60 % at 80 % left (assumption), but
+    # A worn pack's resistance grows as its capacity goes: but
     # only where the resistance was not given for the pack as it is.
     if trip.pack.resistance_ohm is None:
-        warm_ohm = warm_ohm * (1 + 3.0 * np.maximum(1 - retained, 0.0))
+        warm_ohm = warm_ohm * (1 + WORN_RESISTANCE.value * np.maximum(1 - retained, 0.0))
     return Columns(
         mass_kg=mass,
         rolling=crr * table["riding"],
@@ -233,8 +239,8 @@ def _density(trip: Trip, inputs: Inputs, temp_c: FloatArray) -> FloatArray:
     """Air density of each draw [kg/m³]: CIPM-2007 at the best values, then ∝ 1/T."""
     air = trip.conditions
     best = inputs.value("temp_c")
-    pressure = 101_325.0 if air.pressure_hpa is None else 100 * air.pressure_hpa
-    humidity = 0.7 if air.humidity_pct is None else air.humidity_pct / 100
+    pressure = AIR_PRESSURE_PA.value if air.pressure_hpa is None else 100 * air.pressure_hpa
+    humidity = AIR_HUMIDITY.value if air.humidity_pct is None else air.humidity_pct / 100
     rho = air_density(best, pressure, humidity)
     return np.asarray(rho * (best + 273.15) / (np.clip(temp_c, -60, 70) + 273.15))
 
@@ -254,14 +260,16 @@ def _known_scale(
     speed = table["target_speed_mps"]
     if at is not None and at.speed_mps is not None:
         speed = np.full_like(speed, at.speed_mps)
-    temp = KNOWN_TEMP_C if at is None or at.temp_c is None else at.temp_c
+    temp = AIR_TEMP_C.value if at is None or at.temp_c is None else at.temp_c
     surface = 1.0 if at is None or at.surface is None else SURFACE_FACTOR[at.surface][0]
     level = steady_wh_per_km(
         speed_mps=speed,
         mass_kg=there,
         crr=table["crr"] * surface,
         cda_m2=table["cda_m2"],
-        density_kgpm3=np.full_like(speed, air_density(temp, 101_325.0, 0.7)),
+        density_kgpm3=np.full_like(
+            speed, air_density(temp, AIR_PRESSURE_PA.value, AIR_HUMIDITY.value)
+        ),
         efficiency=efficiency,
         aux_w=aux,
     )
@@ -287,7 +295,7 @@ def _known_scale(
 def waits_s(trip: Trip) -> tuple[float, float, float]:
     """Acceleration, braking [m/s²] and the wait at a stop [s] of the trip's way of riding."""
     policy = POLICIES[trip.speed.policy]
-    return policy.accel_mps2, policy.brake_mps2, STOP_WAIT_S
+    return policy.accel_mps2, policy.brake_mps2, STOP_WAIT_S.value
 
 
 def lead_factor(trip: Trip, mean_current_a: FloatArray) -> FloatArray:

@@ -6,10 +6,24 @@ from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin
 from typing import Literal
 
+from limpet.assumptions import (
+    AIR_TEMP_C,
+    AIR_TEMP_ON_THE_WAY_C,
+    GEAR_KG,
+    LABEL,
+    RESISTANCE_OHM_AH,
+    RETAINED,
+    RIDER_KG,
+    TYPED_STD,
+    UNSTATED_SPEED,
+    WARMING,
+    WIND_FROM_DEG,
+    WIND_GAIN,
+    WIND_OFFSET_MPS,
+    WIND_UNKNOWN_MPS,
+)
 from limpet.drive.start_values import POLICIES, START_VALUES, Spread, StartValues
 from limpet.pack import (
-    LABEL_STD,
-    RETAINED_STD,
     assumed_resistance_ohm,
     full_energy_wh,
 )
@@ -17,36 +31,6 @@ from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
 
 Shape = Literal["normal", "lognormal", "angle", "any_direction"]
-
-#: What a bare number in a trip file may be off, relative to it [-] (assumption: it was measured
-#: or read once, with care).
-TYPED_STD: dict[str, float] = {
-    "vehicle_mass_kg": 0.02,
-    "rider_mass_kg": 0.02,
-    "gear_kg": 0.10,
-    "cda_m2": 0.05,
-    "crr": 0.08,
-    "drivetrain_efficiency": 0.03,
-    "aux_w": 0.15,
-    "max_power_w": 0.05,
-    "resistance_ohm": 0.20,
-    "known_consumption_wh_per_km": 0.05,
-}
-#: Rider and gear when nobody says (assumption).
-RIDER_KG: Spread = (78.0, 12.0)
-GEAR_KG: Spread = (5.0, 3.0)
-#: Air temperature when nobody says, and how far a stated one is off on the way [°C] (assumption).
-TEMP_C: Spread = (15.0, 6.0)
-TEMP_STD_C = 1.5
-#: A stated wind: 15 % and 0.5 m/s, 15°; none stated: calm ± 2 m/s from anywhere (assumption).
-WIND_STD = (0.15, 0.5)
-WIND_DIRECTION_STD_DEG = 15.0
-UNKNOWN_WIND_STD_MPS = 2.0
-RESISTANCE_STD = 0.4
-#: The heat that a pack makes and keeps, over what the model says [-] (assumption).
-WARMING_STD = 0.35
-#: How far the speed of a rider who names none may be off the kind's usual one [-] (assumption).
-UNSTATED_SPEED_STD = 0.12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,8 +68,8 @@ def inputs_of(trip: Trip, route: Route | None = None) -> Inputs:
     started = f"start value for {kind}"
     found = [
         _of("vehicle_mass_kg", trip.vehicle.mass_kg, start.mass_kg, started),
-        _of("rider_mass_kg", trip.rider.mass_kg, RIDER_KG, "start value for a rider"),
-        _of("gear_kg", trip.rider.gear_kg, GEAR_KG, "start value for gear"),
+        _of("rider_mass_kg", trip.rider.mass_kg, RIDER_KG.spread, "start value for a rider"),
+        _of("gear_kg", trip.rider.gear_kg, GEAR_KG.spread, "start value for gear"),
         *_road(trip, start, started),
         _of("max_power_w", trip.vehicle.max_power_w, start.max_power_w, started, "lognormal"),
         _speed(trip, start, started),
@@ -205,7 +189,7 @@ def _speed(trip: Trip, start: StartValues, started: str) -> Input:
     elif target is None:
         target = start.gentle_mps if trip.speed.policy == "gentle" else start.usual_mps
         source = started
-        spread = hypot(spread, UNSTATED_SPEED_STD)
+        spread = hypot(spread, UNSTATED_SPEED.std)
     return Input(
         name="target_speed_mps",
         value=target,
@@ -219,25 +203,28 @@ def _weather(trip: Trip, route: Route | None) -> list[Input]:
     air = trip.conditions
     if air.temp_c is None:
         temp = Input(
-            name="temp_c", value=TEMP_C[0], standard_uncertainty=TEMP_C[1], source="assumption"
+            name="temp_c",
+            value=AIR_TEMP_C.value,
+            standard_uncertainty=AIR_TEMP_C.std,
+            source="assumption",
         )
     else:
         std = air.temp_c.standard_uncertainty
         temp = Input(
             name="temp_c",
             value=air.temp_c.value,
-            standard_uncertainty=TEMP_STD_C if std is None else std,
+            standard_uncertainty=AIR_TEMP_ON_THE_WAY_C.std if std is None else std,
             source=air.temp_c.source or "trip",
         )
     if air.wind_mps is None:
         wind = Input(
             name="wind_mps",
             value=0.0,
-            standard_uncertainty=UNKNOWN_WIND_STD_MPS,
+            standard_uncertainty=WIND_UNKNOWN_MPS.std,
             source="assumption",
         )
     else:
-        share, least = WIND_STD
+        share, least = WIND_GAIN.std, WIND_OFFSET_MPS.std
         std = air.wind_mps.standard_uncertainty
         wind = Input(
             name="wind_mps",
@@ -251,7 +238,7 @@ def _weather(trip: Trip, route: Route | None) -> list[Input]:
         value=air.wind_from_deg
         if air.wind_from_deg is not None
         else (_main_bearing_deg(route) + middling_deg(trip)) % 360,
-        standard_uncertainty=WIND_DIRECTION_STD_DEG if known else 0.0,
+        standard_uncertainty=WIND_FROM_DEG.std if known else 0.0,
         source="trip" if known else "not known: any direction",
         shape="angle" if known else "any_direction",
     )
@@ -287,26 +274,26 @@ def _pack(trip: Trip) -> list[Input]:
         Input(
             name="rated_energy_wh",
             value=full_energy_wh(label),
-            standard_uncertainty=LABEL_STD * full_energy_wh(label),
+            standard_uncertainty=LABEL.std * full_energy_wh(label),
             source="label",
         ),
         Input(
             name="retained_fraction",
-            value=1.0 if retained is None else retained.value,
-            standard_uncertainty=RETAINED_STD if stated is None else stated,
+            value=RETAINED.value if retained is None else retained.value,
+            standard_uncertainty=RETAINED.std if stated is None else stated,
             source="assumption: a fresh pack" if retained is None else retained.source or "trip",
         ),
         _of(
             "resistance_ohm",
             trip.pack.resistance_ohm,
-            (ohm, RESISTANCE_STD * ohm),
+            (ohm, RESISTANCE_OHM_AH.std / RESISTANCE_OHM_AH.value * ohm),
             "assumption for the cells' size",
             "lognormal",
         ),
         Input(
             name="pack_warming",
             value=1.0,
-            standard_uncertainty=WARMING_STD,
+            standard_uncertainty=WARMING.std,
             source="assumption",
             shape="lognormal",
         ),

@@ -139,5 +139,3 @@ POLICIES: dict[SpeedPolicy, PolicyValues] = {
         speed_std=0.05, slowings_per_km=0.0, accel_mps2=0.4, brake_mps2=0.7, riding_std=0.04
     ),
 }
-#: How long one stands at a stop [s] (assumption).
-STOP_WAIT_S = 15.0

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_kg
 from limpet.evidence.model import RangeTest
 from limpet.fitting.fit import RideTotals, SampledRide
 from limpet.result import Result
@@ -17,8 +18,6 @@ FloatArray = NDArray[np.float64]
 
 #: Distance grid on which logged heights are smoothed before grades are taken [m].
 GRID_M = 5.0
-#: Vehicle mass is needed; a rider's is taken as this when not noted [kg] (assumption).
-RIDER_KG = 80.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,19 +65,20 @@ def _mass_kg(test: RangeTest) -> float | None:
     vehicle, rider = test.sheet.vehicle.mass_kg, test.sheet.rider
     if vehicle is None:
         return None
-    load = RIDER_KG
-    if rider is not None and rider.mass_kg is not None:
-        load = rider.mass_kg + (rider.gear_kg or 0.0)
-    return vehicle + load
+    noted = (None, None) if rider is None else (rider.mass_kg, rider.gear_kg)
+    return vehicle + load_kg(*noted)[0]
 
 
 def _density(test: RangeTest) -> float:
     air = test.sheet.conditions
     temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
-    temp = min(max(sum(temps) / len(temps), -40.0), 50.0) if temps else 15.0
-    pressure = 1013.25 if air is None or air.pressure_hpa is None else air.pressure_hpa
-    humidity = 70.0 if air is None or air.humidity_pct is None else air.humidity_pct
-    return air_density(temp, 100 * pressure, humidity / 100)
+    temp = min(max(sum(temps) / len(temps), -40.0), 50.0) if temps else AIR_TEMP_C.value
+    pressure, humidity = AIR_PRESSURE_PA.value, AIR_HUMIDITY.value
+    if air is not None and air.pressure_hpa is not None:
+        pressure = 100 * air.pressure_hpa
+    if air is not None and air.humidity_pct is not None:
+        humidity = air.humidity_pct / 100
+    return air_density(temp, pressure, humidity)
 
 
 def _wind2(test: RangeTest) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from limpet.cautions import PLAUSIBLE_SLACK, PLAUSIBLE_WH_PER_MI
+from limpet.assumptions import PLAUSIBLE_WH_PER_MI, is_plausible
 from limpet.drive.voltage import is_line
 from limpet.evidence.model import Notice
 from limpet.forecast.answer import Forecast
@@ -180,9 +180,9 @@ def _assumptions(trip: Trip, answer: Forecast) -> list[tuple[str, str]]:
                 "logged test would narrow the band most.",
             )
         )
-    span = PLAUSIBLE_WH_PER_MI.get(trip.vehicle.kind)
     per_mi = answer.wh_per_mi.value
-    if span is not None and not (span[0] / PLAUSIBLE_SLACK <= per_mi <= span[1] * PLAUSIBLE_SLACK):
+    if not is_plausible(trip.vehicle.kind, per_mi):
+        span = PLAUSIBLE_WH_PER_MI[trip.vehicle.kind]
         kind = trip.vehicle.kind.replace("_", " ")
         found.append(
             (

@@ -3,8 +3,6 @@
 from limpet.pack.check import pack_faults
 from limpet.pack.chemistry import CHEMISTRIES, FACTS, Chemistry, capacity_factor, capacity_factors
 from limpet.pack.label import (
-    LABEL_STD,
-    RETAINED_STD,
     assumed_resistance_ohm,
     full_energy_wh,
     voltage_limits,
@@ -18,8 +16,6 @@ __all__ = [
     "CURVE_STD",
     "CURVE_STD_AT_ENDS",
     "FACTS",
-    "LABEL_STD",
-    "RETAINED_STD",
     "Chemistry",
     "NoCurveError",
     "OcvCurve",

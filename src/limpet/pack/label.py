@@ -2,18 +2,10 @@
 
 from __future__ import annotations
 
+from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.pack.chemistry import FACTS
 from limpet.pack.ocv import NoCurveError, ocv_curve
 from limpet.pack.spec import PackSpec
-
-#: u of the retained share of a used pack unless it was measured (assumption, handbook section 4).
-RETAINED_STD = 0.05
-#: u of a label: packs give 0 to 13 % more than it says (common practice, no source). The value is
-#: left at the label; the excess counts as its rms distance, 0.13/√3.
-LABEL_STD = 0.075
-#: Typical 10-s resistance of a cell group with its share of wiring, times its capacity
-#: [Ω·Ah] (assumption: 40 mΩ for 3 Ah).
-RESISTANCE_OHM_AH = 0.12
 
 
 def full_energy_wh(pack: PackSpec) -> float:
@@ -54,4 +46,4 @@ def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
 
 def assumed_resistance_ohm(pack: PackSpec) -> float:
     """10-s resistance of one pack when nothing was measured [Ω] (*assumption*, ± 50 %)."""
-    return RESISTANCE_OHM_AH * pack.series / pack.rated_ah
+    return RESISTANCE_OHM_AH.value * pack.series / pack.rated_ah

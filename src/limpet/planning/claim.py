@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 
+from limpet.assumptions import CLAIMED_LOAD_KG
 from limpet.bounds import CLAIMED_SPEED, VEHICLE_MASS, Load, Metres, WattHours
 from limpet.drive.start_values import START_VALUES, StartValues
 from limpet.files.jsonfile import Path
@@ -75,7 +76,7 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
     vehicle = claim.vehicle_mass_kg
     if vehicle is None:
         vehicle = max(start.mass_kg[0] - 2 * start.mass_kg[1], 4.0)
-    mass = vehicle + (60.0 if claim.load_kg is None else claim.load_kg)
+    mass = vehicle + (CLAIMED_LOAD_KG.value if claim.load_kg is None else claim.load_kg)
     implied = claim.rated_wh / (claim.distance_m / METRES_PER_KM)
     least = least_wh_per_km(claim.speed_mps, mass)
     usual = _usual(claim.speed_mps, mass, start)

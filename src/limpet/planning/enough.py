@@ -7,18 +7,13 @@ from math import hypot, sqrt
 
 import numpy as np
 
+from limpet.assumptions import INSTRUMENT_PCT, PER_KM, RETAINED
 from limpet.evidence.model import Instruments
-from limpet.pack import CURVE_STD, CURVE_STD_AT_ENDS, RETAINED_STD
+from limpet.pack import CURVE_STD, CURVE_STD_AT_ENDS
 from limpet.quantity import rectangular
 
-#: What consumption differs from one kilometre to the next on one road and day [-] (assumption;
-#: it averages out with distance).
-PER_KM_STD = 0.15
 #: What is wanted of a range, ± of its 95 % interval [-] (handbook section 11).
 WANTED = 0.05
-#: A maker's accuracy when none is noted, and that of a trip meter [%] (assumption).
-METER_PCT = 2.0
-TRIP_PCT = 4.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,7 +35,7 @@ def enough(
     range_m: float,
     *,
     instruments: Instruments | None = None,
-    capacity_std: float = RETAINED_STD,
+    capacity_std: float = RETAINED.std,
     counts_charge: bool = True,
     wanted: float = WANTED,
 ) -> Enough:
@@ -61,8 +56,13 @@ def enough(
     the surer; to it come the meter, the trip meter and the road's own scatter, √km. A ride to
     cut-off needs no share at all.
     """
-    meter = rectangular(_accuracy(instruments, ("charge", "energy", "current"), METER_PCT) / 100)
-    trip = rectangular(_accuracy(instruments, ("trip", "gps", "lap"), TRIP_PCT) / 100)
+    meter = rectangular(
+        _accuracy(instruments, ("charge", "energy", "current"), INSTRUMENT_PCT["charge"].value)
+        / 100
+    )
+    trip = rectangular(
+        _accuracy(instruments, ("trip", "gps", "lap"), INSTRUMENT_PCT["trip"].value) / 100
+    )
     places = np.linspace(0.02, 1.0, 99)
     widths = []
     for share in places.tolist():
@@ -71,7 +71,7 @@ def enough(
         one_share = min(by_volts, by_counter) if counts_charge else by_volts
         if share >= 1:
             one_share = 0.0
-        scatter = PER_KM_STD / sqrt(max(share * range_m / 1000, 0.1))
+        scatter = PER_KM.std / sqrt(max(share * range_m / 1000, 0.1))
         widths.append(2 * sqrt(one_share**2 + trip**2 + scatter**2))
     good = [k for k, width in enumerate(widths) if width <= wanted]
     curve = tuple(zip((places * range_m).tolist(), widths, strict=True))

@@ -7,23 +7,17 @@ from dataclasses import dataclass
 from math import ceil, sqrt
 from typing import Literal
 
+from limpet.assumptions import CHARGE_RATE_PER_H, CHARGE_TAPER, RESERVE, RUN_TO_RUN
 from limpet.errors import require_range
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
 from limpet.uncertain.student import student_quantile
 
 RouteKind = Literal["measured_loop", "out_and_back", "mixed_roads", "the_trip_itself"]
 
-#: Scatter from one comparable run to the next [-] (handbook section 12, assumption).
-RUN_STD = 0.08
 #: Runs beyond this are nobody's weekend.
 MOST_RUNS = 30
 #: Power of the comparison: the chance of seeing a difference that is there [-] (convention).
 POWER = 0.80
-#: A charger's rate [1/h], and what its tapering end adds [-] (assumption).
-CHARGE_RATE_PER_H = 0.2
-TAPER = 1.15
-#: Settling before the first and after the last reading [s] (handbook section 4).
-SETTLE_S = 600.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,7 +85,7 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
         purpose=purpose,
         question=_QUESTIONS[purpose],
         end_rule=answer.end_rule,
-        reserve=answer.reserve,
+        reserve=RESERVE.value,
         speed_policy=answer.speed_policy,
         # Whoever pedals tests the legs as well; the figure would not carry over.
         propulsion="throttle_only",
@@ -106,7 +100,7 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
     )
 
 
-def runs_for_mean(wanted: float, scatter: float = RUN_STD) -> int:
+def runs_for_mean(wanted: float, scatter: float = RUN_TO_RUN.std) -> int:
     """Runs until the mean's 95 % interval is within ± wanted: n with t·s/√n ≤ wanted."""
     for runs in range(2, MOST_RUNS + 1):
         if student_quantile(0.975, runs - 1) * scatter / sqrt(runs) <= wanted:
@@ -114,7 +108,7 @@ def runs_for_mean(wanted: float, scatter: float = RUN_STD) -> int:
     return MOST_RUNS
 
 
-def runs_for_difference(wanted: float, scatter: float = RUN_STD) -> int:
+def runs_for_difference(wanted: float, scatter: float = RUN_TO_RUN.std) -> int:
     """Runs of each until a difference is seen four times in five (Welch, two-sided 5 %).
 
     References
@@ -134,9 +128,9 @@ def charge_time_s(
     rated_wh: float, from_share: float = 0.0, charger_w: float | None = None
 ) -> float:
     """How long a full charge takes beforehand [s], the tapering end included."""
-    power = charger_w if charger_w is not None else CHARGE_RATE_PER_H * rated_wh
+    power = charger_w if charger_w is not None else CHARGE_RATE_PER_H.value * rated_wh
     require_range("charge_time_s", "charger_w", power, 1.0, 1e6, "watts of the charger")
-    return rated_wh * (1 - from_share) / power * TAPER * 3600
+    return rated_wh * (1 - from_share) / power * CHARGE_TAPER.value * 3600
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -144,7 +138,6 @@ class _Answer:
     """What answers one question; `runs` a number, or how it follows from the wanted precision."""
 
     end_rule: EndRule
-    reserve: float
     speed_policy: SpeedPolicy
     route_kind: RouteKind
     stops: str
@@ -158,7 +151,6 @@ class _Answer:
 _ANSWERS: dict[Purpose, _Answer] = {
     "floor": _Answer(
         end_rule="cutoff",
-        reserve=0.10,
         speed_policy="flat_out",
         route_kind="measured_loop",
         stops="As few as the loop allows; each one is noted.",
@@ -170,7 +162,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "everyday": _Answer(
         end_rule="route_end",
-        reserve=0.20,
         speed_policy="with_traffic",
         route_kind="mixed_roads",
         stops="As they come; note each with stop and go on.",
@@ -179,7 +170,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "economy": _Answer(
         end_rule="gauge_reserve",
-        reserve=0.20,
         speed_policy="gentle",
         route_kind="measured_loop",
         stops="None, but for rests that are noted.",
@@ -188,7 +178,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "claim": _Answer(
         end_rule="cutoff",
-        reserve=0.10,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="None, as makers ride.",
@@ -199,7 +188,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "compare": _Answer(
         end_rule="route_end",
-        reserve=0.20,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="The same for both.",
@@ -210,7 +198,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "ageing": _Answer(
         end_rule="cutoff",
-        reserve=0.10,
         speed_policy="fixed",
         route_kind="measured_loop",
         stops="None, but for rests that are noted.",
@@ -222,7 +209,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "temperature": _Answer(
         end_rule="route_end",
-        reserve=0.20,
         speed_policy="fixed",
         route_kind="out_and_back",
         stops="The same in both seasons.",
@@ -234,7 +220,6 @@ _ANSWERS: dict[Purpose, _Answer] = {
     ),
     "commute": _Answer(
         end_rule="route_end",
-        reserve=0.20,
         speed_policy="with_traffic",
         route_kind="the_trip_itself",
         stops="As on the trip.",

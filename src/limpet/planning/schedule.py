@@ -10,9 +10,10 @@ from uuid import UUID, uuid5
 import numpy as np
 from icalendar import Calendar, Event
 
+from limpet.assumptions import SETTLE_S
 from limpet.errors import OutOfRangeError
 from limpet.forecast.answer import Forecast
-from limpet.planning.rules import SETTLE_S, charge_time_s
+from limpet.planning.rules import charge_time_s
 
 #: Entries on a ride: enough for a curve, few enough to be made (assumption).
 ENTRIES = 6
@@ -94,7 +95,7 @@ def schedule(
             )
         )
     riding = length * per_m
-    resting = (ceil(riding / REST_EVERY_S) - 1) * REST_S + 2 * SETTLE_S
+    resting = (ceil(riding / REST_EVERY_S) - 1) * REST_S + 2 * SETTLE_S.value
     laps = None
     if lap_m is not None:
         laps = ceil(length / lap_m) if to_cutoff else round(length / lap_m)

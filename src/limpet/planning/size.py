@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
+from limpet.assumptions import RETIRED_AT, worn_resistance
 from limpet.bounds import (
     CELL_CHARGE,
     CELL_CURRENT,
@@ -25,8 +26,6 @@ from limpet.road import Route
 from limpet.trip import Known, Trip
 
 #: Share of its capacity at which a pack is retired, when the trip does not say (handbook
-#: section 14 watches 80 and 70 %; assumption).
-RETIRED_AT = 0.80
 #: Cells, wiring and case over cells alone [-] (assumption).
 PACK_OVER_CELLS = 1.35
 #: More parallel groups than this is no light vehicle's pack.
@@ -121,7 +120,9 @@ def size_pack(trip: Trip, route: Route, cell: Cell) -> PackSize:
     if trip.route.loop is not None and trip.route.laps is None:
         trip = replace(trip, route=replace(trip.route, laps=1))
     if trip.pack.retained_fraction is None:
-        retired = Known(value=RETIRED_AT, standard_uncertainty=0.02, source="end of life, assumed")
+        retired = Known(
+            value=RETIRED_AT.value, standard_uncertainty=0.02, source="end of life, assumed"
+        )
         trip = replace(trip, pack=replace(trip.pack, retained_fraction=retired))
     series = _series(trip, cell)
     if cell.parallel is not None:
@@ -177,7 +178,7 @@ def _candidate(trip: Trip, cell: Cell, series: int, parallel: int) -> Trip:
 def _worn(trip: Trip) -> float:
     """Resistance of a worn pack over a fresh one's, as the forecast takes it [-]."""
     retained = trip.pack.retained_fraction
-    return 1.0 if retained is None else 1 + 3.0 * max(1 - retained.value, 0.0)
+    return 1.0 if retained is None else worn_resistance(retained.value)
 
 
 def _mass_kg(cell: Cell, count: int) -> float:
@@ -285,4 +286,4 @@ def _reason(
 
 def _left(trip: Trip) -> float:
     retained = trip.pack.retained_fraction
-    return RETIRED_AT if retained is None else retained.value
+    return RETIRED_AT.value if retained is None else retained.value

@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from limpet import cautions
+from limpet.assumptions import INSTRUMENT_PCT, RESERVE, InstrumentName
 from limpet.evidence.model import Notice, RangeTest
 from limpet.pack import NoCurveError, ocv_curve, voltage_limits
 from limpet.quantity import Quantity, ratio
-from limpet.result.accuracy import ASSUMED_PCT, InstrumentName, accuracy
+from limpet.result.accuracy import accuracy
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.distance import distance_methods, limp_distance_m
 from limpet.result.energy import EnergyEvidence, energy_methods
@@ -21,8 +22,6 @@ from limpet.result.ride import Ride, find_ride
 from limpet.result.share import EnergyShare, energy_share
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
-#: Share kept back when the sheet names none (assumption).
-ASSUMED_RESERVE = 0.20
 #: Limp distance worth a sentence [m].
 LEAST_LIMP_M = 20.0
 
@@ -69,7 +68,7 @@ def analyse(test: RangeTest) -> Result:
 
     used = used_share(test, ride, energy, first, share, promised, resistance, mean_a)
     stated = test.sheet.protocol.reserve if test.sheet.protocol else None
-    reserve = ASSUMED_RESERVE if stated is None else stated
+    reserve = RESERVE.value if stated is None else stated
     whole = reach(test, ride, energy, distance, used, reserve)
     capacity = _capacity_ah(test, evidence, used, share)
 
@@ -257,7 +256,7 @@ def _assumptions(
     reserve_assumed: bool,
 ) -> list[Notice]:
     assumed = [
-        f"{name} ±{ASSUMED_PCT[name]:g} %"
+        f"{name} ±{INSTRUMENT_PCT[name].value:g} %"
         for item in (energy, distance)
         if item is not None
         for name in _INSTRUMENTS_OF.get(item.method, ())
@@ -276,7 +275,7 @@ def _assumptions(
         notices.append(
             Notice(
                 code="reserve_assumed",
-                message=f"No reserve was set; {100 * ASSUMED_RESERVE:.0f} % is kept back.",
+                message=f"No reserve was set; {100 * RESERVE.value:.0f} % is kept back.",
             )
         )
     _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)

@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import InstrumentName
 from limpet.evidence.model import Notice, RangeTest
 from limpet.files.gpx import read_gpx
-from limpet.result.accuracy import InstrumentName, accuracy
+from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
 from limpet.result.ride import Ride, gap_threshold_s
 from limpet.road import step_lengths_m

@@ -8,15 +8,14 @@ from math import hypot
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import LABEL, RETAINED, InstrumentName
 from limpet.evidence.model import Notice, RangeTest
 from limpet.pack import (
-    LABEL_STD,
-    RETAINED_STD,
     full_energy_wh,
     voltage_limits,
 )
 from limpet.quantity import Quantity
-from limpet.result.accuracy import InstrumentName, accuracy
+from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import Estimate, Line, completed, counted_on, estimate
 from limpet.result.promise import cold_factor
 from limpet.result.rest import Resistance
@@ -254,7 +253,7 @@ def _rest_voltage(
     value = gross_wh * (1 - loss)
     u = hypot(
         full_wh * (1 - loss) * share.stored_std,
-        value * hypot(RETAINED_STD, LABEL_STD),
+        value * hypot(RETAINED.std, LABEL.std),
         gross_wh * loss * resistance.std_ohm / resistance.ohm,
     )
     line = Line(

@@ -6,10 +6,9 @@ from math import hypot
 
 import numpy as np
 
+from limpet.assumptions import LABEL, RETAINED
 from limpet.evidence.model import RangeTest
 from limpet.pack import (
-    LABEL_STD,
-    RETAINED_STD,
     NoCurveError,
     capacity_factor,
     full_energy_wh,
@@ -44,7 +43,7 @@ def promised_energy(test: RangeTest, resistance: Resistance, mean_current_a: flo
     except NoCurveError:
         pass
     promised *= cold_factor(test)
-    return Quantity.of(promised, "Wh", promised * hypot(LABEL_STD, RETAINED_STD))
+    return Quantity.of(promised, "Wh", promised * hypot(LABEL.std, RETAINED.std))
 
 
 def cold_factor(test: RangeTest) -> float:

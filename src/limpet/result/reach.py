@@ -7,6 +7,7 @@ from math import hypot
 
 import numpy as np
 
+from limpet.assumptions import FULL_WITHIN_V, SAID_FULL, load_kg
 from limpet.evidence.model import Notice, RangeTest
 from limpet.pack import (
     NoCurveError,
@@ -17,9 +18,7 @@ from limpet.quantity import Quantity, ratio
 from limpet.result.rest import Resistance, RestReading
 from limpet.result.ride import Ride
 from limpet.result.share import (
-    ASSUMED_FULL_STD,
     DRAWS,
-    FULL_WITHIN_V,
     LEAST_WINDOW,
     SEED,
     EnergyShare,
@@ -67,7 +66,7 @@ def used_share(
     notices = []
     if first is None:
         notices.append(_assumed_full())
-        share = _widened(share, ASSUMED_FULL_STD)
+        share = _widened(share, SAID_FULL.std)
     if share.value > 1:
         notices.append(
             Notice(
@@ -96,10 +95,10 @@ def _from_start(
 ) -> tuple[Quantity, list[Notice]]:
     """1 for a ride from full to its end, less for one that began part empty."""
     if first is None:
-        return Quantity.of(1.0, "1", ASSUMED_FULL_STD), [_assumed_full()]
+        return Quantity.of(1.0, "1", SAID_FULL.std), [_assumed_full()]
     pack = test.sheet.pack
     full_v, _, _ = voltage_limits(pack)
-    if first.voltage_v >= full_v - FULL_WITHIN_V * pack.series:
+    if first.voltage_v >= full_v - FULL_WITHIN_V.value * pack.series:
         return Quantity.of(1.0, "1", 0.0), []
     try:
         curve = ocv_curve(pack.chemistry)
@@ -191,7 +190,7 @@ def _level_factor(
     climbed = float(np.median(ends[-10:]) - np.median(ends[:10]))
     if abs(climbed) < LEAST_HEIGHT_M:
         return 1.0, None
-    mass = vehicle.mass_kg + rider.mass_kg + (rider.gear_kg or 0.0)
+    mass = vehicle.mass_kg + load_kg(rider.mass_kg, rider.gear_kg)[0]
     climb_wh = mass * STANDARD_GRAVITY_MPS2 * climbed / CLIMB_EFFICIENCY / SECONDS_PER_HOUR
     if abs(climb_wh) > 0.5 * energy.value:
         return 1.0, None

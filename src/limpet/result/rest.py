@@ -6,14 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from limpet.assumptions import SETTLE_S
 from limpet.evidence.model import RangeTest
 from limpet.pack import assumed_resistance_ohm
 from limpet.result.ride import Ride
 
-#: A reading sooner after load than this has not settled [s] (assumption, handbook section 4).
-SETTLE_S = 600.0
-#: What it may then be off, per cell [V], standard uncertainty (assumption, handbook section 4).
-UNRELAXED_STD_V = 0.010
 #: A logger's current below this share of the 1-hour rate counts as rest [-] (assumption).
 REST_RATE = 0.01
 #: Samples at rest for at least this long make a resting reading [s] (assumption).
@@ -121,7 +118,7 @@ def _settled(test: RangeTest, time_s: float, ride: Ride) -> bool:
             halt_s = None
     if time_s >= ride.end_s and _last_motion_s(test, ride) < time_s:
         halt_s = min(_last_motion_s(test, ride), time_s if halt_s is None else halt_s)
-    return halt_s is not None and time_s - halt_s >= SETTLE_S
+    return halt_s is not None and time_s - halt_s >= SETTLE_S.value
 
 
 def _rest_in_samples(test: RangeTest, ride: Ride) -> tuple[RestReading | None, RestReading | None]:
@@ -143,6 +140,8 @@ def _rest_in_samples(test: RangeTest, ride: Ride) -> tuple[RestReading | None, R
         rested_s = float(time[-1] - time[since])
         if rested_s >= REST_HOLD_S:
             last = RestReading(
-                time_s=float(time[-1]), voltage_v=float(volts[-1]), settled=rested_s >= SETTLE_S
+                time_s=float(time[-1]),
+                voltage_v=float(volts[-1]),
+                settled=rested_s >= SETTLE_S.value,
             )
     return first, last

@@ -8,23 +8,20 @@ from math import hypot
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import FULL_WITHIN_V, UNSETTLED_V
 from limpet.evidence.model import RangeTest
 from limpet.pack import NoCurveError, OcvCurve, PackSpec, ocv_curve, voltage_limits
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
-from limpet.result.rest import UNRELAXED_STD_V, Resistance, RestReading
+from limpet.result.rest import Resistance, RestReading
 
 FloatArray = NDArray[np.float64]
 
 #: Draws and seed of every Monte Carlo here; the seed is fixed so that a result repeats.
 DRAWS = 4000
 SEED = 20260514
-#: A pack that settles within this of its full voltage, per cell, counts as full [V] (assumption).
-FULL_WITHIN_V = 0.05
 #: A cut-off so close under the full voltage leaves no curve to read a share from [-].
 LEAST_WINDOW = 0.05
-#: A start taken as full without a voltage: standard u of the share (assumption).
-ASSUMED_FULL_STD = 0.02
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -95,7 +92,7 @@ def energy_share(
     stored = curve.energy_left(z)
     full_v, _, _ = voltage_limits(pack)
     full_cell_v = full_v / pack.series
-    began_full = cells[0] >= full_cell_v - FULL_WITHIN_V
+    began_full = cells[0] >= full_cell_v - FULL_WITHIN_V.value
     z_full = z[0] if began_full else curve.charge_left(np.array([full_cell_v]))[0]
     z_cut, z_cut_std = usable_floor(curve, pack, mean_current_a, resistance)
     if z_full - z_cut < LEAST_WINDOW:
@@ -106,7 +103,7 @@ def energy_share(
     drawn: list[FloatArray] = []
     by_volts_std = 0.0
     for reading, cell_v, at in zip((first, last), cells, z, strict=True):
-        unrelaxed = 0.0 if reading.settled else UNRELAXED_STD_V
+        unrelaxed = 0.0 if reading.settled else UNSETTLED_V.std
         volts = cell_v * gain + unrelaxed * rng.standard_normal(DRAWS)
         shift = curve.charge_std(float(at)) * rng.standard_normal(DRAWS)
         by_volts = curve.charge_left(volts)

@@ -3,9 +3,10 @@
 import numpy as np
 import pytest
 
+from limpet.assumptions import INSTRUMENT_PCT
 from limpet.evidence.model import Instrument, Instruments
 from limpet.quantity import Quantity
-from limpet.result.accuracy import ASSUMED_PCT, accuracy
+from limpet.result.accuracy import accuracy
 from limpet.result.choose import NAMES, disagreements, least_uncertain, side_by_side
 from limpet.result.evidence_line import Estimate, Line
 from tests.strategies import range_test
@@ -45,10 +46,10 @@ def test_every_method_has_a_name():
     assert set(NAMES) >= {"laps", "gps", "trip", "odometer", "samples"}
 
 
-@pytest.mark.parametrize("name", sorted(ASSUMED_PCT))
+@pytest.mark.parametrize("name", sorted(INSTRUMENT_PCT))
 def test_an_accuracy_is_the_stated_one_or_an_assumed_one_that_says_so(name):
     found = accuracy(range_test(), name)
-    assert found.relative_std == pytest.approx(ASSUMED_PCT[name] / 100 / 3**0.5)
+    assert found.relative_std == pytest.approx(INSTRUMENT_PCT[name].value / 100 / 3**0.5)
     assert found.assumed
     if name != "lap":
         stated = accuracy(

@@ -1,0 +1,238 @@
+"""What is taken when nobody says: every default once, with its spread, its source, where it matters.
+
+A *start value* of a kind of vehicle stands in `limpet.drive.start_values`, a fact of a chemistry in
+`limpet.pack.chemistry`; everything else that stands in for a reading stands here.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import hypot
+from typing import Final, Literal
+
+#: Where an assumption comes from.
+PRACTICE: Final = "common practice, no source"
+CHOICE: Final = "assumption"
+HANDBOOK: Final = "assumption of the handbook"
+
+Spread = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Assumption:
+    """A default: its value and standard uncertainty in a unit, its source, and where it matters."""
+
+    name: str
+    value: float
+    std: float
+    unit: str
+    source: str
+    matters: str
+
+    @property
+    def spread(self) -> Spread:
+        """Value and standard uncertainty."""
+        return self.value, self.std
+
+
+_ALL: dict[str, Assumption] = {}
+
+
+def _taken(name: str, value: float, std: float, unit: str, source: str, matters: str) -> Assumption:
+    found = Assumption(
+        name=name, value=value, std=std, unit=unit, source=source, matters=matters
+    )  # fmt: skip
+    if name in _ALL:
+        raise ValueError(f"{name} is assumed twice")
+    _ALL[name] = found
+    return found
+
+
+def assumptions() -> tuple[Assumption, ...]:
+    """All of them, in the order in which they are written here."""
+    return tuple(_ALL.values())
+
+
+# Load.
+RIDER_KG: Final = _taken(
+    "rider_mass_kg", 78.0, 12.0, "kg", CHOICE, "rolling, climbs and stops of a rider not weighed"
+)
+GEAR_KG: Final = _taken(
+    "gear_kg", 5.0, 3.0, "kg", CHOICE, "clothes, bag and locks that nobody weighed"
+)
+CLAIMED_LOAD_KG: Final = _taken(
+    "claimed_load_kg", 60.0, 0.0, "kg", CHOICE,
+    "the light rider of a maker's figure; generous on purpose, so that no claim is called "
+    "impossible for a heavy one",
+)  # fmt: skip
+
+# What is kept back.
+RESERVE: Final = _taken(
+    "reserve", 0.20, 0.0, "1", HANDBOOK, "range to the reserve, and whether a trip arrives"
+)
+
+# Air and weather.
+AIR_TEMP_C: Final = _taken(
+    "air_temp_c", 15.0, 6.0, "°C", CHOICE, "air density, and a pack's capacity in the cold"
+)
+AIR_TEMP_ON_THE_WAY_C: Final = _taken(
+    "air_temp_on_the_way_c",
+    0.0,
+    1.5,
+    "°C",
+    CHOICE,
+    "how far a stated temperature is off on the way",
+)
+AIR_PRESSURE_PA: Final = _taken(
+    "air_pressure_pa", 101_325.0, 0.0, "Pa", "ISO 2533 standard atmosphere", "air density"
+)
+AIR_HUMIDITY: Final = _taken("air_humidity", 0.7, 0.0, "1", CHOICE, "air density, below 1 %")
+WIND_GAIN: Final = _taken(
+    "wind_gain", 1.0, 0.15, "1", CHOICE, "a stated wind at the rider's height"
+)
+WIND_OFFSET_MPS: Final = _taken(
+    "wind_offset_mps", 0.0, 0.5, "m/s", CHOICE, "a stated wind at the rider's height"
+)
+WIND_FROM_DEG: Final = _taken(
+    "wind_from_deg", 0.0, 15.0, "deg", CHOICE, "the direction of a stated wind"
+)
+WIND_UNKNOWN_MPS: Final = _taken(
+    "wind_unknown_mps", 0.0, 2.0, "m/s", CHOICE, "wind, from anywhere, when nobody says"
+)
+
+# Instruments: ± a maker's percent of the reading, rectangular (GUM 4.3.7).
+InstrumentName = Literal["voltage", "current", "charge", "energy", "trip", "gps", "odometer", "lap"]
+_PERCENT: Final[dict[InstrumentName, float]] = {
+    "voltage": 1.0,
+    "current": 2.0,
+    "charge": 2.0,
+    "energy": 2.5,
+    # They differ by 2 to 12 % (handbook section 1).
+    "trip": 5.0,
+    "gps": 2.5,
+    "odometer": 5.0,
+    "lap": 1.0,
+}
+INSTRUMENT_PCT: Final[dict[InstrumentName, Assumption]] = {
+    name: _taken(
+        f"{name}_accuracy_pct", percent, 0.0, "%", CHOICE, f"what {name} counts, without a data sheet"
+    )
+    for name, percent in _PERCENT.items()
+}  # fmt: skip
+
+# The pack.
+RETAINED: Final = _taken(
+    "retained_fraction", 1.0, 0.05, "1", HANDBOOK, "usable energy of a pack that was never measured"
+)
+LABEL: Final = _taken(
+    # Packs give 0 to 13 % more than they say; the excess counts as its rms distance, 0.13/√3.
+    "label",
+    1.0,
+    0.075,
+    "1",
+    PRACTICE,
+    "the energy that a label stands for",
+)
+RETIRED_AT: Final = _taken(
+    "retired_at", 0.80, 0.0, "1", PRACTICE, "what is left of a pack when it is replaced"
+)
+RESISTANCE_OHM_AH: Final = _taken(
+    # 40 mΩ for a cell group of 3 Ah with its share of the wiring.
+    "resistance_ohm_ah",
+    0.12,
+    0.4 * 0.12,
+    "Ω·Ah",
+    CHOICE,
+    "sag, where the drive fades, losses",
+)
+WORN_RESISTANCE: Final = _taken(
+    # 60 % more at 80 % left.
+    "worn_resistance",
+    3.0,
+    0.0,
+    "1",
+    CHOICE,
+    "resistance that grows as capacity goes",
+)
+WARMING: Final = _taken(
+    "pack_warming", 1.0, 0.35, "1", CHOICE, "the heat that a pack makes and keeps in the cold"
+)
+UNSETTLED_V: Final = _taken(
+    "unsettled_v", 0.0, 0.010, "V", HANDBOOK, "a cell's voltage read sooner than it has settled"
+)
+SETTLE_S: Final = _taken(
+    "settle_s", 600.0, 0.0, "s", HANDBOOK, "when a voltage at rest counts as settled"
+)
+FULL_WITHIN_V: Final = _taken(
+    "full_within_v", 0.05, 0.0, "V", HANDBOOK, "when a cell counts as full at the start"
+)
+SAID_FULL: Final = _taken(
+    "said_full", 1.0, 0.02, "1", HANDBOOK, "a start that a display or a charger calls full"
+)
+CHARGE_RATE_PER_H: Final = _taken(
+    "charge_rate_per_h", 0.2, 0.0, "1/h", CHOICE, "how long charging takes in a schedule"
+)
+CHARGE_TAPER: Final = _taken(
+    "charge_taper", 1.15, 0.0, "1", CHOICE, "what the tapering end of a charge adds"
+)
+
+# Riding.
+RUN_TO_RUN: Final = _taken(
+    "run_to_run", 1.0, 0.08, "1", HANDBOOK, "the next run of one that was ridden once"
+)
+PER_KM: Final = _taken(
+    "per_km", 1.0, 0.15, "1", CHOICE, "one kilometre against the next on a road and day"
+)
+UNSTATED_SPEED: Final = _taken(
+    "unstated_speed", 1.0, 0.12, "1", CHOICE, "the speed of a rider who names none"
+)
+STOP_WAIT_S: Final = _taken("stop_wait_s", 15.0, 0.0, "s", CHOICE, "time at a stop")
+
+#: What a bare number in a trip file may be off, relative to it [-]: it was measured or read once,
+#: with care (assumption).
+TYPED_STD: Final[dict[str, float]] = {
+    "vehicle_mass_kg": 0.02,
+    "rider_mass_kg": 0.02,
+    "gear_kg": 0.10,
+    "cda_m2": 0.05,
+    "crr": 0.08,
+    "drivetrain_efficiency": 0.03,
+    "aux_w": 0.15,
+    "max_power_w": 0.05,
+    "resistance_ohm": 0.20,
+    "known_consumption_wh_per_km": 0.05,
+}
+
+#: Plausible consumption by kind of vehicle [Wh/mi] (common practice, no source), and how far
+#: outside it anybody is asked: the spans are rough.
+PLAUSIBLE_WH_PER_MI: Final[dict[str, Spread]] = {
+    "skateboard": (12, 25),
+    "self_balancing": (12, 25),
+    "kick_scooter": (15, 35),
+    "bicycle": (15, 35),
+    "trike": (15, 35),
+    "moped": (35, 65),
+    "motorcycle": (60, 160),
+    "conversion": (150, 300),
+}
+PLAUSIBLE_SLACK: Final = 1.5
+
+
+def load_kg(rider_mass_kg: float | None, gear_kg: float | None) -> Spread:
+    """Rider and gear together, as noted or as assumed: value and u of what was assumed [kg]."""
+    rider = RIDER_KG.spread if rider_mass_kg is None else (rider_mass_kg, 0.0)
+    gear = GEAR_KG.spread if gear_kg is None else (gear_kg, 0.0)
+    return rider[0] + gear[0], hypot(rider[1], gear[1])
+
+
+def worn_resistance(retained_fraction: float) -> float:
+    """Resistance of a worn pack over a fresh one's, by what is left of its capacity [-]."""
+    return 1 + WORN_RESISTANCE.value * max(1 - retained_fraction, 0.0)
+
+
+def is_plausible(kind: str, wh_per_mi: float) -> bool:
+    """Whether a consumption is near what a kind of vehicle uses; unknown kinds always are."""
+    span = PLAUSIBLE_WH_PER_MI.get(kind)
+    if span is None:
+        return True
+    return span[0] / PLAUSIBLE_SLACK <= wh_per_mi <= span[1] * PLAUSIBLE_SLACK
