@@ -69,6 +69,7 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
     "axes.middleware.AxesMiddleware",
+    "server.accounts.reader.InReadersUnits",
     # Innermost: what a view stores is rolled back when it is answered with a failure.
     "server.wire.whole.WholeOrNothing",
 ]

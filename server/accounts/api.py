@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Literal
 
 from django.conf import settings
@@ -18,6 +19,7 @@ from pydantic import ConfigDict
 
 from server.accounts import services
 from server.accounts.models import Account, Preferences
+from server.accounts.reader import units_of
 from server.wire.problems import Problem
 from server.wire.typed import line
 
@@ -77,18 +79,9 @@ class CurrentIn(Schema):
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user
-    units = Units()
     demo = False
     if user.is_authenticated:
         demo = services.is_demo(user)
-        stored = Preferences.objects.filter(owner=user).first()
-        if stored is not None:
-            units = Units(
-                distance=stored.distance,
-                mass=stored.mass,
-                temperature=stored.temperature,
-                pressure=stored.pressure,
-            )
     weather: Literal["none", "made_up", "service"] = "service" if settings.WEATHER_URL else "none"
     if demo and settings.DEMO_WEATHER_URL:
         weather = "made_up"
@@ -99,7 +92,7 @@ def _session(request: HttpRequest) -> SessionOut:
         sign_up_open=settings.SIGN_UP_OPEN,
         weather=weather,
         csrf_token=get_token(request),
-        units=units,
+        units=Units(**asdict(units_of(user))),
     )
 
 

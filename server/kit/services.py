@@ -85,7 +85,7 @@ def import_route(owner: User, item_id: UUID, name: str, file: str, data: bytes) 
         "descent_m": track.descent_m,
         "profile": profile,
         "gpx": data,
-        "notices": [{"code": n.code, "message": n.message} for n in notices],
+        "notices": [notice.to_json() for notice in notices],
     }
     return store(Route, owner, item_id, values)
 

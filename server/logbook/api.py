@@ -35,6 +35,7 @@ from server.logbook.schemas import (
     row_of,
 )
 from server.wire.problems import ConflictError, Problem
+from server.wire.reader import reader_units
 from server.wire.removal import removable
 from server.wire.typed import line, number_or_none
 
@@ -152,7 +153,9 @@ def put_entry(
     entry, created, questions = services.record_entry(
         request.user, test_id, entry_id, payload.model_dump()
     )
-    body = StoredEntry(entry=entry_of(entry), questions=[notice.message for notice in questions])
+    body = StoredEntry(
+        entry=entry_of(entry), questions=[notice.said(reader_units()) for notice in questions]
+    )
     return Status(201 if created else 200, body)
 
 

@@ -12,9 +12,10 @@ from pydantic import ValidationError
 
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry as CoreEntry
-from limpet.evidence.model import Notice, TestSheet
 from limpet.evidence.model import RangeTest as CoreTest
+from limpet.evidence.model import TestSheet
 from limpet.files.sheet import sheet_adapter
+from limpet.notices import Notice
 from server.logbook.models import Entry, RangeTest
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
@@ -30,16 +31,9 @@ def core_test(test: RangeTest) -> CoreTest:
         samples=pl.concat(frames, how="diagonal_relaxed") if frames else None,
         entries=tuple(core_entry(entry) for entry in test.entries.standing()),
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
-        notices=tuple(_notice(kept) for kept in test.notices),
+        notices=tuple(Notice.from_json(kept) for kept in test.notices),
         extra=test.extra,
     )
-
-
-def _notice(kept: Any) -> Notice:
-    """A notice as stored by any version."""
-    if isinstance(kept, dict) and isinstance(kept.get("message"), str):
-        return Notice(code=str(kept.get("code", "note")), message=kept["message"])
-    return Notice(code="note", message=str(kept)[:300])
 
 
 def core_sheet(test: RangeTest) -> TestSheet:

@@ -40,7 +40,7 @@ class Intake:
     entries: tuple[Entry, ...]
     chunks: list[dict[str, Any]]
     route_gpx: bytes | None
-    notices: list[dict[str, str]]
+    notices: list[dict[str, Any]]
     extra: dict[str, Any]
     result: dict[str, Any]
 
@@ -52,7 +52,7 @@ def intake_of(test: RangeTest) -> Intake:
         entries=test.entries,
         chunks=chunk_rows(test.samples) if test.samples is not None else [],
         route_gpx=test.route_gpx,
-        notices=[{"code": n.code, "message": n.message} for n in test.notices],
+        notices=[notice.to_json() for notice in test.notices],
         extra=dict(test.extra),
         result=columns_of(test, analyse(test)),
     )

@@ -18,7 +18,6 @@ from limpet.evidence.model import (
     Ending,
     Instruments,
     LapInstrument,
-    Notice,
     Protocol,
     TestSheet,
 )
@@ -30,6 +29,7 @@ from limpet.evidence.model import (
 )
 from limpet.files import write_zip
 from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
+from limpet.notices import Notice
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
 from server.logbook import results, worker

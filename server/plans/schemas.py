@@ -41,7 +41,7 @@ from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS, PackUse
 from server.kit.api import RouteLeg
 from server.logbook.schemas import QuantityOut
-from server.wire.notices import NoticeOut
+from server.wire.notices import NoticeOut, Told
 from server.wire.schema import Schema
 from server.wire.times import RideTime
 from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
@@ -245,13 +245,12 @@ class ScheduleOut(Schema):
     charge_s: float
 
 
-class EnoughOut(Schema):
+class EnoughOut(Told):
     """Where a test has told enough."""
 
     distance_m: float | None
     wanted: float
     at_end: float
-    reason: str
 
 
 class PreviewOut(Schema):
@@ -338,7 +337,7 @@ class ClaimIn(_In):
     vehicle_mass_kg: typed_or_none(VEHICLE_MASS) = None
 
 
-class ClaimAnswerOut(Schema):
+class ClaimAnswerOut(Told):
     """Whether a figure can be true."""
 
     implied_wh_per_km: float
@@ -347,7 +346,6 @@ class ClaimAnswerOut(Schema):
     possible: bool
     speed_it_would_need_mps: float | None
     verdict: Verdict
-    reason: str
 
 
 class ClaimOut(Schema):
@@ -385,7 +383,7 @@ class SizeIn(_In):
     retired_at: float = Field(0.8, ge=0.3, le=1, allow_inf_nan=False)
 
 
-class SizeOut(Schema):
+class SizeOut(Told):
     """A pack for a trip."""
 
     series: int
@@ -397,7 +395,6 @@ class SizeOut(Schema):
     continuous_cell_current_a: float
     sag_fraction: float
     fits: bool
-    reason: str
     arrives_probability: float
     arrives_with_one_more: float | None
     range_gain_with_one_more_m: float | None

@@ -103,7 +103,7 @@ def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
             "distance_m": told.distance_m,
             "wanted": told.wanted,
             "at_end": told.at_end,
-            "reason": told.reason,
+            "notice": told.notice.to_json(),
         },
         "days": list(_days(rules, asked["runs"])),
         "checklist": [*CHECKLIST, *(f"Take along: {item}" for item in rules.equipment)],

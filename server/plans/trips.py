@@ -10,8 +10,8 @@ from django.contrib.auth.models import User
 from pydantic import ValidationError
 
 from limpet.errors import OutOfRangeError
-from limpet.evidence.model import Notice
 from limpet.files.tripfile import adapter_of
+from limpet.notices import Notice
 from limpet.road import Leg, Route
 from limpet.trip import (
     Known,
@@ -183,11 +183,7 @@ def _legs(
         except ValidationError as cause:
             text = f"'{stored.name}' cannot be read any more; enter it again"
             raise FieldError({"route_id": text}) from cause
-        notices = (note for note in stored.notices if isinstance(note, dict))
-        return legs, tuple(
-            Notice(code=str(note.get("code", "note")), message=str(note.get("message", "")))
-            for note in notices
-        )
+        return legs, tuple(Notice.from_json(kept) for kept in stored.notices)
     if not asked["legs"]:
         raise FieldError({"route_id": "is needed: choose a route, or give a leg with its length"})
     return tuple(Leg(**leg) for leg in asked["legs"]), ()

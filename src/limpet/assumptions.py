@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from math import hypot
 from typing import Final, Literal
 
+from limpet.units import METRES_PER_KM, METRES_PER_MILE
+
 #: Where an assumption comes from.
 PRACTICE: Final = "common practice, no source"
 CHOICE: Final = "assumption"
@@ -236,3 +238,11 @@ def is_plausible(kind: str, wh_per_mi: float) -> bool:
     if span is None:
         return True
     return span[0] / PLAUSIBLE_SLACK <= wh_per_mi <= span[1] * PLAUSIBLE_SLACK
+
+
+def plausible_span(kind: str, wh_per_mi: float) -> dict[str, float]:
+    """A consumption and the span that is plausible for a kind, as a notice holds them [Wh/km]."""
+    low, high = PLAUSIBLE_WH_PER_MI[kind]
+    names = ("wh_per_km", "low_wh_per_km", "high_wh_per_km")
+    per_km = METRES_PER_KM / METRES_PER_MILE
+    return {name: value * per_km for name, value in zip(names, (wh_per_mi, low, high), strict=True)}

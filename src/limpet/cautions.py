@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.assumptions import PLAUSIBLE_WH_PER_MI, is_plausible
-from limpet.evidence.model import Entry, Notice, RangeTest
-from limpet.pack import FACTS, PackSpec
+from limpet.assumptions import is_plausible, plausible_span
+from limpet.evidence.columns import label_of
+from limpet.evidence.model import Entry, RangeTest
+from limpet.notices import Notice
+from limpet.pack import FACTS, FREEZING_C, PackSpec
 from limpet.quantity import Quantity
 
 #: Above this a lithium pack is to be left alone [°C] (handbook section 16, common practice).
@@ -25,31 +27,16 @@ def stop_now(test: RangeTest) -> list[Notice]:
     if lowest is not None and lowest < facts.floor_v:
         notices.append(
             Notice(
-                code="cell_below_floor",
-                message=f"Stop now next time: a cell was at {lowest:.2f} V under load, below the "
-                f"{facts.floor_v:g} V floor of {pack.chemistry}. Charge gently, attended, and have the pack "
-                "checked by a qualified person if it happens again.",
+                "cell_below_floor", cell_v=lowest, floor_v=facts.floor_v, chemistry=pack.chemistry
             )
         )
     hottest = _hottest_c(test)
     if hottest is not None and hottest > HOT_PACK_C:
-        notices.append(
-            Notice(
-                code="pack_hot",
-                message=f"Stop now next time: the pack reached {hottest:.0f} °C. Above {HOT_PACK_C:.0f} °C "
-                "stop, let it cool in the open and do not charge it hot.",
-            )
-        )
+        notices.append(Notice("pack_hot", pack_c=hottest, limit_c=HOT_PACK_C))
     conditions = test.sheet.conditions
     cold = conditions.temp_end_c if conditions is not None else None
-    if cold is not None and cold <= 0 and not pack.chemistry.startswith("lead"):
-        notices.append(
-            Notice(
-                code="cold_charge",
-                message=f"It was {cold:g} °C at the end: do not charge a lithium pack below 0 °C; let it "
-                "warm up indoors first.",
-            )
-        )
+    if cold is not None and cold <= FREEZING_C and not pack.chemistry.startswith("lead"):
+        notices.append(Notice("cold_charge", air_c=cold, limit_c=FREEZING_C))
     return notices
 
 
@@ -90,12 +77,11 @@ def implausible(test: RangeTest, wh_per_mi: Quantity) -> list[Notice]:
     kind = test.sheet.vehicle.kind
     if is_plausible(kind, wh_per_mi.value):
         return []
-    span = PLAUSIBLE_WH_PER_MI[kind]
     return [
         Notice(
-            code="implausible_consumption",
-            message=f"{wh_per_mi.value:.1f} Wh/mi is far from the {span[0]:g} to {span[1]:g} that a "
-            f"{kind.replace('_', ' ')} uses. Was a distance, a volt or an amp-hour mistyped?",
+            "implausible_consumption",
+            vehicle=kind.replace("_", " "),
+            **plausible_span(kind, wh_per_mi.value),
         )
     ]
 
@@ -126,61 +112,56 @@ def entry_questions(
     """
     facts = FACTS[pack.chemistry]
     low, high = facts.lowest_v * pack.series, facts.highest_v * pack.series
-    at = f"{entry.time_s / 60:.0f} min"
-    found: list[tuple[str, str]] = []
+    at = entry.time_s
+    found: list[Notice] = []
     for volts in (entry.voltage_rest_v, entry.voltage_load_v):
         if volts is not None and not low <= volts <= high:
             found.append(
-                (
+                Notice(
                     "voltage_outside",
-                    f"{volts:g} V at {at} is outside {low:.0f} to {high:.0f} V for {pack.series} cells "
-                    f"of {pack.chemistry}. Was it mistyped?",
+                    voltage_v=volts,
+                    time_s=at,
+                    low_v=low,
+                    high_v=high,
+                    series=pack.series,
+                    chemistry=pack.chemistry,
                 )
             )
     rest, load = entry.voltage_rest_v, entry.voltage_load_v
     pulling = entry.current_a is None or entry.current_a > 0
     if rest is not None and load is not None and rest < load and pulling:
-        found.append(
-            (
-                "rest_below_load",
-                f"At {at} the resting {rest:g} V is below the loaded {load:g} V. Were they swapped?",
-            )
-        )
+        found.append(Notice("rest_below_load", time_s=at, rest_v=rest, load_v=load))
     limit_ah = 1.3 * pack.rated_ah * packs_used
     if entry.charge_ah is not None and entry.charge_ah > limit_ah:
         found.append(
-            (
+            Notice(
                 "charge_beyond_rating",
-                f"{entry.charge_ah:g} Ah at {at} is over 1.3 times the rated {pack.rated_ah:g} Ah. "
-                "Was it mistyped?",
+                charge_ah=entry.charge_ah,
+                time_s=at,
+                rated_ah=pack.rated_ah,
             )
         )
     if previous is not None:
-        found += _against_previous(entry, previous, at)
-    return [Notice(code=code, message=message) for code, message in found]
+        found += _against_previous(entry, previous)
+    return found
 
 
-def _against_previous(entry: Entry, previous: Entry, at: str) -> list[tuple[str, str]]:
+def _against_previous(entry: Entry, previous: Entry) -> list[Notice]:
     found = []
     seconds = entry.time_s - previous.time_s
-    for name, label in (("trip_m", "trip meter"), ("odometer_m", "odometer"), ("gps_m", "track")):
+    for name in ("trip_m", "odometer_m", "gps_m"):
         now, before = getattr(entry, name), getattr(previous, name)
         if now is None or before is None:
             continue
+        reading = label_of(name)
         if now < before:
+            back = before - now
             found.append(
-                (
-                    "distance_backwards",
-                    f"The {label} at {at} is {(before - now) / 1000:.2f} km below the reading before it. "
-                    "Was it mistyped, or reset?",
-                )
+                Notice("distance_backwards", reading=reading, time_s=entry.time_s, back_m=back)
             )
         elif seconds > 0 and (now - before) / seconds > FASTEST_MPS:
+            speed = (now - before) / seconds
             found.append(
-                (
-                    "distance_too_far",
-                    f"The {label} at {at} means {(now - before) / seconds * 3.6:.0f} km/h since the "
-                    "reading before it. Kilometres for miles, or a digit too many?",
-                )
+                Notice("distance_too_far", reading=reading, time_s=entry.time_s, speed_mps=speed)
             )
     return found

@@ -93,7 +93,7 @@ def test_every_question_has_its_preview(ines, kit, purpose):
     assert answer["rules"]["purpose"] == purpose
     assert answer["schedule"]["laps"] >= 1
     assert all(entry["lap"] for entry in answer["schedule"]["entries"])
-    assert answer["enough"]["reason"]
+    assert answer["enough"]["notice"]["message"]
     assert answer["days"]
 
 

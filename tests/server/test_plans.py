@@ -233,7 +233,7 @@ CLAIM = {
 def test_a_claim_is_judged_and_kept(ines, tobias):
     verdict = ines.post("/claims/check", CLAIM).json()
     assert verdict["verdict"] == "not_possible"
-    assert "it would need" in verdict["reason"]
+    assert "it would need" in verdict["notice"]["message"]
     claim_id = str(uuid4())
     ines.put(f"/claims/{claim_id}", CLAIM)
     assert ines.get("/claims").json()[0]["answer"] == verdict
@@ -258,7 +258,7 @@ def test_a_pack_is_sized_and_a_cell_beyond_its_rating_refused(ines, trip):
     weak = {**CELL, "max_current_a": 1, "parallel": 2}
     refused = ines.post("/size", {"trip": trip, "cell": weak}).json()
     assert refused["fits"] is False
-    assert "is refused" in refused["reason"]
+    assert "is refused" in refused["notice"]["message"]
     wrong = ines.post("/size", {"trip": trip, "cell": {**CELL, "resistance_ohm": "0.9 Ω"}})
     assert "milliohms for ohms" in wrong.json()["fields"]["resistance_ohm"]
     far = {**trip, "legs": [{"length_m": "1900 km"}]}

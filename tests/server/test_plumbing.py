@@ -14,6 +14,7 @@ from server.kit.models import Pack, Vehicle
 from server.logbook import worker
 from server.logbook.figures import MOST_BEYOND, _reach_m
 from server.logbook.models import RangeTest
+from server.plans.models import Plan
 from server.plans.trips import trip_pack, trip_vehicle
 from tests.server.test_ride import note
 
@@ -119,3 +120,47 @@ def test_a_band_without_an_end_does_not_squeeze_the_other_rows():
     assert _reach_m(strip(9000.0, (10_000.0, 20_000.0, 900_000.0))) == MOST_BEYOND * 20_000
     assert _reach_m(strip(31_000.0, (10_000.0, 20_000.0, 23_000.0))) == 31_000
     assert _reach_m(strip(9000.0, None)) == 9000
+
+
+KM = {"distance": "km", "mass": "kg", "temperature": "°C", "pressure": "kPa"}
+
+
+def test_sentences_are_worded_for_who_reads_also_those_that_were_kept(ines, kit):
+    claim = {"rated_wh": 480, "distance_m": "100 km", "speed_mps": "25 km/h",
+             "vehicle_kind": "bicycle", "name": "The leaflet"}  # fmt: skip
+    plan = {**kit, **TRIP, "purpose": "floor", "title": "One"}
+    claim_id, plan_id = uuid4(), uuid4()
+    assert ines.put(f"/claims/{claim_id}", claim).status_code == 200
+    assert ines.put(f"/plans/{plan_id}", plan).status_code == 200
+
+    def said():
+        kept = ines.get("/claims").json()[0]["answer"]["notice"]["message"]
+        enough = ines.get(f"/plans/{plan_id}").json()["answer"]["enough"]["notice"]["message"]
+        return kept, enough
+
+    in_miles, enough_miles = said()
+    assert "Wh/mi" in in_miles
+    assert "km" not in in_miles + enough_miles
+    assert ines.put("/units", KM).status_code == 200
+    in_km, enough_km = said()
+    assert "Wh/km" in in_km
+    assert "mph" not in in_km + enough_km
+
+
+def test_a_plan_that_kept_its_sentences_in_words_is_still_read(ines, kit):
+    plan_id = uuid4()
+    plan = {**kit, **TRIP, "purpose": "floor", "title": "One"}
+    assert ines.put(f"/plans/{plan_id}", plan).status_code == 200
+    stored = Plan.objects.get()
+    answer = stored.answer["value"]
+    told = "From 12.0 km on the range is known to ±5 %: more riding adds little."
+    answer["enough"]["reason"] = told
+    del answer["enough"]["notice"]
+    answer["forecast"]["warnings"] = [{"code": "start_values", "message": "As it was said."}]
+    # 0.2 kept the answer bare.
+    Plan.objects.update(answer=answer)
+    shown = ines.get(f"/plans/{plan_id}").json()["answer"]
+    assert shown["enough"]["notice"] == {"code": "as_kept", "severity": "note", "message": told}
+    assert shown["forecast"]["warnings"] == [
+        {"code": "start_values", "severity": "note", "message": "As it was said."}
+    ]

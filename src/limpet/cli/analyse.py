@@ -1,15 +1,15 @@
-"""`./limpet analyse BUNDLE [--json]`: what a test bundle means."""
+"""`./limpet analyse BUNDLE [--json] [--units km]`: what a test bundle means."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path
 
-from limpet.cli.shared import guarded, print_json
+from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files import read_bundle
+from limpet.notices import ReaderUnits, per_core
 from limpet.quantity import Quantity
 from limpet.result import Result, analyse
-from limpet.units import METRES_PER_MILE
 
 
 def run(arguments: list[str]) -> int:
@@ -19,7 +19,9 @@ def run(arguments: list[str]) -> int:
     )
     parser.add_argument("bundle", type=Path, help="a bundle's folder or zip")
     parser.add_argument("--json", action="store_true", help="print the result as JSON")
+    add_units(parser)
     options = parser.parse_args(arguments)
+    units = reader_of(options)
 
     def work() -> None:
         test = read_bundle(options.bundle)
@@ -27,27 +29,35 @@ def run(arguments: list[str]) -> int:
         if options.json:
             print_json(result.to_json())
         else:
-            print(report(test.sheet.title, result))
+            print(report(test.sheet.title, result, units))
 
     return guarded(work)
 
 
-def report(title: str, result: Result) -> str:
+def report(title: str, result: Result, units: ReaderUnits) -> str:
     """The result as lines of text."""
     lines = [title, ""]
+    per_metre, mile_or_km = per_core("distance", units)
     if result.consumption is not None:
-        lines.append(_line("Consumption", result.consumption.wh_per_mi, 1, "Wh/mi"))
-        lines.append(_line("", result.consumption.wh_per_km, 1, "Wh/km"))
+        per_mi = ("Wh/mi", result.consumption.wh_per_mi)
+        per_km = ("Wh/km", result.consumption.wh_per_km)
+        first, second = (per_mi, per_km) if mile_or_km == "mi" else (per_km, per_mi)
+        lines.append(_line("Consumption", first[1], 1, first[0]))
+        lines.append(_line("", second[1], 1, second[0]))
+
+    def way(quantity: Quantity | None) -> Quantity | None:
+        return None if quantity is None else quantity.scaled(per_metre, mile_or_km)
+
     lines += [
         _line("Energy", result.energy, 1, "Wh"),
-        _line("Distance", _miles(result.distance), 2, "mi"),
-        _line("Range to cut-off", _miles(result.range_to_cutoff), 1, "mi"),
-        _line("Range to reserve", _miles(result.range_to_reserve), 1, "mi")
+        _line("Distance", way(result.distance), 2, mile_or_km),
+        _line("Range to cut-off", way(result.range_to_cutoff), 1, mile_or_km),
+        _line("Range to reserve", way(result.range_to_reserve), 1, mile_or_km)
         + (f"  ({100 * result.reserve:.0f} % kept)" if result.range_to_reserve else ""),
     ]
     for heading, methods, unit, factor in (
         ("Energy by", result.energy_methods, "Wh", 1.0),
-        ("Distance by", result.distance_methods, "mi", 1 / METRES_PER_MILE),
+        ("Distance by", result.distance_methods, mile_or_km, per_metre),
     ):
         lines += ["", heading]
         for method in methods:
@@ -56,12 +66,8 @@ def report(title: str, result: Result) -> str:
             lines.append(_line(f"  {method.method}", quantity, 2, unit) + f"  {mark}")
     if result.warnings:
         lines += ["", "Notes"]
-        lines += [f"  - {warning.message}" for warning in result.warnings]
+        lines += [f"  - {warning.said(units)}" for warning in result.warnings]
     return "\n".join(lines)
-
-
-def _miles(quantity: Quantity | None) -> Quantity | None:
-    return None if quantity is None else quantity.scaled(1 / METRES_PER_MILE, "mi")
 
 
 def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:

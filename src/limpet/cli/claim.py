@@ -1,11 +1,11 @@
-"""`./limpet claim CLAIM.json [--json]`: whether a maker's figure can be true."""
+"""`./limpet claim CLAIM.json [--json] [--units km]`: whether a maker's figure can be true."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path
 
-from limpet.cli.shared import guarded, mention, print_json
+from limpet.cli.shared import add_units, guarded, mention, print_json, reader_of
 from limpet.files.tripfile import read_file
 from limpet.planning.claim import ClaimQuestion, check_claim, claim_faults
 
@@ -17,7 +17,9 @@ def run(arguments: list[str]) -> int:
     )
     parser.add_argument("claim", type=Path, metavar="CLAIM.json")
     parser.add_argument("--json", action="store_true", help="print the answer as JSON")
+    add_units(parser)
     options = parser.parse_args(arguments)
+    units = reader_of(options)
 
     def work() -> None:
         claim, notices = read_file(options.claim, ClaimQuestion, claim_faults)
@@ -25,7 +27,7 @@ def run(arguments: list[str]) -> int:
         if options.json:
             print_json(answer.to_json())
         else:
-            print(answer.reason)
-        mention(notices)
+            print(answer.notice.said(units))
+        mention(notices, units)
 
     return guarded(work)

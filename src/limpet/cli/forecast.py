@@ -1,14 +1,15 @@
-"""`./limpet forecast TRIP.json [--json]`: how far, how long, how sure."""
+"""`./limpet forecast TRIP.json [--json] [--units km]`: how far, how long, how sure."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path
 
-from limpet.cli.shared import guarded, print_json
+from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files.tripfile import read_trip
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
+from limpet.notices import ReaderUnits, shown
 
 
 def run(arguments: list[str]) -> int:
@@ -18,7 +19,9 @@ def run(arguments: list[str]) -> int:
     )
     parser.add_argument("trip", type=Path, metavar="TRIP.json")
     parser.add_argument("--json", action="store_true", help="print the answer as JSON")
+    add_units(parser)
     options = parser.parse_args(arguments)
+    units = reader_of(options)
 
     def work() -> None:
         read = read_trip(options.trip)
@@ -26,23 +29,30 @@ def run(arguments: list[str]) -> int:
         if options.json:
             print_json(answer.to_json())
         else:
-            print(forecast_report(answer))
+            print(forecast_report(answer, units))
 
     return guarded(work)
 
 
-def forecast_report(answer: Forecast) -> str:
+def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
     """The answer as lines of text, the first of them a sentence."""
     route, cutoff, reserve = answer.route, answer.range_to_cutoff, answer.range_to_reserve
     kept = f"{100 * answer.reserve:.0f} %"
+    used, other = answer.wh_per_mi, answer.wh_per_km
+    if units.distance == "km":
+        used, other = other, used
+
+    def way(metres: float) -> str:
+        return shown("distance", metres, units)
+
     lines = [
-        f"{100 * route.arrives_probability:.0f} % sure to ride {route.distance_m / 1000:.1f} km and "
+        f"{100 * route.arrives_probability:.0f} % sure to ride {way(route.distance_m)} and "
         f"keep {kept}; {100 * route.reaches_probability:.0f} % sure to get there at all.",
         "",
-        f"{'Consumption':<20}{answer.wh_per_mi.value:.1f} Wh/mi  (95 %: {answer.wh_per_mi.low:.1f} to "
-        f"{answer.wh_per_mi.high:.1f}), {answer.wh_per_km.value:.1f} Wh/km",
-        f"{'Range to cut-off':<20}{_km(cutoff.value)}  (95 %: {_km(cutoff.low)} to {_km(cutoff.high)})",
-        f"{'Range to reserve':<20}{_km(reserve.value)}  (95 %: {_km(reserve.low)} to {_km(reserve.high)}; "
+        f"{'Consumption':<20}{used.value:.1f} {used.unit}  (95 %: {used.low:.1f} to {used.high:.1f}), "
+        f"{other.value:.1f} {other.unit}",
+        f"{'Range to cut-off':<20}{way(cutoff.value)}  (95 %: {way(cutoff.low)} to {way(cutoff.high)})",
+        f"{'Range to reserve':<20}{way(reserve.value)}  (95 %: {way(reserve.low)} to {way(reserve.high)}; "
         f"{kept} kept)",
         f"{'On the way':<20}{route.duration_s.value / 60:.0f} min, {route.energy.value:.0f} Wh, "
         f"{100 * route.energy_left_fraction.value:.0f} % left",
@@ -50,24 +60,19 @@ def forecast_report(answer: Forecast) -> str:
     if answer.turn_point is not None:
         turn = answer.turn_point
         lines.append(
-            f"{'Turn by':<20}{_km(turn.distance_m)}  ({100 * turn.probability:.0f} % sure to be back)"
+            f"{'Turn by':<20}{way(turn.distance_m)}  ({100 * turn.probability:.0f} % sure to be back)"
         )
     if answer.slow_to is not None:
         slow = answer.slow_to
-        lines.append(
-            f"{'Slow to':<20}{slow.speed_mps * 3.6:.0f} km/h  ({100 * slow.probability:.0f} % sure)"
-        )
+        speed = shown("speed", slow.speed_mps, units)
+        lines.append(f"{'Slow to':<20}{speed}  ({100 * slow.probability:.0f} % sure)")
     if answer.sensitivity:
         lines += ["", "What matters most (range to cut-off)"]
         for swing in answer.sensitivity[:6]:
             lines.append(
                 f"  {swing.input:<24}{swing.from_value:.4g} to {swing.to_value:.4g}: "
-                f"{_km(swing.range_low_m)} to {_km(swing.range_high_m)}"
+                f"{way(swing.range_low_m)} to {way(swing.range_high_m)}"
             )
     if answer.warnings:
-        lines += ["", "Notes", *(f"  - {notice.message}" for notice in answer.warnings)]
+        lines += ["", "Notes", *(f"  - {notice.said(units)}" for notice in answer.warnings)]
     return "\n".join(lines)
-
-
-def _km(metres: float) -> str:
-    return f"{metres / 1000:.1f} km"

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import argparse
 import json
 import sys
 from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from limpet.errors import LimpetError
-from limpet.evidence.model import Notice
+from limpet.notices import Notice, ReaderUnits
 
 #: Exit code of a refused input.
 REFUSED = 2
@@ -24,10 +25,22 @@ def guarded(work: Callable[[], None]) -> int:
     return 0
 
 
-def mention(notices: Iterable[Notice]) -> None:
+def add_units(parser: argparse.ArgumentParser) -> None:
+    """The option for the units of what is printed; files bring their own."""
+    parser.add_argument(
+        "--units", choices=("mi", "km"), default="mi", help="miles (default) or kilometres in words"
+    )
+
+
+def reader_of(options: argparse.Namespace) -> ReaderUnits:
+    """The units that were asked for."""
+    return ReaderUnits(distance=options.units)
+
+
+def mention(notices: Iterable[Notice], units: ReaderUnits) -> None:
     """Say on standard error what reading a file had to say."""
     for notice in notices:
-        print(notice.message, file=sys.stderr)
+        print(notice.said(units), file=sys.stderr)
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

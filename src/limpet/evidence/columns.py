@@ -17,6 +17,8 @@ class Column:
     """A column of numbers, from `low` to `high` in the unit that its name ends in, or of words.
 
     `hint` ends a refusal: what would be right. `kind` is None for a bare number such as laps.
+    `label` is what forms and sentences call it, `asks` what a form says below it, `decimals` how
+    many it shows.
     """
 
     name: str
@@ -26,6 +28,9 @@ class Column:
     high: float = 0.0
     hint: str = ""
     longest: int = 0
+    label: str = ""
+    asks: str = ""
+    decimals: int = 0
 
     @property
     def is_text(self) -> bool:
@@ -39,10 +44,26 @@ class Column:
 
 
 def _number(
-    name: str, words: str, kind: Kind | None, low: float, high: float, hint: str = ""
+    name: str,
+    words: str,
+    kind: Kind | None,
+    low: float,
+    high: float,
+    hint: str = "",
+    *,
+    form: tuple[str, str, int] = ("", "", 0),
 ) -> Column:
+    label, asks, decimals = form
     return Column(
-        name=name, words=words, kind=kind, low=low, high=high, hint=hint or f"{low:g} to {high:g}"
+        name=name,
+        words=words,
+        kind=kind,
+        low=low,
+        high=high,
+        hint=hint or f"{low:g} to {high:g}",
+        label=label,
+        asks=asks,
+        decimals=decimals,
     )
 
 
@@ -65,11 +86,14 @@ _COLUMNS: Final = {
                 "seconds since the start, not a clock's"),
         _number("voltage_v", "Pack voltage [V]", "voltage", 0, 2000, "zero or more"),
         _number("current_a", "Pack current, positive when discharging [A]", "current", -5000, 5000,
-                "amperes, not milliamperes"),
+                "amperes, not milliamperes",
+                form=("Amps", "With the volts pulling", 1)),
         _number("charge_ah", "The meter's own running charge counter [Ah]", "charge",
-                -_METER_AH, _METER_AH, "amp-hours, not milliamp-hours"),
+                -_METER_AH, _METER_AH, "amp-hours, not milliamp-hours",
+                form=("Amp-hours", "The meter’s counter", 2)),
         _number("energy_wh", "The meter's own running energy counter [Wh]", "energy",
-                -_METER_WH, _METER_WH, "watt-hours, not joules"),
+                -_METER_WH, _METER_WH, "watt-hours, not joules",
+                form=("Watt-hours", "The meter’s counter", 1)),
         _number("distance_m", "Running distance [m]", "distance", -_FAR_M, _FAR_M, "metres"),
         _number("latitude_deg", "Latitude, WGS 84 [deg]", "angle", -90, 90,
                 "degrees north, negative for south"),
@@ -77,25 +101,35 @@ _COLUMNS: Final = {
                 "degrees east, negative for west"),
         _number("altitude_m", "Height [m]", "length", -500, 9000, "metres"),
         _number("battery_temp_c", "Pack temperature [degC]", "temperature", -60, 200,
-                "degrees Celsius"),
+                "degrees Celsius",
+                form=("Pack temperature", "Stop above 60 °C", 0)),
         _number("motor_temp_c", "Motor temperature [degC]", "temperature", -60, 400,
-                "degrees Celsius"),
+                "degrees Celsius",
+                form=("Motor temperature", "Where a sensor shows it", 0)),
         _number("controller_temp_c", "Controller temperature [degC]", "temperature", -60, 400,
                 "degrees Celsius"),
         _number("cell_min_v", "Voltage of the lowest cell [V]", "voltage", 0, ABSURD_CELL_V,
-                "volts of one cell, not millivolts"),
+                "volts of one cell, not millivolts",
+                form=("Lowest cell", "As the BMS shows it", 2)),
         _number("gauge", "What the vehicle's own gauge shows, in its own steps", None,
-                -10_000, 10_000),
-        _number("trip_m", "Trip meter [m]", "distance", 0, _FAR_M, "metres, zero or more"),
+                -10_000, 10_000,
+                form=("Gauge", "Bars, dots or percent it shows", 0)),
+        _number("trip_m", "Trip meter [m]", "distance", 0, _FAR_M, "metres, zero or more",
+                form=("Trip meter", "Since the start", 2)),
         _number("gps_m", "Distance shown by a GPS track [m]", "distance", 0, _FAR_M,
-                "metres, zero or more"),
-        _number("odometer_m", "Odometer [m]", "distance", 0, _FAR_M, "metres, zero or more"),
+                "metres, zero or more",
+                form=("Track", "What the tracker shows", 2)),
+        _number("odometer_m", "Odometer [m]", "distance", 0, _FAR_M, "metres, zero or more",
+                form=("Odometer", "The whole figure", 2)),
         _number("laps", "Completed laps, a decimal for a part lap", None, 0, 100_000,
-                "zero or more"),
+                "zero or more",
+                form=("Laps", "Completed; 2.5 is two and a half", 1)),
         _number("voltage_rest_v", "Pack voltage standing still, throttle closed [V]", "voltage",
-                0, 2000, "zero or more"),
+                0, 2000, "zero or more",
+                form=("Volts at rest", "Standing, throttle closed", 1)),
         _number("voltage_load_v", "Pack voltage while pulling [V]", "voltage", 0, 2000,
-                "zero or more"),
+                "zero or more",
+                form=("Volts pulling", "As read on the move", 1)),
         _words("kind", "start, checkpoint, lap, stop, resume, turn, swap, event, settle or end", 12),
         _words("mode", "Riding mode", MOST_WORDS),
         _words("note", "Anything else", MOST_NOTE),
@@ -106,8 +140,9 @@ _LOGGED_SPEED = _number(
     "speed_mps", "Speed over ground [m/s]", "speed", -60, 120, "metres a second, not km/h times ten"
 )
 _SPEED_HELD = _number(
-    "speed_mps", "Speed held [m/s]", "speed", 0, 120, "metres a second, not km/h times ten"
-)
+    "speed_mps", "Speed held [m/s]", "speed", 0, 120, "metres a second, not km/h times ten",
+    form=("Speed held", "On the flat", 1),
+)  # fmt: skip
 
 
 def _table(*names: str, speed: Column) -> dict[str, Column]:
@@ -130,6 +165,12 @@ ENTRY_COLUMNS: Final = _table(
     speed=_SPEED_HELD,
 )  # fmt: skip
 ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)
+
+
+def label_of(name: str) -> str:
+    """What a sentence calls a reading, such as "trip meter"; its own name where it has no label."""
+    column = ENTRY_COLUMNS.get(name) or SAMPLE_COLUMNS.get(name)
+    return name if column is None or not column.label else column.label.lower()
 
 
 def pack_voltage_limit(name: str, series: int) -> float | None:

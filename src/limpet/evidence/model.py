@@ -27,6 +27,7 @@ from limpet.bounds import (
     Speed,
     WindSpeed,
 )
+from limpet.notices import Notice
 from limpet.pack.spec import PackSpec
 from limpet.road.kinds import Surface, VehicleKind
 
@@ -45,14 +46,6 @@ EntryKind = Literal[
 ]
 DistanceSource = Literal["trip", "gps", "laps"]
 ENTRY_KINDS: tuple[EntryKind, ...] = get_args(EntryKind)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Notice:
-    """A warning with a code for programs and a sentence for people."""
-
-    code: str
-    message: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,9 +15,9 @@ from collections.abc import Collection
 import numpy as np
 
 from limpet.errors import BundleError, Fault
-from limpet.evidence.model import Notice
 from limpet.files.jsonfile import decode_utf8
 from limpet.files.table import Table
+from limpet.notices import Notice
 
 #: Columns of a table: the format has seventeen, a logger may bring a hundred of its own.
 MOST_COLUMNS = 200
@@ -190,8 +190,7 @@ def _read_plain_semicolons(
 
 def _note_semicolons(file: str, table: Table, commas: bool) -> None:
     how = "semicolons with decimal commas" if commas else "semicolons between the fields"
-    text = f"{file}: read with {how}; commas and points are the standard."
-    _note(table, "semicolons", text)
+    table.notices.append(Notice("semicolons", file=file, how=how))
 
 
 def _without_broken_line(data: bytes, fields: int) -> tuple[bytes, bool]:
@@ -218,7 +217,7 @@ def _begun(cell: str) -> bool:
 def _tidy(file: str, table: Table, nan_cells: int, broken: bool) -> None:
     """Exact duplicates out, and a notice for each thing that was met."""
     if nan_cells:
-        _note(table, "not_a_number", f"{file}: {_times(nan_cells, 'NaN cell')} taken as not known.")
+        table.notices.append(Notice("not_a_number", file=file, count=nan_cells))
     # Duplicates of a logger follow each other; only where time stands still can one be.
     time = table.numbers["time_s"]
     standing = np.flatnonzero(time[1:] == time[:-1])
@@ -227,21 +226,11 @@ def _tidy(file: str, table: Table, nan_cells: int, broken: bool) -> None:
         keep = np.ones(table.height, dtype=bool)
         keep[same] = False
         table.keep(keep)
-        text = f"{file}: {_times(len(same), 'exact duplicate row')} left out."
-        _note(table, "duplicate_rows", text)
+        table.notices.append(Notice("duplicate_rows", file=file, count=len(same)))
     if broken:
-        _note(table, "broken_last_line", f"{file}: 1 last line that broke off was left out.")
+        table.notices.append(Notice("broken_last_line", file=file))
     if table.unknown:
-        listed = ", ".join(table.unknown)
-        _note(table, "unknown_columns", f"{file}: kept but not used: {listed}.")
-
-
-def _note(table: Table, code: str, message: str) -> None:
-    table.notices.append(Notice(code=code, message=message))
-
-
-def _times(count: int, what: str) -> str:
-    return f"{count:,} {what}{'' if count == 1 else 's'}"
+        table.notices.append(Notice("unknown_columns", file=file, names=", ".join(table.unknown)))
 
 
 def _read_cells(

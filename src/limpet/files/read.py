@@ -6,11 +6,12 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from limpet.errors import BundleError, Fault
-from limpet.evidence.model import Entry, Notice, RangeTest
+from limpet.evidence.model import Entry, RangeTest
 from limpet.files.archive import KNOWN_FILES, files_of
 from limpet.files.gpx import read_gpx
 from limpet.files.sheet import read_sheet
 from limpet.files.tables import ENTRIES, SAMPLES, read_entries, read_samples
+from limpet.notices import Notice
 
 
 def read_bundle(path: Path) -> RangeTest:
@@ -69,9 +70,7 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
     others = sorted(name for name in files if name not in KNOWN_FILES)
     if others:
         listed = ", ".join(others[:10]) + ("…" if len(others) > 10 else "")
-        notices.append(
-            Notice(code="unknown_files", message=f"Files left aside, not part of a test: {listed}.")
-        )
+        notices.append(Notice("unknown_files", names=listed))
     if faults or sheet is None:
         raise BundleError(faults)
     return RangeTest(

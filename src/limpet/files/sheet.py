@@ -10,9 +10,10 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from limpet.evidence.model import Notice, TestSheet
+from limpet.evidence.model import TestSheet
 from limpet.files.document import leaves, read_document
 from limpet.files.jsonfile import Path
+from limpet.notices import Notice
 from limpet.pack import pack_faults
 
 FILE = "test.json"
@@ -36,9 +37,7 @@ def read_sheet(data: bytes) -> tuple[TestSheet, dict[str, Any], list[Notice]]:
     notices = []
     if extra:
         names = ", ".join(sorted(leaves(extra, _SHEET_PARTS)))
-        notices.append(
-            Notice(code="unknown_fields", message=f"test.json: kept but not used: {names}.")
-        )
+        notices.append(Notice("unknown_fields", file=FILE, names=names))
     return sheet, extra, notices
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.errors import Fault
-from limpet.evidence.model import Notice
+from limpet.notices import Notice
 
 if TYPE_CHECKING:
     import polars as pl

@@ -16,9 +16,10 @@ from limpet.evidence.columns import (
     Column,
     pack_voltage_limit,
 )
-from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind, Notice
+from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind
 from limpet.files.csvfile import MOST_FAULTS, read_table
 from limpet.files.table import Table
+from limpet.notices import Notice
 from limpet.pack import PackSpec
 
 if TYPE_CHECKING:
@@ -56,13 +57,7 @@ def read_samples(data: bytes, pack: PackSpec | None) -> tuple[pl.DataFrame, list
     empty = sum(frame[name].null_count() for name in frame.columns if name in SAMPLE_COLUMNS)
     nan_cells = any(notice.code == "not_a_number" for notice in notices)
     if empty and not nan_cells:
-        plural = "" if empty == 1 else "s"
-        notices.append(
-            Notice(
-                code="empty_cells",
-                message=f"{SAMPLES}: {empty:,} empty cell{plural} taken as not known.",
-            )
-        )
+        notices.append(Notice("empty_cells", file=SAMPLES, count=empty))
     frame, flipped = _discharge_positive(frame)
     return frame, notices + flipped
 
@@ -103,8 +98,7 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
     if faults:
         raise BundleError(faults)
     if blank:
-        message = f"{ENTRIES}: {blank} without a kind taken as checkpoint."
-        notices.append(Notice(code="kind_missing", message=message))
+        notices.append(Notice("kind_missing", file=ENTRIES, count=blank))
     entries = []
     for index, kind in enumerate(kinds):
         row = dict(zip(table.names, table.row(index), strict=True))
@@ -196,9 +190,6 @@ def _discharge_positive(frame: pl.DataFrame) -> tuple[pl.DataFrame, list[Notice]
     net = float(np.trapezoid(current, time)) if len(time) > 1 else 0.0
     if net >= 0:
         return frame, []
-    notice = Notice(
-        code="current_flipped",
-        message=f"{SAMPLES}: current_a was logged negative for discharge; it was turned round.",
-    )
+    notice = Notice("current_flipped", file=SAMPLES)
     turned = -frame["current_a"]
     return frame.with_columns(turned.alias("current_a")), [notice]

@@ -12,10 +12,10 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
 from limpet.errors import BundleError, Fault, OutOfRangeError
-from limpet.evidence.model import Notice
 from limpet.files.document import leaves, read_document
 from limpet.files.gpx import GpxSegment, read_gpx
 from limpet.files.jsonfile import Path
+from limpet.notices import Notice
 from limpet.pack import pack_faults
 from limpet.road import Route, Surface, Track, loop, route_faults, track_of
 from limpet.trip import Trip
@@ -76,7 +76,7 @@ def read_file(
     notices = []
     if extra:
         names = ", ".join(sorted(leaves(extra, parts)))
-        notices.append(Notice(code="unknown_fields", message=f"{path.name}: not used: {names}."))
+        notices.append(Notice("unknown_fields", file=path.name, names=names))
     return value, notices
 
 
@@ -157,20 +157,9 @@ def track_from_gpx(data: bytes, name: str, surface: Surface) -> tuple[Track, lis
         raise BundleError([Fault(name, 0, 0, str(cause))]) from cause
     notices = []
     if not track.has_heights:
-        notices.append(
-            Notice(
-                code="no_heights",
-                message=f"{name} has no heights: the route is taken as flat, and a hilly one will cost more.",
-            )
-        )
+        notices.append(Notice("no_heights", file=name))
     elif track.heights_filled > 0:
-        notices.append(
-            Notice(
-                code="heights_filled",
-                message=f"{name}: {100 * track.heights_filled:.0f} % of the heights are missing and were "
-                "filled in between.",
-            )
-        )
+        notices.append(Notice("heights_filled", file=name, share=track.heights_filled))
     return track, notices
 
 

@@ -7,8 +7,11 @@ from typing import Any
 
 from limpet.drive.inputs import Input
 from limpet.drive.ledger import Ledger
-from limpet.evidence.model import Notice
+from limpet.notices import Notice
 from limpet.quantity import Quantity
+
+#: The slowest that anybody is told to ride [m/s].
+SLOWEST_MPS = 2.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -162,7 +165,7 @@ class Forecast:
                 }
                 for item in self.inputs
             ],
-            "warnings": [asdict(notice) for notice in self.warnings],
+            "warnings": [notice.to_json() for notice in self.warnings],
             "reserve": self.reserve,
             "floor_m": self.floor_m,
             "usable_wh": self.usable_wh,

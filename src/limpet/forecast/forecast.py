@@ -20,8 +20,8 @@ from limpet.drive.journey import (
 )
 from limpet.drive.steps import Steps
 from limpet.drive.walk import END_CUTOFF, END_FLOOR, walk
-from limpet.evidence.model import Notice
 from limpet.forecast.answer import (
+    SLOWEST_MPS,
     Forecast,
     Peak,
     ProfilePoint,
@@ -31,6 +31,7 @@ from limpet.forecast.answer import (
     TurnPoint,
 )
 from limpet.forecast.warnings import trip_warnings
+from limpet.notices import Notice
 from limpet.quantity import COVERAGE, Quantity
 from limpet.road import Route
 from limpet.trip import Trip
@@ -41,7 +42,6 @@ FloatArray = NDArray[np.float64]
 PROFILE_POINTS = 81
 #: Speeds tried for "slow to", and the lowest worth naming [m/s] (trip.md).
 SPEEDS = 13
-SLOWEST_MPS = 2.0
 #: Draws of each speed tried.
 SPEED_DRAWS = 300
 

@@ -1,7 +1,14 @@
 """The pack: chemistries, their curves, and what a label promises."""
 
 from limpet.pack.check import pack_faults
-from limpet.pack.chemistry import CHEMISTRIES, FACTS, Chemistry, capacity_factor, capacity_factors
+from limpet.pack.chemistry import (
+    CHEMISTRIES,
+    FACTS,
+    FREEZING_C,
+    Chemistry,
+    capacity_factor,
+    capacity_factors,
+)
 from limpet.pack.label import (
     assumed_resistance_ohm,
     full_energy_wh,
@@ -16,6 +23,7 @@ __all__ = [
     "CURVE_STD",
     "CURVE_STD_AT_ENDS",
     "FACTS",
+    "FREEZING_C",
     "Chemistry",
     "NoCurveError",
     "OcvCurve",

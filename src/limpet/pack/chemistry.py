@@ -28,6 +28,9 @@ class ChemistryFacts:
     capacity_at: tuple[tuple[float, float], ...]
 
 
+#: At or below this a lithium pack is not to be charged [°C] (handbook section 16).
+FREEZING_C = 0.0
+
 _LAYERED_COLD = ((-10.0, 0.80), (0.0, 0.90), (10.0, 0.96), (25.0, 1.00))
 _LFP_COLD = ((-10.0, 0.72), (0.0, 0.85), (10.0, 0.94), (25.0, 1.00))
 _LEAD_COLD = ((-10.0, 0.75), (0.0, 0.85), (10.0, 0.93), (25.0, 1.00))

@@ -11,8 +11,9 @@ from limpet.assumptions import CLAIMED_LOAD_KG
 from limpet.bounds import CLAIMED_SPEED, VEHICLE_MASS, Load, Metres, WattHours
 from limpet.drive.start_values import START_VALUES, StartValues
 from limpet.files.jsonfile import Path
+from limpet.notices import Notice
 from limpet.road import VehicleKind, steady_wh_per_km
-from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
+from limpet.units import METRES_PER_KM
 
 #: The least a body can use (handbook section 13, generous *assumptions*), in air of 20 °C.
 LEAST_CDA_M2 = 0.40
@@ -23,6 +24,8 @@ LEAST_DENSITY_KGPM3 = 1.20
 #: for gentle riding and a light rider, over the second it is modest (assumption).
 GENTLE_BELOW = 0.80
 MODEST_ABOVE = 1.20
+#: What a pack may hold over its label at most [-] (common practice, no source).
+MOST_OVER_LABEL = 1.13
 
 Verdict = Literal["not_possible", "gentle_and_light", "normal", "modest"]
 
@@ -49,11 +52,11 @@ class ClaimAnswer:
     possible: bool
     speed_it_would_need_mps: float | None
     verdict: Verdict
-    reason: str
+    notice: Notice
 
     def to_json(self) -> dict[str, Any]:
         """The object of trip.md."""
-        return asdict(self)
+        return {**asdict(self), "notice": self.notice.to_json(), "reason": self.notice.message}
 
 
 def claim_faults(claim: ClaimQuestion) -> list[tuple[Path, str]]:
@@ -70,7 +73,7 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
     -----
     Least: CdA 0.40 m², C_rr 0.006, η 0.90, no wind, stops, climb or lights. Usual: the start
     values of the kind at the claim's speed and load. A label may give up to 13 % more than it
-    says (common practice), which the reason mentions where it decides.
+    says (common practice), which the notice mentions where it decides.
     """
     start = START_VALUES[claim.vehicle_kind]
     vehicle = claim.vehicle_mass_kg
@@ -89,7 +92,7 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
         possible=implied >= least,
         speed_it_would_need_mps=needed,
         verdict=verdict,
-        reason=_reason(verdict, implied, least, usual, claim.speed_mps, needed),
+        notice=_notice(verdict, implied, least, usual, claim.speed_mps, needed),
     )
 
 
@@ -144,36 +147,20 @@ def _verdict(implied: float, least: float, usual: float) -> Verdict:
     return "modest" if implied > MODEST_ABOVE * usual else "normal"
 
 
-def _reason(
+def _notice(
     verdict: Verdict, implied: float, least: float, usual: float, speed: float, needed: float | None
-) -> str:
-    at = _both(speed)
+) -> Notice:
+    figures = {"implied_wh_per_km": implied, "speed_mps": speed}
     if verdict == "not_possible":
-        start = (
-            f"Not physically possible at {at}: the figure leaves {implied:.1f} Wh/km, and "
-            f"even a tucked-in rider on the best tyres needs {least:.1f}"
-        )
-        if implied * 1.13 >= least:
-            start += ", unless the pack holds more than its label says"
+        figures["least_wh_per_km"] = least
         if needed is None:
-            return start + "; at no speed would it do, for rolling alone takes more."
-        return start + f"; it would need {_both(needed)} or less."
+            return Notice("claim_never_possible", **figures)
+        figures["needed_mps"] = needed
+        by_label = implied * MOST_OVER_LABEL >= least
+        return Notice(
+            "claim_not_possible_on_label" if by_label else "claim_not_possible", **figures
+        )
+    figures["usual_wh_per_km"] = usual
     if verdict == "gentle_and_light":
-        return (
-            f"Possible, ridden gently by a light rider: it leaves {implied:.1f} Wh/km, between the "
-            f"least of {least:.1f} and the usual {usual:.1f} at {at}."
-        )
-    if verdict == "normal":
-        return (
-            f"Fair: it leaves {implied:.1f} Wh/km, and such a vehicle usually takes about "
-            f"{usual:.1f} at {at}."
-        )
-    return (
-        f"Modest: it leaves {implied:.1f} Wh/km where such a vehicle usually takes about "
-        f"{usual:.1f} at {at}; expect to go further."
-    )
-
-
-def _both(speed_mps: float) -> str:
-    """A speed for readers of either unit."""
-    return f"{speed_mps * 3.6:.0f} km/h ({speed_mps * SECONDS_PER_HOUR / METRES_PER_MILE:.0f} mph)"
+        return Notice("claim_gentle", least_wh_per_km=least, **figures)
+    return Notice("claim_fair" if verdict == "normal" else "claim_modest", **figures)

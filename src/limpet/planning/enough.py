@@ -9,6 +9,7 @@ import numpy as np
 
 from limpet.assumptions import INSTRUMENT_PCT, PER_KM, RETAINED
 from limpet.evidence.model import Instruments
+from limpet.notices import Notice
 from limpet.pack import CURVE_STD, CURVE_STD_AT_ENDS
 from limpet.quantity import rectangular
 
@@ -28,7 +29,7 @@ class Enough:
     wanted: float
     at_end: float
     curve: tuple[tuple[float, float], ...]
-    reason: str
+    notice: Notice
 
 
 def enough(
@@ -77,18 +78,11 @@ def enough(
     curve = tuple(zip((places * range_m).tolist(), widths, strict=True))
     if good and good[0] < len(places) - 1:
         at = float(places[good[0]] * range_m)
-        reason = (
-            f"From {at / 1000:.1f} km on the range is known to ±{100 * wanted:.0f} %: more riding "
-            "adds little."
-        )
-        return Enough(distance_m=at, wanted=wanted, at_end=widths[-1], curve=curve, reason=reason)
-    best = min(widths[:-1])
-    what = "the pack's capacity" if counts_charge else "what volts can tell"
-    reason = (
-        f"±{100 * wanted:.0f} % is not reached before the end: {what} limits it to about "
-        f"±{100 * best:.0f} %. Only a ride to cut-off, or several rides, tell more."
-    )
-    return Enough(distance_m=None, wanted=wanted, at_end=widths[-1], curve=curve, reason=reason)
+        notice = Notice("enough_from", from_m=at, wanted=wanted)
+        return Enough(distance_m=at, wanted=wanted, at_end=widths[-1], curve=curve, notice=notice)
+    limit = "the pack's capacity" if counts_charge else "what volts can tell"
+    notice = Notice("never_enough", wanted=wanted, limit=limit, best=min(widths[:-1]))
+    return Enough(distance_m=None, wanted=wanted, at_end=widths[-1], curve=curve, notice=notice)
 
 
 def _accuracy(instruments: Instruments | None, names: tuple[str, ...], otherwise: float) -> float:

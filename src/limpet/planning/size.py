@@ -21,6 +21,7 @@ from limpet.errors import OutOfRangeError
 from limpet.files.jsonfile import Path
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
+from limpet.notices import Notice
 from limpet.pack import FACTS, Chemistry, capacity_factor
 from limpet.road import Route
 from limpet.trip import Known, Trip
@@ -51,7 +52,7 @@ class Cell:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackSize:
-    """A pack for a trip. `reason` says in one sentence why it fits or not."""
+    """A pack for a trip. `notice` says in one sentence why it fits or not."""
 
     series: int
     parallel: int
@@ -62,7 +63,7 @@ class PackSize:
     continuous_cell_current_a: float
     sag_fraction: float
     fits: bool
-    reason: str
+    notice: Notice
     arrives_probability: float
     arrives_with_one_more: float | None
     range_gain_with_one_more_m: float | None
@@ -70,7 +71,7 @@ class PackSize:
 
     def to_json(self) -> dict[str, Any]:
         """The object of trip.md; the last fields go beyond it."""
-        return asdict(self)
+        return {**asdict(self), "notice": self.notice.to_json(), "reason": self.notice.message}
 
 
 def cell_faults(cell: Cell) -> list[tuple[Path, str]]:
@@ -131,7 +132,7 @@ def size_pack(trip: Trip, route: Route, cell: Cell) -> PackSize:
     if found is None:
         raise OutOfRangeError(
             f"size: no pack of up to {MOST_PARALLEL} groups of these {cell.capacity_ah:g} Ah cells "
-            f"makes this trip of {_trial(trip, route, cell, series, 10).route.distance_m / 1000:.1f} km; "
+            "makes this trip; "
             "shorten it, slow down, or charge on the way"
         )
     return _judged(trip, route, cell, series, found)
@@ -241,7 +242,7 @@ def _judged(trip: Trip, route: Route, cell: Cell, series: int, parallel: int) ->
         continuous_cell_current_a=power / mid_v / parallel,
         sag_fraction=sag,
         fits=fits,
-        reason=_reason(trip, cell, series, parallel, answer, peak, sag, needed),
+        notice=_told(trip, cell, series, parallel, answer, peak, sag, needed),
         arrives_probability=answer.route.arrives_probability,
         arrives_with_one_more=more.route.arrives_probability,
         range_gain_with_one_more_m=more.range_to_reserve.value - answer.range_to_reserve.value,
@@ -249,7 +250,7 @@ def _judged(trip: Trip, route: Route, cell: Cell, series: int, parallel: int) ->
     )
 
 
-def _reason(
+def _told(
     trip: Trip,
     cell: Cell,
     series: int,
@@ -258,30 +259,28 @@ def _reason(
     peak: float,
     sag: float,
     needed: float,
-) -> str:
+) -> Notice:
     name = f"{series}S {parallel}P"
+    chance = 100 * answer.route.arrives_probability
     if peak > cell.max_current_a:
-        least = ceil(answer.peak.current_a / cell.max_current_a)
-        return (
-            f"{name} is refused: each cell would give {peak:.1f} A at the worst, and it is rated for "
-            f"{cell.max_current_a:g} A; {least} parallel groups or more would bear it."
+        return Notice(
+            "size_refused",
+            pack=name,
+            peak_a=peak,
+            rated_a=cell.max_current_a,
+            least=ceil(answer.peak.current_a / cell.max_current_a),
         )
     if answer.route.arrives_probability < trip.probability:
-        return (
-            f"{name} is too small: it arrives with the reserve kept in "
-            f"{100 * answer.route.arrives_probability:.0f} of 100 cases, and about {needed:.0f} Wh "
-            "on the label are needed."
-        )
-    deep = (
-        f"; it sags {100 * sag:.0f} % at the worst, so expect it to fade early"
-        if sag > DEEP_SAG
-        else ""
-    )
-    return (
-        f"{name} makes the trip in {100 * answer.route.arrives_probability:.0f} of 100 cases with "
-        f"{100 * trip.reserve:.0f} % kept, still when {100 * _left(trip):.0f} % of its capacity is "
-        f"left{deep}."
-    )
+        return Notice("size_too_small", pack=name, chance_pct=chance, needed_wh=needed)
+    fits: dict[str, float | str] = {
+        "pack": name,
+        "chance_pct": chance,
+        "reserve": trip.reserve,
+        "left": _left(trip),
+    }
+    if sag > DEEP_SAG:
+        return Notice("size_fits_but_sags", sag=sag, **fits)
+    return Notice("size_fits", **fits)
 
 
 def _left(trip: Trip) -> float:

@@ -6,7 +6,8 @@ import numpy as np
 
 from limpet import cautions
 from limpet.assumptions import INSTRUMENT_PCT, RESERVE, InstrumentName
-from limpet.evidence.model import Notice, RangeTest
+from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
 from limpet.pack import NoCurveError, ocv_curve, voltage_limits
 from limpet.quantity import Quantity, ratio
 from limpet.result.accuracy import accuracy
@@ -181,48 +182,26 @@ def _missing(
     capacity: Quantity | None,
 ) -> list[Notice]:
     """For everything that is null: what to record next time."""
-    found: list[tuple[str, str]] = []
+    found: list[Notice] = []
     if energy is None:
+        chemistry = test.sheet.pack.chemistry
         try:
-            ocv_curve(test.sheet.pack.chemistry)
-            advice = "Note the resting voltage before and after, or the meter's amp-hours."
-        except NoCurveError as error:
-            advice = str(error)[0].upper() + str(error)[1:] + "."
-        found.append(("no_energy", f"Nothing here gives the energy. {advice}"))
+            ocv_curve(chemistry)
+            found.append(Notice("no_energy"))
+        except NoCurveError:
+            found.append(Notice("no_energy_no_curve", chemistry=chemistry))
     if distance is None:
-        found.append(
-            ("no_distance", "Nothing here gives the distance. Note the trip meter or count laps.")
-        )
+        found.append(Notice("no_distance"))
     if used is None:
-        found.append(
-            (
-                "no_range",
-                "Range needs the share of the pack that was used. Note the resting voltage at the "
-                "start and, ten minutes after the end, again.",
-            )
-        )
+        found.append(Notice("no_range"))
     elif not used.measured and used.share.value < GUESS_BELOW:
-        found.append(
-            (
-                "guess",
-                f"Only {100 * used.share.value:.0f} % of the energy was used: the range is a guess. Ride at "
-                "least 15 %, better half.",
-            )
-        )
+        found.append(Notice("guess", share=used.share.value, wanted=GUESS_BELOW))
     if capacity is None:
-        found.append(
-            (
-                "no_capacity",
-                "The pack's capacity needs amp-hours and either the end of the pack or resting "
-                "voltages before and after.",
-            )
-        )
+        found.append(Notice("no_capacity"))
     limp_m = limp_distance_m(test, ride)
     if limp_m > LEAST_LIMP_M:
-        found.append(
-            ("limp_distance", f"{limp_m:.0f} m were ridden after the end and are kept apart.")
-        )
-    return [Notice(code=code, message=message) for code, message in found]
+        found.append(Notice("limp_distance", limp_m=limp_m))
+    return found
 
 
 def _volt_advice(
@@ -230,21 +209,9 @@ def _volt_advice(
 ) -> list[Notice]:
     notices = []
     if share is not None and share.volts_cannot_tell:
-        notices.append(
-            Notice(
-                code="volts_cannot_tell",
-                message=f"The voltage curve of {test.sheet.pack.chemistry} is flat where this ride ended: "
-                "volts cannot tell how much is left. Log amp-hours.",
-            )
-        )
+        notices.append(Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry))
     elif last is not None and not last.settled and used is not None and not used.measured:
-        notices.append(
-            Notice(
-                code="not_settled",
-                message="The last resting voltage came less than 10 min after load. Wait ten minutes next "
-                "time: it narrows the range.",
-            )
-        )
+        notices.append(Notice("not_settled"))
     return notices
 
 
@@ -264,26 +231,10 @@ def _assumptions(
     ]
     notices = []
     if assumed:
-        notices.append(
-            Notice(
-                code="accuracy_assumed",
-                message=f"No accuracy was given; assumed: {', '.join(dict.fromkeys(assumed))}. Enter the "
-                "makers' figures to replace them.",
-            )
-        )
+        notices.append(Notice("accuracy_assumed", assumed=", ".join(dict.fromkeys(assumed))))
     if reserve_assumed:
-        notices.append(
-            Notice(
-                code="reserve_assumed",
-                message=f"No reserve was set; {100 * RESERVE.value:.0f} % is kept back.",
-            )
-        )
+        notices.append(Notice("reserve_assumed", reserve=RESERVE.value))
     _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
     if cutoff_assumed and not ride.reached_end:
-        notices.append(
-            Notice(
-                code="cutoff_assumed",
-                message=f"The pack's cut-off is not known; {cutoff_v:.1f} V is assumed. Enter it.",
-            )
-        )
+        notices.append(Notice("cutoff_assumed", cutoff_v=cutoff_v))
     return notices

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from limpet.evidence.model import Notice
+from limpet.notices import Notice
 from limpet.quantity import agree
 from limpet.result.evidence_line import Estimate
 from limpet.result.model import MethodResult
@@ -50,18 +50,14 @@ def disagreements(what: str, methods: tuple[MethodResult, ...]) -> list[Notice]:
     for method in methods:
         if method.agrees:
             continue
-        percent = 100 * (method.quantity.value / used.quantity.value - 1)
-        side = "more" if percent > 0 else "less"
-        advice = (
-            "Check the label, the cut-off and whether the pack was full"
-            if what == "energy"
-            else "Check its scale over a measured stretch, and whether it ran the whole way"
-        )
+        more = method.quantity.value / used.quantity.value - 1
         notices.append(
             Notice(
-                code=f"{what}_methods_disagree",
-                message=f"{NAMES[method.method].capitalize()} gives {abs(percent):.0f} % {side} {what} "
-                f"than {NAMES[used.method]}, beyond what both allow. {advice}.",
+                f"{what}_methods_disagree",
+                other=NAMES[method.method],
+                share=abs(more),
+                side="more" if more > 0 else "less",
+                used=NAMES[used.method],
             )
         )
     return notices

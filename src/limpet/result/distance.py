@@ -6,8 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import InstrumentName
-from limpet.evidence.model import Notice, RangeTest
+from limpet.evidence.columns import label_of
+from limpet.evidence.model import RangeTest
 from limpet.files.gpx import read_gpx
+from limpet.notices import Notice
 from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
 from limpet.result.ride import Ride, gap_threshold_s
@@ -121,13 +123,7 @@ def _counter(
         return None
     total, resets = counted_on(values)
     if resets:
-        notices.append(
-            Notice(
-                code="counter_reset",
-                message=f"{name} ran backwards {resets} time{'s' if resets > 1 else ''}; it was taken "
-                "as reset and counted on. Check those entries for a misread figure.",
-            )
-        )
+        notices.append(Notice("counter_reset", reading=label_of(name), resets=resets))
     line = Line(time_s=time, total=total)
     return _finish(method, line, ride, accuracy(test, method).relative_std, note=note)
 
@@ -180,13 +176,7 @@ def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | N
         holes = steps > gap_threshold_s(inside.time_s)
         extra_std = FILL_STD * float(np.diff(inside.total)[holes].sum())
     elif resets:
-        notices.append(
-            Notice(
-                code="counter_reset",
-                message=f"The logger's distance_m fell {resets} time{'s' if resets > 1 else ''}; it was "
-                "taken as reset and counted on.",
-            )
-        )
+        notices.append(Notice("counter_reset", reading="logger's distance", resets=resets))
     return _finish("samples", line, ride, gain_std, extra_std=extra_std, note=note)
 
 

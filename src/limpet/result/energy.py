@@ -9,7 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import LABEL, RETAINED, InstrumentName
-from limpet.evidence.model import Notice, RangeTest
+from limpet.evidence.columns import label_of
+from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
 from limpet.pack import (
     full_energy_wh,
     voltage_limits,
@@ -105,13 +107,7 @@ def _counter_line(
         total, resets = counted_on(values, may_fall_by=REGEN_FALL * rated, reset_at=swapped)
         source = "entries"
     if resets:
-        notices.append(
-            Notice(
-                code="counter_reset",
-                message=f"{name} fell {resets} time{'s' if resets > 1 else ''}; it was taken as reset and "
-                "counted on. Check those readings.",
-            )
-        )
+        notices.append(Notice("counter_reset", reading=label_of(name), resets=resets))
     if len(time) < 2:
         return None
     line = Line(time_s=time, total=total).clipped(ride.start_s, ride.end_s)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from limpet.evidence.model import Notice
+from limpet.notices import Notice
 from limpet.quantity import Quantity, QuantityJson
 from limpet.result.evidence_line import Line
 from limpet.result.ride import Ride
@@ -117,9 +117,7 @@ class Result:
             "fade": None,
             "gauge_truth": None,
             "legs": None,
-            "warnings": [
-                {"code": notice.code, "message": notice.message} for notice in self.warnings
-            ],
+            "warnings": [notice.to_json() for notice in self.warnings],
         }
 
 

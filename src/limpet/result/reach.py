@@ -8,7 +8,8 @@ from math import hypot
 import numpy as np
 
 from limpet.assumptions import FULL_WITHIN_V, SAID_FULL, load_kg
-from limpet.evidence.model import Notice, RangeTest
+from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
 from limpet.pack import (
     NoCurveError,
     ocv_curve,
@@ -65,25 +66,12 @@ def used_share(
     share = min(candidates, key=lambda item: item.relative)
     notices = []
     if first is None:
-        notices.append(_assumed_full())
+        notices.append(Notice("assumed_full"))
         share = _widened(share, SAID_FULL.std)
     if share.value > 1:
-        notices.append(
-            Notice(
-                code="more_than_label",
-                message=f"The ride used {100 * share.value:.0f} % of what the label promises and had not "
-                "ended; range is given as what was ridden. Check the label and the cut-off.",
-            )
-        )
+        notices.append(Notice("more_than_label", share=share.value))
         share = Quantity.of(1.0, "1", share.standard_uncertainty)
     return UsedShare(share=share, measured=False, notices=tuple(notices))
-
-
-def _assumed_full() -> Notice:
-    return Notice(
-        code="assumed_full",
-        message="No resting voltage at the start: the pack is taken as full. Note it next time.",
-    )
 
 
 def _widened(share: Quantity, std: float) -> Quantity:
@@ -95,7 +83,7 @@ def _from_start(
 ) -> tuple[Quantity, list[Notice]]:
     """1 for a ride from full to its end, less for one that began part empty."""
     if first is None:
-        return Quantity.of(1.0, "1", SAID_FULL.std), [_assumed_full()]
+        return Quantity.of(1.0, "1", SAID_FULL.std), [Notice("assumed_full")]
     pack = test.sheet.pack
     full_v, _, _ = voltage_limits(pack)
     if first.voltage_v >= full_v - FULL_WITHIN_V.value * pack.series:
@@ -103,18 +91,14 @@ def _from_start(
     try:
         curve = ocv_curve(pack.chemistry)
     except NoCurveError:
-        return Quantity.of(1.0, "1", 0.10), [_assumed_full()]
+        return Quantity.of(1.0, "1", 0.10), [Notice("assumed_full")]
     z_cut, _ = usable_floor(curve, pack, mean_current_a, resistance)
     z = curve.charge_left(np.array([first.voltage_v, full_v]) / pack.series)
     if z[1] - z_cut < LEAST_WINDOW or z[0] <= z_cut:
-        return Quantity.of(1.0, "1", 0.10), [_assumed_full()]
+        return Quantity.of(1.0, "1", 0.10), [Notice("assumed_full")]
     eps = curve.energy_left(np.array([z[0], z[1], z_cut]))
     share = float((eps[0] - eps[2]) / (eps[1] - eps[2]))
-    notice = Notice(
-        code="began_part_empty",
-        message=f"The pack began at {first.voltage_v:.1f} V, about {100 * share:.0f} % of its usable "
-        "energy; range is scaled up to a full pack. Start full to measure it.",
-    )
+    notice = Notice("began_part_empty", voltage_v=first.voltage_v, share=share)
     return Quantity.of(share, "1", curve.charge_std(float(z[0]))), [notice]
 
 
@@ -194,10 +178,10 @@ def _level_factor(
     climb_wh = mass * STANDARD_GRAVITY_MPS2 * climbed / CLIMB_EFFICIENCY / SECONDS_PER_HOUR
     if abs(climb_wh) > 0.5 * energy.value:
         return 1.0, None
-    word = "above" if climbed > 0 else "below"
     notice = Notice(
-        code="height_corrected",
-        message=f"The ride ended {abs(climbed):.0f} m {word} its start; range is for the level, "
-        f"{abs(climb_wh):.0f} Wh set aside for the height.",
+        "height_corrected",
+        height_m=abs(climbed),
+        side="above" if climbed > 0 else "below",
+        set_aside_wh=abs(climb_wh),
     )
     return energy.value / (energy.value - climb_wh), notice

@@ -8,7 +8,8 @@ from math import hypot
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.evidence.model import Notice, RangeTest
+from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed
@@ -26,6 +27,8 @@ NEIGHBOUR_S = 600.0
 CHARGE_FILL_STD = 0.03
 #: u of a gap filled from the mean power alone, when not even the distance is known (assumption).
 BLIND_FILL_STD = 0.60
+#: Gaps that are told one by one.
+MOST_GAPS_TOLD = 5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,14 +128,8 @@ def sampled(test: RangeTest, ride: Ride, distance: Line | None) -> Sampled | Non
         line, lead_wh, lead_std = Line(time_s=time, total=energy), 0.0, 0.0
     notices = [*fills.notices]
     if lead_wh > 0:
-        covered = 100 * (1 - lead_wh / line.span)
-        notices.append(
-            Notice(
-                code="samples_incomplete",
-                message=f"The samples cover {covered:.0f} % of the ride; {lead_wh:.0f} Wh were filled in "
-                "from its consumption. Start the logger before the ride and stop it after.",
-            )
-        )
+        share = 1 - lead_wh / line.span
+        notices.append(Notice("samples_incomplete", share=share, filled_wh=lead_wh))
     read_wh = float(whole.energy_wh[-1])
     offset_std = OFFSET_STD_A if accuracy(test, "current").assumed else 0.0
     gain_std = hypot(accuracy(test, "voltage").relative_std, accuracy(test, "current").relative_std)
@@ -234,21 +231,17 @@ class _GapFiller:
             begins, ends = self._time[row], self._time[row + 1]
             notices.append(
                 Notice(
-                    code="sample_gap",
-                    message=f"The samples have a gap of {ends - begins:.0f} s at {begins:.0f} s; "
-                    f"{wh:.1f} Wh were filled in from {how}.",
+                    "sample_gap",
+                    gap_s=float(ends - begins),
+                    time_s=float(begins),
+                    filled_wh=wh,
+                    source=how,
                 )
             )
-        if len(notices) > 5:
+        if len(notices) > MOST_GAPS_TOLD:
             total = sum(piece[0] for piece in pieces)
             seconds = float(np.diff(self._time)[rows].sum())
-            notices = [
-                Notice(
-                    code="sample_gap",
-                    message=f"The samples have {len(rows)} gaps, {seconds:.0f} s in all; {total:.1f} Wh "
-                    "were filled in. Check the logger's power and card.",
-                )
-            ]
+            notices = [Notice("sample_gaps", gaps=len(rows), gap_s=seconds, filled_wh=total)]
         # The same neighbours and the same counters fill every gap: their errors add up.
         std = float(sum(piece[2] for piece in pieces))
         return _Fills(

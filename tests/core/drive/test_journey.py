@@ -11,6 +11,7 @@ from limpet.cli.forecast import forecast_report
 from limpet.drive.journey import draws_of, ride_on, trip_steps, usable_wh
 from limpet.drive.walk import END_CUTOFF
 from limpet.forecast.forecast import forecast
+from limpet.notices import METRIC
 from limpet.road import Leg
 from limpet.trip import Packs, RouteSpec, SpeedSpec
 from tests.trips import certain, routed, sure, trip
@@ -136,7 +137,7 @@ def test_pedalling_takes_its_share_off_the_pack():
 def test_the_report_says_when_to_slow_down_and_what_is_unsure():
     legs = (Leg(length_m=25_000, climb_m=60, bearing_deg=90),)
     answer = forecast(*routed(trip(route=RouteSpec(legs=legs, and_back=True))))
-    lines = forecast_report(answer).splitlines()
+    lines = forecast_report(answer, METRIC).splitlines()
     assert any(line.startswith("Slow to") for line in lines) == (answer.slow_to is not None)
     assert "What matters most (range to cut-off)" in lines
     assert lines[-1].startswith("  - ")

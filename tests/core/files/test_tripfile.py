@@ -87,14 +87,16 @@ def test_what_is_left_out_widens_the_answer(tmp_path, capsys):
 def test_the_report_begins_with_a_sentence(tmp_path, capsys):
     assert main(["forecast", written(tmp_path, "trip.json", TRIP)]) == 0
     lines = capsys.readouterr().out.splitlines()
-    assert lines[0].startswith("100 % sure to ride 8.4 km and keep 15 %")
+    assert lines[0].startswith("100 % sure to ride 5.2 mi and keep 15 %")
     assert any(line.startswith("Turn by") for line in lines)
 
 
 def test_claim_and_size_answer_in_a_sentence_or_json(tmp_path, capsys):
     claim = written(tmp_path, "claim.json", CLAIM)
-    assert main(["claim", claim]) == 0
+    assert main(["claim", claim, "--units", "km"]) == 0
     assert capsys.readouterr().out.startswith("Not physically possible at 25 km/h")
+    assert main(["claim", claim]) == 0
+    assert capsys.readouterr().out.startswith("Not physically possible at 15 mph")
     assert main(["claim", claim, "--json"]) == 0
     answer = json.loads(capsys.readouterr().out)
     wanted = {"implied_wh_per_km", "least_wh_per_km", "possible", "speed_it_would_need_mps", "verdict", "reason"}  # fmt: skip

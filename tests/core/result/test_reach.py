@@ -48,7 +48,7 @@ def test_range_to_cutoff_is_measured_and_limp_distance_kept_apart():
     assert result.range_measured
     assert result.range_to_cutoff.value == pytest.approx(1500 * 5)
     assert result.distance.value == pytest.approx(1500 * 5)
-    assert any("1495 m were ridden after the end" in w.message for w in result.warnings)
+    assert any("1,495 m were ridden after the end" in w.message for w in result.warnings)
 
 
 def test_the_riders_word_ends_a_ride_too():
@@ -155,7 +155,10 @@ def test_a_ride_that_ended_higher_goes_further_on_the_level():
         "time_s": time, "voltage_v": np.full(3601, 50.0), "current_a": np.full(3601, 8.0),
         "distance_m": time * 5, "altitude_m": time / 36,
     })  # fmt: skip
-    kit = {"vehicle": VehicleSpec(kind="trike", mass_kg=40.0), "rider": RiderSpec(mass_kg=80.0)}
+    kit = {
+        "vehicle": VehicleSpec(kind="trike", mass_kg=40.0),
+        "rider": RiderSpec(mass_kg=80.0, gear_kg=0.0),
+    }
     pack = PackSpec(chemistry="nmc", series=13, rated_ah=20.0, cutoff_v=39.0)
     climbed = analyse(range_test(samples=frame, pack=pack, **kit))
     level = analyse(range_test(samples=frame.drop("altitude_m"), pack=pack, **kit))

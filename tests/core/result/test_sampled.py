@@ -174,7 +174,7 @@ def test_many_gaps_are_told_in_one_sentence():
     for begin in range(300, 3300, 300):
         frame = frame.filter(~pl.col("time_s").is_between(begin + 1, begin + 29))
     result, method = energy_of(frame)
-    assert [w.code for w in result.warnings].count("sample_gap") == 1
+    assert [w.code for w in result.warnings].count("sample_gaps") == 1
     assert method.quantity.value == pytest.approx(400, rel=1e-6)
 
 

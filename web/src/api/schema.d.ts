@@ -998,10 +998,9 @@ export interface components {
             implied_wh_per_km: number;
             /** Least Wh Per Km */
             least_wh_per_km: number;
+            notice: components["schemas"]["NoticeOut"];
             /** Possible */
             possible: boolean;
-            /** Reason */
-            reason: string;
             /** Speed It Would Need Mps */
             speed_it_would_need_mps: number | null;
             /** Usual Wh Per Km */
@@ -1130,8 +1129,7 @@ export interface components {
             at_end: number;
             /** Distance M */
             distance_m: number | null;
-            /** Reason */
-            reason: string;
+            notice: components["schemas"]["NoticeOut"];
             /** Wanted */
             wanted: number;
         };
@@ -1472,13 +1470,18 @@ export interface components {
         };
         /**
          * NoticeOut
-         * @description A warning: a code for programs, a sentence for people.
+         * @description A warning: a code for programs, how much it matters, a sentence for people.
          */
         NoticeOut: {
             /** Code */
             code: string;
             /** Message */
             message: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "danger" | "caution" | "advice" | "note";
         };
         /**
          * NowOut
@@ -1726,7 +1729,7 @@ export interface components {
             quick: boolean;
             /**
              * Reserve
-             * @default 0.15
+             * @default 0.2
              */
             reserve: number;
             /**
@@ -2334,6 +2337,7 @@ export interface components {
             mass_kg: number;
             /** Needed Wh */
             needed_wh: number;
+            notice: components["schemas"]["NoticeOut"];
             /** Parallel */
             parallel: number;
             /** Peak Cell Current A */
@@ -2342,8 +2346,6 @@ export interface components {
             range_gain_with_one_more_m: number | null;
             /** Rated Wh */
             rated_wh: number;
-            /** Reason */
-            reason: string;
             /** Retained Fraction */
             retained_fraction: number;
             /** Sag Fraction */
@@ -2639,7 +2641,7 @@ export interface components {
             quick: boolean;
             /**
              * Reserve
-             * @default 0.15
+             * @default 0.2
              */
             reserve: number;
             /**

@@ -1,5 +1,6 @@
 import { Checkbox, Text } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import { type Plan, planQuery } from '../api/queries';
 
@@ -15,9 +16,14 @@ export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist:
         }),
       ),
     onSuccess: (stored) => queryClient.setQueryData(planQuery(plan.id).queryKey, stored),
+    onError: () => setTicked(plan.ticked),
   });
-  // What was just tapped shows at once; the server's answer follows.
-  const ticked = tick.isPending ? tick.variables : plan.ticked;
+  // What was just tapped shows at once, in the same frame; the server's answer follows.
+  const [ticked, setTicked] = useState(plan.ticked);
+  const change = (wanted: string[]) => {
+    setTicked(wanted);
+    tick.mutate(wanted);
+  };
   return (
     <section aria-label="Before you go">
       <h2>
@@ -30,7 +36,7 @@ export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist:
             label={item}
             checked={ticked.includes(item)}
             onChange={(event) =>
-              tick.mutate(
+              change(
                 event.currentTarget.checked
                   ? [...ticked, item]
                   : ticked.filter((other) => other !== item),

@@ -137,7 +137,7 @@ export function ClaimPage() {
           {check.data ? (
             <>
               <p className={classes.headline} role="status">
-                {check.data.reason}
+                {check.data.notice.message}
               </p>
               <Ladder answer={check.data} units={units} />
               <div className={classes.actions} style={{ alignItems: 'end' }}>
@@ -175,7 +175,7 @@ export function ClaimPage() {
                   {number(speed(claim.speed_mps, units), 0)} {speedUnit(units)} on{' '}
                   {number(claim.rated_wh, 0)} Wh
                   <br />
-                  <small style={{ color: 'var(--soft)' }}>{claim.answer.reason}</small>
+                  <small style={{ color: 'var(--soft)' }}>{claim.answer.notice.message}</small>
                 </span>
                 <span style={{ textAlign: 'right' }}>
                   <b style={{ color: claim.answer.possible ? 'var(--kelp)' : 'var(--buoy)' }}>

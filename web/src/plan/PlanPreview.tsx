@@ -33,7 +33,7 @@ export function PlanPreview({ preview, units, pending, planId }: PlanPreviewProp
       <p>
         {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests and settling;
         charge {elapsed(schedule.charge_s)} before.
-        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.reason}
+        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.notice.message}
       </p>
       <table className={classes.table}>
         <caption className="visually-hidden">Entries to make, evenly in energy</caption>

@@ -158,7 +158,7 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
     <>
       <p className={classes.headline} role="status">
         {size.fits ? '' : '✕ '}
-        {size.reason}
+        {size.notice.message}
       </p>
       <div className={classes.figures}>
         {figures.map(([label, value]) => (

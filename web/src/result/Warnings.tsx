@@ -1,13 +1,11 @@
 import type { Result } from '../api/queries';
 import classes from './Result.module.css';
 
-const STOP_NOW = new Set(['cell_below_floor', 'pack_hot', 'cold_charge']);
-
 /** What to know about this result and what to record next time; dangers first, and named so. */
 export function Warnings({ warnings }: { warnings: Result['warnings'] }) {
   if (warnings.length === 0) return null;
-  const stop = warnings.filter((warning) => STOP_NOW.has(warning.code));
-  const rest = warnings.filter((warning) => !STOP_NOW.has(warning.code));
+  const stop = warnings.filter((warning) => warning.severity === 'danger');
+  const rest = warnings.filter((warning) => warning.severity !== 'danger');
   return (
     <div>
       <h2>What to know, and next time</h2>

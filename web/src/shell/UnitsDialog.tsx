@@ -1,7 +1,7 @@
 import { SegmentedControl, Stack, Text, useMantineColorScheme } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
-import { sessionQuery, type Units } from '../api/queries';
+import type { Units } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 
 interface UnitsDialogProps {
@@ -23,7 +23,8 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
   const { colorScheme, setColorScheme } = useMantineColorScheme();
   const store = useMutation({
     mutationFn: async (body: Units) => unwrap(await api.PUT('/api/units', { body })),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey }),
+    // Sentences come worded in the account's units, so everything is asked for anew.
+    onSuccess: () => queryClient.invalidateQueries(),
   });
   return (
     <Dialog opened={opened} onClose={onClose} title="Units and theme">

@@ -1,0 +1,36 @@
+"""The units that an account reads in, found when a sentence is to be worded."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from django.contrib.auth.models import AnonymousUser, User
+from django.http import HttpRequest, HttpResponse
+
+from limpet.notices import ReaderUnits
+from server.accounts.models import Preferences
+from server.wire.reader import read_in
+
+
+def units_of(user: AnonymousUser | User) -> ReaderUnits:
+    """The units that an account reads in; an account that has set none reads in miles."""
+    stored = Preferences.objects.filter(owner=user).first() if user.is_authenticated else None
+    if stored is None:
+        return ReaderUnits(distance="mi")
+    return ReaderUnits(
+        distance=stored.distance,
+        mass=stored.mass,
+        temperature=stored.temperature,
+        pressure=stored.pressure,
+    )
+
+
+class InReadersUnits:
+    """What a request is answered in words is in the units of who asks."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        read_in(lambda: units_of(request.user))
+        return self.get_response(request)

@@ -1,0 +1,176 @@
+"""The closed list of notices: how much each matters, and the sentence its values go into.
+
+A field reads `{name:kind}`; the kinds (distance, speed, consumption …) are in `limpet.notices.words`,
+which writes them in the reader's units. A value's name ends in the core's unit of it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final, Literal
+
+#: `danger` must not be repeated, `caution` is to be weighed before riding, `advice` narrows the next
+#: answer, `note` says what was done with what was given.
+Severity = Literal["danger", "caution", "advice", "note"]
+
+
+@dataclass(frozen=True, slots=True)
+class NoticeKind:
+    """A line of the list."""
+
+    severity: Severity
+    template: str
+
+
+_DANGER: Final = {
+    "cell_below_floor": "Stop now next time: a cell was at {cell_v:.2f} V under load, below the "
+    "{floor_v:g} V floor of {chemistry}. Charge gently, attended, and have the pack checked by a "
+    "qualified person if it happens again.",
+    "pack_hot": "Stop now next time: the pack reached {pack_c:temperature}. Above "
+    "{limit_c:temperature} stop, let it cool in the open and do not charge it hot.",
+    "cold_charge": "It was {air_c:temperature} at the end: do not charge a lithium pack below "
+    "{limit_c:temperature}; let it warm up indoors first.",
+    "cold_day": "At {air_c:temperature} do not charge a lithium pack: let it warm up indoors first. "
+    "Keep it warm until the start; it gives more.",
+    "cutoff_below_floor": "A cut-off of {cutoff_v:g} V is {cell_v:.2f} V a cell, under the "
+    "{floor_v:g} V where {chemistry} is harmed. Stop before it does.",
+    "storm": "Wind of {wind_mps:speed} pushes a light vehicle off its line. Choose another day.",
+    "regeneration_when_full": "The way falls {fall_m:length} soon after the start: a full pack takes "
+    "nothing back, and protection may trip. Start below 90 %, and trust the brakes.",
+    "high_current": "The way asks for {current_a:.0f} A at its worst, {rate_per_h:.1f} times the "
+    "pack's amp-hours. Check that the cells and the BMS are rated for it.",
+}
+_CAUTION: Final = {
+    "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:.0f} of 100 "
+    "cases. Plan where to stop, away from fast roads.",
+    "beyond_any_charge": "These {way_m:distance} are {ratio:.1f} times what one charge gives "
+    "({reach_m:distance}). What would work: {floor_m:distance}, a charge on the way, or "
+    "{packs} such packs.",
+    "slow_to_none": "No speed above {least_mps:speed} brings this trip home in {wanted_pct:.0f} of "
+    "100 cases with the reserve kept: shorten it, or charge on the way.",
+    "implausible_consumption": "{wh_per_km:consumption} is far from the {low_wh_per_km:consumption#} "
+    "to {high_wh_per_km:consumption#} that a {vehicle} uses. Was a distance, a volt or an amp-hour "
+    "mistyped?",
+    "implausible_forecast": "{wh_per_km:consumption} is far from the {low_wh_per_km:consumption#} to "
+    "{high_wh_per_km:consumption#} that a {vehicle} uses. Check speed, load and climb.",
+    "voltage_outside": "{voltage_v:g} V at {time_s:minutes} is outside {low_v:.0f} to {high_v:.0f} V "
+    "for {series} cells of {chemistry}. Was it mistyped?",
+    "rest_below_load": "At {time_s:minutes} the resting {rest_v:g} V is below the loaded "
+    "{load_v:g} V. Were they swapped?",
+    "charge_beyond_rating": "{charge_ah:g} Ah at {time_s:minutes} is over 1.3 times the rated "
+    "{rated_ah:g} Ah. Was it mistyped?",
+    "distance_backwards": "The {reading} at {time_s:minutes} is {back_m:distance} below the reading "
+    "before it. Was it mistyped, or reset?",
+    "distance_too_far": "The {reading} at {time_s:minutes} means {speed_mps:speed} since the reading "
+    "before it. Kilometres for miles, or a digit too many?",
+    "energy_methods_disagree": "{other:first} gives {share:percent} {side} energy than {used}, beyond "
+    "what both allow. Check the label, the cut-off and whether the pack was full.",
+    "distance_methods_disagree": "{other:first} gives {share:percent} {side} distance than {used}, "
+    "beyond what both allow. Check its scale over a measured stretch, and whether it ran the whole "
+    "way.",
+    "more_than_label": "The ride used {share:percent} of what the label promises and had not ended; "
+    "range is given as what was ridden. Check the label and the cut-off.",
+    "counter_reset": "{reading:first} ran backwards {resets:times}; it was taken as reset and counted "
+    "on. Check those readings.",
+}
+_ADVICE: Final = {
+    "no_energy": "Nothing here gives the energy. Note the resting voltage before and after, or the "
+    "meter's amp-hours.",
+    "no_energy_no_curve": "Nothing here gives the energy. There is no voltage curve for {chemistry}: "
+    "note the meter's amp-hours.",
+    "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
+    "no_range": "Range needs the share of the pack that was used. Note the resting voltage at the "
+    "start and, ten minutes after the end, again.",
+    "guess": "Only {share:percent} of the energy was used: the range is a guess. Ride at least "
+    "{wanted:percent}, better half.",
+    "no_capacity": "The pack's capacity needs amp-hours and either the end of the pack or resting "
+    "voltages before and after.",
+    "volts_cannot_tell": "The voltage curve of {chemistry} is flat where this ride ended: volts cannot "
+    "tell how much is left. Log amp-hours.",
+    "not_settled": "The last resting voltage came less than 10 min after load. Wait ten minutes next "
+    "time: it narrows the range.",
+    "accuracy_assumed": "No accuracy was given; assumed: {assumed}. Enter the makers' figures to "
+    "replace them.",
+    "cutoff_assumed": "The pack's cut-off is not known; {cutoff_v:.1f} V is assumed. Enter it.",
+    "assumed_cutoff": "No cut-off voltage given: {cell_v:g} V a cell is taken, {cutoff_v:.1f} V for "
+    "the pack.",
+    "assumed_full": "No resting voltage at the start: the pack is taken as full. Note it next time.",
+    "began_part_empty": "The pack began at {voltage_v:.1f} V, about {share:percent} of its usable "
+    "energy; range is scaled up to a full pack. Start full to measure it.",
+    "samples_incomplete": "The samples cover {share:percent} of the ride; {filled_wh:.0f} Wh were "
+    "filled in from its consumption. Start the logger before the ride and stop it after.",
+    "sample_gaps": "The samples have {gaps:many.gap}, {gap_s:.0f} s in all; {filled_wh:.1f} Wh were "
+    "filled in. Check the logger's power and card.",
+    "start_values": "Nothing is measured for this vehicle yet: start values for a {vehicle} are used. "
+    "One logged test would narrow the band most.",
+    "no_voltage_curve": "There is no voltage curve for {chemistry} here: a straight line between its "
+    "resting voltages is taken, so where the drive fades is a rough guess.",
+    "bearing_unknown": "The legs have no bearing, so the wind may help or hinder: the band is wider "
+    "for it.",
+    "enough_from": "From {from_m:distance} on the range is known to ±{wanted:percent}: more riding "
+    "adds little.",
+    "never_enough": "±{wanted:percent} is not reached before the end: {limit} limits it to about "
+    "±{best:percent}. Only a ride to cut-off, or several rides, tell more.",
+}
+_NOTE: Final = {
+    "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
+    "limp_distance": "{limp_m:length} were ridden after the end and are kept apart.",
+    "height_corrected": "The ride ended {height_m:length} {side} its start; range is for the level, "
+    "{set_aside_wh:.0f} Wh set aside for the height.",
+    "sample_gap": "The samples have a gap of {gap_s:.0f} s at {time_s:.0f} s; {filled_wh:.1f} Wh were "
+    "filled in from {source}.",
+    "slow_to_not_needed": "The trip succeeds as planned; there is no need to ride slower.",
+    "colder_than_table": "Below {limit_c:temperature} the pack is taken as at that, which flatters it.",
+    "no_heights": "{file} has no heights: the route is taken as flat, and a hilly one will cost more.",
+    "heights_filled": "{file}: {share:percent} of the heights are missing and were filled in between.",
+    "empty_cells": "{file}: {count:many.empty cell} taken as not known.",
+    "not_a_number": "{file}: {count:many.NaN cell} taken as not known.",
+    "kind_missing": "{file}: {count} without a kind taken as checkpoint.",
+    "current_flipped": "{file}: current_a was logged negative for discharge; it was turned round.",
+    "duplicate_rows": "{file}: {count:many.exact duplicate row} left out.",
+    "broken_last_line": "{file}: 1 last line that broke off was left out.",
+    "unknown_columns": "{file}: kept but not used: {names}.",
+    "unknown_fields": "{file}: kept but not used: {names}.",
+    "unknown_files": "Files left aside, not part of a test: {names}.",
+    "semicolons": "{file}: read with {how}; commas and points are the standard.",
+    "claim_not_possible": "Not physically possible at {speed_mps:speed}: the figure leaves "
+    "{implied_wh_per_km:consumption}, and even a tucked-in rider on the best tyres needs "
+    "{least_wh_per_km:consumption}; it would need {needed_mps:speed} or less.",
+    "claim_not_possible_on_label": "Not physically possible at {speed_mps:speed}, unless the pack "
+    "holds more than its label says: the figure leaves {implied_wh_per_km:consumption}, and even a "
+    "tucked-in rider on the best tyres needs {least_wh_per_km:consumption}; it would need "
+    "{needed_mps:speed} or less.",
+    "claim_never_possible": "Not physically possible at {speed_mps:speed}: the figure leaves "
+    "{implied_wh_per_km:consumption}, and even a tucked-in rider on the best tyres needs "
+    "{least_wh_per_km:consumption}; at no speed would it do, for rolling alone takes more.",
+    "size_refused": "{pack} is refused: each cell would give {peak_a:.1f} A at the worst, and it is "
+    "rated for {rated_a:g} A; {least} parallel groups or more would bear it.",
+    "size_too_small": "{pack} is too small: it arrives with the reserve kept in {chance_pct:.0f} of "
+    "100 cases, and about {needed_wh:.0f} Wh on the label are needed.",
+    "size_fits": "{pack} makes the trip in {chance_pct:.0f} of 100 cases with {reserve:percent} kept, "
+    "still when {left:percent} of its capacity is left.",
+    "size_fits_but_sags": "{pack} makes the trip in {chance_pct:.0f} of 100 cases with "
+    "{reserve:percent} kept, still when {left:percent} of its capacity is left; it sags "
+    "{sag:percent} at the worst, so expect it to fade early.",
+    "claim_gentle": "Possible, ridden gently by a light rider: it leaves "
+    "{implied_wh_per_km:consumption}, between the least of {least_wh_per_km:consumption#} and the "
+    "usual {usual_wh_per_km:consumption#} at {speed_mps:speed}.",
+    "claim_fair": "Fair: it leaves {implied_wh_per_km:consumption}, and such a vehicle usually takes "
+    "about {usual_wh_per_km:consumption#} at {speed_mps:speed}.",
+    "claim_modest": "Modest: it leaves {implied_wh_per_km:consumption} where such a vehicle usually "
+    "takes about {usual_wh_per_km:consumption#} at {speed_mps:speed}; expect to go further.",
+    # What was kept in words by a version that knew another list.
+    "as_kept": "{text}",
+}
+
+_BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
+    "danger": _DANGER,
+    "caution": _CAUTION,
+    "advice": _ADVICE,
+    "note": _NOTE,
+}
+CODES: Final[dict[str, NoticeKind]] = {
+    code: NoticeKind(severity, template)
+    for severity, table in _BY_SEVERITY.items()
+    for code, template in table.items()
+}
