@@ -68,7 +68,7 @@ def _parser() -> argparse.ArgumentParser:
     plain: tuple[tuple[str, Command, str], ...] = (
         ("check", _check, "style, types, dependency direction, migrations, API types"),
         ("shots", _shots, "take docs/screenshots from the demo"),
-        ("types", _types, "write the OpenAPI file and the page's types from it"),
+        ("types", _types, "write what the page reads of the server and the core"),
     )
     for name, run, words in plain:
         commands.add_parser(name, help=words).set_defaults(run=run)
@@ -225,9 +225,12 @@ def _shots(options: argparse.Namespace, rest: list[str]) -> int:
 
 def _types(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
-    command = [str(PYTHON), "-m", "tools.write_openapi"]
-    code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
-    return code or _npm("types")
+    for tool in ("tools.write_openapi", "tools.write_core_json"):
+        command = [str(PYTHON), "-m", tool]
+        code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
+        if code != 0:
+            return code
+    return _npm("types")
 
 
 def _npm(script: str) -> int:
@@ -247,6 +250,11 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
         ("mypy", [str(tool / "mypy"), "src/limpet", "launch", "standins", "demo"], ROOT),
         ("dependency direction", [str(tool / "lint-imports")], ROOT),
         ("API types are up to date", [str(PYTHON), "-m", "tools.write_openapi", "--check"], ROOT),
+        (
+            "the page knows the core's fields",
+            [str(PYTHON), "-m", "tools.write_core_json", "--check"],
+            ROOT,
+        ),
         ("biome and tsc", ["npm", "run", "--silent", "check"], WEB),
     ]
     failed = []

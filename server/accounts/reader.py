@@ -7,7 +7,7 @@ from collections.abc import Callable
 from django.contrib.auth.models import AnonymousUser, User
 from django.http import HttpRequest, HttpResponse
 
-from limpet.notices import ReaderUnits
+from limpet.readers import ReaderUnits
 from server.accounts.models import Preferences
 from server.wire.reader import read_in
 
@@ -32,5 +32,5 @@ class InReadersUnits:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        read_in(lambda: units_of(request.user))
-        return self.get_response(request)
+        with read_in(lambda: units_of(request.user)):
+            return self.get_response(request)

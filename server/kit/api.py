@@ -11,31 +11,9 @@ from ninja.files import UploadedFile
 from pydantic import ConfigDict, Field
 
 from limpet.bounds import (
-    AUXILIARY,
-    BEARING,
-    CLIMB,
-    CURRENT_LIMIT,
-    CYCLES,
-    DRAG_AREA,
-    EFFICIENCY,
-    LAP,
-    LENGTH,
-    LOAD,
     MOST_NAME,
-    MOTOR_POWER,
-    PACK_CHARGE,
-    PACK_ENERGY,
-    PACK_RESISTANCE,
-    PACK_VOLTAGE,
-    REGENERATION,
-    RETAINED,
-    RIDER_MASS,
-    ROLLING,
-    SPEED,
-    STOPS,
-    TARGET_SPEED,
-    VEHICLE_MASS,
 )
+from limpet.fields import LEG, PACK, RIDER, ROUTE, STEP_DOWN, VEHICLE
 from limpet.pack import Chemistry
 from limpet.road import Surface, VehicleKind
 from limpet.trip import MOST_LEGS
@@ -63,8 +41,8 @@ class _In(Schema):
 class StepDownIn(_In):
     """A controller's limp rule as typed."""
 
-    below_v: typed(PACK_VOLTAGE)
-    max_speed_mps: typed(TARGET_SPEED)
+    below_v: typed(STEP_DOWN["below_v"])
+    max_speed_mps: typed(STEP_DOWN["max_speed_mps"])
 
 
 class StepDownOut(Schema):
@@ -79,15 +57,15 @@ class VehicleIn(_In):
 
     name: Name
     kind: VehicleKind
-    mass_kg: typed_or_none(VEHICLE_MASS) = None
-    cda_m2: number_or_none(DRAG_AREA) = None
-    crr: number_or_none(ROLLING) = None
-    drivetrain_efficiency: number_or_none(EFFICIENCY) = None
-    aux_w: typed_or_none(AUXILIARY) = None
-    regeneration: number_or_none(REGENERATION) = None
-    max_power_w: typed_or_none(MOTOR_POWER) = None
-    max_speed_mps: typed_or_none(TARGET_SPEED) = None
-    controller_current_limit_a: typed_or_none(CURRENT_LIMIT) = None
+    mass_kg: typed_or_none(VEHICLE["mass_kg"]) = None
+    cda_m2: number_or_none(VEHICLE["cda_m2"]) = None
+    crr: number_or_none(VEHICLE["crr"]) = None
+    drivetrain_efficiency: number_or_none(VEHICLE["drivetrain_efficiency"]) = None
+    aux_w: typed_or_none(VEHICLE["aux_w"]) = None
+    regeneration: number_or_none(VEHICLE["regeneration"]) = None
+    max_power_w: typed_or_none(VEHICLE["max_power_w"]) = None
+    max_speed_mps: typed_or_none(VEHICLE["max_speed_mps"]) = None
+    controller_current_limit_a: typed_or_none(VEHICLE["controller_current_limit_a"]) = None
     step_down: list[StepDownIn] = Field(default_factory=list, max_length=6)
     note: Note = ""
 
@@ -143,13 +121,13 @@ class PackIn(_In):
     chemistry: Chemistry
     series: whole(1, 300)
     parallel: whole(1, 1000) | None = None
-    rated_ah: typed(PACK_CHARGE)
-    rated_wh: typed_or_none(PACK_ENERGY) = None
-    full_v: typed_or_none(PACK_VOLTAGE) = None
-    cutoff_v: typed_or_none(PACK_VOLTAGE) = None
-    equivalent_full_cycles: number_or_none(CYCLES) = None
-    resistance_ohm: typed_or_none(PACK_RESISTANCE) = None
-    retained_fraction: number_or_none(RETAINED) = None
+    rated_ah: typed(PACK["rated_ah"])
+    rated_wh: typed_or_none(PACK["rated_wh"]) = None
+    full_v: typed_or_none(PACK["full_v"]) = None
+    cutoff_v: typed_or_none(PACK["cutoff_v"]) = None
+    equivalent_full_cycles: number_or_none(PACK["equivalent_full_cycles"]) = None
+    resistance_ohm: typed_or_none(PACK["resistance_ohm"]) = None
+    retained_fraction: number_or_none(PACK["retained_fraction"]) = None
     note: Note = ""
 
 
@@ -175,8 +153,8 @@ class RiderIn(_In):
     """A rider as typed."""
 
     name: Name
-    mass_kg: typed_or_none(RIDER_MASS) = None
-    gear_kg: typed_or_none(LOAD) = None
+    mass_kg: typed_or_none(RIDER["mass_kg"]) = None
+    gear_kg: typed_or_none(RIDER["gear_kg"]) = None
     note: Note = ""
 
 
@@ -237,13 +215,13 @@ removable(router, "/riders/{item_id}", Rider, "Rider")
 class RouteLeg(_In):
     """A leg, as typed and as kept."""
 
-    length_m: typed(LENGTH)
-    climb_m: typed(CLIMB) = 0.0
-    descent_m: typed(CLIMB) = 0.0
-    bearing_deg: number_or_none(BEARING) = None
+    length_m: typed(LEG["length_m"])
+    climb_m: typed(LEG["climb_m"]) = 0.0
+    descent_m: typed(LEG["descent_m"]) = 0.0
+    bearing_deg: number_or_none(LEG["bearing_deg"]) = None
     surface: Surface = "smooth_paved"
-    stops: number(STOPS) = 0.0
-    speed_mps: typed_or_none(SPEED) = None
+    stops: number(LEG["stops"]) = 0.0
+    speed_mps: typed_or_none(LEG["speed_mps"]) = None
     winding: bool = False
 
 
@@ -253,7 +231,7 @@ class RouteIn(_In):
     name: Name
     kind: Literal["legs", "loop"]
     legs: list[RouteLeg] = Field(min_length=1, max_length=MOST_LEGS)
-    readings_m: list[number(LAP)] = Field(default_factory=list, max_length=50)
+    readings_m: list[typed(ROUTE["readings_m"])] = Field(default_factory=list, max_length=50)
     note: Note = ""
 
 
@@ -315,7 +293,7 @@ class RouteOut(Schema):
 class ReadingsIn(_In):
     """Several readings of one loop."""
 
-    readings_m: list[typed(LAP)] = Field(min_length=1, max_length=50)
+    readings_m: list[typed(ROUTE["readings_m"])] = Field(min_length=1, max_length=50)
     accuracy_pct: float = Field(0.0, ge=0, le=20, allow_inf_nan=False)
 
 

@@ -117,8 +117,8 @@ removable(router, "/{test_id}", RangeTest, "Test")
 def get_traces(
     request: HttpRequest,
     test_id: UUID,
-    from_s: number_or_none(ENTRY_COLUMNS["time_s"].span) = None,
-    to_s: number_or_none(ENTRY_COLUMNS["time_s"].span) = None,
+    from_s: number_or_none(ENTRY_COLUMNS["time_s"].field) = None,
+    to_s: number_or_none(ENTRY_COLUMNS["time_s"].field) = None,
 ) -> dict[str, Any] | None:
     return results.traces(_own(request, test_id), from_s, to_s)
 

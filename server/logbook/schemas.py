@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Any, Literal
 from uuid import UUID
 
-from pydantic import ConfigDict, Field, create_model
+from pydantic import ConfigDict, create_model
 
-from limpet.bounds import LAP, MOST_TITLE, MOST_WORDS
+from limpet.bounds import MOST_TITLE, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, Column
 from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
+from limpet.fields import RIDE
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.logbook import results
@@ -292,8 +293,8 @@ class RideIn(_In):
     vehicle_id: UUID
     pack_id: UUID
     rider_id: UUID | None = None
-    reserve: float | None = Field(None, ge=0, lt=1, allow_inf_nan=False)
-    lap_length_m: typed_or_none(LAP) = None
+    reserve: number_or_none(RIDE["reserve"]) = None
+    lap_length_m: typed_or_none(RIDE["lap_length_m"]) = None
 
 
 class _EntryBase(_In):
@@ -308,8 +309,8 @@ def _entry_field(column: Column) -> tuple[Any, Any]:
         words = paragraph(column.longest) if column.longest > MOST_WORDS else line(column.longest)
         return (words | None, None)
     if column.name == "time_s":
-        return (number(column.span), ...)
-    made = number_or_none(column.span) if column.kind is None else typed_or_none(column.span)
+        return (number(column.field), ...)
+    made = number_or_none(column.field) if column.kind is None else typed_or_none(column.field)
     return (made, None)
 
 

@@ -8,33 +8,13 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field, create_model
 
-from limpet.assumptions import RESERVE
+from limpet.assumptions import RESERVE, RETIRED_AT
 from limpet.bounds import (
-    AIR_PRESSURE,
-    AIR_TEMPERATURE,
-    BEARING,
-    CELL_CHARGE,
-    CELL_CURRENT,
-    CELL_MASS,
-    CELL_RESISTANCE,
-    CELL_VOLTAGE,
-    CLAIMED_SPEED,
-    CONSUMPTION,
-    LENGTH,
-    LOAD,
     MOST_NAME,
     MOST_TITLE,
-    PACK_ENERGY,
-    PERCENT,
-    PROBABILITY,
-    START_SHARE,
-    TARGET_SPEED,
-    TYRE_PRESSURE,
-    VEHICLE_MASS,
-    WIND,
-    Span,
 )
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
+from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.pack import Chemistry
 from limpet.planning.claim import Verdict
 from limpet.road import VehicleKind
@@ -47,13 +27,6 @@ from server.wire.times import RideTime
 from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
 
 Name = line(MOST_NAME, least=1)
-Share = Annotated[float, Field(ge=0, lt=1, allow_inf_nan=False)]
-
-
-#: What a rider takes along, or leaves at home.
-EXTRA_LOAD = Span(kind="mass", low=-100, high=500)
-CHARGER = Span(kind="power", low=1, high=100_000)
-GUESSED = Span(kind="distance", low=1, high=10_000_000)
 
 
 class _In(Schema):
@@ -72,20 +45,20 @@ class TripIn(_In):
     reversed: bool = False
     laps: whole(1, 10_000) | None = None
     policy: SpeedPolicy = "with_traffic"
-    target_mps: typed_or_none(TARGET_SPEED) = None
-    temp_c: typed_or_none(AIR_TEMPERATURE) = None
-    wind_mps: typed_or_none(WIND) = None
-    wind_from_deg: number_or_none(BEARING) = None
-    pressure_hpa: typed_or_none(AIR_PRESSURE) = None
-    humidity_pct: number_or_none(PERCENT) = None
-    tyre_kpa: typed_or_none(TYRE_PRESSURE) = None
-    extra_load_kg: typed_or_none(EXTRA_LOAD) = None
-    reserve: Share = RESERVE.value
-    probability: number(PROBABILITY) = 0.95
-    start_energy_fraction: number(START_SHARE) = 1.0
+    target_mps: typed_or_none(TRIP["target_mps"]) = None
+    temp_c: typed_or_none(TRIP["temp_c"]) = None
+    wind_mps: typed_or_none(TRIP["wind_mps"]) = None
+    wind_from_deg: number_or_none(TRIP["wind_from_deg"]) = None
+    pressure_hpa: typed_or_none(TRIP["pressure_hpa"]) = None
+    humidity_pct: number_or_none(TRIP["humidity_pct"]) = None
+    tyre_kpa: typed_or_none(TRIP["tyre_kpa"]) = None
+    extra_load_kg: typed_or_none(TRIP["extra_load_kg"]) = None
+    reserve: number(TRIP["reserve"]) = RESERVE.value
+    probability: number(TRIP["probability"]) = 0.95
+    start_energy_fraction: number(TRIP["start_energy_fraction"]) = 1.0
     packs_count: whole(1, 20) = 1
     packs_use: PackUse = "single"
-    known_consumption_wh_per_km: number_or_none(CONSUMPTION) = None
+    known_consumption_wh_per_km: typed_or_none(TRIP["known_consumption_wh_per_km"]) = None
     #: A slider in motion asks for fewer draws and no ranking.
     quick: bool = False
 
@@ -96,10 +69,10 @@ class PlanIn(TripIn):
     title: line(MOST_TITLE) = ""
     purpose: Purpose = "floor"
     end_rule: EndRule = "cutoff"
-    wanted: float | None = Field(None, ge=0.005, le=0.5, allow_inf_nan=False)
+    wanted: number_or_none(PLAN["wanted"]) = None
     runs: whole(1, 60) | None = None
     counts_charge: bool = True
-    charger_w: typed_or_none(CHARGER) = None
+    charger_w: typed_or_none(PLAN["charger_w"]) = None
     starts_at: RideTime | None = None
 
 
@@ -315,7 +288,7 @@ class GuessIn(_In):
     """A guess as typed."""
 
     name: Name
-    distance_m: typed(GUESSED)
+    distance_m: typed(GUESS["distance_m"])
 
 
 class StartIn(_In):
@@ -329,12 +302,12 @@ class ClaimIn(_In):
 
     name: Name = "A claim"
     note: paragraph(2000) = ""
-    rated_wh: typed(PACK_ENERGY)
-    distance_m: typed(LENGTH)
-    speed_mps: typed(CLAIMED_SPEED)
-    load_kg: typed_or_none(LOAD) = None
+    rated_wh: typed(CLAIM["rated_wh"])
+    distance_m: typed(CLAIM["distance_m"])
+    speed_mps: typed(CLAIM["speed_mps"])
+    load_kg: typed_or_none(CLAIM["load_kg"]) = None
     vehicle_kind: VehicleKind
-    vehicle_mass_kg: typed_or_none(VEHICLE_MASS) = None
+    vehicle_mass_kg: typed_or_none(CLAIM["vehicle_mass_kg"]) = None
 
 
 class ClaimAnswerOut(Told):
@@ -366,11 +339,11 @@ class ClaimOut(Schema):
 class CellIn(_In):
     """A cell as typed."""
 
-    capacity_ah: typed(CELL_CHARGE)
-    nominal_v: typed(CELL_VOLTAGE)
-    max_current_a: typed(CELL_CURRENT)
-    resistance_ohm: typed(CELL_RESISTANCE)
-    mass_kg: typed(CELL_MASS)
+    capacity_ah: typed(CELL["capacity_ah"])
+    nominal_v: typed(CELL["nominal_v"])
+    max_current_a: typed(CELL["max_current_a"])
+    resistance_ohm: typed(CELL["resistance_ohm"])
+    mass_kg: typed(CELL["mass_kg"])
     chemistry: Chemistry
     parallel: whole(1, 200) | None = None
 
@@ -380,7 +353,7 @@ class SizeIn(_In):
 
     trip: TripIn
     cell: CellIn
-    retired_at: float = Field(0.8, ge=0.3, le=1, allow_inf_nan=False)
+    retired_at: number(SIZE["retired_at"]) = RETIRED_AT.value
 
 
 class SizeOut(Told):

@@ -18,6 +18,8 @@ from pydantic import Field
 from pydantic_core import ErrorDetails
 
 from limpet.errors import BundleError, LimpetError, OutOfRangeError
+from limpet.evidence.columns import ENTRY_LABELS
+from limpet.fields import LABELS
 from limpet.files.document import explain
 from server.wire.reading import BodyError
 from server.wire.turns import BusyError
@@ -90,7 +92,7 @@ def install(api: NinjaAPI) -> None:
         for item in cast(list[ErrorDetails], error.errors):
             name = ".".join(str(part) for part in item["loc"] if part not in ("body", "payload"))
             fields.setdefault(name or "body", _sentence(_with_input(item, request)))
-        listed = "; ".join(f"{name.replace('_', ' ')} {text}" for name, text in fields.items())
+        listed = "; ".join(f"{label_of(name)} {text}" for name, text in fields.items())
         return answer(request, 422, Problem(code="invalid", message=listed, fields=fields))
 
     @api.exception_handler(FieldError)
@@ -196,6 +198,15 @@ def install(api: NinjaAPI) -> None:
         kept = " Nothing was stored." if _is_rolled_back() else ""
         message = f"Limpet failed at this.{kept} The server's log says where."
         return answer(request, 500, Problem(code="failed", message=message))
+
+
+def label_of(path: str) -> str:
+    """What a form calls the field at a path such as `legs.2.length_m`: "Length of leg 3"."""
+    *above, name = path.split(".")
+    label = ENTRY_LABELS.get(name) or LABELS.get(name) or name.replace("_", " ")
+    if len(above) >= 2 and above[-1].isdecimal():
+        label += f" of {above[-2].rstrip('s').replace('_', ' ')} {int(above[-1]) + 1}"
+    return label
 
 
 def _is_rolled_back() -> bool:

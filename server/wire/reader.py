@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from contextvars import ContextVar
 
-from limpet.notices import METRIC, ReaderUnits
+from limpet.readers import METRIC, ReaderUnits
 
 _asked: ContextVar[Callable[[], ReaderUnits] | None] = ContextVar("reader_units", default=None)
 
 
-def read_in(units: Callable[[], ReaderUnits]) -> None:
-    """Say, at the start of a request, how to find the units of who asks; nobody asks in vain."""
+@contextmanager
+def read_in(units: Callable[[], ReaderUnits]) -> Iterator[None]:
+    """For the time of a request: how to find the units of who asks, looked up once if at all."""
     found: list[ReaderUnits] = []
 
     def once() -> ReaderUnits:
@@ -19,7 +21,11 @@ def read_in(units: Callable[[], ReaderUnits]) -> None:
             found.append(units())
         return found[0]
 
-    _asked.set(once)
+    token = _asked.set(once)
+    try:
+        yield
+    finally:
+        _asked.reset(token)
 
 
 def reader_units() -> ReaderUnits:

@@ -11,8 +11,9 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, BeforeValidator, Field, WithJsonSchema
 from pydantic_core import PydanticCustomError
 
-from limpet.bounds import Span
+from limpet.fields import FormField, bounds_in
 from limpet.units import CORE_UNITS, LONGEST_TYPED, Kind, parse_quantity
+from server.wire.reader import reader_units
 
 
 def _read(value: Any, kind: Kind) -> Any:
@@ -24,8 +25,7 @@ def _read(value: Any, kind: Kind) -> Any:
 def _needed(kind: Kind) -> BeforeValidator:
     def read(value: Any) -> Any:
         if value is None or (isinstance(value, str) and not value.strip()):
-            _, example = CORE_UNITS[kind]
-            text = f"is needed; write it like {example}"
+            text = f"is needed; write it like {CORE_UNITS[kind][1]}"
             raise PydanticCustomError("needed", "{text}", {"text": text})
         return _read(value, kind)
 
@@ -39,31 +39,6 @@ def _may_be_absent(kind: Kind) -> BeforeValidator:
     return BeforeValidator(read)
 
 
-def _schema(span: Span, *, needed: bool) -> WithJsonSchema:
-    short, example = CORE_UNITS[span.kind]
-    kinds: list[dict[str, Any]] = [
-        {"type": "number", "minimum": span.low, "maximum": span.high},
-        {"type": "string", "maxLength": LONGEST_TYPED},
-    ]
-    if not needed:
-        kinds.append({"type": "null"})
-    words = f"A number in {short}, or text with a unit such as {example}"
-    return WithJsonSchema({"anyOf": kinds, "description": words})
-
-
-def typed(span: Span) -> Any:
-    """The type of a form field that must hold a quantity within a span."""
-    number = Annotated[float, span.field()]
-    return Annotated[number, _needed(span.kind), _schema(span, needed=True)]
-
-
-def typed_or_none(span: Span) -> Any:
-    """The type of a form field that may hold a quantity within a span."""
-    # The bounds stand on the number alone: "not known" has none.
-    number = Annotated[float, span.field()]
-    return Annotated[number | None, _may_be_absent(span.kind), _schema(span, needed=False)]
-
-
 def _no_truth(value: Any) -> Any:
     """True is not 1 here: whoever sends it means something else."""
     if isinstance(value, bool):
@@ -71,14 +46,59 @@ def _no_truth(value: Any) -> Any:
     return value
 
 
-def number(span: Span) -> Any:
-    """The type of a field that must hold a bare number within a span."""
-    return Annotated[float, span.field(), BeforeValidator(_no_truth)]
+def _within(field: FormField) -> AfterValidator:
+    """Holds a number to its bounds, and says them in the units of who typed it."""
+
+    def check(value: float) -> float:
+        if not field.span.holds(value):
+            text = f"takes {bounds_in(field, reader_units())}"
+            raise PydanticCustomError("outside", "{text}", {"text": text})
+        return value
+
+    return AfterValidator(check)
 
 
-def number_or_none(span: Span) -> Any:
-    """The type of a field that may hold a bare number within a span."""
-    return number(span) | None
+def _schema(field: FormField, *, needed: bool, bare: bool) -> WithJsonSchema:
+    span = field.span
+    kinds: list[dict[str, Any]] = [
+        {"type": "number", "minimum": span.low, "maximum": span.high},
+    ]
+    short, example = CORE_UNITS[span.kind]
+    words = "A number" if bare else f"A number in {short}, or text with a unit such as {example}"
+    if not bare:
+        kinds.append({"type": "string", "maxLength": LONGEST_TYPED})
+    if not needed:
+        kinds.append({"type": "null"})
+    return WithJsonSchema({"anyOf": kinds, "description": words})
+
+
+def typed(field: FormField) -> Any:
+    """The type of a form field that must hold a quantity within its bounds."""
+    held = Annotated[float, _within(field)]
+    kind = field.span.kind
+    return Annotated[held, _needed(kind), _schema(field, needed=True, bare=False)]
+
+
+def typed_or_none(field: FormField) -> Any:
+    """The type of a form field that may hold a quantity within its bounds."""
+    # The bounds stand on the number alone: "not known" has none.
+    held = Annotated[float, _within(field)]
+    kind = field.span.kind
+    return Annotated[held | None, _may_be_absent(kind), _schema(field, needed=False, bare=False)]
+
+
+def number(field: FormField) -> Any:
+    """The type of a field that must hold a bare number within its bounds."""
+    held = Annotated[float, _within(field)]
+    return Annotated[held, BeforeValidator(_no_truth), _schema(field, needed=True, bare=True)]
+
+
+def number_or_none(field: FormField) -> Any:
+    """The type of a field that may hold a bare number within its bounds."""
+    held = Annotated[float, _within(field)]
+    return Annotated[
+        held | None, BeforeValidator(_no_truth), _schema(field, needed=False, bare=True)
+    ]
 
 
 def whole(low: int, high: int) -> Any:

@@ -8,8 +8,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from limpet.notices import CODES, METRIC, Notice, ReaderUnits, per_core, sentence_of, shown
+from limpet.notices import CODES, Notice, sentence_of
 from limpet.notices.words import fields_of
+from limpet.readers import METRIC, ReaderUnits, shown
 
 IMPERIAL = ReaderUnits(distance="mi", mass="lb", temperature="°F", pressure="psi")
 #: What only a reader of kilometres and Celsius should meet.
@@ -59,7 +60,6 @@ def test_a_notice_holds_what_its_sentence_holds_and_nothing_else():
         ("temperature", -0.2, "0 °C", "32 °F"),
         ("temperature", -10.0, "−10 °C", "14 °F"),
         ("mass", 80.0, "80 kg", "176 lb"),
-        ("percent", 0.204, "20 %", "20 %"),
     ],
 )
 def test_quantities_in_words(kind, value, metric, imperial):
@@ -87,7 +87,6 @@ def test_a_question_about_consumption_is_in_the_readers_units():
         "5.0 Wh/km is far from the 9.3 to 21.8 that a bicycle uses."
     )
     assert found.said(IMPERIAL).startswith("8.0 Wh/mi is far from the 15.0 to 35.0 that a bicycle")
-    assert per_core("distance", IMPERIAL) == (pytest.approx(1 / 1609.344), "mi")
 
 
 def test_what_was_kept_is_read_by_any_version():

@@ -41,7 +41,7 @@ def folder(tmp_path):
 def test_each_command_answers_from_any_folder(folder):
     claim = limpet(folder, "claim", "claim.json")
     assert (claim.returncode, claim.stderr) == (0, "")
-    assert "Wh/km" in claim.stdout
+    assert "Wh/mi" in claim.stdout
     forecast = json.loads(limpet(folder, "forecast", "trip.json", "--json").stdout)
     assert forecast["route"]["laps"] == 6
     size = json.loads(limpet(folder, "size", "trip.json", "--cell", "cell.json", "--json").stdout)
@@ -52,7 +52,7 @@ def test_the_examples_of_the_readme_are_answered():
     examples = ROOT / "docs" / "examples"
     forecast = limpet(examples, "forecast", "trip.json")
     assert forecast.returncode == 0, forecast.stderr
-    assert "sure to ride 19.8 km" in forecast.stdout
+    assert "sure to ride 12.3 mi" in forecast.stdout
     assert "not physically possible" in limpet(examples, "claim", "claim.json").stdout.lower()
     sized = limpet(examples, "size", "trip.json", "--cell", "cell.json")
     assert "makes the trip" in sized.stdout

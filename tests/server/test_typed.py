@@ -7,20 +7,26 @@ from ninja import Schema
 from pydantic import ValidationError
 
 from limpet.bounds import Span
+from limpet.fields import FormField
 from limpet.units import LONGEST_TYPED
 from server.wire.typed import line, number, paragraph, typed, typed_or_none
 
-MASS = Span(kind="mass", low=0.1, high=400)
+
+def field(kind, low, high):
+    return FormField(name="x", label="X", span=Span(kind=kind, low=low, high=high))
+
+
+MASS = field("mass", 0.1, 400)
 
 
 class Form(Schema):
     mass_kg: typed_or_none(MASS) = None
-    trip_m: typed_or_none(Span(kind="distance", low=0, high=1e7)) = None
+    trip_m: typed_or_none(field("distance", 0, 1e7)) = None
 
 
 class Needed(Schema):
     mass_kg: typed(MASS)
-    share: number(Span(kind="share", low=0, high=1)) = 0.5
+    share: number(field("share", 0, 1)) = 0.5
     name: line(10, least=1) = "a"
     note: paragraph(20) = ""
 

@@ -7,8 +7,8 @@ from pathlib import Path
 
 from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files import read_bundle
-from limpet.notices import ReaderUnits, per_core
 from limpet.quantity import Quantity
+from limpet.readers import ReaderUnits, in_unit
 from limpet.result import Result, analyse
 
 
@@ -37,7 +37,8 @@ def run(arguments: list[str]) -> int:
 def report(title: str, result: Result, units: ReaderUnits) -> str:
     """The result as lines of text."""
     lines = [title, ""]
-    per_metre, mile_or_km = per_core("distance", units)
+    mile_or_km = units.distance
+    per_metre = in_unit("distance", 1.0, mile_or_km)
     if result.consumption is not None:
         per_mi = ("Wh/mi", result.consumption.wh_per_mi)
         per_km = ("Wh/km", result.consumption.wh_per_km)

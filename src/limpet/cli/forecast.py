@@ -9,7 +9,7 @@ from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files.tripfile import read_trip
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
-from limpet.notices import ReaderUnits, shown
+from limpet.readers import ReaderUnits, shown
 
 
 def run(arguments: list[str]) -> int:

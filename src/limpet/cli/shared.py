@@ -9,7 +9,8 @@ from collections.abc import Callable, Iterable, Mapping
 from typing import Any
 
 from limpet.errors import LimpetError
-from limpet.notices import Notice, ReaderUnits
+from limpet.notices import Notice
+from limpet.readers import ReaderUnits
 
 #: Exit code of a refused input.
 REFUSED = 2

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from limpet.bounds import MOST_NOTE, MOST_WORDS, Span
+from limpet.fields import FormField
 from limpet.units import Kind
 
 
@@ -41,6 +42,17 @@ class Column:
     def span(self) -> Span:
         """Its bounds."""
         return Span(kind=self.kind or "share", low=self.low, high=self.high)
+
+    @property
+    def field(self) -> FormField:
+        """The column as a field of a form."""
+        return FormField(
+            name=self.name,
+            label=self.label or self.name,
+            span=self.span,
+            shown="bare" if self.kind is None else "unit",
+            asks=self.asks,
+        )
 
 
 def _number(
@@ -165,6 +177,10 @@ ENTRY_COLUMNS: Final = _table(
     speed=_SPEED_HELD,
 )  # fmt: skip
 ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)
+
+
+#: What a form calls the readings of an entry.
+ENTRY_LABELS: Final = {name: item.label for name, item in ENTRY_COLUMNS.items() if item.label}
 
 
 def label_of(name: str) -> str:

@@ -2,16 +2,6 @@
 
 from limpet.notices.codes import CODES, Severity
 from limpet.notices.notice import Notice
-from limpet.notices.words import METRIC, ReaderUnits, per_core, sentence, sentence_of, shown
+from limpet.notices.words import sentence, sentence_of
 
-__all__ = [
-    "CODES",
-    "METRIC",
-    "Notice",
-    "ReaderUnits",
-    "Severity",
-    "per_core",
-    "sentence",
-    "sentence_of",
-    "shown",
-]
+__all__ = ["CODES", "Notice", "Severity", "sentence", "sentence_of"]

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from limpet.notices.codes import CODES, Severity
-from limpet.notices.words import METRIC, ReaderUnits, fields_of, sentence
+from limpet.notices.words import fields_of, sentence
+from limpet.readers import METRIC, ReaderUnits
 
 Value = float | int | str
 #: Characters of a sentence that an older version kept.

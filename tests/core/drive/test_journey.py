@@ -11,7 +11,7 @@ from limpet.cli.forecast import forecast_report
 from limpet.drive.journey import draws_of, ride_on, trip_steps, usable_wh
 from limpet.drive.walk import END_CUTOFF
 from limpet.forecast.forecast import forecast
-from limpet.notices import METRIC
+from limpet.readers import METRIC
 from limpet.road import Leg
 from limpet.trip import Packs, RouteSpec, SpeedSpec
 from tests.trips import certain, routed, sure, trip

@@ -1155,7 +1155,10 @@ export interface components {
              * @description A number in Wh, or text with a unit such as 480 Wh
              */
             energy_wh?: number | string | null;
-            /** Gauge */
+            /**
+             * Gauge
+             * @description A number
+             */
             gauge?: number | null;
             /**
              * Gps M
@@ -1167,7 +1170,10 @@ export interface components {
              * @enum {string}
              */
             kind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
-            /** Laps */
+            /**
+             * Laps
+             * @description A number
+             */
             laps?: number | null;
             /** Mode */
             mode?: string | null;
@@ -1188,7 +1194,10 @@ export interface components {
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             speed_mps?: number | string | null;
-            /** Time S */
+            /**
+             * Time S
+             * @description A number
+             */
             time_s: number;
             /**
              * Trip M
@@ -1524,7 +1533,10 @@ export interface components {
              * @description A number in V, or text with a unit such as 54.3 V
              */
             cutoff_v?: number | string | null;
-            /** Equivalent Full Cycles */
+            /**
+             * Equivalent Full Cycles
+             * @description A number
+             */
             equivalent_full_cycles?: number | null;
             /**
              * Full V
@@ -1555,7 +1567,10 @@ export interface components {
              * @description A number in Ω, or text with a unit such as 0.03 Ω or 30 mΩ
              */
             resistance_ohm?: number | string | null;
-            /** Retained Fraction */
+            /**
+             * Retained Fraction
+             * @description A number
+             */
             retained_fraction?: number | null;
             /** Series */
             series: number;
@@ -1676,10 +1691,16 @@ export interface components {
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
              */
             extra_load_kg?: number | string | null;
-            /** Humidity Pct */
+            /**
+             * Humidity Pct
+             * @description A number
+             */
             humidity_pct?: number | null;
-            /** Known Consumption Wh Per Km */
-            known_consumption_wh_per_km?: number | null;
+            /**
+             * Known Consumption Wh Per Km
+             * @description A number in Wh/km, or text with a unit such as 9.3 Wh/km or 15 Wh/mi
+             */
+            known_consumption_wh_per_km?: number | string | null;
             /** Laps */
             laps?: number | null;
             /** Legs */
@@ -1713,6 +1734,7 @@ export interface components {
             pressure_hpa?: number | string | null;
             /**
              * Probability
+             * @description A number
              * @default 0.95
              */
             probability: number;
@@ -1729,6 +1751,7 @@ export interface components {
             quick: boolean;
             /**
              * Reserve
+             * @description A number
              * @default 0.2
              */
             reserve: number;
@@ -1745,6 +1768,7 @@ export interface components {
             runs?: number | null;
             /**
              * Start Energy Fraction
+             * @description A number
              * @default 1
              */
             start_energy_fraction: number;
@@ -1775,9 +1799,15 @@ export interface components {
              * Format: uuid
              */
             vehicle_id: string;
-            /** Wanted */
+            /**
+             * Wanted
+             * @description A number
+             */
             wanted?: number | null;
-            /** Wind From Deg */
+            /**
+             * Wind From Deg
+             * @description A number
+             */
             wind_from_deg?: number | null;
             /**
              * Wind Mps
@@ -2006,7 +2036,10 @@ export interface components {
             pack_id: string;
             /** Purpose */
             purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
-            /** Reserve */
+            /**
+             * Reserve
+             * @description A number
+             */
             reserve?: number | null;
             /** Rider Id */
             rider_id?: string | null;
@@ -2104,14 +2137,17 @@ export interface components {
              */
             note: string;
             /** Readings M */
-            readings_m?: number[];
+            readings_m?: (number | string)[];
         };
         /**
          * RouteLeg
          * @description A leg, as typed and as kept.
          */
         RouteLeg: {
-            /** Bearing Deg */
+            /**
+             * Bearing Deg
+             * @description A number
+             */
             bearing_deg?: number | null;
             /**
              * Climb M
@@ -2137,6 +2173,7 @@ export interface components {
             speed_mps?: number | string | null;
             /**
              * Stops
+             * @description A number
              * @default 0
              */
             stops: number;
@@ -2315,6 +2352,7 @@ export interface components {
             cell: components["schemas"]["CellIn"];
             /**
              * Retired At
+             * @description A number
              * @default 0.8
              */
             retired_at: number;
@@ -2594,10 +2632,16 @@ export interface components {
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
              */
             extra_load_kg?: number | string | null;
-            /** Humidity Pct */
+            /**
+             * Humidity Pct
+             * @description A number
+             */
             humidity_pct?: number | null;
-            /** Known Consumption Wh Per Km */
-            known_consumption_wh_per_km?: number | null;
+            /**
+             * Known Consumption Wh Per Km
+             * @description A number in Wh/km, or text with a unit such as 9.3 Wh/km or 15 Wh/mi
+             */
+            known_consumption_wh_per_km?: number | string | null;
             /** Laps */
             laps?: number | null;
             /** Legs */
@@ -2631,6 +2675,7 @@ export interface components {
             pressure_hpa?: number | string | null;
             /**
              * Probability
+             * @description A number
              * @default 0.95
              */
             probability: number;
@@ -2641,6 +2686,7 @@ export interface components {
             quick: boolean;
             /**
              * Reserve
+             * @description A number
              * @default 0.2
              */
             reserve: number;
@@ -2655,6 +2701,7 @@ export interface components {
             route_id?: string | null;
             /**
              * Start Energy Fraction
+             * @description A number
              * @default 1
              */
             start_energy_fraction: number;
@@ -2678,7 +2725,10 @@ export interface components {
              * Format: uuid
              */
             vehicle_id: string;
-            /** Wind From Deg */
+            /**
+             * Wind From Deg
+             * @description A number
+             */
             wind_from_deg?: number | null;
             /**
              * Wind Mps
@@ -2726,16 +2776,25 @@ export interface components {
              * @description A number in W, or text with a unit such as 350 W
              */
             aux_w?: number | string | null;
-            /** Cda M2 */
+            /**
+             * Cda M2
+             * @description A number
+             */
             cda_m2?: number | null;
             /**
              * Controller Current Limit A
              * @description A number in A, or text with a unit such as 8.5 A
              */
             controller_current_limit_a?: number | string | null;
-            /** Crr */
+            /**
+             * Crr
+             * @description A number
+             */
             crr?: number | null;
-            /** Drivetrain Efficiency */
+            /**
+             * Drivetrain Efficiency
+             * @description A number
+             */
             drivetrain_efficiency?: number | null;
             /**
              * Kind
@@ -2764,7 +2823,10 @@ export interface components {
              * @default
              */
             note: string;
-            /** Regeneration */
+            /**
+             * Regeneration
+             * @description A number
+             */
             regeneration?: number | null;
             /** Step Down */
             step_down?: components["schemas"]["StepDownIn"][];
@@ -8359,8 +8421,8 @@ export interface operations {
     getTraces: {
         parameters: {
             query?: {
-                from_s?: number | null;
-                to_s?: number | null;
+                from_s?: (number | null) | null;
+                to_s?: (number | null) | null;
             };
             header?: never;
             path: {

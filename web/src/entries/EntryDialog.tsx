@@ -6,7 +6,7 @@ import { KIND_WORDS } from '../format/words';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { EntryFields } from './EntryFields';
-import { bodyOf, ENTRY_FIELDS, type Typed, typedOf } from './fields';
+import { bodyOf, ENTRY_FIELDS, readingOf, type Typed, typedOf } from './fields';
 import { usePutEntry } from './usePutEntry';
 
 interface EntryDialogProps {
@@ -107,10 +107,9 @@ function keepExact(
 ): ReturnType<typeof bodyOf> {
   if (entry === null) return body;
   const shown = typedOf(entry, units);
-  const kept = { ...body, motor_temp_c: entry.motor_temp_c, mode: entry.mode };
-  for (const field of ENTRY_FIELDS) {
-    if (typed[field.name] === shown[field.name]) kept[field.name] = entry[field.name];
-  }
+  const untouched = ENTRY_FIELDS.filter((field) => typed[field.name] === shown[field.name]);
+  const exact = untouched.map((field) => [field.name, readingOf(entry, field.name)]);
+  const kept = { ...body, mode: entry.mode, ...Object.fromEntries(exact) };
   if (Math.abs(time - entry.time_s) < 0.31) kept.time_s = entry.time_s;
   return kept;
 }

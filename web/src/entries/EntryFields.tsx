@@ -1,14 +1,15 @@
-import { TextInput } from '@mantine/core';
 import type { Units } from '../api/queries';
-import type { EntryField, FieldName, Typed } from './fields';
+import type { FormField } from '../format/fields';
+import { FieldInput } from '../ui/FieldInput';
+import type { Typed } from './fields';
 
 interface EntryFieldsProps {
-  fields: EntryField[];
+  fields: FormField[];
   typed: Typed;
   units: Units;
   errors: Record<string, string>;
   size?: 'sm' | 'lg';
-  onType: (name: FieldName, text: string) => void;
+  onType: (name: string, text: string) => void;
 }
 
 /** The fields of an entry; each may be skipped, each takes a typed unit. */
@@ -23,18 +24,15 @@ export function EntryFields({
   return (
     <>
       {fields.map((field) => (
-        <TextInput
+        <FieldInput
           key={field.name}
-          label={field.label}
-          description={field.hint}
-          inputMode="decimal"
-          autoComplete="off"
+          field={field}
+          units={units}
           size={size}
-          value={typed[field.name] ?? ''}
-          onChange={(event) => onType(field.name, event.currentTarget.value)}
+          inputWrapperOrder={['label', 'description', 'input', 'error']}
+          typed={typed[field.name] ?? ''}
+          onType={(text) => onType(field.name, text)}
           error={errors[field.name]}
-          rightSection={<span aria-hidden="true">{field.unit(units)}</span>}
-          rightSectionWidth={46}
         />
       ))}
     </>

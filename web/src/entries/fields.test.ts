@@ -51,6 +51,6 @@ describe('a stored entry', () => {
   it('has a label and a hint for every field', () => {
     const names = new Set(ENTRY_FIELDS.map((field) => field.name));
     expect(names.size).toBe(ENTRY_FIELDS.length);
-    expect(ENTRY_FIELDS.every((field) => field.label && field.hint)).toBe(true);
+    expect(ENTRY_FIELDS.every((field) => field.label && field.asks)).toBe(true);
   });
 });

@@ -126,7 +126,7 @@ function TripForecast({ kit }: { kit: Kit }) {
               )}
               {base.data && <Sensitivity forecast={base.data} units={units} />}
               <WhereItGoes forecast={shown} />
-              {base.data && <InputsTable inputs={base.data.inputs} />}
+              {base.data && <InputsTable inputs={base.data.inputs} units={units} />}
             </>
           )}
         </Answer>

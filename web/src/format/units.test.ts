@@ -15,7 +15,6 @@ import {
   speed,
   temperatureText,
   windText,
-  withUnit,
 } from './units';
 
 const MILES: Units = { distance: 'mi', mass: 'kg', temperature: '°C', pressure: 'kPa' };
@@ -78,20 +77,6 @@ describe('units', () => {
 
   it('keep a share and its sign on one line', () => {
     expect(percent(0.153)).toBe('15\u00a0%');
-  });
-});
-
-describe('typed text', () => {
-  it.each([
-    ['12.4', 'mi', '12.4 mi'],
-    ['54,3', 'V', '54,3 V'],
-    ['54,3 V', 'V', '54,3 V'],
-    ['12.4mi', 'km', '12.4mi'],
-    [' ', 'V', null],
-    ['-3', 'A', '-3 A'],
-    ['abc', 'V', 'abc'],
-  ])('%s in a field of %s is sent as %s', (typed, unit, sent) => {
-    expect(withUnit(typed, unit)).toBe(sent);
   });
 });
 

@@ -1,65 +1,66 @@
 import type { Figures, Quantity, Units } from '../api/queries';
+import { inReaders, lineOf } from './fields';
+import { decimals, number } from './number';
 
-const METRES_PER_MILE = 1609.344;
-const POUNDS_PER_KG = 1 / 0.45359237;
+export { number } from './number';
 
-/** How many decimals a figure deserves beside its size. */
-function decimals(value: number): number {
-  const size = Math.abs(value);
-  return size >= 100 ? 0 : 1;
-}
+type Kind = Parameters<typeof lineOf>[0];
 
-export function number(value: number, digits = decimals(value)): string {
-  const text = value.toFixed(digits);
-  return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
+/** A quantity in the unit that the rider reads. */
+function text(kind: Kind, value: number, units: Units): string {
+  const { unit, decimals: digits } = lineOf(kind, units);
+  return `${number(inReaders(kind, value, units), digits ?? undefined)} ${unit}`;
 }
 
 export function distance(metres: number, units: Units): number {
-  return metres / (units.distance === 'mi' ? METRES_PER_MILE : 1000);
+  return inReaders('distance', metres, units);
 }
 
 export function distanceText(metres: number, units: Units): string {
-  return `${number(distance(metres, units))} ${units.distance}`;
+  return text('distance', metres, units);
 }
 
 /** Speed in the unit that goes with the distance. */
 export function speed(metresPerSecond: number, units: Units): number {
-  return distance(metresPerSecond * 3600, units);
+  return inReaders('speed', metresPerSecond, units);
 }
 
 export function speedUnit(units: Units): string {
-  return units.distance === 'mi' ? 'mph' : 'km/h';
+  return lineOf('speed', units).unit;
+}
+
+export function speedText(metresPerSecond: number, units: Units): string {
+  return text('speed', metresPerSecond, units);
 }
 
 export function height(metres: number, units: Units): number {
-  return units.distance === 'mi' ? metres / 0.3048 : metres;
+  return inReaders('length', metres, units);
 }
 
 export function heightUnit(units: Units): string {
-  return units.distance === 'mi' ? 'ft' : 'm';
+  return lineOf('length', units).unit;
 }
 
 export function massText(kg: number, units: Units): string {
-  if (units.mass === 'kg') return `${number(kg, 0)} kg`;
-  const pounds = kg * POUNDS_PER_KG;
-  if (units.mass === 'lb') return `${number(pounds, 0)} lb`;
+  if (units.mass !== 'st') return text('mass', kg, units);
+  const pounds = inReaders('mass', kg, units);
   return `${Math.floor(pounds / 14)} st ${Math.round(pounds % 14)} lb`;
 }
 
 export function temperatureText(celsius: number, units: Units): string {
-  return units.temperature === '°C'
-    ? `${number(celsius, 0)} °C`
-    : `${number(celsius * 1.8 + 32, 0)} °F`;
+  return text('temperature', celsius, units);
 }
 
 export function pressureText(kpa: number, units: Units): string {
-  if (units.pressure === 'kPa') return `${number(kpa, 0)} kPa`;
-  if (units.pressure === 'bar') return `${number(kpa / 100, 1)} bar`;
-  return `${number(kpa / 6.894757, 0)} psi`;
+  return text('pressure', kpa, units);
+}
+
+export function consumptionText(whPerKm: number, units: Units): string {
+  return text('consumption', whPerKm, units);
 }
 
 export function windText(metresPerSecond: number, units: Units): string {
-  return `wind ${number(speed(metresPerSecond, units), 0)} ${speedUnit(units)}`;
+  return `wind ${speedText(metresPerSecond, units)}`;
 }
 
 export interface Figure {
@@ -128,16 +129,4 @@ export function day(startedAt: string | null | undefined): string {
     year: 'numeric',
     timeZone: 'UTC',
   });
-}
-
-/** A typed quantity with the unit its field shows, unless it brings its own. */
-/** The same for a field that must hold something: the server says so when it is empty. */
-export function typedWithUnit(typed: string, unit: string): string {
-  return withUnit(typed, unit) ?? '';
-}
-
-export function withUnit(typed: string, unit: string): string | null {
-  const text = typed.trim();
-  if (text === '') return null;
-  return /[^\d\s.,+\-' ]/.test(text) ? text : `${text} ${unit}`;
 }

@@ -5,11 +5,21 @@ import { ApiError } from '../api/client';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
+import { FieldInput } from '../ui/FieldInput';
 import { sayDone } from '../ui/notes';
 import { useRemoval } from '../ui/useRemoval';
 import classes from './Kit.module.css';
 import { RoadFit } from './RoadFit';
-import { kitBody, removeKit, restoreKit, SHELF_QUERIES, type Shelf, storeKit } from './shelves';
+import {
+  kitBody,
+  kitText,
+  limpHint,
+  removeKit,
+  restoreKit,
+  SHELF_QUERIES,
+  type Shelf,
+  storeKit,
+} from './shelves';
 
 interface KitDialogProps {
   shelf: Shelf;
@@ -61,11 +71,20 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 error={errors[field.name]}
                 withAsterisk={field.required}
               />
+            ) : field.number ? (
+              <FieldInput
+                key={field.name}
+                field={field.number}
+                units={units}
+                typed={typed[field.name] ?? ''}
+                onType={(text) => setTyped({ ...typed, [field.name]: text })}
+                error={errors[field.name]}
+              />
             ) : (
               <TextInput
                 key={field.name}
                 label={field.label}
-                description={field.hint}
+                description={field.table ? limpHint(units) : field.hint}
                 inputWrapperOrder={['label', 'input', 'description', 'error']}
                 value={typed[field.name] ?? ''}
                 onChange={(event) =>
@@ -73,11 +92,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 }
                 error={errors[field.name] ?? within(errors, field.name)}
                 withAsterisk={field.required}
-                inputMode={field.unit || field.whole || field.plain ? 'decimal' : undefined}
-                rightSection={
-                  field.unit ? <span aria-hidden="true">{field.unit(units)}</span> : undefined
-                }
-                rightSectionWidth={46}
+                inputMode={field.whole ? 'numeric' : undefined}
               />
             ),
           )}
@@ -99,32 +114,8 @@ function within(errors: Record<string, string>, name: string): string | undefine
   return Object.entries(errors).find(([key]) => key.startsWith(`${name}.`))?.[1];
 }
 
-/** The fields as they stand, masses in the rider's unit. */
+/** The fields as they stand. */
 function startOf(shelf: Shelf, item: KitDialogProps['item'], units: Units): Record<string, string> {
   if (item === null) return shelf.name === 'vehicles' ? { kind: 'bicycle' } : { chemistry: 'nmc' };
-  const values = item as unknown as Record<string, unknown>;
-  const start: Record<string, string> = {};
-  for (const field of shelf.fields) {
-    const value = values[field.name];
-    if (value == null) continue;
-    if (field.table) {
-      const rows = value as Vehicle['step_down'];
-      start[field.name] = rows
-        .map((row) => `${row.below_v} V: ${row.max_speed_mps} m/s`)
-        .join('; ');
-      continue;
-    }
-    if (field.factor) {
-      start[field.name] = String(Number((Number(value) * field.factor).toPrecision(6)));
-      continue;
-    }
-    if (field.name.endsWith('_mps')) {
-      start[field.name] = `${String(value)} m/s`;
-      continue;
-    }
-    const isMass = field.name.endsWith('_kg') && units.mass !== 'kg';
-    // The unit goes along, so that what is not touched is stored as it was.
-    start[field.name] = isMass ? `${String(value)} kg` : String(value);
-  }
-  return start;
+  return kitText(shelf, item, units);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
-import { kitBody, SHELVES, type Shelf } from './shelves';
+import { kitBody, kitText, limpHint, limpTable, limpText, SHELVES, type Shelf } from './shelves';
 
 const LB: Units = { distance: 'mi', mass: 'lb', temperature: '°C', pressure: 'kPa' };
 
@@ -47,5 +47,44 @@ describe('kit', () => {
     const trike = { kind: 'trike', mass_kg: 45.359237 } as Vehicle;
     expect(shelf('vehicles').line(trike, LB)).toBe('Trike · 100 lb');
     expect(shelf('riders').line({ mass_kg: null, gear_kg: null } as Rider, LB)).toBe('');
+  });
+
+  it('comes back in the rider’s units and is sent again as it came', () => {
+    const stored = {
+      name: 'Dunlin',
+      kind: 'trike',
+      mass_kg: 45.359237,
+      max_speed_mps: 4.4704,
+      step_down: [],
+    };
+    const typed = kitText(shelf('vehicles'), stored as unknown as Vehicle, LB);
+    expect(typed).toMatchObject({ mass_kg: '100', max_speed_mps: '10', crr: '' });
+    expect(kitBody(shelf('vehicles'), typed, LB)).toMatchObject({
+      mass_kg: '100 lb',
+      max_speed_mps: '10 mph',
+      crr: null,
+    });
+    const pack = {
+      name: 'Eider',
+      chemistry: 'nmc',
+      series: 13,
+      rated_ah: 14,
+      resistance_ohm: 0.11,
+    };
+    const label = kitText(shelf('packs'), pack as unknown as Pack, LB);
+    expect(label).toMatchObject({ series: '13', resistance_ohm: '110' });
+    expect(kitBody(shelf('packs'), label, LB).resistance_ohm).toBe('110 mΩ');
+  });
+
+  it('reads and writes a limp table in the rider’s units', () => {
+    expect(limpTable('44 V: 20 km/h; 41: 6', LB)).toEqual([
+      { below_v: '44 V', max_speed_mps: '20 km/h' },
+      { below_v: '41 V', max_speed_mps: '6 mph' },
+    ]);
+    expect(limpTable('', LB)).toEqual([]);
+    const rows = [{ below_v: 44, max_speed_mps: 4.4704 }];
+    expect(limpText(rows, LB)).toBe('44 V: 10 mph');
+    expect(limpText(rows, { ...LB, distance: 'km' })).toBe('44 V: 16.093 km/h');
+    expect(limpHint(LB)).toBe('Under so many volts, so fast: 44 V: 12 mph; 41 V: 6 mph');
   });
 });

@@ -8,20 +8,18 @@ import {
   type Vehicle,
   vehiclesQuery,
 } from '../api/queries';
-import { massText, number, speedUnit, withUnit } from '../format/units';
+import { type FormField, fieldOf, lineOf, sentOf, typedText, unitOf } from '../format/fields';
+import { massText, number } from '../format/units';
 import { CHEMISTRIES, labelOf, VEHICLE_KINDS } from '../format/words';
 
 export interface KitField {
   name: string;
   label: string;
   hint?: string;
-  unit?: (units: Units) => string;
   choices?: ReadonlyArray<{ value: string; label: string }>;
   whole?: boolean;
-  /** A number without a unit. */
-  plain?: boolean;
-  /** How many of the unit shown make one of the core's. */
-  factor?: number;
+  /** A number that the core describes. */
+  number?: FormField;
   /** Volts and speeds in pairs. */
   table?: boolean;
   required?: boolean;
@@ -39,7 +37,18 @@ export interface Shelf {
   line: (item: Item, units: Units) => string;
 }
 
-const mass = (units: Units) => (units.mass === 'st' ? 'lb' : units.mass);
+type NumberForm = 'vehicle' | 'pack' | 'rider';
+
+/** A number of the core's list as a field of a shelf. */
+function numberOf(form: NumberForm, name: string): KitField {
+  const number = fieldOf(form, name);
+  return { name, label: number.label, number, required: number.needed };
+}
+
+const NAME: KitField = { name: 'name', label: 'Name', required: true };
+const NOTE: KitField = { name: 'note', label: 'Note' };
+const BELOW = fieldOf('step_down', 'below_v');
+const HELD = fieldOf('step_down', 'max_speed_mps');
 
 export const SHELVES: Shelf[] = [
   {
@@ -48,34 +57,19 @@ export const SHELVES: Shelf[] = [
     one: 'vehicle',
     empty: 'No vehicle yet. Its kind and its weight are enough to begin.',
     fields: [
-      { name: 'name', label: 'Name', required: true },
+      NAME,
       { name: 'kind', label: 'Kind', choices: VEHICLE_KINDS, required: true },
-      { name: 'mass_kg', label: 'Mass', hint: 'Without rider, with its pack', unit: mass },
-      { name: 'note', label: 'Note' },
-      { name: 'max_power_w', label: 'Motor power', hint: 'The most it takes', unit: () => 'W' },
-      {
-        name: 'controller_current_limit_a',
-        label: 'Controller limit',
-        hint: 'Amps from the pack',
-        unit: () => 'A',
-      },
-      { name: 'max_speed_mps', label: 'Top speed', unit: speedUnit },
-      {
-        name: 'regeneration',
-        label: 'Regeneration',
-        hint: 'Share of braking, 0 to 1',
-        plain: true,
-      },
-      {
-        name: 'step_down',
-        label: 'Limp table',
-        hint: 'Under so many volts, so fast: 44 V: 20 km/h; 41 V: 10 km/h',
-        table: true,
-      },
-      { name: 'cda_m2', label: 'Air drag CdA', hint: 'm², if you know it', plain: true },
-      { name: 'crr', label: 'Rolling resistance', hint: 'If you know it, like 0.010', plain: true },
-      { name: 'drivetrain_efficiency', label: 'Drive efficiency', hint: '0 to 1', plain: true },
-      { name: 'aux_w', label: 'Lights and controller', unit: () => 'W' },
+      numberOf('vehicle', 'mass_kg'),
+      NOTE,
+      numberOf('vehicle', 'max_power_w'),
+      numberOf('vehicle', 'controller_current_limit_a'),
+      numberOf('vehicle', 'max_speed_mps'),
+      numberOf('vehicle', 'regeneration'),
+      { name: 'step_down', label: 'Limp table', table: true },
+      numberOf('vehicle', 'cda_m2'),
+      numberOf('vehicle', 'crr'),
+      numberOf('vehicle', 'drivetrain_efficiency'),
+      numberOf('vehicle', 'aux_w'),
     ],
     line: (item, units) => {
       const vehicle = item as Vehicle;
@@ -94,7 +88,7 @@ export const SHELVES: Shelf[] = [
     one: 'pack',
     empty: 'No pack yet. Its label has what is needed: chemistry, cells in series, amp-hours.',
     fields: [
-      { name: 'name', label: 'Name', required: true },
+      NAME,
       { name: 'chemistry', label: 'Chemistry', choices: CHEMISTRIES, required: true },
       {
         name: 'series',
@@ -104,35 +98,14 @@ export const SHELVES: Shelf[] = [
         required: true,
       },
       { name: 'parallel', label: 'Cells in parallel', hint: 'The P of 13s4p', whole: true },
-      { name: 'rated_ah', label: 'Rated charge', unit: () => 'Ah', required: true },
-      { name: 'rated_wh', label: 'Rated energy', hint: 'If the label says it', unit: () => 'Wh' },
-      { name: 'full_v', label: 'Full', hint: 'Settled after a full charge', unit: () => 'V' },
-      {
-        name: 'cutoff_v',
-        label: 'Cut-off',
-        hint: 'Where the drive stops, pulling',
-        unit: () => 'V',
-      },
-      {
-        name: 'equivalent_full_cycles',
-        label: 'Cycles so far',
-        hint: 'Charge put through ÷ rated charge',
-        plain: true,
-      },
-      {
-        name: 'retained_fraction',
-        label: 'Capacity left',
-        hint: 'Share of fresh, like 0.85, if measured',
-        plain: true,
-      },
-      {
-        name: 'resistance_ohm',
-        label: 'Resistance',
-        hint: 'Of the pack',
-        unit: () => 'mΩ',
-        factor: 1000,
-      },
-      { name: 'note', label: 'Note' },
+      numberOf('pack', 'rated_ah'),
+      numberOf('pack', 'rated_wh'),
+      numberOf('pack', 'full_v'),
+      numberOf('pack', 'cutoff_v'),
+      numberOf('pack', 'equivalent_full_cycles'),
+      numberOf('pack', 'retained_fraction'),
+      numberOf('pack', 'resistance_ohm'),
+      NOTE,
     ],
     line: (item) => {
       const pack = item as Pack;
@@ -151,12 +124,7 @@ export const SHELVES: Shelf[] = [
     label: 'Riders',
     one: 'rider',
     empty: 'No rider yet. A weight makes results of different riders comparable.',
-    fields: [
-      { name: 'name', label: 'Name', required: true },
-      { name: 'mass_kg', label: 'Mass', unit: mass },
-      { name: 'gear_kg', label: 'Gear', hint: 'Clothes, bag, locks, load', unit: mass },
-      { name: 'note', label: 'Note' },
-    ],
+    fields: [NAME, numberOf('rider', 'mass_kg'), numberOf('rider', 'gear_kg'), NOTE],
     line: (item, units) => {
       const rider = item as Rider;
       const parts = [
@@ -179,14 +147,27 @@ export function kitBody(shelf: Shelf, typed: Record<string, string>, units: Unit
   const body: Record<string, unknown> = {};
   for (const field of shelf.fields) {
     const text = (typed[field.name] ?? '').trim();
-    if (field.unit) body[field.name] = withUnit(text, field.unit(units));
+    if (field.number) body[field.name] = sentOf(field.number, text, units);
     else if (field.table) body[field.name] = limpTable(text, units);
-    else if (field.whole || field.plain) {
-      const value = Number(text.replace(',', '.'));
+    else if (field.whole) {
+      const value = Number(text);
       body[field.name] = text === '' ? null : Number.isNaN(value) ? text : value;
     } else body[field.name] = text;
   }
   return body;
+}
+
+/** A stored piece of kit as it would be typed, in the rider's units. */
+export function kitText(shelf: Shelf, item: Item, units: Units): Record<string, string> {
+  const values = item as unknown as Record<string, unknown>;
+  return Object.fromEntries(
+    shelf.fields.map((field) => {
+      const value = values[field.name];
+      if (field.table) return [field.name, limpText(value as Vehicle['step_down'], units)];
+      if (field.number) return [field.name, typedText(field.number, value, units)];
+      return [field.name, value == null ? '' : String(value)];
+    }),
+  );
 }
 
 /** "44 V: 20 km/h; 41 V: 10 km/h" as the API takes it. */
@@ -197,8 +178,36 @@ export function limpTable(typed: string, units: Units) {
     .filter((row) => row !== '')
     .map((row) => {
       const [volts = '', held = ''] = row.split(':');
-      return { below_v: withUnit(volts, 'V'), max_speed_mps: withUnit(held, speedUnit(units)) };
+      return {
+        below_v: sentOf(BELOW, volts, units),
+        max_speed_mps: sentOf(HELD, held, units),
+      };
     });
+}
+
+/** The other way round, in the rider's units. */
+export function limpText(rows: Vehicle['step_down'], units: Units): string {
+  return rows
+    .map((row) => {
+      const volts = `${typedText(BELOW, row.below_v, units)} ${unitOf(BELOW, units)}`;
+      return `${volts}: ${typedText(HELD, row.max_speed_mps, units)} ${unitOf(HELD, units)}`;
+    })
+    .join('; ');
+}
+
+/** How a limp table is written. */
+export function limpHint(units: Units): string {
+  const rows = [
+    { below_v: 44, max_speed_mps: 5.5 },
+    { below_v: 41, max_speed_mps: 2.8 },
+  ].map((row) => ({ ...row, max_speed_mps: roughly(row.max_speed_mps, units) }));
+  return `Under so many volts, so fast: ${limpText(rows, units)}`;
+}
+
+/** A speed that is a whole number to the rider [m/s]. */
+function roughly(mps: number, units: Units): number {
+  const { factor } = lineOf(HELD.kind, units);
+  return Math.round(mps / factor) * factor;
 }
 
 /** Stores one piece of kit under its id. */

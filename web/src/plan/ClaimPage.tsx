@@ -3,19 +3,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, type Schemas, unwrap } from '../api/client';
 import { claimsQuery, type Units } from '../api/queries';
-import {
-  distance,
-  distanceText,
-  number,
-  speed,
-  speedUnit,
-  typedWithUnit,
-  withUnit,
-} from '../format/units';
+import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
+import { consumptionText, distanceText, number, speed, speedUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { VEHICLE_KINDS, VERDICTS } from '../format/words';
 import { Answer } from '../trip/Answer';
 import classes from '../trip/Trip.module.css';
+import { FieldInput } from '../ui/FieldInput';
 import { sayDone } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useRemoval } from '../ui/useRemoval';
@@ -23,15 +17,19 @@ import { PlanTabs } from './PlanTabs';
 
 type ClaimBody = Schemas['ClaimIn'];
 
-const BLANK = {
-  name: '',
-  energy: '',
-  far: '',
-  speed: '',
-  load: '75 kg',
-  kind: 'kick_scooter',
-  mass: '',
-};
+interface ClaimForm {
+  name: string;
+  kind: string;
+  typed: TypedFields;
+}
+
+/** A light rider, as makers take them. */
+const LOAD_KG = 75;
+
+function blank(units: Units): ClaimForm {
+  const typed = typedFields(fieldsOf('claim'), { load_kg: LOAD_KG }, units);
+  return { name: '', kind: 'kick_scooter', typed };
+}
 
 /** Can a maker's figure be true? A sentence for an answer. */
 export function ClaimPage() {
@@ -39,7 +37,7 @@ export function ClaimPage() {
   const claims = useQuery(claimsQuery);
   const queryClient = useQueryClient();
   const [claimId, setClaimId] = useState(() => crypto.randomUUID());
-  const [typed, setTyped] = useState(BLANK);
+  const [typed, setTyped] = useState(() => blank(units));
   const check = useMutation({
     mutationFn: async () =>
       unwrap(await api.POST('/api/claims/check', { body: bodyOf(typed, units) })),
@@ -55,19 +53,22 @@ export function ClaimPage() {
     onSuccess: (stored) => {
       sayDone(`“${stored.name}” is kept.`);
       setClaimId(crypto.randomUUID());
-      setTyped(BLANK);
+      setTyped(blank(units));
       check.reset();
       queryClient.invalidateQueries({ queryKey: claimsQuery.queryKey });
     },
   });
   const failure = check.error ?? keep.error;
   const errors = failure instanceof ApiError ? failure.fields : {};
-  const field = (name: keyof typeof BLANK) => ({
-    value: typed[name],
-    onChange: (event: { currentTarget: { value: string } }) => {
-      setTyped({ ...typed, [name]: event.currentTarget.value });
+  const field = (name: string) => ({
+    field: fieldOf('claim', name),
+    units,
+    typed: typed.typed[name] ?? '',
+    onType: (text: string) => {
+      setTyped({ ...typed, typed: { ...typed.typed, [name]: text } });
       check.reset();
     },
+    error: errors[name],
   });
   return (
     <Page name="Claim check" title="Can the maker’s figure be true?">
@@ -82,45 +83,17 @@ export function ClaimPage() {
           }}
         >
           <div className={classes.two}>
-            <TextInput
-              label="Energy on the label"
-              placeholder="468 Wh"
-              {...field('energy')}
-              error={errors.rated_wh}
-              withAsterisk
-            />
-            <TextInput
-              label="Distance claimed"
-              placeholder={units.distance === 'mi' ? '75 mi' : '120 km'}
-              {...field('far')}
-              error={errors.distance_m}
-              withAsterisk
-            />
-            <TextInput
-              label="At a speed of"
-              placeholder={`15 ${speedUnit(units)}`}
-              {...field('speed')}
-              error={errors.speed_mps}
-              withAsterisk
-            />
+            <FieldInput {...field('rated_wh')} />
+            <FieldInput {...field('distance_m')} />
+            <FieldInput {...field('speed_mps')} />
             <Select
               label="Kind"
               data={[...VEHICLE_KINDS]}
               value={typed.kind}
               onChange={(value) => setTyped({ ...typed, kind: value ?? 'other' })}
             />
-            <TextInput
-              label="Load"
-              placeholder="a light rider"
-              {...field('load')}
-              error={errors.load_kg}
-            />
-            <TextInput
-              label="Vehicle"
-              placeholder="a light one"
-              {...field('mass')}
-              error={errors.vehicle_mass_kg}
-            />
+            <FieldInput {...field('load_kg')} placeholder="a light rider" />
+            <FieldInput {...field('vehicle_mass_kg')} placeholder="a light one" />
           </div>
           <div className={classes.actions}>
             <Button type="submit" variant="filled" loading={check.isPending}>
@@ -144,7 +117,8 @@ export function ClaimPage() {
                 <TextInput
                   label="Keep it as"
                   placeholder="A flyer at the ferry"
-                  {...field('name')}
+                  value={typed.name}
+                  onChange={(event) => setTyped({ ...typed, name: event.currentTarget.value })}
                   error={errors.name}
                 />
                 <Button
@@ -222,8 +196,7 @@ interface LadderProps {
 
 /** The claim between the least and the usual, in the rider's own unit. */
 function Ladder({ answer, units }: LadderProps) {
-  const per = (whPerKm: number) =>
-    `${number(units.distance === 'mi' ? whPerKm * 1.609344 : whPerKm, 1)} Wh/${units.distance}`;
+  const per = (whPerKm: number) => consumptionText(whPerKm, units);
   const needed = answer.speed_it_would_need_mps;
   return (
     <div className={classes.figures}>
@@ -243,7 +216,7 @@ function Ladder({ answer, units }: LadderProps) {
         <div className={classes.figure}>
           <i>it would need</i>
           <b>
-            {number(distance(needed * 3600, units), 0)} <small>{speedUnit(units)}</small>
+            {number(speed(needed, units), 0)} <small>{speedUnit(units)}</small>
           </b>
         </div>
       )}
@@ -251,15 +224,11 @@ function Ladder({ answer, units }: LadderProps) {
   );
 }
 
-function bodyOf(typed: typeof BLANK, units: Units): ClaimBody {
+function bodyOf(form: ClaimForm, units: Units): ClaimBody {
   return {
-    name: typed.name.trim() || 'A claim',
+    ...(sentFields(fieldsOf('claim'), form.typed, units) as unknown as ClaimBody),
+    name: form.name.trim() || 'A claim',
     note: '',
-    rated_wh: typedWithUnit(typed.energy, 'Wh'),
-    distance_m: typedWithUnit(typed.far, units.distance),
-    speed_mps: typedWithUnit(typed.speed, speedUnit(units)),
-    load_kg: withUnit(typed.load, 'kg'),
-    vehicle_kind: typed.kind as ClaimBody['vehicle_kind'],
-    vehicle_mass_kg: withUnit(typed.mass, 'kg'),
+    vehicle_kind: form.kind as ClaimBody['vehicle_kind'],
   };
 }

@@ -3,8 +3,12 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Plan, planQuery, type Units } from '../api/queries';
-import { distanceText, typedWithUnit } from '../format/units';
+import { fieldOf, sentOf } from '../format/fields';
+import { distanceText } from '../format/units';
 import classes from '../trip/Trip.module.css';
+import { FieldInput } from '../ui/FieldInput';
+
+const FAR = fieldOf('guess', 'distance_m');
 
 interface GuessesProps {
   plan: Plan;
@@ -22,7 +26,7 @@ export function Guesses({ plan, units }: GuessesProps) {
       unwrap(
         await api.PUT('/api/plans/{plan_id}/guesses/{guess_id}', {
           params: { path: { plan_id: plan.id, guess_id: guessId } },
-          body: { name: name.trim(), distance_m: typedWithUnit(far, units.distance) },
+          body: { name: name.trim(), distance_m: sentOf(FAR, far, units) ?? '' },
         }),
       ),
     onSuccess: (stored) => {
@@ -49,13 +53,13 @@ export function Guesses({ plan, units }: GuessesProps) {
             onChange={(event) => setName(event.currentTarget.value)}
             error={errors.name}
           />
-          <TextInput
-            label="How far"
-            rightSection={units.distance}
-            inputMode="decimal"
-            value={far}
-            onChange={(event) => setFar(event.currentTarget.value)}
+          <FieldInput
+            field={FAR}
+            units={units}
+            typed={far}
+            onType={setFar}
             error={errors.distance_m}
+            withAsterisk={false}
           />
           <Button
             type="submit"

@@ -122,6 +122,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
           <QuestionFields
             form={form}
+            units={units}
             rules={preview.data?.rules}
             errors={errors}
             onChange={change}

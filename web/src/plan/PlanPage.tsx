@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import { type PlanIn, planQuery, type Rules, rulesQuery } from '../api/queries';
+import { useUnits } from '../format/useUnits';
 import { BLANK_TRIP } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
@@ -41,16 +42,19 @@ function firstForm(kit: Kit, rules: Rules[]): PlanForm {
     purpose: 'commute',
     end_rule: 'route_end',
     runs: '',
-    wanted: '',
     counts_charge: true,
-    charger: '',
-    ...ruled(rules.find((item) => item.purpose === 'commute')),
+    rules: {},
+    ...ruled(
+      rules.find((item) => item.purpose === 'commute'),
+      BLANK_TRIP.typed,
+    ),
   };
 }
 
 function KeptPlan({ planId }: { planId: string }) {
   const { kit, error } = useKit();
   const plan = useQuery(planQuery(planId));
+  const units = useUnits();
   const trouble = error ?? plan.error;
   if (trouble) return <Trouble error={trouble} onRetry={() => plan.refetch()} />;
   if (kit === null || plan.data === undefined) return <Waiting rows={4} height={60} />;
@@ -61,7 +65,7 @@ function KeptPlan({ planId }: { planId: string }) {
       planId={planId}
       kit={kit}
       plan={plan.data}
-      start={planFormOf(asked, plan.data.title)}
+      start={planFormOf(asked, plan.data.title, units)}
     />
   );
 }

@@ -1,25 +1,35 @@
 import { Radio, Select, Switch, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { type PlanIn, type Preview, rulesQuery } from '../api/queries';
+import { type PlanIn, type Preview, rulesQuery, type Units } from '../api/queries';
+import { fieldOf } from '../format/fields';
 import { percent } from '../format/units';
 import { END_RULES, PURPOSES } from '../format/words';
 import classes from '../trip/Trip.module.css';
+import { FieldInput } from '../ui/FieldInput';
 import { type PlanForm, ruled } from './planForm';
 
 interface QuestionFieldsProps {
   form: PlanForm;
+  units: Units;
   rules: Preview['rules'] | undefined;
   errors: Record<string, string>;
   onChange: (change: Partial<PlanForm>) => void;
 }
 
 /** The eight questions, and the rules that the chosen one implies, filled in. */
-export function QuestionFields({ form, rules, errors, onChange }: QuestionFieldsProps) {
+export function QuestionFields({ form, units, rules, errors, onChange }: QuestionFieldsProps) {
   const purpose = form.purpose ?? 'commute';
   const all = useQuery(rulesQuery).data ?? [];
   // The preview's rules carry what was changed in them; until it is there the question's own stand,
   // so that nothing moves when it arrives.
   const shown = rules?.purpose === purpose ? rules : all.find((item) => item.purpose === purpose);
+  const typed = (name: string) => ({
+    field: fieldOf('plan', name),
+    units,
+    typed: form.rules[name] ?? '',
+    onType: (text: string) => onChange({ rules: { ...form.rules, [name]: text } }),
+    error: errors[name],
+  });
   return (
     <>
       <h2>The question</h2>
@@ -28,7 +38,13 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
         value={purpose}
         onChange={(value) => {
           const chosen = value as NonNullable<PlanIn['purpose']>;
-          onChange({ purpose: chosen, ...ruled(all.find((item) => item.purpose === chosen)) });
+          onChange({
+            purpose: chosen,
+            ...ruled(
+              all.find((item) => item.purpose === chosen),
+              form.typed,
+            ),
+          });
         }}
       >
         <div className={classes.questions}>
@@ -58,24 +74,11 @@ export function QuestionFields({ form, rules, errors, onChange }: QuestionFields
           onChange={(event) => onChange({ title: event.currentTarget.value })}
           error={errors.title}
         />
-        <TextInput
-          label="Precise to ±"
-          rightSection="%"
+        <FieldInput
+          {...typed('wanted')}
           placeholder={shown ? String(Math.round(100 * shown.wanted)) : ''}
-          inputMode="decimal"
-          value={form.wanted}
-          onChange={(event) => onChange({ wanted: event.currentTarget.value })}
-          error={errors.wanted && '0.5 to 50 %'}
         />
-        <TextInput
-          label="Charger"
-          rightSection="W"
-          placeholder="a usual one"
-          inputMode="decimal"
-          value={form.charger}
-          onChange={(event) => onChange({ charger: event.currentTarget.value })}
-          error={errors.charger_w}
-        />
+        <FieldInput {...typed('charger_w')} placeholder="a usual one" />
         <TextInput
           label="Runs"
           placeholder={shown ? String(shown.runs) : ''}

@@ -3,30 +3,33 @@ import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError, api, type Schemas, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
-import { distanceText, massText, number, percent, typedWithUnit } from '../format/units';
+import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
+import { distanceText, massText, number, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES } from '../format/words';
 import { Answer } from '../trip/Answer';
-import { askable, BLANK_TRIP, plain, type TripForm, tripBody } from '../trip/form';
+import { askable, BLANK_TRIP, plain, type TripForm, tripBody, typedInto } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
 import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
 
+/** A common cell, in the core's units. */
 const CELL = {
-  capacity: '3.4 Ah',
-  nominal: '3.6 V',
-  current: '8 A',
-  resistance: '30 mΩ',
-  mass: '48 g',
-  chemistry: 'nmc',
-  parallel: '',
-  retired: '80',
+  capacity_ah: 3.4,
+  nominal_v: 3.6,
+  max_current_a: 8,
+  resistance_ohm: 0.03,
+  mass_kg: 0.048,
 };
 
 type SizeOut = Schemas['SizeOut'];
+type CellIn = Schemas['CellIn'];
+/** What a pack is sized for. */
+const COLD_DAY_C = -5;
 
 /** How large a pack a trip needs, on its coldest day, when the pack is old. */
 export function SizePage() {
@@ -53,27 +56,31 @@ function SizeForm({ kit }: { kit: Kit }) {
     ...usualKit(kit),
     route_id: kit.routes.find((route) => route.kind !== 'loop')?.id ?? kit.routes[0]?.id ?? '',
     and_back: true,
-    temp: units.temperature === '°C' ? '-5' : '23',
+    typed: { ...BLANK_TRIP.typed, temp_c: typedInto('temp_c', COLD_DAY_C, units) },
   }));
-  const [cell, setCell] = useState(CELL);
+  const [cell, setCell] = useState<TypedFields>(() => typedFields(fieldsOf('cell'), CELL, units));
+  const [chemistry, setChemistry] = useState<CellIn['chemistry']>('nmc');
+  const [parallel, setParallel] = useState('');
+  const [retired, setRetired] = useState('80');
   const size = useMutation({
     mutationFn: async () =>
       unwrap(
         await api.POST('/api/size', {
           body: {
             trip: tripBody(form, units),
-            cell: cellBody(cell),
-            retired_at: (plain(cell.retired) ?? 80) / 100,
+            cell: {
+              ...(sentFields(fieldsOf('cell'), cell, units) as unknown as CellIn),
+              chemistry,
+              parallel: plain(parallel),
+            },
+            ...(sentFields(fieldsOf('size'), { retired_at: retired || '80' }, units) as {
+              retired_at: number;
+            }),
           },
         }),
       ),
   });
   const errors = size.error instanceof ApiError ? tidy(size.error.fields) : {};
-  const field = (name: keyof typeof CELL) => ({
-    value: cell[name],
-    onChange: (event: { currentTarget: { value: string } }) =>
-      setCell({ ...cell, [name]: event.currentTarget.value }),
-  });
   return (
     <div className={classes.layout}>
       <form
@@ -86,29 +93,34 @@ function SizeForm({ kit }: { kit: Kit }) {
       >
         <h2>The cell, from its data sheet</h2>
         <div className={classes.two}>
-          <TextInput label="Capacity" {...field('capacity')} error={errors.capacity_ah} />
-          <TextInput label="Voltage" {...field('nominal')} error={errors.nominal_v} />
-          <TextInput label="Most current" {...field('current')} error={errors.max_current_a} />
-          <TextInput label="Resistance" {...field('resistance')} error={errors.resistance_ohm} />
-          <TextInput label="Mass" {...field('mass')} error={errors.mass_kg} />
+          {fieldsOf('cell').map((field) => (
+            <FieldInput
+              key={field.name}
+              field={field}
+              units={units}
+              typed={cell[field.name] ?? ''}
+              onType={(text) => setCell({ ...cell, [field.name]: text })}
+              error={errors[field.name]}
+            />
+          ))}
           <Select
             label="Chemistry"
             data={[...CHEMISTRIES]}
-            value={cell.chemistry}
-            onChange={(value) => setCell({ ...cell, chemistry: value ?? 'nmc' })}
+            value={chemistry}
+            onChange={(value) => setChemistry((value ?? 'nmc') as CellIn['chemistry'])}
           />
           <TextInput
             label="Groups in parallel"
             placeholder="as many as needed"
-            {...field('parallel')}
+            value={parallel}
+            onChange={(event) => setParallel(event.currentTarget.value)}
             error={errors.parallel}
           />
-          <TextInput
-            label="Still makes it at"
-            description="Share of its capacity left"
-            inputWrapperOrder={['label', 'input', 'description', 'error']}
-            rightSection="%"
-            {...field('retired')}
+          <FieldInput
+            field={fieldOf('size', 'retired_at')}
+            units={units}
+            typed={retired}
+            onType={setRetired}
             error={errors.retired_at}
           />
         </div>
@@ -188,16 +200,4 @@ function tidy(fields: Record<string, string>): Record<string, string> {
   return Object.fromEntries(
     Object.entries(fields).map(([name, text]) => [name.replace(/^(trip|cell)\./, ''), text]),
   );
-}
-
-function cellBody(cell: typeof CELL): Schemas['CellIn'] {
-  return {
-    capacity_ah: typedWithUnit(cell.capacity, 'Ah'),
-    nominal_v: typedWithUnit(cell.nominal, 'V'),
-    max_current_a: typedWithUnit(cell.current, 'A'),
-    resistance_ohm: typedWithUnit(cell.resistance, 'mΩ'),
-    mass_kg: typedWithUnit(cell.mass, 'g'),
-    chemistry: cell.chemistry as Schemas['CellIn']['chemistry'],
-    parallel: plain(cell.parallel),
-  };
 }

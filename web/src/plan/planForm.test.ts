@@ -19,7 +19,7 @@ const STORED: Partial<PlanIn> = {
 
 describe('a plan as typed', () => {
   it('comes back from storage as it was', () => {
-    const form: PlanForm = planFormOf(STORED, 'Out flat');
+    const form: PlanForm = planFormOf(STORED, 'Out flat', KM);
     expect(form.title).toBe('Out flat');
     expect(planBody(form, KM)).toMatchObject({
       ...STORED,
@@ -29,12 +29,12 @@ describe('a plan as typed', () => {
   });
 
   it('leaves what is not typed to the rules', () => {
-    const form = planFormOf({ ...STORED, runs: null, wanted: null, charger_w: null }, '');
+    const form = planFormOf({ ...STORED, runs: null, wanted: null, charger_w: null }, '', KM);
     expect(planBody(form, KM)).toMatchObject({ runs: null, wanted: null, charger_w: null });
   });
 
   it('sends a precision in percent as a share', () => {
-    const form = { ...planFormOf(STORED, ''), wanted: '7,5 %' };
+    const form = { ...planFormOf(STORED, '', KM), rules: { wanted: '7,5 %' } };
     expect(planBody(form, KM).wanted).toBeCloseTo(0.075);
   });
 });
@@ -42,10 +42,14 @@ describe('a plan as typed', () => {
 describe('the rules of a question', () => {
   it('fill the fields that they have', () => {
     const rules = { end_rule: 'cutoff', speed_policy: 'flat_out', reserve: 0.1 } as Rules;
-    expect(ruled(rules)).toEqual({ end_rule: 'cutoff', policy: 'flat_out', reserve: '10' });
+    expect(ruled(rules, { reserve: '20', wind_mps: '9' })).toEqual({
+      end_rule: 'cutoff',
+      policy: 'flat_out',
+      typed: { reserve: '10', wind_mps: '9' },
+    });
   });
 
   it('change nothing while they are not known', () => {
-    expect(ruled(undefined)).toEqual({});
+    expect(ruled(undefined, {})).toEqual({});
   });
 });

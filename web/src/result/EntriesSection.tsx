@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import type { Entry, TestDetail, Units } from '../api/queries';
 import { EntryDialog } from '../entries/EntryDialog';
-import { ENTRY_FIELDS } from '../entries/fields';
+import { ENTRY_FIELDS, readingOf } from '../entries/fields';
 import { useRemoveEntry } from '../entries/useRemoveEntry';
+import { shownText, unitOf } from '../format/fields';
 import { clock, elapsed } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import { History } from './History';
@@ -18,7 +19,7 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
   const [editing, setEditing] = useState<Entry | 'new' | null>(null);
   const remove = useRemoveEntry(test.id);
   const fields = ENTRY_FIELDS.filter((field) =>
-    test.entries.some((entry) => entry[field.name] != null),
+    test.entries.some((entry) => readingOf(entry, field.name) !== null),
   );
   const last = test.entries.at(-1)?.time_s ?? 0;
   return (
@@ -42,7 +43,7 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
                 {fields.map((field) => (
                   <th key={field.name}>
                     {field.label}
-                    {field.unit(units) && `, ${field.unit(units)}`}
+                    {unitOf(field, units) && `, ${unitOf(field, units)}`}
                   </th>
                 ))}
                 <th className={classes.words}>note</th>
@@ -59,9 +60,11 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
                   </td>
                   <td className={classes.words}>{KIND_WORDS[entry.kind]}</td>
                   {fields.map((field) => {
-                    const value = entry[field.name];
+                    const value = readingOf(entry, field.name);
                     return (
-                      <td key={field.name}>{value == null ? '' : field.shown(value, units)}</td>
+                      <td key={field.name}>
+                        {value === null ? '' : shownText(field, value, units)}
+                      </td>
                     );
                   })}
                   <td className={`${classes.words} ${classes.noteCell}`}>

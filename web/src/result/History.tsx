@@ -1,5 +1,6 @@
 import type { Entry, Units } from '../api/queries';
-import { ENTRY_FIELDS } from '../entries/fields';
+import { ENTRY_FIELDS, readingOf } from '../entries/fields';
+import { shownWithUnit } from '../format/fields';
 import classes from './Result.module.css';
 
 /** What an entry said before each change. */
@@ -24,10 +25,10 @@ export function History({ entry, units }: { entry: Entry; units: Units }) {
 
 function said(before: Record<string, unknown>, units: Units): string {
   const parts = ENTRY_FIELDS.flatMap((field) => {
-    const value = before[field.name];
-    return typeof value === 'number'
-      ? [`${field.label.toLowerCase()} ${field.shown(value, units)} ${field.unit(units)}`.trim()]
-      : [];
+    const value = readingOf(before, field.name);
+    return value === null
+      ? []
+      : [`${field.label.toLowerCase()} ${shownWithUnit(field, value, units)}`];
   });
   return parts.join(', ') || 'no reading';
 }

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { ApiError, api, type Schemas, unwrap } from '../api/client';
 import type { TestDetail, Units } from '../api/queries';
 import { EntryFields } from '../entries/EntryFields';
-import { bodyOf, ENTRY_FIELDS, type FieldName, type Typed } from '../entries/fields';
+import { bodyOf, ENTRY_FIELDS, type Typed } from '../entries/fields';
 import { END_REASONS } from '../format/words';
 import classes from './Ride.module.css';
 import type { Noting } from './useNote';
@@ -16,7 +16,7 @@ interface EndSheetProps {
   onClose: () => void;
 }
 
-const LAST: FieldName[] = ['voltage_rest_v', 'charge_ah', 'energy_wh', 'trip_m', 'laps', 'gauge'];
+const LAST = ['voltage_rest_v', 'charge_ah', 'energy_wh', 'trip_m', 'laps', 'gauge'];
 
 /** The last readings and the reason; from here the test has its result. */
 export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {

@@ -2,7 +2,7 @@ import { Textarea } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import type { EntryKind, TestDetail, Units } from '../api/queries';
 import { EntryFields } from '../entries/EntryFields';
-import { bodyOf, ENTRY_FIELDS, type FieldName, type Typed } from '../entries/fields';
+import { bodyOf, ENTRY_FIELDS, type Typed } from '../entries/fields';
 import { isListOfWords, remember, remembered } from '../ui/remembered';
 import classes from './Ride.module.css';
 import type { Noting } from './useNote';
@@ -15,7 +15,7 @@ interface EntrySheetProps {
   onClose: () => void;
 }
 
-const USUAL: FieldName[] = ['voltage_rest_v', 'voltage_load_v', 'charge_ah', 'trip_m', 'gauge'];
+const USUAL = ['voltage_rest_v', 'voltage_load_v', 'charge_ah', 'trip_m', 'gauge'];
 const EVENTS = ['turn', 'swap', 'settle', 'event'] as const;
 const EVENT_WORDS: Record<(typeof EVENTS)[number], string> = {
   turn: 'Turned round',
@@ -32,10 +32,10 @@ export function EntrySheet({ kind: opened, test, units, noting, onClose }: Entry
   const [typed, setTyped] = useState<Typed>({});
   const [noted, setNoted] = useState('');
   const [all, setAll] = useState(false);
-  const [usual] = useState<FieldName[]>(() => {
+  const [usual] = useState<string[]>(() => {
     const known = new Set<string>(ENTRY_FIELDS.map((field) => field.name));
     const stored = remembered(memory, isListOfWords)?.filter((name) => known.has(name));
-    return stored && stored.length > 0 ? (stored as FieldName[]) : USUAL;
+    return stored && stored.length > 0 ? stored : USUAL;
   });
   const fields = all ? ENTRY_FIELDS : ENTRY_FIELDS.filter((field) => usual.includes(field.name));
   const errors = noting.error?.fields ?? {};

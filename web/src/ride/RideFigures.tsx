@@ -1,6 +1,7 @@
 import type { Entry, TestDetail, Units } from '../api/queries';
-import { ENTRY_FIELDS } from '../entries/fields';
+import { ENTRY_FIELDS, readingOf } from '../entries/fields';
 import { useRemoveEntry } from '../entries/useRemoveEntry';
+import { shownWithUnit } from '../format/fields';
 import { clock, consumptionFigures, distanceFigure } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import classes from './Ride.module.css';
@@ -57,8 +58,8 @@ export function RideFigures({ test, units }: RideFiguresProps) {
 
 function readings(entry: Entry, units: Units): string {
   const parts = ENTRY_FIELDS.flatMap((field) => {
-    const value = entry[field.name];
-    return value == null ? [] : [`${field.shown(value, units)} ${field.unit(units)}`.trim()];
+    const value = readingOf(entry, field.name);
+    return value === null ? [] : [shownWithUnit(field, value, units)];
   });
   return parts.length === 0 ? '' : `, ${parts.slice(0, 4).join(', ')}`;
 }

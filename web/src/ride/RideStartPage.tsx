@@ -12,10 +12,19 @@ import {
   type TestFound,
   vehiclesQuery,
 } from '../api/queries';
+import {
+  fieldOf,
+  fieldsOf,
+  RESERVE,
+  sentFields,
+  type TypedFields,
+  typedFields,
+} from '../format/fields';
 import { localIso } from '../format/time';
-import { clock, day, withUnit } from '../format/units';
+import { clock, day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES } from '../format/words';
+import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { isRecord, remember, remembered } from '../ui/remembered';
 import classes from './Ride.module.css';
@@ -107,11 +116,11 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const [choice, setChoice] = useState<Choice>(() => usual(vehicles, packs, riders, newest));
   const [title, setTitle] = useState('');
   const [purpose, setPurpose] = useState<(typeof PURPOSES)[number]['value']>('everyday');
-  const [reserve, setReserve] = useState('20');
-  const [lap, setLap] = useState('');
+  const [typed, setTyped] = useState<TypedFields>(() =>
+    typedFields(fieldsOf('ride'), { reserve: RESERVE }, units),
+  );
   const start = useMutation({
     mutationFn: async () => {
-      const kept = Number(reserve.replace(',', '.').replace('%', ''));
       return unwrap(
         await api.PUT('/api/tests/{test_id}', {
           params: { path: { test_id: testId } },
@@ -122,8 +131,7 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
             vehicle_id: choice.vehicle_id ?? '',
             pack_id: choice.pack_id ?? '',
             rider_id: choice.rider_id || null,
-            reserve: reserve.trim() === '' ? null : kept / 100,
-            lap_length_m: withUnit(lap, 'm'),
+            ...(sentFields(fieldsOf('ride'), typed, units) as { reserve: number | null }),
           },
         }),
       );
@@ -176,22 +184,16 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
           onChange={(value) => setChoice({ ...choice, rider_id: value ?? undefined })}
           error={errors.rider_id}
         />
-        <TextInput
-          label="Keep back"
-          rightSection="%"
-          inputMode="decimal"
-          value={reserve}
-          onChange={(event) => setReserve(event.currentTarget.value)}
-          error={errors.reserve && 'is a share in percent, from 0 to 99'}
-        />
-        <TextInput
-          label="Length of the lap, if it is a measured loop"
-          placeholder={units.distance === 'mi' ? '1.07 mi' : '1720 m'}
-          inputMode="decimal"
-          value={lap}
-          onChange={(event) => setLap(event.currentTarget.value)}
-          error={errors.lap_length_m}
-        />
+        {['reserve', 'lap_length_m'].map((name) => (
+          <FieldInput
+            key={name}
+            field={fieldOf('ride', name)}
+            units={units}
+            typed={typed[name] ?? ''}
+            onType={(text) => setTyped({ ...typed, [name]: text })}
+            error={errors[name]}
+          />
+        ))}
       </div>
       {start.error && Object.keys(errors).length === 0 && (
         <Text role="alert" c="var(--buoy)">

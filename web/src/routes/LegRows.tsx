@@ -1,6 +1,6 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import type { Units } from '../api/queries';
-import { speedUnit } from '../format/units';
+import { fieldOf, unitOf } from '../format/fields';
 import { SURFACES } from '../format/words';
 import { BLANK_LEG, type LegText } from './legForm';
 import classes from './Routes.module.css';
@@ -19,28 +19,19 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
   const shown = one ? legs.slice(0, 1) : legs;
   const change = (index: number, changed: Partial<LegText>) =>
     onChange(legs.map((leg, at) => (at === index ? { ...leg, ...changed } : leg)));
-  const columns: Array<[keyof LegText, string, string]> = [
-    ['length', 'Length', units.distance],
-    ['climb', 'Up', 'm'],
-    ...(one
-      ? []
-      : ([
-          ['descent', 'Down', 'm'],
-          ['bearing', 'Towards', '°'],
-        ] as Array<[keyof LegText, string, string]>)),
-    ['stops', 'Stops', ''],
-    ...(one
-      ? []
-      : ([['speed', 'Speed', speedUnit(units)]] as Array<[keyof LegText, string, string]>)),
-  ];
+  const names = one
+    ? ['length_m', 'climb_m', 'stops']
+    : ['length_m', 'climb_m', 'descent_m', 'bearing_deg', 'stops', 'speed_mps'];
+  const columns = names.map((name) => fieldOf('leg', name));
   return (
     <div style={{ overflowX: 'auto' }}>
       <table className={classes.legs}>
         <thead>
           <tr>
-            {columns.map(([name, label, unit]) => (
-              <th key={name}>
-                {label} {unit && <small>{unit}</small>}
+            {columns.map((field) => (
+              <th key={field.name}>
+                {field.label}{' '}
+                <small>{field.name === 'bearing_deg' ? '°' : unitOf(field, units)}</small>
               </th>
             ))}
             <th>Surface</th>
@@ -52,15 +43,19 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
         <tbody>
           {shown.map((leg, index) => (
             <tr key={leg.key}>
-              {columns.map(([name, label]) => (
-                <td key={name}>
+              {columns.map((field) => (
+                <td key={field.name}>
                   <TextInput
-                    aria-label={one ? label : `${label} of leg ${index + 1}`}
+                    aria-label={one ? field.label : `${field.label} of leg ${index + 1}`}
                     size="xs"
                     miw={64}
-                    value={leg[name]}
-                    onChange={(event) => change(index, { [name]: event.currentTarget.value })}
-                    error={errors[`legs.${index}.${FIELD[name]}`]}
+                    value={leg.typed[field.name] ?? ''}
+                    onChange={(event) =>
+                      change(index, {
+                        typed: { ...leg.typed, [field.name]: event.currentTarget.value },
+                      })
+                    }
+                    error={errors[`legs.${index}.${field.name}`]}
                   />
                 </td>
               ))}
@@ -101,12 +96,3 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
     </div>
   );
 }
-
-const FIELD: Record<string, string> = {
-  length: 'length_m',
-  climb: 'climb_m',
-  descent: 'descent_m',
-  bearing: 'bearing_deg',
-  stops: 'stops',
-  speed: 'speed_mps',
-};

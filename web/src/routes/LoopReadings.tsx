@@ -1,22 +1,27 @@
 import { Button, Group, Text, Textarea } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
+import type { Units } from '../api/queries';
+import { fieldOf } from '../format/fields';
 import { number } from '../format/units';
 import { readingsOf } from './legForm';
 
+const FIELD = fieldOf('route', 'readings_m');
+
 interface LoopReadingsProps {
   readings: string;
+  units: Units;
   onChange: (typed: string) => void;
   onUse: (metres: number) => void;
 }
 
 /** Several readings of one loop give its length and its ±. */
-export function LoopReadings({ readings, onChange, onUse }: LoopReadingsProps) {
+export function LoopReadings({ readings, units, onChange, onUse }: LoopReadingsProps) {
   const measure = useMutation({
     mutationFn: async () =>
       unwrap(
         await api.POST('/api/routes/loop-length', {
-          body: { readings_m: readingsOf(readings), accuracy_pct: 0 },
+          body: { readings_m: readingsOf(readings, units), accuracy_pct: 0 },
         }),
       ),
     onSuccess: (found) => onUse(found.value),
@@ -24,8 +29,8 @@ export function LoopReadings({ readings, onChange, onUse }: LoopReadingsProps) {
   return (
     <div>
       <Textarea
-        label="Readings of one lap"
-        description="A wheel, a car, a track, a map: the more the surer. Like 1720, 1716 m, 1.728 km"
+        label={FIELD.label}
+        description={`${FIELD.asks}. Like 1720; 1716 m; 1.07 mi`}
         autosize
         value={readings}
         onChange={(event) => onChange(event.currentTarget.value)}

@@ -8,7 +8,7 @@ import { DialogFoot } from '../ui/DialogFoot';
 import { sayDone } from '../ui/notes';
 import { LegRows } from './LegRows';
 import { LoopReadings } from './LoopReadings';
-import { BLANK_LEG, type LegText, legBody, legText, readingsOf } from './legForm';
+import { BLANK_LEG, type LegText, legBody, legText, readingsOf, readingsText } from './legForm';
 import { useRemoveRoute } from './useRemoveRoute';
 
 interface RouteDialogProps {
@@ -24,10 +24,10 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
   const [id] = useState(() => route?.id ?? crypto.randomUUID());
   const [name, setName] = useState(route?.name ?? '');
   const [note, setNote] = useState(route?.note ?? '');
-  const [legs, setLegs] = useState<LegText[]>(() => route?.legs.map(legText) ?? [BLANK_LEG]);
-  const [readings, setReadings] = useState(
-    () => route?.readings_m.map((m) => `${m} m`).join(', ') ?? '',
+  const [legs, setLegs] = useState<LegText[]>(
+    () => route?.legs.map((leg, at) => legText(leg, at, units)) ?? [BLANK_LEG],
   );
+  const [readings, setReadings] = useState(() => readingsText(route?.readings_m ?? [], units));
   const store = useMutation({
     mutationFn: async () =>
       unwrap(
@@ -38,7 +38,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
             kind,
             note,
             legs: (kind === 'loop' ? legs.slice(0, 1) : legs).map((leg) => legBody(leg, units)),
-            readings_m: kind === 'loop' ? readingsOf(readings) : [],
+            readings_m: kind === 'loop' ? readingsOf(readings, units) : [],
           },
         }),
       ),
@@ -82,10 +82,9 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
         {kind === 'loop' && (
           <LoopReadings
             readings={readings}
+            units={units}
             onChange={setReadings}
-            onUse={(metres) =>
-              setLegs([{ ...(legs[0] ?? BLANK_LEG), length: `${metres.toFixed(0)} m` }])
-            }
+            onUse={(metres) => setLegs([lapOf(legs[0] ?? BLANK_LEG, metres)])}
           />
         )}
         <TextInput
@@ -102,4 +101,9 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
       </form>
     </Dialog>
   );
+}
+
+/** A lap with the length that its readings gave, to the metre. */
+function lapOf(leg: LegText, metres: number): LegText {
+  return { ...leg, typed: { ...leg.typed, length_m: `${metres.toFixed(0)} m` } };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Leg } from '../api/queries';
-import { legBody, legText, readingsOf } from './legForm';
+import { legBody, legText, readingsOf, readingsText } from './legForm';
 import { along, heightsOfLegs, pathOf } from './profile';
 
 const LEG: Leg = {
@@ -14,6 +14,7 @@ const LEG: Leg = {
   winding: false,
 };
 const KM = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' } as const;
+const MI = { ...KM, distance: 'mi' } as const;
 
 describe('a route for drawing', () => {
   it('goes up, then down within a leg', () => {
@@ -35,9 +36,9 @@ describe('a route for drawing', () => {
 
 describe('a leg in the form', () => {
   it('comes back as it was stored', () => {
-    const body = legBody(legText(LEG, 0), KM);
+    const body = legBody(legText(LEG, 0, KM), KM);
     expect(body).toMatchObject({
-      length_m: '1000 m',
+      length_m: '1 km',
       climb_m: '30 m',
       descent_m: '10 m',
       bearing_deg: 90,
@@ -46,8 +47,24 @@ describe('a leg in the form', () => {
     });
   });
 
-  it('takes readings in any unit', () => {
-    expect(readingsOf('1720, 1.716 km; 1 728 m\n1 mi')).toEqual([1720, 1716, 1728, 1609.344]);
-    expect(readingsOf('  ')).toEqual([]);
+  it('comes back in miles and feet to a rider of miles', () => {
+    const text = legText({ ...LEG, length_m: 16_093.44, climb_m: 30.48, speed_mps: 4.4704 }, 0, MI);
+    expect(text.typed).toMatchObject({ length_m: '10', climb_m: '100', speed_mps: '10' });
+    expect(legBody(text, MI)).toMatchObject({
+      length_m: '10 mi',
+      climb_m: '100 ft',
+      speed_mps: '10 mph',
+    });
+  });
+
+  it('takes readings in any unit and with either decimal mark', () => {
+    expect(readingsOf('1720, 1,716 km; 1 728 m\n1 mi', KM)).toEqual([
+      '1720 m',
+      '1,716 km',
+      '1 728 m',
+      '1 mi',
+    ]);
+    expect(readingsOf('  ', KM)).toEqual([]);
+    expect(readingsOf(readingsText([1720, 1716.5], KM), KM)).toEqual(['1720 m', '1716.5 m']);
   });
 });

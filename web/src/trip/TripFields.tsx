@@ -2,8 +2,10 @@ import { Checkbox, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { memo } from 'react';
 import { sessionQuery, type Units } from '../api/queries';
-import { distanceText, speedUnit } from '../format/units';
+import { fieldOf } from '../format/fields';
+import { distanceText } from '../format/units';
 import { PACK_USES, POLICIES, SURFACES } from '../format/words';
+import { FieldInput } from '../ui/FieldInput';
 import type { TripForm } from './form';
 import classes from './Trip.module.css';
 import type { Kit } from './useKit';
@@ -29,10 +31,25 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
   const route = kit.routes.find((item) => item.id === form.route_id);
   const packs = Number(form.packs_count);
   const weather = useQuery(sessionQuery).data?.weather ?? 'none';
-  const typed = (name: keyof TripForm) => ({
-    value: String(form[name] ?? ''),
+  const text = (name: 'packs_count' | 'laps') => ({
+    value: form[name],
     onChange: (event: { currentTarget: { value: string } }) =>
-      onChange({ [name]: event.currentTarget.value } as Partial<TripForm>),
+      onChange({ [name]: event.currentTarget.value }),
+  });
+  const typed = (name: string) => ({
+    field: fieldOf('trip', name),
+    units,
+    typed: form.typed[name] ?? '',
+    onType: (value: string) => onChange({ typed: { ...form.typed, [name]: value } }),
+    error: errors[name],
+  });
+  const sketched = (name: string) => ({
+    field: fieldOf('leg', name),
+    units,
+    typed: form.sketch[name] ?? '',
+    onType: (value: string) => onChange({ sketch: { ...form.sketch, [name]: value } }),
+    error: errors[`legs.0.${name}`],
+    withAsterisk: false,
   });
   return (
     <>
@@ -62,7 +79,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         <TextInput
           label="How many"
           inputMode="numeric"
-          {...typed('packs_count')}
+          {...text('packs_count')}
           error={errors.packs_count}
         />
       </div>
@@ -76,15 +93,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           }
         />
       )}
-      <TextInput
-        label="Known consumption"
-        description="From earlier tests, on the flat in calm air; else its fit, else start values"
-        inputWrapperOrder={['label', 'input', 'description', 'error']}
-        rightSection={<span aria-hidden="true">Wh/{units.distance}</span>}
-        rightSectionWidth={58}
-        {...typed('known')}
-        error={errors.known_consumption_wh_per_km}
-      />
+      <FieldInput {...typed('known_consumption_wh_per_km')} />
       <h2>Route</h2>
       <Select
         label="Route"
@@ -101,26 +110,15 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
       />
       {!route && (
         <div className={classes.two}>
-          <TextInput
-            label="Length"
-            placeholder={units.distance === 'mi' ? '7.5 mi' : '12 km'}
-            inputMode="decimal"
-            {...typed('length')}
-            error={errors['legs.0.length_m']}
-          />
-          <TextInput
-            label="Climb"
-            placeholder="40 m"
-            {...typed('climb')}
-            error={errors['legs.0.climb_m']}
-          />
+          <FieldInput {...sketched('length_m')} />
+          <FieldInput {...sketched('climb_m')} />
           <Select
             label="Surface"
             data={[...SURFACES]}
             value={form.surface ?? 'smooth_paved'}
             onChange={(value) => onChange({ surface: value as TripForm['surface'] })}
           />
-          <TextInput label="Stops" inputMode="numeric" placeholder="4" {...typed('stops')} />
+          <FieldInput {...sketched('stops')} />
         </div>
       )}
       {route?.kind === 'loop' ? (
@@ -129,7 +127,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           description="Empty: as many as the reserve allows"
           inputWrapperOrder={['label', 'input', 'description', 'error']}
           inputMode="numeric"
-          {...typed('laps')}
+          {...text('laps')}
           error={errors.laps}
         />
       ) : (
@@ -153,69 +151,34 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           value={form.policy}
           onChange={(value) => onChange({ policy: (value ?? 'fixed') as TripForm['policy'] })}
         />
-        <TextInput
-          label="Speed"
+        <FieldInput
+          {...typed('target_mps')}
           placeholder="usual for its kind"
-          rightSection={<span aria-hidden="true">{speedUnit(units)}</span>}
-          rightSectionWidth={52}
-          inputMode="decimal"
           disabled={form.policy === 'flat_out'}
-          {...typed('target')}
-          error={errors.target_mps}
         />
       </div>
       <h2>Conditions</h2>
-      {weather !== 'none' && <WeatherFill units={units} onFill={onChange} />}
+      {weather !== 'none' && (
+        <WeatherFill
+          units={units}
+          onFill={(filled) => onChange({ typed: { ...form.typed, ...filled } })}
+        />
+      )}
       <div className={classes.two}>
-        <TextInput
-          label="Temperature"
-          placeholder="not known"
-          rightSection={<span aria-hidden="true">{units.temperature}</span>}
-          {...typed('temp')}
-          error={errors.temp_c}
-        />
-        <TextInput
-          label="Tyre pressure"
-          placeholder="usual"
-          rightSection={<span aria-hidden="true">{units.pressure}</span>}
-          rightSectionWidth={44}
-          {...typed('tyre')}
-          error={errors.tyre_kpa}
-        />
-        <TextInput
-          label="Wind"
-          placeholder="not known"
-          rightSection={<span aria-hidden="true">{speedUnit(units)}</span>}
-          rightSectionWidth={52}
-          {...typed('wind')}
-          error={errors.wind_mps}
-        />
-        <TextInput
-          label="Wind from"
+        <FieldInput {...typed('temp_c')} placeholder="not known" />
+        <FieldInput {...typed('tyre_kpa')} placeholder="usual" />
+        <FieldInput {...typed('wind_mps')} placeholder="not known" />
+        <FieldInput
+          {...typed('wind_from_deg')}
           placeholder="W or 250°"
-          {...typed('wind_from')}
+          inputMode="text"
           error={errors.wind_from_deg && 'is a point of the compass or degrees'}
         />
       </div>
       <div className={classes.three}>
-        <TextInput
-          label="Keep back"
-          rightSection="%"
-          {...typed('reserve')}
-          error={errors.reserve && '0 to 99 %'}
-        />
-        <TextInput
-          label="How sure"
-          rightSection="%"
-          {...typed('probability')}
-          error={errors.probability && '50 to 99.9 %'}
-        />
-        <TextInput
-          label="Charged"
-          rightSection="%"
-          {...typed('start')}
-          error={errors.start_energy_fraction && '1 to 100 %'}
-        />
+        <FieldInput {...typed('reserve')} />
+        <FieldInput {...typed('probability')} />
+        <FieldInput {...typed('start_energy_fraction')} />
       </div>
     </>
   );

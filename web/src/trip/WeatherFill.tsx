@@ -3,13 +3,13 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
-import { number, speed, speedUnit } from '../format/units';
-import { compass, type TripForm } from './form';
+import type { TypedFields } from '../format/fields';
+import { compass, typedInto } from './form';
 import classes from './Trip.module.css';
 
 interface WeatherFillProps {
   units: Units;
-  onFill: (change: Partial<TripForm>) => void;
+  onFill: (filled: TypedFields) => void;
 }
 
 /** Asks the weather source for a place and a day and fills the conditions in. */
@@ -20,16 +20,12 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
     mutationFn: async () =>
       unwrap(await api.GET('/api/weather', { params: { query: { place, date } } })),
     onSuccess: (weather) => {
-      const celsius = weather.temp_c;
       onFill({
-        temp: number(units.temperature === '°C' ? celsius : celsius * 1.8 + 32, 1).replace(
-          '−',
-          '-',
-        ),
-        wind: `${number(speed(weather.wind_mps, units), 1)} ${speedUnit(units)}`,
-        wind_from: compass(weather.wind_from_deg),
-        pressure_hpa: weather.pressure_hpa,
-        humidity_pct: weather.humidity_pct,
+        temp_c: typedInto('temp_c', weather.temp_c, units),
+        wind_mps: typedInto('wind_mps', weather.wind_mps, units),
+        wind_from_deg: compass(weather.wind_from_deg),
+        pressure_hpa: typedInto('pressure_hpa', weather.pressure_hpa, units),
+        humidity_pct: typedInto('humidity_pct', weather.humidity_pct, units),
       });
     },
   });

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { pressureText } from '../format/units';
-import { knownPerKm, plain } from './form';
-import { spanText } from './spans';
+import { inputText, spanText } from './spans';
 
 const MILES = { distance: 'mi', mass: 'kg', temperature: '°F', pressure: 'psi' } as const;
 const KM = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'bar' } as const;
@@ -14,30 +13,27 @@ describe('the span of a ranked bar', () => {
   it('is in the rider’s units', () => {
     expect(spanText(swing('target_speed_mps', 5, 7.5), KM)).toBe('18 to 27 km/h');
     expect(spanText(swing('wind_mps', 0, 6), MILES)).toBe('0 to 13 mph');
-    expect(spanText(swing('temp_c', 0, 20), MILES)).toBe('32 °F to 68 °F');
-    expect(spanText(swing('tyre_kpa', 200, 300), KM)).toBe('2.0 bar to 3.0 bar');
+    expect(spanText(swing('temp_c', 0, 20), MILES)).toBe('32 to 68 °F');
+    expect(spanText(swing('tyre_kpa', 200, 300), KM)).toBe('2.0 to 3.0 bar');
   });
 
   it('names its unit, shares in percent', () => {
     expect(spanText(swing('retained_fraction', 0.8, 1), KM)).toBe('80 to 100 %');
     expect(spanText(swing('cda_m2', 0.5, 0.7), KM)).toBe('0.50 to 0.70 m²');
     expect(spanText(swing('crr', 0.008, 0.012), KM)).toBe('0.0080 to 0.012');
-    expect(spanText(swing('gear_kg', 0, 20), KM)).toBe('0.0 to 20 kg');
+    expect(spanText(swing('gear_kg', 0, 20), KM)).toBe('0 to 20 kg');
     expect(spanText(swing('climb_factor', 0.5, 1.5), KM)).toBe('half to one and a half');
   });
 });
 
-describe('a known consumption as typed', () => {
-  it('is per kilometre whatever it is typed in', () => {
-    expect(knownPerKm('17.5', MILES)).toBeCloseTo(10.874, 3);
-    expect(knownPerKm('10,9 Wh/km', MILES)).toBeCloseTo(10.9);
-    expect(knownPerKm('17.5 Wh/mi', KM)).toBeCloseTo(10.874, 3);
-    expect(knownPerKm('', KM)).toBeNull();
-  });
-
-  it('passes what is no number on, to be refused', () => {
-    expect(plain('soon')).toBeNaN();
-    expect(plain('15 %')).toBe(15);
+describe('an input', () => {
+  it('is read in the rider’s units', () => {
+    const wind = { name: 'wind_mps', value: 4.4704, standard_uncertainty: 0.44704 };
+    expect(inputText(wind, MILES)).toEqual({ value: '10', spread: '1', unit: 'mph' });
+    const cold = { name: 'temp_c', value: 0, standard_uncertainty: 1.5 };
+    expect(inputText(cold, MILES)).toEqual({ value: '32', spread: '2.7', unit: '°F' });
+    const rolling = { name: 'crr', value: 0.0123456, standard_uncertainty: 0.00234 };
+    expect(inputText(rolling, KM)).toEqual({ value: '0.01235', spread: '0.0023', unit: '' });
   });
 });
 

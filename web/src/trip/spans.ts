@@ -1,33 +1,56 @@
 import type { Forecast, Units } from '../api/queries';
-import { number, pressureText, speed, speedUnit, temperatureText } from '../format/units';
+import { type FormField, inReaders, lineOf } from '../format/fields';
+import { number } from '../format/units';
+
+type Kind = FormField['kind'];
+
+/** What a name of the core's ends in tells its kind; the longer endings first. */
+const KINDS: ReadonlyArray<[string, Kind]> = [
+  ['_wh_per_km', 'consumption'],
+  ['_mps', 'speed'],
+  ['_kpa', 'pressure'],
+  ['_kg', 'mass'],
+  ['_m2', 'area'],
+  ['_ohm', 'resistance'],
+  ['_wh', 'energy'],
+  ['_deg', 'angle'],
+  ['_c', 'temperature'],
+  ['_w', 'power'],
+];
+const SHARES = new Set(['retained_fraction', 'drivetrain_efficiency']);
+
+/** The kind of an input by its name; null for a bare number. */
+export function kindOf(input: string): Kind | null {
+  return KINDS.find(([ending]) => input.endsWith(ending))?.[1] ?? null;
+}
+
+/** An input's value, its spread and their unit, as the rider reads them. */
+export function inputText(
+  input: { name: string; value: number; standard_uncertainty: number },
+  units: Units,
+): { value: string; spread: string; unit: string } {
+  const kind = kindOf(input.name);
+  const factor = kind === null ? 1 : lineOf(kind, units).factor;
+  const value = kind === null ? input.value : inReaders(kind, input.value, units);
+  return {
+    value: String(Number(value.toPrecision(4))),
+    spread: String(Number((input.standard_uncertainty / factor).toPrecision(2))),
+    unit: kind === null ? '' : lineOf(kind, units).unit,
+  };
+}
 
 /** The span over which an input was swung, in the rider's units. */
 export function spanText(swing: Forecast['sensitivity'][number], units: Units): string {
   const { from, to, input } = swing;
-  if (input.endsWith('_mps')) {
-    return `${number(speed(from, units), 0)} to ${number(speed(to, units), 0)} ${speedUnit(units)}`;
-  }
-  if (input === 'temp_c') return `${temperatureText(from, units)} to ${temperatureText(to, units)}`;
-  if (input === 'tyre_kpa') return `${pressureText(from, units)} to ${pressureText(to, units)}`;
   if (input.endsWith('_factor')) return 'half to one and a half';
-  const share = input === 'retained_fraction' || input === 'drivetrain_efficiency';
-  const scale = share ? 100 : 1;
-  const unit = share
-    ? ' %'
-    : input.endsWith('_kg')
-      ? ' kg'
-      : input.endsWith('_w')
-        ? ' W'
-        : input.endsWith('_wh')
-          ? ' Wh'
-          : input.endsWith('_m2')
-            ? ' m²'
-            : input.endsWith('_ohm')
-              ? ' Ω'
-              : '';
-  const text = (value: number) =>
-    Math.abs(value) < 0.1
-      ? value.toPrecision(2)
-      : number(value * scale, value * scale < 10 ? 2 : 0);
-  return `${text(from)} to ${text(to)}${unit}`;
+  const kind = kindOf(input);
+  const percent = SHARES.has(input);
+  const shown = (value: number) => {
+    const size = percent ? 100 * value : kind === null ? value : inReaders(kind, value, units);
+    return Math.abs(size) < 0.1 && size !== 0 ? size.toPrecision(2) : number(size, digitsOf(size));
+  };
+  const own = kind === null ? null : lineOf(kind, units).decimals;
+  const digitsOf = (size: number) => own ?? (Math.abs(size) < 10 ? 2 : 0);
+  const unit = percent ? '%' : kind === null ? '' : lineOf(kind, units).unit;
+  return `${shown(from)} to ${shown(to)} ${unit}`.trim();
 }

@@ -1,0 +1,61 @@
+"""Write what the page reads of the core: fields, units, defaults; `--check` says whether it is new."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from limpet.assumptions import RESERVE
+from limpet.evidence.columns import ENTRY_COLUMNS
+from limpet.fields import FORMS, FormField
+from limpet.readers import reader_table
+
+FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
+
+
+def field(item: FormField) -> dict[str, Any]:
+    """A field as the page reads it."""
+    return {
+        "name": item.name,
+        "label": item.label,
+        "asks": item.asks,
+        "kind": item.span.kind,
+        "shown": item.shown,
+        "unit": item.unit,
+        "example": item.example,
+        "needed": item.needed,
+    }
+
+
+def content() -> str:
+    """The file as it should be."""
+    # Words, time and kind have controls of their own; the rest is typed into one kind of field.
+    entry = [
+        {**field(column.field), "decimals": column.decimals}
+        for column in ENTRY_COLUMNS.values()
+        if column.label
+    ]
+    found = {
+        "units": reader_table(),
+        "entry": entry,
+        "forms": {name: [field(item) for item in form.values()] for name, form in FORMS.items()},
+        "reserve": RESERVE.value,
+    }
+    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
+
+
+def main() -> int:
+    wanted = content()
+    if "--check" in sys.argv[1:]:
+        if FILE.is_file() and FILE.read_text() == wanted:
+            return 0
+        print("web/src/api/core.json is not what the core says; run ./limpet types")
+        return 1
+    FILE.write_text(wanted)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
