@@ -25,7 +25,8 @@ Shown = Literal["unit", "bare", "percent"]
 class FormField:
     """A field that holds a number.
 
-    `example` is a value in the core's unit, for a hint of how to write it; `unit` a unit of its
+    `asks` is said below it, a number in braces being one of its own in the core's unit; `example` is
+    a value in the core's unit, for a hint of how to write it; `unit` a unit of its
     kind that forms show instead of the reader's usual one.
     """
 

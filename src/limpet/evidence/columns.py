@@ -114,7 +114,7 @@ _COLUMNS: Final = {
         _number("altitude_m", "Height [m]", "length", -500, 9000, "metres"),
         _number("battery_temp_c", "Pack temperature [degC]", "temperature", -60, 200,
                 "degrees Celsius",
-                form=("Pack temperature", "Stop above 60 °C", 0)),
+                form=("Pack temperature", "Stop above {60}", 0)),
         _number("motor_temp_c", "Motor temperature [degC]", "temperature", -60, 400,
                 "degrees Celsius",
                 form=("Motor temperature", "Where a sensor shows it", 0)),

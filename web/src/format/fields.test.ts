@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Units } from '../api/queries';
 import {
+  asksOf,
   ENTRY,
   exampleOf,
   type FormField,
@@ -71,6 +72,13 @@ describe('a field', () => {
     expect(shownWithUnit(volts, 54.32, KM)).toBe('54.3 V');
     const hot = ENTRY.find((field) => field.name === 'battery_temp_c') as FormField;
     expect(shownWithUnit(hot, 20, MI)).toBe('68 °F');
+  });
+
+  it('says its hint in the rider’s units', () => {
+    const hot = ENTRY.find((field) => field.name === 'battery_temp_c') as FormField;
+    expect(asksOf(hot, KM)).toBe('Stop above 60 °C');
+    expect(asksOf(hot, MI)).toBe('Stop above 140 °F');
+    expect(exampleOf(fieldOf('ride', 'lap_length_m'), MI)).toBe('1720 m');
   });
 
   it('that the core does not know is a fault of ours', () => {

@@ -79,6 +79,7 @@ function factorOf(field: FormField, units: Units): { factor: number; zero: numbe
 
 /** Nobody knows these to more than five digits. */
 const COARSE = new Set<FormField['kind']>([
+  'length',
   'speed',
   'temperature',
   'pressure',
@@ -118,8 +119,16 @@ export function sentOf(field: FormField, typed: string, units: Units): string | 
 export function exampleOf(field: FormField, units: Units): string {
   if (field.example === null) return '';
   const { factor, zero } = factorOf(field, units);
-  const shown = Number(((field.example - zero) / factor).toPrecision(2));
+  const size = (field.example - zero) / factor;
+  const shown = field.unit ? size : Number(size.toPrecision(2));
   return `${shown} ${unitOf(field, units)}`.trim();
+}
+
+/** What is said below a field; a number in braces is one of the field's own, in the core's unit. */
+export function asksOf(field: FormField, units: Units): string {
+  return field.asks.replace(/\{([\d.]+)\}/g, (_, value: string) =>
+    shownWithUnit(field, Number(value), units),
+  );
 }
 
 /** What was typed into several fields of a form, by name. */

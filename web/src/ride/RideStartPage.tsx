@@ -21,7 +21,7 @@ import {
   typedFields,
 } from '../format/fields';
 import { localIso } from '../format/time';
-import { clock, day } from '../format/units';
+import { clock, day, temperatureText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES } from '../format/words';
 import { FieldInput } from '../ui/FieldInput';
@@ -107,6 +107,9 @@ interface StartFormProps {
   riders: Array<{ value: string; label: string }>;
   newest: Now | undefined;
 }
+
+/** Above this a lithium pack is to be left alone. */
+const HOT_C = 60;
 
 function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const navigate = useNavigate();
@@ -207,7 +210,7 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
         <p>Log only when you stand. Ride under your road law and the maker’s limits.</p>
         <p>
           A fading pack in traffic is a hazard: plan the end away from fast roads. Stop if a pack is
-          swollen, smells, hisses or passes 60 °C.
+          swollen, smells, hisses or passes {temperatureText(HOT_C, units)}.
         </p>
       </div>
     </form>

@@ -1,6 +1,6 @@
 import { TextInput, type TextInputProps } from '@mantine/core';
 import type { Units } from '../api/queries';
-import { exampleOf, type FormField, unitOf } from '../format/fields';
+import { asksOf, exampleOf, type FormField, unitOf } from '../format/fields';
 
 interface FieldInputProps extends Omit<TextInputProps, 'value' | 'onChange'> {
   field: FormField;
@@ -15,7 +15,7 @@ export function FieldInput({ field, units, typed, onType, ...rest }: FieldInputP
   return (
     <TextInput
       label={field.label}
-      description={field.asks || undefined}
+      description={asksOf(field, units) || undefined}
       inputWrapperOrder={['label', 'input', 'description', 'error']}
       placeholder={exampleOf(field, units) || undefined}
       rightSection={unit ? <span aria-hidden="true">{unit}</span> : undefined}
