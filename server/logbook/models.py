@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Self
+from typing import Any, Self
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import models
 from django.utils import timezone
 
+from limpet.bounds import MOST_WORDS
+from limpet.evidence.columns import ENTRY_COLUMNS, Column
 from limpet.evidence.model import ENTRY_KINDS
 from server.wire.owned import Owned, OwnedQuerySet
 
@@ -94,29 +96,37 @@ class EntryQuerySet(models.QuerySet["Entry"]):
         return self.filter(removed=False).order_by("time_s", "position")
 
 
-class Entry(models.Model):
+def _kept(column: Column) -> models.Field[Any, Any]:
+    """A column of the one list as a column of the table."""
+    if column.name == "time_s":
+        return models.FloatField()
+    if column.name == "kind":
+        return models.CharField(max_length=12, choices=[(kind, kind) for kind in ENTRY_KINDS])
+    if not column.is_text:
+        return models.FloatField(null=True, blank=True)
+    if column.longest <= MOST_WORDS:
+        return models.CharField(max_length=column.longest, null=True, blank=True)
+    return models.TextField(null=True, blank=True)
+
+
+#: What `evidence.columns` says that an entry holds; a reading more there is a migration here.
+Readings = type(
+    "Readings",
+    (models.Model,),
+    {
+        "__module__": __name__,
+        "Meta": type("Meta", (), {"abstract": True}),
+        **{name: _kept(column) for name, column in ENTRY_COLUMNS.items()},
+    },
+)
+
+
+class Entry(Readings):
     """What the rider wrote down at one moment; `None` is "not read"."""
 
     id = models.UUIDField(primary_key=True, editable=False)
     test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="entries")
     position = models.PositiveIntegerField(default=0)
-    time_s = models.FloatField()
-    kind = models.CharField(max_length=12, choices=[(kind, kind) for kind in ENTRY_KINDS])
-    trip_m = models.FloatField(null=True, blank=True)
-    gps_m = models.FloatField(null=True, blank=True)
-    odometer_m = models.FloatField(null=True, blank=True)
-    laps = models.FloatField(null=True, blank=True)
-    voltage_rest_v = models.FloatField(null=True, blank=True)
-    voltage_load_v = models.FloatField(null=True, blank=True)
-    current_a = models.FloatField(null=True, blank=True)
-    charge_ah = models.FloatField(null=True, blank=True)
-    energy_wh = models.FloatField(null=True, blank=True)
-    gauge = models.FloatField(null=True, blank=True)
-    speed_mps = models.FloatField(null=True, blank=True)
-    battery_temp_c = models.FloatField(null=True, blank=True)
-    motor_temp_c = models.FloatField(null=True, blank=True)
-    mode = models.CharField(max_length=200, null=True, blank=True)
-    note = models.TextField(null=True, blank=True)
     extra = models.JSONField(default=dict)
     removed = models.BooleanField(default=False)
 

@@ -184,29 +184,31 @@ class ResultOut(Schema):
     warnings: list[NoticeOut]
 
 
-class EntryOut(Schema):
+class _EntryOutBase(Schema):
     """An entry as kept; `changes` counts what its history holds."""
 
     id: UUID
-    time_s: float
     kind: EntryKind
-    trip_m: float | None
-    gps_m: float | None
-    odometer_m: float | None
-    laps: float | None
-    voltage_rest_v: float | None
-    voltage_load_v: float | None
-    current_a: float | None
-    charge_ah: float | None
-    energy_wh: float | None
-    gauge: float | None
-    speed_mps: float | None
-    battery_temp_c: float | None
-    motor_temp_c: float | None
-    mode: str | None
-    note: str | None
     changes: int
     earlier: list[dict[str, Any]]
+
+
+def _reading(column: Column) -> Any:
+    """A column of the one list as it goes out."""
+    if column.name == "time_s":
+        return float
+    return (str if column.is_text else float) | None
+
+
+EntryOut = create_model(
+    "EntryOut",
+    __base__=_EntryOutBase,
+    **{
+        name: (_reading(column), ...)
+        for name, column in ENTRY_COLUMNS.items()
+        if name not in _EntryOutBase.model_fields
+    },
+)
 
 
 class PackOnSheet(Schema):

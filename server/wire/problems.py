@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
-from typing import Any, cast
+from typing import Any, Final, cast
 
 from django.core.exceptions import ObjectDoesNotExist, PermissionDenied, SuspiciousOperation
 from django.db import connection
@@ -19,7 +19,7 @@ from pydantic_core import ErrorDetails
 
 from limpet.errors import BundleError, LimpetError, OutOfRangeError
 from limpet.evidence.columns import ENTRY_LABELS
-from limpet.fields import LABELS
+from limpet.fields import FORMS
 from limpet.files.document import explain
 from server.wire.reading import BodyError
 from server.wire.turns import BusyError
@@ -92,7 +92,9 @@ def install(api: NinjaAPI) -> None:
         for item in cast(list[ErrorDetails], error.errors):
             name = ".".join(str(part) for part in item["loc"] if part not in ("body", "payload"))
             fields.setdefault(name or "body", _sentence(_with_input(item, request)))
-        listed = "; ".join(f"{label_of(name)} {text}" for name, text in fields.items())
+        listed = "; ".join(
+            f"{label_of(name, request.path)} {text}" for name, text in fields.items()
+        )
         return answer(request, 422, Problem(code="invalid", message=listed, fields=fields))
 
     @api.exception_handler(FieldError)
@@ -200,10 +202,30 @@ def install(api: NinjaAPI) -> None:
         return answer(request, 500, Problem(code="failed", message=message))
 
 
-def label_of(path: str) -> str:
+#: The forms behind an address, by its first word; the first that has a field names it.
+FORMS_AT: Final[dict[str, tuple[str, ...]]] = {
+    "vehicles": ("vehicle",),
+    "packs": ("pack",),
+    "riders": ("rider",),
+    "routes": ("route",),
+    "plans": ("guess", "plan", "trip"),
+    "forecast": ("trip",),
+    "claims": ("claim",),
+    "size": ("size", "cell", "trip"),
+    "tests": ("ride",),
+}
+#: What stands in a form under a name of its own.
+WITHIN: Final = {"legs": "leg", "step_down": "step_down", "cell": "cell", "trip": "trip"}
+
+
+def label_of(path: str, address: str) -> str:
     """What a form calls the field at a path such as `legs.2.length_m`: "Length of leg 3"."""
     *above, name = path.split(".")
-    label = ENTRY_LABELS.get(name) or LABELS.get(name) or name.replace("_", " ")
+    inner = [WITHIN[part] for part in reversed(above) if part in WITHIN]
+    word = next((part for part in address.split("/") if part in FORMS_AT), "")
+    fields = [FORMS[form].get(name) for form in (*inner, *FORMS_AT.get(word, ()))]
+    found = next((field.label for field in fields if field is not None), None)
+    label = found or ENTRY_LABELS.get(name) or name.replace("_", " ")
     if len(above) >= 2 and above[-1].isdecimal():
         label += f" of {above[-2].rstrip('s').replace('_', ' ')} {int(above[-1]) + 1}"
     return label

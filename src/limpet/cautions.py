@@ -46,6 +46,9 @@ def _lowest_cell_v(test: RangeTest) -> float | None:
     cells = test.column("cell_min_v")
     if cells is not None:
         lowest.append(float(np.nanmin(cells)))
+    _, noted = test.readings("cell_min_v")
+    if len(noted):
+        lowest.append(float(noted.min()))
     volts = test.column("voltage_v")
     if volts is not None:
         under = (

@@ -231,7 +231,3 @@ def _plain(value: float) -> str:
     digits = max(0, 3 - int(log10(abs(value)))) if abs(value) >= LEAST_SHOWN else 0
     text = f"{value:,.{digits}f}"
     return text.rstrip("0").rstrip(".") if "." in text else text
-
-
-#: What a refusal calls a field.
-LABELS: Final = {field.name: field.label for form in FORMS.values() for field in form.values()}

@@ -173,7 +173,7 @@ SAMPLE_COLUMNS: Final = _table(
 ENTRY_COLUMNS: Final = _table(
     "time_s", "kind", "trip_m", "gps_m", "odometer_m", "laps", "voltage_rest_v",
     "voltage_load_v", "current_a", "charge_ah", "energy_wh", "gauge", "speed_mps",
-    "battery_temp_c", "motor_temp_c", "mode", "note",
+    "battery_temp_c", "motor_temp_c", "cell_min_v", "mode", "note",
     speed=_SPEED_HELD,
 )  # fmt: skip
 ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)

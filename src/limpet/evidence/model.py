@@ -201,6 +201,7 @@ class Entry:
     speed_mps: float | None = None
     battery_temp_c: float | None = None
     motor_temp_c: float | None = None
+    cell_min_v: float | None = None
     mode: str | None = None
     note: str | None = None
     extra: Mapping[str, str] = field(default_factory=dict)

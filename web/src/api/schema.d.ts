@@ -1141,6 +1141,11 @@ export interface components {
              */
             battery_temp_c?: number | string | null;
             /**
+             * Cell Min V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            cell_min_v?: number | string | null;
+            /**
              * Charge Ah
              * @description A number in Ah, or text with a unit such as 9.4 Ah
              */
@@ -1215,13 +1220,12 @@ export interface components {
              */
             voltage_rest_v?: number | string | null;
         };
-        /**
-         * EntryOut
-         * @description An entry as kept; `changes` counts what its history holds.
-         */
+        /** EntryOut */
         EntryOut: {
             /** Battery Temp C */
             battery_temp_c: number | null;
+            /** Cell Min V */
+            cell_min_v: number | null;
             /** Changes */
             changes: number;
             /** Charge Ah */
