@@ -11,6 +11,7 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.fields import FORMS, FormField
 from limpet.readers import reader_table
+from limpet.words import METHODS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 
@@ -42,6 +43,9 @@ def content() -> str:
         "entry": entry,
         "forms": {name: [field(item) for item in form.values()] for name, form in FORMS.items()},
         "reserve": RESERVE.value,
+        "questions": QUESTIONS,
+        "methods": {name: label for name, (label, _) in METHODS.items()},
+        "safety": SAFETY,
     }
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 

@@ -11,6 +11,7 @@ from limpet.assumptions import CHARGE_RATE_PER_H, CHARGE_TAPER, RESERVE, RUN_TO_
 from limpet.errors import require_range
 from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
 from limpet.uncertain.student import student_quantile
+from limpet.words import QUESTIONS, SAFETY
 
 RouteKind = Literal["measured_loop", "out_and_back", "mixed_roads", "the_trip_itself"]
 
@@ -41,25 +42,8 @@ class Rules:
 
 
 _LOG = ("voltmeter or display", "trip meter or a measured lap", "clock", "thermometer")
-_ALWAYS = (
-    "Ride under local road law and the maker's limits. Log only when stopped.",
-    "Heat, cold, rain, dusk: a test takes hours. Have water and a way home.",
-)
-_TO_END = (
-    "A fading pack in traffic is a hazard: plan the end away from fast roads.",
-    "Draining to nothing wears the pack. Never below the cells' floor, never with the BMS bypassed.",
-)
-
-_QUESTIONS: dict[Purpose, str] = {
-    "floor": "What is the least I can count on, so that I am never stranded?",
-    "everyday": "How far on my real mix of roads, stops and hills?",
-    "economy": "How far at most, ridden gently?",
-    "claim": "Does the maker's figure hold when I copy its load, speed and tyres?",
-    "compare": "Two vehicles, motors or packs on one route: which uses less?",
-    "ageing": "How much has a used pack lost against a fresh one?",
-    "temperature": "What do winter and summer do?",
-    "commute": "Will this pack do that trip, with a margin?",
-}
+_ALWAYS = (f"{SAFETY['law']} {SAFETY['standing']}", SAFETY["hours"])
+_TO_END = (SAFETY["fading"], SAFETY["draining"])
 
 
 def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
@@ -83,7 +67,7 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
     answer = _ANSWERS[purpose]
     return Rules(
         purpose=purpose,
-        question=_QUESTIONS[purpose],
+        question=QUESTIONS[purpose],
         end_rule=answer.end_rule,
         reserve=RESERVE.value,
         speed_policy=answer.speed_policy,

@@ -6,20 +6,7 @@ from limpet.notices import Notice
 from limpet.quantity import agree
 from limpet.result.evidence_line import Estimate
 from limpet.result.model import MethodResult
-
-#: How each method is named in a sentence.
-NAMES = {
-    "sampled": "the samples",
-    "energy_counter": "the meter's watt-hours",
-    "charge_counter": "the amp-hours times volts",
-    "rest_voltage": "the resting volts",
-    "rated": "the label",
-    "laps": "the laps",
-    "gps": "the track",
-    "trip": "the trip meter",
-    "odometer": "the odometer",
-    "samples": "the logger's distance",
-}
+from limpet.words import METHODS
 
 
 def least_uncertain(found: list[Estimate]) -> Estimate | None:
@@ -54,10 +41,10 @@ def disagreements(what: str, methods: tuple[MethodResult, ...]) -> list[Notice]:
         notices.append(
             Notice(
                 f"{what}_methods_disagree",
-                other=NAMES[method.method],
+                other=METHODS[method.method][1],
                 share=abs(more),
                 side="more" if more > 0 else "less",
-                used=NAMES[used.method],
+                used=METHODS[used.method][1],
             )
         )
     return notices

@@ -7,8 +7,9 @@ from limpet.assumptions import INSTRUMENT_PCT
 from limpet.evidence.model import Instrument, Instruments
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
-from limpet.result.choose import NAMES, disagreements, least_uncertain, side_by_side
+from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.evidence_line import Estimate, Line
+from limpet.words import METHODS
 from tests.strategies import range_test
 
 
@@ -42,8 +43,8 @@ def test_a_disagreement_says_how_much_and_what_to_check():
 
 
 def test_every_method_has_a_name():
-    assert set(NAMES) >= {"sampled", "energy_counter", "charge_counter", "rest_voltage", "rated"}
-    assert set(NAMES) >= {"laps", "gps", "trip", "odometer", "samples"}
+    assert set(METHODS) >= {"sampled", "energy_counter", "charge_counter", "rest_voltage", "rated"}
+    assert set(METHODS) >= {"laps", "gps", "trip", "odometer", "samples"}
 
 
 @pytest.mark.parametrize("name", sorted(INSTRUMENT_PCT))

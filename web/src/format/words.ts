@@ -1,16 +1,10 @@
+import core from '../api/core.json';
+
 /** The trade's words for what the API names. */
-export const METHOD_WORDS: Record<string, string> = {
-  sampled: 'volts × amps, sampled',
-  energy_counter: 'meter’s watt-hours',
-  charge_counter: 'amp-hours × volts',
-  rest_voltage: 'rest volts, curve',
-  rated: 'the label',
-  laps: 'laps × length',
-  gps: 'track',
-  trip: 'trip meter',
-  odometer: 'odometer',
-  samples: 'logger’s distance',
-};
+export const METHOD_WORDS: Record<string, string> = core.methods;
+
+/** What is said for safety, each sentence once. */
+export const SAFETY = core.safety;
 
 export const KIND_WORDS: Record<string, string> = {
   start: 'start',
@@ -46,16 +40,13 @@ export const CHEMISTRIES = [
   { value: 'lead_acid_flooded', label: 'Lead-acid, flooded' },
 ] as const;
 
-export const PURPOSES = [
-  { value: 'floor', label: 'What is the least I can count on?' },
-  { value: 'everyday', label: 'How far on my real mix of roads?' },
-  { value: 'economy', label: 'How far at most, ridden gently?' },
-  { value: 'claim', label: 'Does the maker’s figure hold?' },
-  { value: 'compare', label: 'Which of two uses less?' },
-  { value: 'ageing', label: 'How much has the pack lost?' },
-  { value: 'temperature', label: 'What do winter and summer do?' },
-  { value: 'commute', label: 'Will this pack do that trip?' },
-] as const;
+export type Purpose = keyof typeof core.questions;
+
+/** The eight questions. */
+export const PURPOSES = Object.entries(core.questions).map(([value, label]) => ({
+  value: value as Purpose,
+  label,
+}));
 
 export const END_REASONS = [
   { value: 'home', label: 'Got where I was going' },

@@ -6,7 +6,7 @@ import type { Units } from '../api/queries';
 import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
 import { distanceText, massText, number, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
-import { CHEMISTRIES } from '../format/words';
+import { CHEMISTRIES, SAFETY } from '../format/words';
 import { Answer } from '../trip/Answer';
 import { askable, BLANK_TRIP, plain, type TripForm, tripBody, typedInto } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
@@ -188,8 +188,7 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
         </p>
       )}
       <p className={classes.why} style={{ marginTop: 10 }}>
-        Building a pack is work for a qualified person: cells that match, a BMS with its limits set,
-        fuses, and packs joined only at equal voltage.
+        {SAFETY.building}
       </p>
     </>
   );

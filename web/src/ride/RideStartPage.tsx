@@ -21,9 +21,9 @@ import {
   typedFields,
 } from '../format/fields';
 import { localIso } from '../format/time';
-import { clock, day, temperatureText } from '../format/units';
+import { clock, day } from '../format/units';
 import { useUnits } from '../format/useUnits';
-import { PURPOSES } from '../format/words';
+import { PURPOSES, SAFETY } from '../format/words';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { isRecord, remember, remembered } from '../ui/remembered';
@@ -107,9 +107,6 @@ interface StartFormProps {
   riders: Array<{ value: string; label: string }>;
   newest: Now | undefined;
 }
-
-/** Above this a lithium pack is to be left alone. */
-const HOT_C = 60;
 
 function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const navigate = useNavigate();
@@ -207,10 +204,11 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
         Start
       </Button>
       <div className={classes.cautions}>
-        <p>Log only when you stand. Ride under your road law and the maker’s limits.</p>
         <p>
-          A fading pack in traffic is a hazard: plan the end away from fast roads. Stop if a pack is
-          swollen, smells, hisses or passes {temperatureText(HOT_C, units)}.
+          {SAFETY.standing} {SAFETY.law}
+        </p>
+        <p>
+          {SAFETY.fading} {SAFETY.failing}
         </p>
       </div>
     </form>

@@ -1,0 +1,47 @@
+"""Words that stand in several places: the eight questions, the methods, what is said for safety.
+
+The page reads them from `web/src/api/core.json`.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+#: The eight questions that a test may answer.
+QUESTIONS: Final = {
+    "floor": "What is the least I can count on?",
+    "everyday": "How far on my real mix of roads?",
+    "economy": "How far at most, ridden gently?",
+    "claim": "Does the maker’s figure hold?",
+    "compare": "Which of two uses less?",
+    "ageing": "How much has the pack lost?",
+    "temperature": "What do winter and summer do?",
+    "commute": "Will this pack do that trip?",
+}
+
+#: How a method is labelled where methods stand side by side, and what a sentence calls it.
+METHODS: Final = {
+    "sampled": ("volts × amps, sampled", "the samples"),
+    "energy_counter": ("meter’s watt-hours", "the meter's watt-hours"),
+    "charge_counter": ("amp-hours × volts", "the amp-hours times volts"),
+    "rest_voltage": ("rest volts, curve", "the resting volts"),
+    "rated": ("the label", "the label"),
+    "laps": ("laps × length", "the laps"),
+    "gps": ("track", "the track"),
+    "trip": ("trip meter", "the trip meter"),
+    "odometer": ("odometer", "the odometer"),
+    "samples": ("logger’s distance", "the logger's distance"),
+}
+
+#: What is said for safety (handbook section 16), each sentence once.
+SAFETY: Final = {
+    "law": "Ride under local road law and the maker’s limits.",
+    "standing": "Log only when you stand.",
+    "hours": "Heat, cold, rain, dusk: a test takes hours. Have water and a way home.",
+    "fading": "A fading pack in traffic is a hazard: plan the end away from fast roads.",
+    "draining": "Draining to nothing wears the pack. Never below the cells’ floor, never with the BMS "
+    "bypassed.",
+    "failing": "Stop if a pack is swollen, smells, hisses or grows hot.",
+    "building": "Building a pack is work for a qualified person: cells that match, a BMS with its "
+    "limits set, fuses, and packs joined only at equal voltage.",
+}
