@@ -151,12 +151,10 @@ def _start(options: argparse.Namespace, rest: list[str]) -> int:
         prepare(tests=False)
         with running("db") as database:
             (RUN / "start.lock").write_text(f"http://127.0.0.1:{port}/")
-            command = [str(PYTHON), "-m", "server.serve", "--port", str(port)]
-            if options.no_demo:
-                command.append("--no-demo")
-            server = subprocess.Popen(
-                command, cwd=ROOT, env=environment(database), preexec_fn=_end_with_parent
-            )
+            served = "server.serve" if options.no_demo else "demo.serve"
+            command = [str(PYTHON), "-m", served, "--port", str(port)]
+            known = environment(database) | ({"LIMPET_WITH_DEMO": "0"} if options.no_demo else {})
+            server = subprocess.Popen(command, cwd=ROOT, env=known, preexec_fn=_end_with_parent)
 
             def pass_on(number: int, frame: FrameType | None) -> None:
                 server.send_signal(signal.SIGTERM)

@@ -1,4 +1,4 @@
-"""Bring the database up to date, load the demo if wanted, and serve."""
+"""Bring the database up to date, load the demo if it is there, and serve."""
 
 from __future__ import annotations
 
@@ -9,9 +9,8 @@ from socket import socket
 
 import django
 import uvicorn
+from django.conf import settings
 from django.core.management import call_command
-
-from standins import weather
 
 #: Requests at once; more are answered with 503 by uvicorn itself.
 MOST_AT_ONCE = 300
@@ -30,16 +29,12 @@ def main() -> None:
     """Run the server until it is told to stop."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--port", type=int, required=True)
-    parser.add_argument("--no-demo", action="store_true")
     options = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
-    if not options.no_demo and not os.environ.get("LIMPET_DEMO_WEATHER_URL"):
-        # The made-up weather office of the made-up island.
-        _, os.environ["LIMPET_DEMO_WEATHER_URL"] = weather.serve()
     django.setup()
     print("· Bringing the database up to date …", flush=True)
     call_command("migrate", interactive=False, verbosity=0)
-    if not options.no_demo:
+    if settings.WITH_DEMO:
         print("· Loading the demo, the island of Skerrow …", flush=True)
         call_command("load_demo")
     # The page's files are read whole by a synchronous middleware; they are small and compressed.

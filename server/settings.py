@@ -57,6 +57,10 @@ INSTALLED_APPS = [
     "server.logbook",
     "server.plans",
 ]
+#: Whether the made-up island is at hand; the app that loads it is named here and imported nowhere.
+WITH_DEMO = os.environ.get("LIMPET_WITH_DEMO") != "0"
+if WITH_DEMO:
+    INSTALLED_APPS.append("demo")
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

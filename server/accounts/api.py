@@ -142,6 +142,8 @@ def renew_demo(request: HttpRequest) -> SessionOut:
     """Set the demo back to new: whatever was changed in it goes."""
     if not services.is_demo(request.user):
         raise HttpError(403, "Only the demo can be set back to new.")
+    if not settings.WITH_DEMO:
+        raise HttpError(403, "The island is not at hand. Start Limpet without --no-demo.")
     services.renew_demo(request)
     return _session(request)
 

@@ -53,7 +53,7 @@ def served() -> Iterator[str]:
     name = f"limpet_test_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
     fresh_database(name)
     port = free_port()
-    command = [sys.executable, "-m", "server.serve", "--port", str(port)]
+    command = [sys.executable, "-m", "demo.serve", "--port", str(port)]
     environment = {**os.environ, "LIMPET_DB_NAME": name}
     server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
     assert server.stdout is not None

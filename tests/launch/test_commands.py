@@ -194,7 +194,11 @@ def web_servers(pid):
             words = (status.parent / "cmdline").read_text()
         except (FileNotFoundError, ProcessLookupError):
             continue  # it ended while we looked
-        if parent and int(parent.group(1)) == pid and "server.serve" in words:
+        if (
+            parent
+            and int(parent.group(1)) == pid
+            and ("server.serve" in words or "demo.serve" in words)
+        ):
             found.append(int(status.parent.name))
     return found
 

@@ -35,8 +35,8 @@ def served():
         cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
     port = free_port()
     server = subprocess.Popen(
-        [sys.executable, "-m", "server.serve", "--port", str(port), "--no-demo"],
-        cwd=ROOT, env={**os.environ, "LIMPET_DB_NAME": name}, stdout=subprocess.PIPE, text=True,
+        [sys.executable, "-m", "server.serve", "--port", str(port)],
+        cwd=ROOT, env={**os.environ, "LIMPET_DB_NAME": name, "LIMPET_WITH_DEMO": "0"}, stdout=subprocess.PIPE, text=True,
     )  # fmt: skip
     assert any("Limpet is at" in line for line in server.stdout)
     yield port, name, connection

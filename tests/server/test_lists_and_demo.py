@@ -171,3 +171,12 @@ def test_winter_on_the_island_is_colder_than_summer():
         )
 
     assert mean(1) + 8 < mean(7)
+
+
+def test_the_demos_ridden_plan_shows_its_guesses(db):
+    call_command("load_demo", stdout=StringIO())
+    ridden = Plan.objects.exclude(test=None)
+    assert ridden.exists()
+    for plan in ridden:
+        assert plan.opened_at is not None
+        assert plan.begun_at == plan.test.started_at

@@ -9,6 +9,7 @@ from uuid import NAMESPACE_URL, uuid5
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
+from django.utils import timezone
 
 from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, RIDDEN, ROADS, lighthouse_gpx
 from demo.skerrow import PACKS, RIDERS, ROUNDS, VEHICLES, ridden
@@ -28,12 +29,16 @@ USERNAME = "demo"
 
 
 class Command(BaseCommand):
+    """Load the island, or set it back to new."""
+
     help = "Load the made-up island's vehicles, packs, riders and range tests, once."
 
     def add_arguments(self, parser: CommandParser) -> None:
+        """`--renew` sets the demo back to new."""
         parser.add_argument("--renew", action="store_true", help="set the demo back to new")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        """Once, unless it is to be new."""
         kept = Account.objects.filter(is_demo=True).select_related("owner").first()
         if kept is not None and not options["renew"]:
             self.stdout.write("The demo is loaded already.")
@@ -86,8 +91,9 @@ def _load_plans(owner: User) -> None:
     for slug, plan in RIDDEN.items():
         test = RangeTest.objects.get(pk=_id(slug))
         kept = _plan(owner, f"plan of {slug}", test.title, plan)
-        kept.test = test
-        kept.save(update_fields=["test"])
+        # As if it had been started from the plan: its end opens the guesses.
+        kept.test, kept.begun_at, kept.opened_at = test, test.started_at, timezone.now()
+        kept.save(update_fields=["test", "begun_at", "opened_at"])
     for name in ("Sandpiper", "Whimbrel"):
         fit_vehicle(owner, _id(name))
     for name, plan in PLANS.items():
