@@ -245,7 +245,7 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
     plain: list[tuple[str, list[str], Path]] = [
         ("ruff", [str(tool / "ruff"), "check", *sources], ROOT),
         ("ruff format", [str(tool / "ruff"), "format", "--check", *sources], ROOT),
-        ("mypy", [str(tool / "mypy"), "src/limpet", "launch", "standins", "demo"], ROOT),
+        ("mypy", [str(tool / "mypy"), "src/limpet", "server", "launch", "standins", "demo"], ROOT),
         ("dependency direction", [str(tool / "lint-imports")], ROOT),
         ("API types are up to date", [str(PYTHON), "-m", "tools.write_openapi", "--check"], ROOT),
         (

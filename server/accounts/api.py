@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Literal
+from typing import Annotated, Literal
 
 from django.conf import settings
 from django.contrib.auth import logout
@@ -15,13 +15,14 @@ from ninja.errors import HttpError
 from ninja.security import django_auth
 from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
-from pydantic import ConfigDict
+from pydantic import ConfigDict, Field
 
 from server.accounts import services
 from server.accounts.models import Account, Preferences
 from server.accounts.reader import units_of
+from server.wire.owned import owner_of
 from server.wire.problems import Problem
-from server.wire.typed import line
+from server.wire.typed import Line
 
 router = Router(tags=["account"])
 
@@ -58,23 +59,23 @@ class SignIn(Schema):
     """A name and a password."""
 
     model_config = ConfigDict(extra="forbid")
-    username: line(150, least=1)
-    password: line(200, least=1)
+    username: Annotated[Line, Field(min_length=1, max_length=150)]
+    password: Annotated[Line, Field(min_length=1, max_length=200)]
 
 
 class PasswordIn(Schema):
     """A password, and the one wanted instead."""
 
     model_config = ConfigDict(extra="forbid")
-    current: line(200, least=1)
-    wanted: line(200, least=1)
+    current: Annotated[Line, Field(min_length=1, max_length=200)]
+    wanted: Annotated[Line, Field(min_length=1, max_length=200)]
 
 
 class CurrentIn(Schema):
     """A password, to be sure who asks."""
 
     model_config = ConfigDict(extra="forbid")
-    current: line(200, least=1)
+    current: Annotated[Line, Field(min_length=1, max_length=200)]
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -140,7 +141,7 @@ def sign_in_to_demo(request: HttpRequest) -> SessionOut:
 )
 def renew_demo(request: HttpRequest) -> SessionOut:
     """Set the demo back to new: whatever was changed in it goes."""
-    if not services.is_demo(request.user):
+    if not services.is_demo(owner_of(request)):
         raise HttpError(403, "Only the demo can be set back to new.")
     if not settings.WITH_DEMO:
         raise HttpError(403, "The island is not at hand. Start Limpet without --no-demo.")
@@ -178,7 +179,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 )
 def change_password(request: HttpRequest, payload: PasswordIn) -> SessionOut:
     """Change the password; other sessions are signed out by it."""
-    services.change_password(request, request.user, payload.current, payload.wanted)
+    services.change_password(request, owner_of(request), payload.current, payload.wanted)
     return _session(request)
 
 
@@ -191,14 +192,14 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> SessionOut:
 )
 def sign_out_elsewhere(request: HttpRequest, payload: CurrentIn) -> SessionOut:
     """Sign out every other session of this account."""
-    services.sign_out_elsewhere(request, request.user, payload.current)
+    services.sign_out_elsewhere(request, owner_of(request), payload.current)
     return _session(request)
 
 
 @router.put("/units", operation_id="putUnits", response=Units, auth=django_auth)
 def put_units(request: HttpRequest, payload: Units) -> Units:
     with transaction.atomic():
-        Preferences.objects.update_or_create(owner=request.user, defaults=payload.model_dump())
+        Preferences.objects.update_or_create(owner=owner_of(request), defaults=payload.model_dump())
     return payload
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import cast
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.http import HttpRequest, HttpResponse
 
-from limpet.readers import ReaderUnits
+from limpet.readers import Distance, Mass, Pressure, ReaderUnits, Temperature
 from server.accounts.models import Preferences
 from server.wire.reader import read_in
 
@@ -18,10 +19,10 @@ def units_of(user: AnonymousUser | User) -> ReaderUnits:
     if stored is None:
         return ReaderUnits(distance="mi")
     return ReaderUnits(
-        distance=stored.distance,
-        mass=stored.mass,
-        temperature=stored.temperature,
-        pressure=stored.pressure,
+        distance=cast(Distance, stored.distance),
+        mass=cast(Mass, stored.mass),
+        temperature=cast(Temperature, stored.temperature),
+        pressure=cast(Pressure, stored.pressure),
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -20,18 +20,19 @@ from limpet.trip import MOST_LEGS
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.wire.notices import NoticeOut
+from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.removal import removable
 from server.wire.stored import readable
-from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
+from server.wire.typed import Held, Line, Lines, NoTruth, Typed
 
 router = Router(tags=["kit"])
 
 #: Pieces of one kind of kit that are listed; `services.store` takes no more.
 MOST_LISTED = services.MOST_KIT
 
-Name = line(MOST_NAME, least=1)
-Note = paragraph(2000)
+Name = Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
+Note = Annotated[Lines, Field(max_length=2000)]
 
 
 class _In(Schema):
@@ -41,8 +42,8 @@ class _In(Schema):
 class StepDownIn(_In):
     """A controller's limp rule as typed."""
 
-    below_v: typed(STEP_DOWN["below_v"])
-    max_speed_mps: typed(STEP_DOWN["max_speed_mps"])
+    below_v: Annotated[float, Typed(STEP_DOWN["below_v"])]
+    max_speed_mps: Annotated[float, Typed(STEP_DOWN["max_speed_mps"])]
 
 
 class StepDownOut(Schema):
@@ -57,15 +58,17 @@ class VehicleIn(_In):
 
     name: Name
     kind: VehicleKind
-    mass_kg: typed_or_none(VEHICLE["mass_kg"]) = None
-    cda_m2: number_or_none(VEHICLE["cda_m2"]) = None
-    crr: number_or_none(VEHICLE["crr"]) = None
-    drivetrain_efficiency: number_or_none(VEHICLE["drivetrain_efficiency"]) = None
-    aux_w: typed_or_none(VEHICLE["aux_w"]) = None
-    regeneration: number_or_none(VEHICLE["regeneration"]) = None
-    max_power_w: typed_or_none(VEHICLE["max_power_w"]) = None
-    max_speed_mps: typed_or_none(VEHICLE["max_speed_mps"]) = None
-    controller_current_limit_a: typed_or_none(VEHICLE["controller_current_limit_a"]) = None
+    mass_kg: Annotated[float | None, Typed(VEHICLE["mass_kg"])] = None
+    cda_m2: Annotated[float | None, Held(VEHICLE["cda_m2"])] = None
+    crr: Annotated[float | None, Held(VEHICLE["crr"])] = None
+    drivetrain_efficiency: Annotated[float | None, Held(VEHICLE["drivetrain_efficiency"])] = None
+    aux_w: Annotated[float | None, Typed(VEHICLE["aux_w"])] = None
+    regeneration: Annotated[float | None, Held(VEHICLE["regeneration"])] = None
+    max_power_w: Annotated[float | None, Typed(VEHICLE["max_power_w"])] = None
+    max_speed_mps: Annotated[float | None, Typed(VEHICLE["max_speed_mps"])] = None
+    controller_current_limit_a: Annotated[
+        float | None, Typed(VEHICLE["controller_current_limit_a"])
+    ] = None
     step_down: list[StepDownIn] = Field(default_factory=list, max_length=6)
     note: Note = ""
 
@@ -119,15 +122,15 @@ class PackIn(_In):
 
     name: Name
     chemistry: Chemistry
-    series: whole(1, 300)
-    parallel: whole(1, 1000) | None = None
-    rated_ah: typed(PACK["rated_ah"])
-    rated_wh: typed_or_none(PACK["rated_wh"]) = None
-    full_v: typed_or_none(PACK["full_v"]) = None
-    cutoff_v: typed_or_none(PACK["cutoff_v"]) = None
-    equivalent_full_cycles: number_or_none(PACK["equivalent_full_cycles"]) = None
-    resistance_ohm: typed_or_none(PACK["resistance_ohm"]) = None
-    retained_fraction: number_or_none(PACK["retained_fraction"]) = None
+    series: Annotated[int, Field(ge=1, le=300), NoTruth]
+    parallel: Annotated[int, Field(ge=1, le=1000), NoTruth] | None = None
+    rated_ah: Annotated[float, Typed(PACK["rated_ah"])]
+    rated_wh: Annotated[float | None, Typed(PACK["rated_wh"])] = None
+    full_v: Annotated[float | None, Typed(PACK["full_v"])] = None
+    cutoff_v: Annotated[float | None, Typed(PACK["cutoff_v"])] = None
+    equivalent_full_cycles: Annotated[float | None, Held(PACK["equivalent_full_cycles"])] = None
+    resistance_ohm: Annotated[float | None, Typed(PACK["resistance_ohm"])] = None
+    retained_fraction: Annotated[float | None, Held(PACK["retained_fraction"])] = None
     note: Note = ""
 
 
@@ -153,8 +156,8 @@ class RiderIn(_In):
     """A rider as typed."""
 
     name: Name
-    mass_kg: typed_or_none(RIDER["mass_kg"]) = None
-    gear_kg: typed_or_none(RIDER["gear_kg"]) = None
+    mass_kg: Annotated[float | None, Typed(RIDER["mass_kg"])] = None
+    gear_kg: Annotated[float | None, Typed(RIDER["gear_kg"])] = None
     note: Note = ""
 
 
@@ -173,14 +176,14 @@ _REFUSALS = {409: Problem, 422: Problem}
 
 @router.get("/vehicles", operation_id="listVehicles", response=list[VehicleOut])
 def list_vehicles(request: HttpRequest) -> list[Named]:
-    return list(Vehicle.objects.owned_by(request.user)[:MOST_LISTED])
+    return list(Vehicle.objects.owned_by(owner_of(request))[:MOST_LISTED])
 
 
 @router.put(
     "/vehicles/{item_id}", operation_id="putVehicle", response={200: VehicleOut, **_REFUSALS}
 )
 def put_vehicle(request: HttpRequest, item_id: UUID, payload: VehicleIn) -> Named:
-    return services.store(Vehicle, request.user, item_id, payload.model_dump())
+    return services.store(Vehicle, owner_of(request), item_id, payload.model_dump())
 
 
 removable(router, "/vehicles/{item_id}", Vehicle, "Vehicle")
@@ -188,12 +191,12 @@ removable(router, "/vehicles/{item_id}", Vehicle, "Vehicle")
 
 @router.get("/packs", operation_id="listPacks", response=list[PackOut])
 def list_packs(request: HttpRequest) -> list[Named]:
-    return list(Pack.objects.owned_by(request.user)[:MOST_LISTED])
+    return list(Pack.objects.owned_by(owner_of(request))[:MOST_LISTED])
 
 
 @router.put("/packs/{item_id}", operation_id="putPack", response={200: PackOut, **_REFUSALS})
 def put_pack(request: HttpRequest, item_id: UUID, payload: PackIn) -> Named:
-    return services.store(Pack, request.user, item_id, payload.model_dump())
+    return services.store(Pack, owner_of(request), item_id, payload.model_dump())
 
 
 removable(router, "/packs/{item_id}", Pack, "Pack")
@@ -201,12 +204,12 @@ removable(router, "/packs/{item_id}", Pack, "Pack")
 
 @router.get("/riders", operation_id="listRiders", response=list[RiderOut])
 def list_riders(request: HttpRequest) -> list[Named]:
-    return list(Rider.objects.owned_by(request.user)[:MOST_LISTED])
+    return list(Rider.objects.owned_by(owner_of(request))[:MOST_LISTED])
 
 
 @router.put("/riders/{item_id}", operation_id="putRider", response={200: RiderOut, **_REFUSALS})
 def put_rider(request: HttpRequest, item_id: UUID, payload: RiderIn) -> Named:
-    return services.store(Rider, request.user, item_id, payload.model_dump())
+    return services.store(Rider, owner_of(request), item_id, payload.model_dump())
 
 
 removable(router, "/riders/{item_id}", Rider, "Rider")
@@ -215,13 +218,13 @@ removable(router, "/riders/{item_id}", Rider, "Rider")
 class RouteLeg(_In):
     """A leg, as typed and as kept."""
 
-    length_m: typed(LEG["length_m"])
-    climb_m: typed(LEG["climb_m"]) = 0.0
-    descent_m: typed(LEG["descent_m"]) = 0.0
-    bearing_deg: number_or_none(LEG["bearing_deg"]) = None
+    length_m: Annotated[float, Typed(LEG["length_m"])]
+    climb_m: Annotated[float, Typed(LEG["climb_m"])] = 0.0
+    descent_m: Annotated[float, Typed(LEG["descent_m"])] = 0.0
+    bearing_deg: Annotated[float | None, Held(LEG["bearing_deg"])] = None
     surface: Surface = "smooth_paved"
-    stops: number(LEG["stops"]) = 0.0
-    speed_mps: typed_or_none(LEG["speed_mps"]) = None
+    stops: Annotated[float, Held(LEG["stops"])] = 0.0
+    speed_mps: Annotated[float | None, Typed(LEG["speed_mps"])] = None
     winding: bool = False
 
 
@@ -231,7 +234,9 @@ class RouteIn(_In):
     name: Name
     kind: Literal["legs", "loop"]
     legs: list[RouteLeg] = Field(min_length=1, max_length=MOST_LEGS)
-    readings_m: list[typed(ROUTE["readings_m"])] = Field(default_factory=list, max_length=50)
+    readings_m: list[Annotated[float, Typed(ROUTE["readings_m"])]] = Field(
+        default_factory=list, max_length=50
+    )
     note: Note = ""
 
 
@@ -293,7 +298,9 @@ class RouteOut(Schema):
 class ReadingsIn(_In):
     """Several readings of one loop."""
 
-    readings_m: list[typed(ROUTE["readings_m"])] = Field(min_length=1, max_length=50)
+    readings_m: list[Annotated[float, Typed(ROUTE["readings_m"])]] = Field(
+        min_length=1, max_length=50
+    )
     accuracy_pct: float = Field(0.0, ge=0, le=20, allow_inf_nan=False)
 
 
@@ -308,7 +315,7 @@ class LoopLengthOut(Schema):
 
 @router.get("/routes", operation_id="listRoutes", response=list[RouteOut])
 def list_routes(request: HttpRequest) -> list[Named]:
-    return list(Route.objects.owned_by(request.user).defer("gpx")[:MOST_LISTED])
+    return list(Route.objects.owned_by(owner_of(request)).defer("gpx")[:MOST_LISTED])
 
 
 # Named paths stand before `{item_id}`, which would take them for ids.
@@ -317,7 +324,9 @@ def import_route(
     request: HttpRequest, id: Form[UUID], name: Form[Name], file: File[UploadedFile]
 ) -> Status[Named]:
     """A GPX file as a route."""
-    route = services.import_route(request.user, id, name, file.name or "route.gpx", file.read())
+    route = services.import_route(
+        owner_of(request), id, name, file.name or "route.gpx", file.read()
+    )
     return Status(201, route)
 
 
@@ -338,7 +347,7 @@ def measure_loop(request: HttpRequest, payload: ReadingsIn) -> LoopLengthOut:
 
 @router.put("/routes/{item_id}", operation_id="putRoute", response={200: RouteOut, **_REFUSALS})
 def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
-    return services.store_route(request.user, item_id, payload.model_dump())
+    return services.store_route(owner_of(request), item_id, payload.model_dump())
 
 
 removable(router, "/routes/{item_id}", Route, "Route")

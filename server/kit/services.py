@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 import numpy as np
@@ -13,9 +13,9 @@ from django.db import IntegrityError, transaction
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RiderSpec, VehicleSpec
 from limpet.files.tripfile import adapter_of, track_from_gpx
-from limpet.pack import PackSpec, pack_faults
+from limpet.pack import Chemistry, PackSpec, pack_faults
 from limpet.quantity import Quantity
-from limpet.road import Leg, loop_length, route_faults
+from limpet.road import Leg, VehicleKind, loop_length, route_faults
 from limpet.road import Route as CoreRoute
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.wire.owned import create_or_change
@@ -114,7 +114,9 @@ def _route_columns(legs: tuple[Leg, ...]) -> dict[str, Any]:
 
 def vehicle_spec(vehicle: Vehicle) -> VehicleSpec:
     """The core's value."""
-    return VehicleSpec(name=vehicle.name, kind=vehicle.kind, mass_kg=vehicle.mass_kg)
+    return VehicleSpec(
+        name=vehicle.name, kind=cast(VehicleKind, vehicle.kind), mass_kg=vehicle.mass_kg
+    )
 
 
 def rider_spec(rider: Rider) -> RiderSpec:
@@ -126,7 +128,7 @@ def pack_spec(pack: Pack) -> PackSpec:
     """The core's value."""
     return PackSpec(
         name=pack.name,
-        chemistry=pack.chemistry,
+        chemistry=cast(Chemistry, pack.chemistry),
         series=pack.series,
         parallel=pack.parallel,
         rated_ah=pack.rated_ah,

@@ -34,10 +34,11 @@ from server.logbook.schemas import (
     found_of,
     row_of,
 )
+from server.wire.owned import owner_of
 from server.wire.problems import ConflictError, Problem
 from server.wire.reader import reader_units
 from server.wire.removal import removable
-from server.wire.typed import line, number_or_none
+from server.wire.typed import Held, Line
 
 router = Router(tags=["logbook"])
 #: Parts of one import: a bundle's files and its photos.
@@ -47,34 +48,41 @@ MOST_FILES = 200
 @router.get("", operation_id="listTests", response=TestPage)
 def list_tests(
     request: HttpRequest,
-    after: line(80) = "",
+    after: Annotated[Line, Field(max_length=80)] = "",
     most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
-    vehicle: line(MOST_NAME) = "",
+    vehicle: Annotated[Line, Field(max_length=MOST_NAME)] = "",
     purpose: Purpose | None = None,
-    words: line(100) = "",
+    words: Annotated[Line, Field(max_length=100)] = "",
 ) -> TestPage:
     """The logbook, newest first; `after` is what the page before gave as `next`."""
     found = listing.page_of(
-        request.user, after=after, most=most, vehicle=vehicle, purpose=purpose or "", words=words
+        owner_of(request),
+        after=after,
+        most=most,
+        vehicle=vehicle,
+        purpose=purpose or "",
+        words=words,
     )
     return TestPage(
         items=[row_of(test) for test in found.tests],
         next=found.next,
         count=found.count,
-        summary=None if after else asdict(listing.summary(request.user)),
+        summary=None if after else asdict(listing.summary(owner_of(request))),
     )
 
 
 @router.get("/find", operation_id="findTests", response=list[TestFound])
-def find_tests(request: HttpRequest, words: line(100) = "") -> list[TestFound]:
+def find_tests(
+    request: HttpRequest, words: Annotated[Line, Field(max_length=100)] = ""
+) -> list[TestFound]:
     """Tests whose title or vehicle holds some words, newest first."""
-    return [found_of(test) for test in listing.named(request.user, words)]
+    return [found_of(test) for test in listing.named(owner_of(request), words)]
 
 
 @router.get("/now", operation_id="getNow", response=NowOut)
 def get_now(request: HttpRequest) -> NowOut:
     """Rides under way, and the kit of the newest test."""
-    under_way, newest, count = listing.now(request.user)
+    under_way, newest, count = listing.now(owner_of(request))
     return NowOut(
         under_way=[found_of(test) for test in under_way],
         vehicle_name=newest.vehicle_name if newest else "",
@@ -93,14 +101,14 @@ def import_bundle(
     files: Annotated[list[UploadedFile], File(min_length=1, max_length=MOST_FILES)],
 ) -> Status[TestRow]:
     """A zipped bundle as one file, or a bundle's files."""
-    return Status(201, row_of(services.import_uploads(request.user, id, files)))
+    return Status(201, row_of(services.import_uploads(owner_of(request), id, files)))
 
 
 @router.put(
     "/{test_id}", operation_id="startRide", response={200: TestDetail, 409: Problem, 422: Problem}
 )
 def start_ride(request: HttpRequest, test_id: UUID, payload: RideIn) -> TestDetail:
-    return detail_of(services.start_ride(request.user, test_id, **payload.model_dump()))
+    return detail_of(services.start_ride(owner_of(request), test_id, **payload.model_dump()))
 
 
 @router.get("/{test_id}", operation_id="getTest", response={200: TestDetail, 404: Problem})
@@ -117,8 +125,8 @@ removable(router, "/{test_id}", RangeTest, "Test")
 def get_traces(
     request: HttpRequest,
     test_id: UUID,
-    from_s: number_or_none(ENTRY_COLUMNS["time_s"].field) = None,
-    to_s: number_or_none(ENTRY_COLUMNS["time_s"].field) = None,
+    from_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
+    to_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
 ) -> dict[str, Any] | None:
     return results.traces(_own(request, test_id), from_s, to_s)
 
@@ -151,7 +159,7 @@ def put_entry(
     request: HttpRequest, test_id: UUID, entry_id: UUID, payload: EntryIn
 ) -> Status[StoredEntry]:
     entry, created, questions = services.record_entry(
-        request.user, test_id, entry_id, payload.model_dump()
+        owner_of(request), test_id, entry_id, payload.model_dump()
     )
     body = StoredEntry(
         entry=entry_of(entry), questions=[notice.said(reader_units()) for notice in questions]
@@ -163,7 +171,7 @@ def put_entry(
     "/{test_id}/entries/{entry_id}", operation_id="deleteEntry", response={204: None, 404: Problem}
 )
 def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[None]:
-    services.remove_entry(request.user, test_id, entry_id)
+    services.remove_entry(owner_of(request), test_id, entry_id)
     return Status(204, None)
 
 
@@ -173,10 +181,10 @@ def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[
     response={200: TestDetail, 404: Problem, 409: Problem, 422: Problem},
 )
 def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestDetail:
-    return detail_of(services.end_ride(request.user, test_id, payload.reason, payload.note))
+    return detail_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
 
 
 def _own(request: HttpRequest, test_id: UUID) -> RangeTest:
-    queryset = RangeTest.objects.owned_by(request.user)
+    queryset = RangeTest.objects.owned_by(owner_of(request))
     test: RangeTest = queryset.select_related("kept_result").get(pk=test_id)
     return test

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Self
+from typing import TYPE_CHECKING, Any, Self
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import models
@@ -71,7 +71,7 @@ class RangeTest(Owned):
     #: Raised by every change to the evidence; a result is of one revision.
     revision = models.PositiveIntegerField(default=1)
 
-    objects = RangeTestQuerySet.as_manager()
+    objects = RangeTestQuerySet.as_manager()  # type: ignore[misc]
 
     class Meta:
         indexes = (
@@ -109,19 +109,7 @@ def _kept(column: Column) -> models.Field[Any, Any]:
     return models.TextField(null=True, blank=True)
 
 
-#: What `evidence.columns` says that an entry holds; a reading more there is a migration here.
-Readings = type(
-    "Readings",
-    (models.Model,),
-    {
-        "__module__": __name__,
-        "Meta": type("Meta", (), {"abstract": True}),
-        **{name: _kept(column) for name, column in ENTRY_COLUMNS.items()},
-    },
-)
-
-
-class Entry(Readings):
+class Entry(models.Model):
     """What the rider wrote down at one moment; `None` is "not read"."""
 
     id = models.UUIDField(primary_key=True, editable=False)
@@ -129,11 +117,19 @@ class Entry(Readings):
     position = models.PositiveIntegerField(default=0)
     extra = models.JSONField(default=dict)
     removed = models.BooleanField(default=False)
+    if TYPE_CHECKING:
+        time_s: float
+        kind: str
 
     objects = EntryQuerySet.as_manager()
 
     class Meta:
         indexes = (models.Index(fields=("test", "time_s"), name="entry_in_time"),)
+
+
+# What `evidence.columns` says that an entry holds; a reading more there is a migration here.
+for _name, _column in ENTRY_COLUMNS.items():
+    Entry.add_to_class(_name, _kept(_column))
 
 
 class EntryRevision(models.Model):

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import ConfigDict, create_model
+from pydantic import ConfigDict, Field, create_model
 
 from limpet.bounds import MOST_TITLE, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, Column
@@ -21,7 +21,7 @@ from server.wire.problems import UnreadableError
 from server.wire.schema import Schema
 from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
-from server.wire.typed import line, number, number_or_none, paragraph, typed_or_none
+from server.wire.typed import Held, Line, Lines, Typed
 
 #: Earlier shapes of an entry that its history shows.
 MOST_EARLIER = 50
@@ -200,7 +200,7 @@ def _reading(column: Column) -> Any:
     return (str if column.is_text else float) | None
 
 
-EntryOut = create_model(
+EntryOut = create_model(  # type: ignore[call-overload]
     "EntryOut",
     __base__=_EntryOutBase,
     **{
@@ -289,14 +289,14 @@ class _In(Schema):
 class RideIn(_In):
     """A ride that is about to be logged by hand."""
 
-    title: line(MOST_TITLE, least=1)
+    title: Annotated[Line, Field(min_length=1, max_length=MOST_TITLE)]
     purpose: Purpose | None = None
     started_at: RideTime
     vehicle_id: UUID
     pack_id: UUID
     rider_id: UUID | None = None
-    reserve: number_or_none(RIDE["reserve"]) = None
-    lap_length_m: typed_or_none(RIDE["lap_length_m"]) = None
+    reserve: Annotated[float | None, Held(RIDE["reserve"])] = None
+    lap_length_m: Annotated[float | None, Typed(RIDE["lap_length_m"])] = None
 
 
 class _EntryBase(_In):
@@ -308,16 +308,16 @@ class _EntryBase(_In):
 def _entry_field(column: Column) -> tuple[Any, Any]:
     """A column of the one list as a form's field."""
     if column.is_text:
-        words = paragraph(column.longest) if column.longest > MOST_WORDS else line(column.longest)
-        return (words | None, None)
+        words: Any = Lines if column.longest > MOST_WORDS else Line
+        return (Annotated[words, Field(max_length=column.longest)] | None, None)
     if column.name == "time_s":
-        return (number(column.field), ...)
-    made = number_or_none(column.field) if column.kind is None else typed_or_none(column.field)
-    return (made, None)
+        return (Annotated[float, Held(column.field)], ...)
+    reader = Held if column.kind is None else Typed
+    return (Annotated[float | None, reader(column.field)], None)
 
 
 #: An entry as typed; what was not read is left out. Its fields are `evidence.columns`'.
-EntryIn = create_model(
+EntryIn = create_model(  # type: ignore[call-overload]
     "EntryIn",
     __base__=_EntryBase,
     **{
@@ -332,7 +332,7 @@ class EndIn(_In):
     """Why the ride stopped."""
 
     reason: EndReason
-    note: paragraph(2000) = ""
+    note: Annotated[Lines, Field(max_length=2000)] = ""
 
 
 def row_of(test: RangeTest) -> TestRow:
@@ -340,7 +340,7 @@ def row_of(test: RangeTest) -> TestRow:
     kept = getattr(test, "kept_result", None)
     computed: Computed = "waiting"
     if results.is_fresh(test, kept):
-        computed = "failed" if kept.fault else "fresh"
+        computed = "failed" if kept is not None and kept.fault else "fresh"
     return TestRow(
         **_head(test),
         strip=readable(kept.strip, StripOut) if kept else None,

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
@@ -16,9 +17,11 @@ from limpet import cautions
 from limpet.evidence.columns import pack_voltage_limit
 from limpet.evidence.model import (
     Ending,
+    EndReason,
     Instruments,
     LapInstrument,
     Protocol,
+    Purpose,
     TestSheet,
 )
 from limpet.evidence.model import (
@@ -47,7 +50,7 @@ from server.wire.owned import create_once
 from server.wire.problems import ConflictError, FieldError
 
 
-def import_uploads(owner: User, test_id: UUID, files: list[UploadedFile]) -> RangeTest:
+def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) -> RangeTest:
     """Store a bundle that was uploaded: one zip, or its files. A repeat changes nothing.
 
     Raises
@@ -141,7 +144,7 @@ def start_ride(
         owner,
         test_id,
         title=title,
-        purpose=purpose,
+        purpose=cast(Purpose | None, purpose),
         started_at=started_at,
         vehicle_id=vehicle_id,
         pack_id=pack_id,
@@ -188,7 +191,7 @@ def begin_ride(
         raise FieldError(missing)
     sheet = TestSheet(
         title=title,
-        purpose=purpose,
+        purpose=cast(Purpose | None, purpose),
         started_at=started_at,
         vehicle=vehicle_spec(vehicle),
         pack=pack_spec(pack),
@@ -259,7 +262,7 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
         test = RangeTest.objects.owned_by(owner).select_for_update().get(pk=test_id)
         if not test.entries.standing().exists() and not test.chunks.exists():
             raise ConflictError("Nothing is noted yet: add an entry before you end the ride.")
-        ending = Ending(reason=reason, note=note)
+        ending = Ending(reason=cast(EndReason, reason), note=note)
         sheet = core_sheet(test)
         if test.state == RangeTest.State.ENDED and sheet.ending == ending:
             return test

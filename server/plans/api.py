@@ -37,6 +37,7 @@ from server.plans.schemas import (
     WeatherOut,
 )
 from server.plans.weather import WeatherError, WeatherSource
+from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.removal import removable
 from server.wire.stored import readable, unwrapped
@@ -50,7 +51,7 @@ _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 
 @router.post("/forecast", operation_id="askForecast", response={200: ForecastOut, 422: Problem})
 def ask_forecast(request: HttpRequest, payload: TripIn) -> dict[str, Any]:
-    return services.answer_trip(request.user, payload.model_dump())
+    return services.answer_trip(owner_of(request), payload.model_dump())
 
 
 @router.get("/rules", operation_id="listRules", response=list[RulesOut])
@@ -61,12 +62,12 @@ def list_rules(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post("/plans/preview", operation_id="previewPlan", response={200: PreviewOut, 422: Problem})
 def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
-    return services.preview(request.user, payload.model_dump())
+    return services.preview(owner_of(request), payload.model_dump())
 
 
 @router.get("/plans", operation_id="listPlans", response=list[PlanRow])
 def list_plans(request: HttpRequest) -> list[PlanRow]:
-    found = Plan.objects.owned_by(request.user).select_related("test").order_by("-changed_at")
+    found = Plan.objects.owned_by(owner_of(request)).select_related("test").order_by("-changed_at")
     return [_row_of(plan) for plan in found[:MOST_LISTED]]
 
 
@@ -74,7 +75,7 @@ def list_plans(request: HttpRequest) -> list[PlanRow]:
 def put_plan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
     asked = payload.model_dump()
     as_typed = payload.model_dump(mode="json", exclude={"quick"})
-    return _plan_out(services.store_plan(request.user, plan_id, asked, as_typed))
+    return _plan_out(services.store_plan(owner_of(request), plan_id, asked, as_typed))
 
 
 @router.get("/plans/{plan_id}", operation_id="getPlan", response={200: PlanOut, 404: Problem})
@@ -88,7 +89,7 @@ removable(router, "/plans/{plan_id}", Plan, "Plan")
 @router.get("/tests/{test_id}/plan", operation_id="getPlanOfTest", response={200: PlanOut | None})
 def get_plan_of_test(request: HttpRequest, test_id: UUID) -> PlanOut | None:
     """The plan that a test was begun from; null when nobody planned it."""
-    plans = Plan.objects.owned_by(request.user).select_related("test")
+    plans = Plan.objects.owned_by(owner_of(request)).select_related("test")
     plan = plans.filter(test_id=test_id).first()
     return None if plan is None else _plan_out(plan)
 
@@ -97,7 +98,7 @@ def get_plan_of_test(request: HttpRequest, test_id: UUID) -> PlanOut | None:
     "/plans/{plan_id}/checklist", operation_id="tickPlan", response={200: PlanOut, 404: Problem}
 )
 def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut:
-    return _plan_out(services.tick(request.user, plan_id, payload.ticked))
+    return _plan_out(services.tick(owner_of(request), plan_id, payload.ticked))
 
 
 @router.put(
@@ -106,7 +107,9 @@ def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut
     response={200: PlanOut, **_REFUSALS},
 )
 def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: GuessIn) -> PlanOut:
-    plan = services.seal_guess(request.user, plan_id, guess_id, payload.name, payload.distance_m)
+    plan = services.seal_guess(
+        owner_of(request), plan_id, guess_id, payload.name, payload.distance_m
+    )
     return _plan_out(plan)
 
 
@@ -118,7 +121,7 @@ def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: Gue
 def start_planned(
     request: HttpRequest, plan_id: UUID, test_id: UUID, payload: StartIn
 ) -> TestDetail:
-    test = services.start_planned(request.user, plan_id, test_id, payload.started_at)
+    test = services.start_planned(owner_of(request), plan_id, test_id, payload.started_at)
     return detail_of(test)
 
 
@@ -134,7 +137,7 @@ def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[RideTime]) -
 
 @router.get("/claims", operation_id="listClaims", response=list[ClaimOut])
 def list_claims(request: HttpRequest) -> list[ClaimOut]:
-    return [_claim_out(claim) for claim in Claim.objects.owned_by(request.user)[:MOST_LISTED]]
+    return [_claim_out(claim) for claim in Claim.objects.owned_by(owner_of(request))[:MOST_LISTED]]
 
 
 @router.post(
@@ -146,7 +149,7 @@ def check_claim(request: HttpRequest, payload: ClaimIn) -> dict[str, Any]:
 
 @router.put("/claims/{claim_id}", operation_id="putClaim", response={200: ClaimOut, **_REFUSALS})
 def put_claim(request: HttpRequest, claim_id: UUID, payload: ClaimIn) -> ClaimOut:
-    return _claim_out(services.store_claim(request.user, claim_id, payload.model_dump()))
+    return _claim_out(services.store_claim(owner_of(request), claim_id, payload.model_dump()))
 
 
 removable(router, "/claims/{claim_id}", Claim, "Claim")
@@ -155,7 +158,7 @@ removable(router, "/claims/{claim_id}", Claim, "Claim")
 @router.post("/size", operation_id="sizePack", response={200: SizeOut, 422: Problem})
 def size_pack(request: HttpRequest, payload: SizeIn) -> dict[str, Any]:
     found = services.size(
-        request.user, payload.trip.model_dump(), payload.cell.model_dump(), payload.retired_at
+        owner_of(request), payload.trip.model_dump(), payload.cell.model_dump(), payload.retired_at
     )
     return found.to_json()
 
@@ -165,7 +168,7 @@ def size_pack(request: HttpRequest, payload: SizeIn) -> dict[str, Any]:
 )
 def fit_vehicle(request: HttpRequest, item_id: UUID) -> Vehicle:
     """Find the vehicle's road load from its tests."""
-    return fits.fit_vehicle(request.user, item_id)
+    return fits.fit_vehicle(owner_of(request), item_id)
 
 
 @router.delete(
@@ -173,7 +176,7 @@ def fit_vehicle(request: HttpRequest, item_id: UUID) -> Vehicle:
 )
 def forget_fit(request: HttpRequest, item_id: UUID) -> Vehicle:
     """Go back to start values."""
-    return fits.forget_fit(request.user, item_id)
+    return fits.forget_fit(owner_of(request), item_id)
 
 
 @router.get("/weather", operation_id="getWeather", response={200: WeatherOut, 503: Problem})
@@ -181,14 +184,14 @@ def get_weather(
     request: HttpRequest, date: date, place: str = Query(..., min_length=1, max_length=100)
 ) -> WeatherOut | Status[Problem]:
     try:
-        found = WeatherSource(demo=is_demo(request.user)).at(place, date)
+        found = WeatherSource(demo=is_demo(owner_of(request))).at(place, date)
     except WeatherError as error:
         return Status(503, Problem(code="no_weather", message=str(error)))
     return WeatherOut(place=place, date=date, **asdict(found))
 
 
 def _own(request: HttpRequest, plan_id: UUID) -> Plan:
-    plan: Plan = Plan.objects.owned_by(request.user).select_related("test").get(pk=plan_id)
+    plan: Plan = Plan.objects.owned_by(owner_of(request)).select_related("test").get(pk=plan_id)
     return plan
 
 

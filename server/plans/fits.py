@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from typing import cast
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -12,6 +13,7 @@ from limpet.errors import OutOfRangeError
 from limpet.fitting.fit import fit_road
 from limpet.fitting.rides import usable_for_fit
 from limpet.result import analyse
+from limpet.road import VehicleKind
 from server.kit.models import Vehicle
 from server.logbook.evidence import core_test
 from server.logbook.models import RangeTest
@@ -51,7 +53,9 @@ def fit_vehicle(owner: User, vehicle_id: UUID) -> Vehicle:
         raise ConflictError(f"Nothing to fit {vehicle.name} to: {why}.")
     mean_kpa = sum(pressures) / len(pressures) if pressures else None
     try:
-        found = fit_road(vehicle.kind, rides, tests=len(rides), tyre_kpa=mean_kpa)
+        found = fit_road(
+            cast(VehicleKind, vehicle.kind), rides, tests=len(rides), tyre_kpa=mean_kpa
+        )
     except OutOfRangeError as cause:
         raise ConflictError(f"{cause}.".removeprefix("fit: ").capitalize()) from cause
     with transaction.atomic():

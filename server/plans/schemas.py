@@ -24,9 +24,9 @@ from server.logbook.schemas import QuantityOut
 from server.wire.notices import NoticeOut, Told
 from server.wire.schema import Schema
 from server.wire.times import RideTime
-from server.wire.typed import line, number, number_or_none, paragraph, typed, typed_or_none, whole
+from server.wire.typed import Held, Line, Lines, NoTruth, Typed
 
-Name = line(MOST_NAME, least=1)
+Name = Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
 
 
 class _In(Schema):
@@ -43,22 +43,24 @@ class TripIn(_In):
     legs: list[RouteLeg] | None = Field(None, max_length=MOST_LEGS)
     and_back: bool = False
     reversed: bool = False
-    laps: whole(1, 10_000) | None = None
+    laps: Annotated[int, Field(ge=1, le=10_000), NoTruth] | None = None
     policy: SpeedPolicy = "with_traffic"
-    target_mps: typed_or_none(TRIP["target_mps"]) = None
-    temp_c: typed_or_none(TRIP["temp_c"]) = None
-    wind_mps: typed_or_none(TRIP["wind_mps"]) = None
-    wind_from_deg: number_or_none(TRIP["wind_from_deg"]) = None
-    pressure_hpa: typed_or_none(TRIP["pressure_hpa"]) = None
-    humidity_pct: number_or_none(TRIP["humidity_pct"]) = None
-    tyre_kpa: typed_or_none(TRIP["tyre_kpa"]) = None
-    extra_load_kg: typed_or_none(TRIP["extra_load_kg"]) = None
-    reserve: number(TRIP["reserve"]) = RESERVE.value
-    probability: number(TRIP["probability"]) = 0.95
-    start_energy_fraction: number(TRIP["start_energy_fraction"]) = 1.0
-    packs_count: whole(1, 20) = 1
+    target_mps: Annotated[float | None, Typed(TRIP["target_mps"])] = None
+    temp_c: Annotated[float | None, Typed(TRIP["temp_c"])] = None
+    wind_mps: Annotated[float | None, Typed(TRIP["wind_mps"])] = None
+    wind_from_deg: Annotated[float | None, Held(TRIP["wind_from_deg"])] = None
+    pressure_hpa: Annotated[float | None, Typed(TRIP["pressure_hpa"])] = None
+    humidity_pct: Annotated[float | None, Held(TRIP["humidity_pct"])] = None
+    tyre_kpa: Annotated[float | None, Typed(TRIP["tyre_kpa"])] = None
+    extra_load_kg: Annotated[float | None, Typed(TRIP["extra_load_kg"])] = None
+    reserve: Annotated[float, Held(TRIP["reserve"])] = RESERVE.value
+    probability: Annotated[float, Held(TRIP["probability"])] = 0.95
+    start_energy_fraction: Annotated[float, Held(TRIP["start_energy_fraction"])] = 1.0
+    packs_count: Annotated[int, Field(ge=1, le=20), NoTruth] = 1
     packs_use: PackUse = "single"
-    known_consumption_wh_per_km: typed_or_none(TRIP["known_consumption_wh_per_km"]) = None
+    known_consumption_wh_per_km: Annotated[
+        float | None, Typed(TRIP["known_consumption_wh_per_km"])
+    ] = None
     #: A slider in motion asks for fewer draws and no ranking.
     quick: bool = False
 
@@ -66,13 +68,13 @@ class TripIn(_In):
 class PlanIn(TripIn):
     """A plan as typed: a trip, the question it answers, and how it is to be ridden."""
 
-    title: line(MOST_TITLE) = ""
+    title: Annotated[Line, Field(max_length=MOST_TITLE)] = ""
     purpose: Purpose = "floor"
     end_rule: EndRule = "cutoff"
-    wanted: number_or_none(PLAN["wanted"]) = None
-    runs: whole(1, 60) | None = None
+    wanted: Annotated[float | None, Held(PLAN["wanted"])] = None
+    runs: Annotated[int, Field(ge=1, le=60), NoTruth] | None = None
     counts_charge: bool = True
-    charger_w: typed_or_none(PLAN["charger_w"]) = None
+    charger_w: Annotated[float | None, Typed(PLAN["charger_w"])] = None
     starts_at: RideTime | None = None
 
 
@@ -130,7 +132,7 @@ class PointOut(Schema):
 
 
 #: What one input does to the range. Made by hand: "from" is the format's name and Python's word.
-SwingOut = create_model(
+SwingOut = create_model(  # type: ignore[call-overload]
     "SwingOut",
     __base__=Schema,
     input=(str, ...),
@@ -288,7 +290,7 @@ class GuessIn(_In):
     """A guess as typed."""
 
     name: Name
-    distance_m: typed(GUESS["distance_m"])
+    distance_m: Annotated[float, Typed(GUESS["distance_m"])]
 
 
 class StartIn(_In):
@@ -301,13 +303,13 @@ class ClaimIn(_In):
     """A maker's figure as typed."""
 
     name: Name = "A claim"
-    note: paragraph(2000) = ""
-    rated_wh: typed(CLAIM["rated_wh"])
-    distance_m: typed(CLAIM["distance_m"])
-    speed_mps: typed(CLAIM["speed_mps"])
-    load_kg: typed_or_none(CLAIM["load_kg"]) = None
+    note: Annotated[Lines, Field(max_length=2000)] = ""
+    rated_wh: Annotated[float, Typed(CLAIM["rated_wh"])]
+    distance_m: Annotated[float, Typed(CLAIM["distance_m"])]
+    speed_mps: Annotated[float, Typed(CLAIM["speed_mps"])]
+    load_kg: Annotated[float | None, Typed(CLAIM["load_kg"])] = None
     vehicle_kind: VehicleKind
-    vehicle_mass_kg: typed_or_none(CLAIM["vehicle_mass_kg"]) = None
+    vehicle_mass_kg: Annotated[float | None, Typed(CLAIM["vehicle_mass_kg"])] = None
 
 
 class ClaimAnswerOut(Told):
@@ -339,13 +341,13 @@ class ClaimOut(Schema):
 class CellIn(_In):
     """A cell as typed."""
 
-    capacity_ah: typed(CELL["capacity_ah"])
-    nominal_v: typed(CELL["nominal_v"])
-    max_current_a: typed(CELL["max_current_a"])
-    resistance_ohm: typed(CELL["resistance_ohm"])
-    mass_kg: typed(CELL["mass_kg"])
+    capacity_ah: Annotated[float, Typed(CELL["capacity_ah"])]
+    nominal_v: Annotated[float, Typed(CELL["nominal_v"])]
+    max_current_a: Annotated[float, Typed(CELL["max_current_a"])]
+    resistance_ohm: Annotated[float, Typed(CELL["resistance_ohm"])]
+    mass_kg: Annotated[float, Typed(CELL["mass_kg"])]
     chemistry: Chemistry
-    parallel: whole(1, 200) | None = None
+    parallel: Annotated[int, Field(ge=1, le=200), NoTruth] | None = None
 
 
 class SizeIn(_In):
@@ -353,7 +355,7 @@ class SizeIn(_In):
 
     trip: TripIn
     cell: CellIn
-    retired_at: number(SIZE["retired_at"]) = RETIRED_AT.value
+    retired_at: Annotated[float, Held(SIZE["retired_at"])] = RETIRED_AT.value
 
 
 class SizeOut(Told):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, replace
 from datetime import datetime
-from typing import Any, get_args
+from typing import Any, cast, get_args
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -206,13 +206,13 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
         plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
         if ride_of(plan) is not None:
             if plan.test_id == test_id:
-                return plan.test
+                return cast(RangeTest, plan.test)
             raise ConflictError("This plan is being ridden already. Open its ride, or plan again.")
         asked = unwrapped(plan.asked)
         route = Route.objects.owned_by(owner).filter(pk=asked.get("route_id")).first()
         lap = route.length_m if route is not None and route.kind == Route.Kind.LOOP else None
         accuracy = None
-        if lap and route.length_std_m:
+        if route is not None and lap and route.length_std_m:
             accuracy = min(100 * route.length_std_m * 3**0.5 / lap, 100.0)
         plan.test = begin_ride(
             owner,

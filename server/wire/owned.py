@@ -9,7 +9,9 @@ from typing import Any, Self, TypeVar
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import IntegrityError, models, transaction
+from django.http import HttpRequest
 from django.utils import timezone
+from ninja.errors import AuthenticationError
 
 from server.wire.problems import ConflictError
 
@@ -43,6 +45,19 @@ class Owned(models.Model):
 
     class Meta:
         abstract = True
+
+
+def owner_of(request: HttpRequest) -> User:
+    """The account that asks; every address that stores something has one.
+
+    Raises
+    ------
+    AuthenticationError
+        When nobody is signed in.
+    """
+    if not request.user.is_authenticated:
+        raise AuthenticationError
+    return request.user
 
 
 Row = TypeVar("Row", bound=Owned)

@@ -164,9 +164,9 @@ def install(api: NinjaAPI) -> None:
         message = "The body is not a form that can be read. Send it again."
         return answer(request, 400, Problem(code="bad_request", message=message))
 
-    api.add_exception_handler(MultiPartParserError, unreadable)
-    api.add_exception_handler(SuspiciousOperation, unreadable)
-    api.add_exception_handler(UnreadablePostError, unreadable)
+    api.add_exception_handler(MultiPartParserError, cast(Any, unreadable))
+    api.add_exception_handler(SuspiciousOperation, cast(Any, unreadable))
+    api.add_exception_handler(UnreadablePostError, cast(Any, unreadable))
 
     @api.exception_handler(IntegrityError)
     def clash(request: HttpRequest, error: IntegrityError) -> HttpResponse:
@@ -183,15 +183,15 @@ def install(api: NinjaAPI) -> None:
         logger.warning("database at %s: %s", request.path, error)
         return unavailable()
 
-    api.add_exception_handler(OperationalError, lost)
-    api.add_exception_handler(InterfaceError, lost)
+    api.add_exception_handler(OperationalError, cast(Any, lost))
+    api.add_exception_handler(InterfaceError, cast(Any, lost))
 
     def missing(request: HttpRequest, error: Exception) -> HttpResponse:
         message = "There is nothing here under that id, or it belongs to somebody else."
         return answer(request, 404, Problem(code="not_found", message=message))
 
-    api.add_exception_handler(Http404, missing)
-    api.add_exception_handler(ObjectDoesNotExist, missing)
+    api.add_exception_handler(Http404, cast(Any, missing))
+    api.add_exception_handler(ObjectDoesNotExist, cast(Any, missing))
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

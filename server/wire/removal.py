@@ -11,7 +11,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from server.wire import owned
-from server.wire.owned import Owned
+from server.wire.owned import Owned, owner_of
 from server.wire.problems import Problem
 
 
@@ -23,11 +23,11 @@ def removable(router: Router, path: str, model: type[Owned], noun: str) -> None:
     answers: dict[int, Any] = {204: None, 404: Problem}
 
     def delete(request: HttpRequest, **row: UUID) -> Status[None]:
-        owned.remove(model, request.user, *row.values())
+        owned.remove(model, owner_of(request), *row.values())
         return Status(204, None)
 
     def restore(request: HttpRequest, **row: UUID) -> Status[None]:
-        owned.restore(model, request.user, *row.values())
+        owned.restore(model, owner_of(request), *row.values())
         return Status(204, None)
 
     for view in (delete, restore):

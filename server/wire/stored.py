@@ -10,14 +10,13 @@ import logging
 from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from limpet.version import core_digest
-from server.wire.schema import Schema
 
 logger = logging.getLogger(__name__)
 
-T = TypeVar("T", bound=Schema)
+T = TypeVar("T", bound=BaseModel)
 #: From the schema of that number to the next one.
 Upgrades = Mapping[int, Callable[[Any], Any]]
 

@@ -1,15 +1,17 @@
 """What may be typed, property by property, through the API's own types."""
 
+from typing import Annotated
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from ninja import Schema
-from pydantic import ValidationError
+from pydantic import Field, ValidationError
 
 from limpet.bounds import Span
 from limpet.fields import FormField
 from limpet.units import LONGEST_TYPED
-from server.wire.typed import line, number, paragraph, typed, typed_or_none
+from server.wire.typed import Held, Line, Lines, Typed
 
 
 def field(kind, low, high):
@@ -20,15 +22,15 @@ MASS = field("mass", 0.1, 400)
 
 
 class Form(Schema):
-    mass_kg: typed_or_none(MASS) = None
-    trip_m: typed_or_none(field("distance", 0, 1e7)) = None
+    mass_kg: Annotated[float | None, Typed(MASS)] = None
+    trip_m: Annotated[float | None, Typed(field("distance", 0, 1e7))] = None
 
 
 class Needed(Schema):
-    mass_kg: typed(MASS)
-    share: number(field("share", 0, 1)) = 0.5
-    name: line(10, least=1) = "a"
-    note: paragraph(20) = ""
+    mass_kg: Annotated[float, Typed(MASS)]
+    share: Annotated[float, Held(field("share", 0, 1))] = 0.5
+    name: Annotated[Line, Field(min_length=1, max_length=10)] = "a"
+    note: Annotated[Lines, Field(max_length=20)] = ""
 
 
 @given(st.floats(0.1, 400))

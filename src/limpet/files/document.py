@@ -84,8 +84,10 @@ def explain(error: ErrorDetails) -> str:
         return f"{given}expected an object: {{ … }}"
     if kind == "string_type":
         return f"{given}expected text in quotes"
-    if kind == "string_too_short":
+    if kind == "string_too_short" or (kind == "too_short" and isinstance(value, str)):
         return "is empty; give it a name"
+    if kind == "too_long" and isinstance(value, str):
+        return f"{given}expected at most {context['max_length']} characters"
     message = error["msg"]
     return f"{given}{message[:1].lower()}{message[1:]}"
 
