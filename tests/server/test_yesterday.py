@@ -1,0 +1,140 @@
+"""What 0.2 stored is there after an upgrade, and comes to the same numbers.
+
+`stored/demo-0.2.sql.xz` is the demo's database as release 0.2 left it: its tables, its sheets,
+samples, plans, claims and fits in the shapes of that day.
+"""
+
+from __future__ import annotations
+
+import json
+import lzma
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+from urllib.request import HTTPCookieProcessor, OpenerDirector, Request, build_opener
+
+import MySQLdb
+import pytest
+
+from launch.database import free_port
+
+ROOT = Path(__file__).resolve().parents[2]
+KEPT = Path(__file__).parent / "stored" / "demo-0.2.sql.xz"
+
+
+@dataclass
+class Upgraded:
+    """The application on yesterday's database, signed in to the demo, and what 0.2 had worked out."""
+
+    address: str
+    opener: OpenerDirector
+    csrf: str
+    before: dict[str, dict[str, Any]]
+
+    def get(self, path: str) -> Any:
+        with self.opener.open(f"{self.address}/api{path}") as answer:
+            return json.load(answer)
+
+    def post(self, path: str, body: dict[str, Any]) -> Any:
+        headers = {"X-CSRFToken": self.csrf, "Content-Type": "application/json"}
+        data = json.dumps(body).encode()
+        with self.opener.open(Request(f"{self.address}/api{path}", data, headers)) as answer:
+            return json.load(answer)
+
+
+@pytest.fixture(scope="module")
+def upgraded() -> Iterator[Upgraded]:
+    name = f"limpet_test_yesterday_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    door = {"host": "127.0.0.1", "port": int(os.environ["LIMPET_DB_PORT"]), "user": "limpet"}
+    connection = MySQLdb.connect(**door, password=os.environ["LIMPET_DB_PASSWORD"])
+    with connection.cursor() as cursor:
+        cursor.execute(f"DROP DATABASE IF EXISTS {name}")
+        cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
+    client = shutil.which("mariadb")
+    assert client is not None
+    command = [client, *(f"--{key}={value}" for key, value in door.items()), name]
+    known = {**os.environ, "MYSQL_PWD": os.environ["LIMPET_DB_PASSWORD"]}
+    subprocess.run(command, input=lzma.decompress(KEPT.read_bytes()), env=known, check=True)
+    with connection.cursor() as cursor:
+        cursor.execute(f"SELECT test_id, result FROM {name}.logbook_cachedresult")
+        before = {str(test_id): json.loads(result) for test_id, result in cursor.fetchall()}
+    # A transaction that has read a table keeps it from being altered.
+    connection.commit()
+    port = free_port()
+    server = subprocess.Popen(
+        [sys.executable, "-m", "server.serve", "--port", str(port)],
+        cwd=ROOT,
+        env={**os.environ, "LIMPET_DB_NAME": name, "LIMPET_WITH_DEMO": "0", "LIMPET_DEMO": "1"},
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+    assert server.stdout is not None
+    assert any("Limpet is at" in line for line in server.stdout)
+    opener = build_opener(HTTPCookieProcessor(CookieJar()))
+    found = Upgraded(f"http://127.0.0.1:{port}", opener, "", before)
+    found.csrf = found.get("/session")["csrf_token"]
+    found.csrf = found.post("/session/demo", {})["csrf_token"]
+    yield found
+    server.terminate()
+    server.wait(timeout=20)
+    server.stdout.close()
+    with connection.cursor() as cursor:
+        cursor.execute(f"DROP DATABASE {name}")
+
+
+def test_every_test_comes_to_the_numbers_that_0_2_showed(upgraded):
+    listed = upgraded.get("/tests")["items"]
+    assert len(listed) == len(upgraded.before) == 10
+    for row in listed:
+        result, kept = upgraded.get(f"/tests/{row['id']}")["result"], upgraded.before[row["id"]]
+        for name in ("range_to_cutoff", "range_to_reserve", "energy", "distance"):
+            for part in ("value", "low", "high"):
+                if kept[name] is None:
+                    assert result[name] is None
+                else:
+                    assert result[name][part] == pytest.approx(kept[name][part], rel=1e-9), name
+        per_mi, was = result["consumption"]["wh_per_mi"], kept["consumption"]["wh_per_mi"]
+        assert per_mi["value"] == pytest.approx(was["value"], rel=1e-9)
+
+
+def test_entries_samples_and_their_history_are_all_there(upgraded):
+    for row in upgraded.get("/tests")["items"]:
+        detail = upgraded.get(f"/tests/{row['id']}")
+        assert detail["trouble"] == ""
+        assert detail["sheet"] is not None
+        if detail["has_samples"]:
+            assert len(upgraded.get(f"/tests/{row['id']}/traces")["time_s"]) > 100
+        else:
+            assert detail["entries"]
+
+
+def test_kit_plans_guesses_claims_and_fits_are_read(upgraded):
+    assert len(upgraded.get("/vehicles")) == 4
+    assert any(vehicle["fit"] is not None for vehicle in upgraded.get("/vehicles"))
+    assert len(upgraded.get("/packs")) == 5
+    assert all(route["legs"] for route in upgraded.get("/routes"))
+    claims = upgraded.get("/claims")
+    assert {claim["answer"]["possible"] for claim in claims} == {True, False}
+    plans = upgraded.get("/plans")
+    assert plans
+    for row in plans:
+        plan = upgraded.get(f"/plans/{row['id']}")
+        assert plan["trouble"] == ""
+        assert plan["answer"]["forecast"]["route"]["distance_m"] > 1000
+        assert plan["answer"]["enough"]["notice"]["message"].endswith(".")
+        assert plan["guesses"]
+
+
+def test_what_was_stored_can_be_asked_again(upgraded):
+    vehicle, pack = upgraded.get("/vehicles")[0], upgraded.get("/packs")[0]
+    trip = {
+        "vehicle_id": vehicle["id"], "pack_id": pack["id"], "quick": True,
+        "route_id": upgraded.get("/routes")[0]["id"],
+    }  # fmt: skip
+    assert upgraded.post("/forecast", trip)["range_to_cutoff"]["value"] > 1000
