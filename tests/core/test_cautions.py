@@ -40,6 +40,22 @@ def test_the_lowest_cell_is_heard_even_when_the_pack_looks_fine():
     assert "qualified person" in notices[0].message
 
 
+def test_a_lowest_cell_that_was_noted_by_hand_is_heard_too():
+    noted = Entry(time_s=9, kind="checkpoint", voltage_load_v=50.0, cell_min_v=2.61)
+    (notice,) = cautions.stop_now(range_test(noted))
+    assert notice.code == "cell_below_floor"
+    assert notice.values["cell_v"] == 2.61
+
+
+def test_the_plausible_span_is_said_from_low_to_high():
+    asked = cautions.implausible(range_test(), Quantity.of(500.0, "Wh/mi", 1.0))
+    values = asked[0].values
+    # 15 to 35 Wh/mi for a bicycle (handbook section 8); 1 mi = 1.609344 km.
+    assert values["low_wh_per_km"] == pytest.approx(15 / 1.609344)
+    assert values["high_wh_per_km"] == pytest.approx(35 / 1.609344)
+    assert values["wh_per_km"] == pytest.approx(500 / 1.609344)
+
+
 def test_a_hot_pack_is_a_stop_now():
     test = range_test(Entry(time_s=9, kind="checkpoint", battery_temp_c=61.0))
     assert "the pack reached 61 °C" in cautions.stop_now(test)[0].message

@@ -177,6 +177,14 @@ def test_without_a_slower_speed_a_warning_says_why(km, code):
     assert code in {notice.code for notice in answer.warnings}
 
 
+def test_a_trip_that_may_fail_says_in_how_many_cases_it_arrives():
+    answer = forecast(*routed(long_trip(52)), swings=False)
+    told = next(n for n in answer.warnings if n.code == "may_not_arrive")
+    assert told.values["chance_pct"] == 100 * answer.route.reaches_probability
+    assert told.values["way_m"] == answer.route.distance_m
+    assert 2 < told.values["chance_pct"] < 95
+
+
 def test_a_trip_beyond_any_charge_names_what_would_work():
     answer = forecast(*routed(long_trip(300)), swings=False)
     words = next(n.message for n in answer.warnings if n.code == "beyond_any_charge")

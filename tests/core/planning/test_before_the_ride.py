@@ -57,6 +57,22 @@ def test_a_fair_claim_is_fair_and_an_impossible_one_names_the_speed_it_would_nee
     assert least_wh_per_km(needed, 91.5) == pytest.approx(473 / 120, rel=1e-6)
 
 
+def test_a_claim_that_a_generous_label_could_carry_says_so():
+    least = least_wh_per_km(CLAIM.speed_mps, 91.5)
+    for over, code in ((1.10, "claim_not_possible_on_label"), (1.20, "claim_not_possible")):
+        short = check_claim(replace(CLAIM, distance_m=1000 * CLAIM.rated_wh * over / least))
+        assert short.notice.code == code
+        assert short.notice.values["needed_mps"] == short.speed_it_would_need_mps
+
+
+def test_a_pack_that_sags_deeply_is_told_with_how_much():
+    what, route = routed(commute(6))
+    soft = size_pack(what, route, replace(CELL, resistance_ohm=0.20))
+    assert soft.sag_fraction > 0.15
+    assert soft.notice.code == "size_fits_but_sags"
+    assert soft.notice.values["sag"] == soft.sag_fraction
+
+
 def test_a_claim_that_rolling_alone_exceeds_has_no_speed():
     absurd = check_claim(replace(CLAIM, distance_m=1_000_000))
     assert absurd.speed_it_would_need_mps is None
