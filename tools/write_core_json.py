@@ -11,6 +11,7 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.fields import FORMS, FormField
 from limpet.readers import reader_table
+from limpet.units import factor_and_zero
 from limpet.words import METHODS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
@@ -25,6 +26,7 @@ def field(item: FormField) -> dict[str, Any]:
         "kind": item.span.kind,
         "shown": item.shown,
         "unit": item.unit,
+        "factor": factor_and_zero(item.unit, item.span.kind)[0] if item.unit else None,
         "example": item.example,
         "needed": item.needed,
     }

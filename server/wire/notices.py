@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Self
+from typing import Any
 
 from pydantic import model_validator
 
@@ -25,11 +25,6 @@ class NoticeOut(Schema):
         if isinstance(kept, Notice | dict):
             return worded(kept)
         return kept
-
-    @classmethod
-    def of(cls, notice: Notice) -> Self:
-        """A notice for who asks now."""
-        return cls.model_validate(notice)
 
 
 def worded(kept: Notice | dict[str, Any]) -> dict[str, Any]:

@@ -19,14 +19,18 @@ from pydantic import (
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from limpet.fields import FormField, bounds_in
-from limpet.units import CORE_UNITS, LONGEST_TYPED, Kind, parse_quantity
+from limpet.units import CORE_UNITS, LONGEST_TYPED, parse_quantity
 from server.wire.reader import reader_units
 
 
-def _read(value: Any, kind: Kind) -> Any:
+def _no_truth(value: Any) -> Any:
+    """True is not 1 here: whoever sends it means something else."""
     if isinstance(value, bool):
-        raise PydanticCustomError("quantity", "expected a number or a quantity")
-    return parse_quantity(value, kind) if isinstance(value, str) else value
+        raise PydanticCustomError("number", "expected a number")
+    return value
+
+
+NoTruth = BeforeValidator(_no_truth)
 
 
 class Held:
@@ -77,10 +81,7 @@ class Held:
         return found
 
     def _taken(self, value: Any) -> Any:
-        if isinstance(value, bool):
-            # True is not 1 here: whoever sends it means something else.
-            raise PydanticCustomError("number", "expected a number")
-        return value
+        return _no_truth(value)
 
 
 class Typed(Held):
@@ -91,17 +92,8 @@ class Typed(Held):
     def _taken(self, value: Any) -> Any:
         if isinstance(value, str) and not value.strip():
             return None
-        return _read(value, self.field.span.kind)
-
-
-def _no_truth(value: Any) -> Any:
-    if isinstance(value, bool):
-        raise PydanticCustomError("number", "expected a number")
-    return value
-
-
-#: True is not 1 here either.
-NoTruth = BeforeValidator(_no_truth)
+        value = _no_truth(value)
+        return parse_quantity(value, self.field.span.kind) if isinstance(value, str) else value
 
 
 #: Characters that are neither shown nor break a line; a table or a file would lose them.

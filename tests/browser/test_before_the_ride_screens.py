@@ -164,3 +164,21 @@ def test_every_place_has_its_key_and_the_palette_its_tools(demo: Page):
     page.get_by_label("Find a place or a test").fill("claim")
     page.get_by_role("button", name=re.compile("Claim check")).click()
     expect(page).to_have_url(re.compile("/plan/claim$"))
+
+
+def test_what_stands_in_a_form_is_meant_in_the_unit_beside_it(demo: Page):
+    """5.3 m/s is 11.856 mph and 19.08 km/h: other units never change what is asked."""
+    page = demo
+    kept = page.request.get("/api/plans").json()
+    plan = next(item["id"] for item in kept if item["title"].startswith("Lighthouse and back"))
+    page.goto(f"/plan/{plan}")
+    speed = page.get_by_label("Speed", exact=True)
+    expect(speed).to_have_value("11.856")
+    for unit, value in (("km", "19.08"), ("mi", "11.856")):
+        page.get_by_role("button", name="Demo rider").click()
+        page.get_by_role("menuitem", name="Units and theme").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_text(unit, exact=True).click()
+        expect(speed).to_have_value(value)
+        dialog.get_by_role("button", name="Close").click()
+        expect(dialog).to_have_count(0)

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from limpet.notices import CODES, Notice, sentence_of
+from limpet.notices import CODES, Notice
 from limpet.notices.words import fields_of
 from limpet.readers import METRIC, ReaderUnits, shown
 
@@ -92,13 +92,12 @@ def test_a_question_about_consumption_is_in_the_readers_units():
 def test_what_was_kept_is_read_by_any_version():
     kept = Notice("limp_distance", limp_m=300.0).to_json()
     assert Notice.from_json(kept) == Notice("limp_distance", limp_m=300.0)
-    assert sentence_of(kept, IMPERIAL).startswith("984 ft were ridden")
+    assert Notice.from_json(kept).said(IMPERIAL).startswith("984 ft were ridden")
     # 0.2 kept words alone; a later version may know another list.
     old = {"code": "limp_distance", "message": "300 m were ridden after the end."}
-    assert Notice.from_json(old).message == sentence_of(old, IMPERIAL) == old["message"]
+    assert Notice.from_json(old).said(IMPERIAL) == old["message"]
     later = {"code": "of_1.0", "severity": "note", "message": "As said then.", "values": {"a": 1}}
     assert Notice.from_json(later).message == "As said then."
-    assert sentence_of(later, METRIC) == "As said then."
 
 
 @given(

@@ -2,6 +2,6 @@
 
 from limpet.notices.codes import CODES, Severity
 from limpet.notices.notice import Notice
-from limpet.notices.words import sentence, sentence_of
+from limpet.notices.words import sentence
 
-__all__ = ["CODES", "Notice", "Severity", "sentence", "sentence_of"]
+__all__ = ["CODES", "Notice", "Severity", "sentence"]

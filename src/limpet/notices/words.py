@@ -56,11 +56,3 @@ def fields_of(template: str) -> frozenset[str]:
 def sentence(code: str, values: Mapping[str, Any], units: ReaderUnits) -> str:
     """A notice in words. KeyError for an unknown code or a missing value."""
     return _Words(units).vformat(CODES[code].template, (), values)
-
-
-def sentence_of(kept: Mapping[str, Any], units: ReaderUnits) -> str:
-    """A notice as it was kept, in words; what an older version kept in words stays as it was."""
-    try:
-        return sentence(str(kept["code"]), kept["values"], units)
-    except (KeyError, TypeError, ValueError, AttributeError):
-        return str(kept.get("message", ""))

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { ApiError } from '../api/client';
 import { forecastQuery, type TripIn } from '../api/queries';
-import { distance, number } from '../format/units';
+import { distance, number, unitsKey } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { heightsOf, pathOf } from '../routes/profile';
 import { RoutePath } from '../routes/RoutePath';
@@ -46,7 +46,7 @@ export function ForecastPage() {
 function TripForecast({ kit }: { kit: Kit }) {
   const units = useUnits();
   const [start] = useState(() => firstTrip(kit));
-  const { form, change: type } = useDraft<TripForm>('forecast', start);
+  const { form, change: type } = useDraft<TripForm>(`forecast ${unitsKey(units)}`, start);
   const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
   const [asked] = useDebouncedValue(tripBody(form, units), 200);
   const whole = askable(form) && hasWay(asked);

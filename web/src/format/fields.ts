@@ -11,6 +11,8 @@ export interface FormField {
   shown: string;
   /** A unit that is shown instead of the rider's usual one. */
   unit: string;
+  /** What one of that is in the core's. */
+  factor: number | null;
   /** A value in the core's unit, for a hint. */
   example: number | null;
   needed: boolean;
@@ -67,13 +69,10 @@ export function unitOf(field: FormField, units: Units): string {
   return field.unit || lineOf(field.kind, units).unit;
 }
 
-/** Units that a field asks for itself, in the core's. */
-const OWN_UNITS: Record<string, number> = { mΩ: 0.001, g: 0.001, m: 1 };
-
 function factorOf(field: FormField, units: Units): { factor: number; zero: number } {
   if (field.shown === 'percent') return { factor: 0.01, zero: 0 };
   if (field.shown === 'bare') return { factor: 1, zero: 0 };
-  if (field.unit) return { factor: OWN_UNITS[field.unit] ?? 1, zero: 0 };
+  if (field.factor !== null) return { factor: field.factor, zero: 0 };
   return lineOf(field.kind, units);
 }
 

@@ -6,6 +6,11 @@ export { number } from './number';
 
 type Kind = Parameters<typeof lineOf>[0];
 
+/** One word for all that a rider has chosen, to keep apart what was typed in other units. */
+export function unitsKey({ distance, mass, temperature, pressure }: Units): string {
+  return [distance, mass, temperature, pressure].join(' ');
+}
+
 /** A quantity in the unit that the rider reads. */
 function text(kind: Kind, value: number, units: Units): string {
   const { unit, decimals: digits } = lineOf(kind, units);

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Plan, plansQuery, previewQuery, TESTS_KEY } from '../api/queries';
 import { localIso } from '../format/time';
+import { unitsKey } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Answer } from '../trip/Answer';
 import { askable, hasWay } from '../trip/form';
@@ -37,7 +38,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const { form, change, settle, reset, restored } = useDraft(
-    plan ? `plan-${planId}` : 'new-plan',
+    `${plan ? `plan-${planId}` : 'new-plan'} ${unitsKey(units)}`,
     start,
   );
   const [testId] = useState(() => crypto.randomUUID());

@@ -7,6 +7,7 @@ import { PasswordDialog } from '../account/PasswordDialog';
 import { useRenewDemo } from '../account/useRenewDemo';
 import { useSignOut } from '../account/useSignOut';
 import type { Session } from '../api/queries';
+import { unitsKey } from '../format/units';
 import { loadAhead } from '../parts';
 import { Boundary } from '../ui/Boundary';
 import { Waiting } from '../ui/Page';
@@ -104,7 +105,9 @@ export function Shell({ session }: { session: Session }) {
         {renew.isPending ? (
           <p role="status">The demo is being set back to new; that takes some seconds.</p>
         ) : (
-          <Boundary key={pathname}>
+          // What was typed without a unit was meant in the one that stood beside it: with other units
+          // a place begins anew.
+          <Boundary key={`${pathname} ${unitsKey(session.units)}`}>
             <Suspense fallback={<Waiting rows={4} height={80} />}>
               <Outlet />
             </Suspense>
