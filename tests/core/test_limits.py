@@ -21,12 +21,15 @@ from limpet import units
 from limpet.drive.journey import MOST_CELLS, MOST_STEPS, trip_steps
 from limpet.drive.steps import steps_of
 from limpet.errors import BundleError, UnitError
+from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS
 from limpet.files import read_files
 from limpet.files.archive import MOST_BYTES, MOST_MEMBERS, refuse_large
-from limpet.files.csvfile import MOST_COLUMNS, MOST_ODD_CELLS, read_table
+from limpet.files.csvfile import read_table
+from limpet.files.dialect import MOST_COLUMNS, MOST_ODD_CELLS
 from limpet.files.gpx import MOST_POINTS, read_gpx
 from limpet.files.jsonfile import MOST_BYTES as MOST_JSON
 from limpet.files.jsonfile import MOST_DEPTH, parse_json
+from limpet.files.mapping import ColumnMapping
 from limpet.files.tables import MOST_ENTRIES, MOST_SAMPLES
 from limpet.road import Leg, Route, gaussian_smoothed
 from limpet.trip import MOST_LEGS, RouteSpec, Trip, TripPack, TripVehicle
@@ -79,16 +82,19 @@ def test_temperatures_have_their_zero(typed, celsius):
     assert units.parse_quantity(typed, "temperature") == pytest.approx(celsius)
 
 
+TIME = ColumnMapping.plain({"time_s": SAMPLE_COLUMNS["time_s"]})
+
+
 def test_too_many_rows_columns_and_cells_are_refused_before_they_are_read():
     rows = b"time_s\n" + b"1\n" * 700
-    assert "at most 300 rows" in refused(read_table, "samples.csv", rows, {"time_s"}, (), most_rows=300)  # fmt: skip
+    assert "at most 300 rows" in refused(read_table, "samples.csv", rows, TIME, most_rows=300)  # fmt: skip
     wide = b"time_s," + b",".join(b"c%d" % k for k in range(MOST_COLUMNS + 1)) + b"\n"
-    assert "more than 200 columns" in refused(read_table, "samples.csv", wide, {"time_s"}, (), most_rows=9)  # fmt: skip
+    assert "more than 200 columns" in refused(read_table, "samples.csv", wide, TIME, most_rows=9)  # fmt: skip
     ends = b"time_s,voltage_v\n" + b"\n" * (2 * MOST_SAMPLES + 200)
     files = {"test.json": minimal(), "samples.csv": ends}
     assert "thin it out" in refused(read_files, files)
     odd = b'time_s,kind,note\n0,start,"a"\n' + b"," * (MOST_ODD_CELLS + 1)
-    assert "something odd among them" in refused(read_table, "entries.csv", odd, {"time_s", "kind", "note"}, {"kind", "note"}, most_rows=MOST_SAMPLES)  # fmt: skip
+    assert "something odd among them" in refused(read_table, "entries.csv", odd, ColumnMapping.plain(ENTRY_COLUMNS), most_rows=MOST_SAMPLES)  # fmt: skip
     many = b"time_s,trip_m\n" + b"".join(b"%d,%d\n" % (k, k) for k in range(MOST_ENTRIES + 1))
     assert f"at most {MOST_ENTRIES:,} are read" in refused(read_files, {"test.json": minimal(), "entries.csv": many})  # fmt: skip
 

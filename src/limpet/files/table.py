@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -64,6 +65,15 @@ class Table:
             for name, words in self.words.items()
         }
         self.line = self.line[rows]
+        self.plain = None
+
+    def rename(self, names: Mapping[str, str]) -> None:
+        """Call columns by other names; their places stay."""
+        if all(names.get(name, name) == name for name in self.names):
+            return
+        self.numbers = {names.get(name, name): values for name, values in self.numbers.items()}
+        self.words = {names.get(name, name): words for name, words in self.words.items()}
+        self.names = [names.get(name, name) for name in self.names]
         self.plain = None
 
     def frame(self) -> pl.DataFrame:

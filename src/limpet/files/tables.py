@@ -6,18 +6,17 @@ import difflib
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any, cast
 
-import numpy as np
-
 from limpet.errors import BundleError, Fault
+from limpet.evidence.checks import counts_backwards, not_rising, outside, says_not_rising
 from limpet.evidence.columns import (
     ENTRY_COLUMNS,
-    ENTRY_TEXT,
     SAMPLE_COLUMNS,
     Column,
-    pack_voltage_limit,
 )
 from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind
-from limpet.files.csvfile import MOST_FAULTS, read_table
+from limpet.files.checks import MOST_FAULTS
+from limpet.files.csvfile import read_table
+from limpet.files.mapping import ColumnMapping
 from limpet.files.table import Table
 from limpet.notices import Notice
 from limpet.pack import PackSpec
@@ -28,20 +27,31 @@ if TYPE_CHECKING:
 SAMPLES = "samples.csv"
 ENTRIES = "entries.csv"
 
+#: Faults of one column named one by one.
+MOST_A_COLUMN = 10
 #: Rows of each table: a week at ten a second, and more than anybody writes down in a season.
 MOST_SAMPLES = 6_000_000
 MOST_ENTRIES = 20_000
 
+_PLAIN_SAMPLES = ColumnMapping.plain(SAMPLE_COLUMNS)
+_PLAIN_ENTRIES = ColumnMapping.plain(ENTRY_COLUMNS)
 
-def read_samples(data: bytes, pack: PackSpec | None) -> tuple[pl.DataFrame, list[Notice]]:
+
+def read_samples(
+    data: bytes, pack: PackSpec | None, mapping: ColumnMapping | None = None
+) -> tuple[pl.DataFrame, list[Notice]]:
     """A logger's time series, current turned to discharge-positive if it was logged the other way.
+
+    Parameters
+    ----------
+    mapping : from the logger's own columns; the bundle's when None
 
     Raises
     ------
     BundleError
         With every fault found.
     """
-    table = read_table(SAMPLES, data, SAMPLE_COLUMNS, (), most_rows=MOST_SAMPLES)
+    table = read_table(SAMPLES, data, mapping or _PLAIN_SAMPLES, most_rows=MOST_SAMPLES)
     faults = [
         *table.faults,
         *_time_faults(table, SAMPLES, strictly=True),
@@ -70,7 +80,7 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
     BundleError
         With every fault found.
     """
-    table = read_table(ENTRIES, data, ENTRY_COLUMNS, ENTRY_TEXT, most_rows=MOST_ENTRIES)
+    table = read_table(ENTRIES, data, _PLAIN_ENTRIES, most_rows=MOST_ENTRIES)
     faults = [
         *table.faults,
         *_time_faults(table, ENTRIES, strictly=False),
@@ -112,20 +122,14 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
 
 def _time_faults(table: Table, file: str, *, strictly: bool) -> list[Fault]:
     time = table.numbers["time_s"]
-    later, before = time[1:], time[:-1]
-    wrong = np.flatnonzero(later <= before if strictly else later < before)
+    wrong = not_rising(time, strictly=strictly)
     column = table.number_of("time_s")
     faults = [
-        Fault(
-            file,
-            int(table.line[row + 1]),
-            column,
-            f"time_s is {time[row + 1]:.10g} after {time[row]:.10g}; time must increase",
-        )
+        Fault(file, int(table.line[row]), column, says_not_rising(time[row], time[row - 1]))
         for row in wrong[:MOST_FAULTS]
     ]
     if len(wrong) > MOST_FAULTS:
-        line = int(table.line[wrong[MOST_FAULTS] + 1])
+        line = int(table.line[wrong[MOST_FAULTS]])
         more = len(wrong) - MOST_FAULTS
         faults.append(Fault(file, line, 0, f"and {more:,} more rows whose time does not increase"))
     return faults
@@ -136,24 +140,14 @@ def _value_faults(
 ) -> list[Fault]:
     """Values that no ride can have, each with its line; at most ten a column."""
     faults: list[Fault] = []
-    for name, values in table.numbers.items():
-        column, number = columns[name], table.number_of(name)
-        high, hint = column.high, column.hint
-        limit = pack_voltage_limit(name, pack.series) if pack is not None else None
-        if limit is not None and pack is not None:
-            high, hint = limit, f"volts of {pack.series} cells, not millivolts"
-        # Two looks at a million numbers, and no table of them, unless one is wrong; NaN is passed over.
-        if np.fmin.reduce(values, initial=high) >= column.low and (
-            np.fmax.reduce(values, initial=column.low) <= high
-        ):
-            continue
-        wrong = np.flatnonzero((values < column.low) | (values > high))
-        for row in wrong[:10]:
-            message = f"{name} is {values[row]:g}; expected {hint}"
-            faults.append(Fault(file, int(table.line[row]), number, message))
-        if len(wrong) > 10:
-            rest = f"{name}: and {len(wrong) - 10:,} more rows like these"
-            faults.append(Fault(file, int(table.line[wrong[10]]), number, rest))
+    for odd in outside(columns, table.numbers, pack):
+        number = table.number_of(odd.name)
+        for index, row in enumerate(odd.rows[:MOST_A_COLUMN]):
+            said = f"{odd.name} {odd.says(index)}"
+            faults.append(Fault(file, int(table.line[row]), number, said))
+        if len(odd.rows) > MOST_A_COLUMN:
+            rest = f"{odd.name}: and {len(odd.rows) - MOST_A_COLUMN:,} more rows like these"
+            faults.append(Fault(file, int(table.line[odd.rows[MOST_A_COLUMN]]), number, rest))
     return faults
 
 
@@ -165,7 +159,7 @@ def _text_faults(table: Table, file: str) -> list[Fault]:
         if column is None:
             continue
         too_long = [row for row, word in enumerate(words) if len(word or "") > column.longest]
-        for row in too_long[:10]:
+        for row in too_long[:MOST_A_COLUMN]:
             length = len(words[row] or "")
             message = f"{name} has {length:,} characters, at most {column.longest:,} are kept"
             place = table.number_of(name)
@@ -174,22 +168,10 @@ def _text_faults(table: Table, file: str) -> list[Fault]:
 
 
 def _discharge_positive(frame: pl.DataFrame) -> tuple[pl.DataFrame, list[Notice]]:
-    """Turn the current round when most of the charge flows the charging way.
-
-    Notes
-    -----
-    A ride takes more out than regeneration puts back, so a log whose net charge is negative was
-    made with the other sign.
-    """
-    if "current_a" not in frame.columns or frame.height < 2:
+    """Turn the current round when most of the charge flows the charging way."""
+    if "current_a" not in frame.columns:
         return frame, []
-    time, current = frame["time_s"].to_numpy(), frame["current_a"].to_numpy()
-    if frame["current_a"].null_count():
-        known = ~np.isnan(current)
-        time, current = time[known], current[known]
-    net = float(np.trapezoid(current, time)) if len(time) > 1 else 0.0
-    if net >= 0:
+    if not counts_backwards(frame["time_s"].to_numpy(), frame["current_a"].to_numpy()):
         return frame, []
-    notice = Notice("current_flipped", file=SAMPLES)
     turned = -frame["current_a"]
-    return frame.with_columns(turned.alias("current_a")), [notice]
+    return frame.with_columns(turned.alias("current_a")), [Notice("current_flipped", file=SAMPLES)]

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet import cautions
 from limpet.assumptions import INSTRUMENT_PCT, RESERVE, InstrumentName
+from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.pack import NoCurveError, ocv_curve, voltage_limits
 from limpet.quantity import Quantity, ratio
+from limpet.result import cautions
 from limpet.result.accuracy import accuracy
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.distance import distance_methods, limp_distance_m
@@ -80,7 +81,7 @@ def analyse(test: RangeTest) -> Result:
         *disagreements("energy", energy_side),
         *disagreements("distance", distance_side),
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
-        *cautions.odd_readings(test),
+        *all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries),
         *notices,
         *(used.notices if used is not None else ()),
         *whole.notices,

@@ -7,12 +7,13 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import InstrumentName
 from limpet.evidence.columns import label_of
+from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
-from limpet.result.ride import Ride, gap_threshold_s
+from limpet.result.ride import Ride
 from limpet.road import step_lengths_m
 
 FloatArray = NDArray[np.float64]

@@ -12,10 +12,6 @@ from limpet.pack import voltage_limits
 
 #: The loaded voltage must stay at or under cut-off this long [s] (bundle.md, Definitions).
 CUTOFF_HOLD_S = 3.0
-#: A pause between samples is a gap when longer than this and than five median steps [s].
-LEAST_GAP_S = 10.0
-GAP_STEPS = 5.0
-
 #: Reasons that mean the ride reached its end: a measured range (bundle.md, Definitions).
 REACHED_END = ("cutoff", "protect", "speed_floor")
 
@@ -32,17 +28,6 @@ class Ride:
     reached_end: bool
     cutoff_s: float | None
     last_s: float
-
-
-def gap_threshold_s(time_s: NDArray[np.float64]) -> float:
-    """The step [s] above which samples have a gap: max(5 × median step, 10 s)."""
-    if len(time_s) < 2:
-        return LEAST_GAP_S
-    steps = np.diff(time_s)
-    if float(steps.max()) <= LEAST_GAP_S:
-        # No step can be a gap, whatever the median: it need not be found.
-        return LEAST_GAP_S
-    return max(GAP_STEPS * float(np.median(steps)), LEAST_GAP_S)
 
 
 def cutoff_time_s(

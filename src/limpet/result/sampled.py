@@ -8,12 +8,13 @@ from math import hypot
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
 from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed
-from limpet.result.ride import Ride, gap_threshold_s
+from limpet.result.ride import Ride
 from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]

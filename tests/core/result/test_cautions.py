@@ -3,10 +3,10 @@
 import polars as pl
 import pytest
 
-from limpet import cautions
 from limpet.evidence.model import Conditions, Entry, VehicleSpec
 from limpet.pack import PackSpec
 from limpet.quantity import Quantity
+from limpet.result import cautions
 from tests.strategies import PACK, range_test
 
 LFP = PackSpec(chemistry="lfp", series=16, rated_ah=20.0)
@@ -78,38 +78,3 @@ def test_frost_forbids_charging_lithium_but_not_lead():
 def test_a_consumption_far_off_is_asked_about(kind, value, asked):
     test = range_test(vehicle=VehicleSpec(kind=kind))
     assert bool(cautions.implausible(test, Quantity.of(value, "Wh/mi"))) is asked
-
-
-@pytest.mark.parametrize(
-    ("values", "before", "code"),
-    [
-        ({"voltage_rest_v": 5.43}, {}, "voltage_outside"),
-        ({"voltage_rest_v": 49.0, "voltage_load_v": 52.0}, {}, "rest_below_load"),
-        ({"charge_ah": 94.0}, {}, "charge_beyond_rating"),
-        ({"trip_m": 900.0}, {"trip_m": 1000.0}, "distance_backwards"),
-        ({"odometer_m": 1_200_000.0}, {"odometer_m": 1_000_000.0}, "distance_too_far"),
-    ],
-)
-def test_a_slip_of_the_finger_is_asked_about(values, before, code):
-    earlier = Entry(time_s=0, kind="start", **before)
-    entry = Entry(time_s=600, kind="checkpoint", **values)
-    assert found(cautions.entry_questions(PACK, 1, entry, earlier)) == [code]
-
-
-def test_a_sound_entry_is_not_asked_about():
-    entry = Entry(
-        time_s=600,
-        kind="checkpoint",
-        voltage_rest_v=52.0,
-        voltage_load_v=50.0,
-        trip_m=3000.0,
-        charge_ah=2.0,
-    )
-    assert cautions.entry_questions(PACK, 1, entry, Entry(time_s=0, kind="start", trip_m=0.0)) == []
-
-
-def test_charging_voltage_above_rest_is_no_slip():
-    entry = Entry(
-        time_s=600, kind="checkpoint", voltage_rest_v=50.0, voltage_load_v=51.0, current_a=-4.0
-    )
-    assert cautions.entry_questions(PACK, 1, entry, None) == []

@@ -1,0 +1,183 @@
+"""How evidence can be odd: one set of checks for a form, a file and a live batch.
+
+What no ride can have is refused (`outside`, `not_rising`); what a slip of the finger would make is
+asked about (`questions`); what was merely logged the other way round is turned (`counts_backwards`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.evidence.columns import Column, label_of, pack_voltage_limit
+from limpet.evidence.model import Entry
+from limpet.notices import Notice
+from limpet.pack import FACTS, PackSpec
+
+FloatArray = NDArray[np.float64]
+
+#: A mean speed between two entries above this is a slip [m/s] (assumption: 130 km/h).
+FASTEST_MPS = 36.0
+#: A counter above this many times the rated charge is a slip (assumption).
+MOST_OF_RATING = 1.3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Odd:
+    """Rows of a column that cannot be; `says` what is wrong with one of them, and what would be right."""
+
+    name: str
+    rows: NDArray[np.intp]
+    values: FloatArray
+    expected: str
+
+    def says(self, index: int) -> str:
+        """The refusal of one of them, without the column's name."""
+        return f"is {self.values[index]:g}; expected {self.expected}"
+
+
+def outside(
+    columns: Mapping[str, Column], numbers: Mapping[str, FloatArray], pack: PackSpec | None
+) -> Iterator[Odd]:
+    """Values that no ride can have; NaN, which is not known, is passed over.
+
+    Parameters
+    ----------
+    columns : the list that the names are of
+    numbers : values in the unit that each name ends in, shape (n,)
+    pack : narrows volts to what its cells can have; None when not known
+    """
+    for name, values in numbers.items():
+        column = columns[name]
+        high, expected = column.high, column.hint
+        limit = pack_voltage_limit(name, pack.series) if pack is not None else None
+        if limit is not None and pack is not None:
+            high, expected = limit, f"volts of {pack.series} cells, not millivolts"
+        # Two looks at a million numbers, and no table of them, unless one is wrong.
+        if np.fmin.reduce(values, initial=high) >= column.low and (
+            np.fmax.reduce(values, initial=column.low) <= high
+        ):
+            continue
+        rows = np.flatnonzero((values < column.low) | (values > high))
+        if len(rows):
+            yield Odd(name=name, rows=rows, values=values[rows], expected=expected)
+
+
+def refused_readings(
+    columns: Mapping[str, Column], values: Mapping[str, object], pack: PackSpec
+) -> dict[str, str]:
+    """What is wrong with single readings, by their names; empty when nothing is."""
+    numbers = {
+        name: np.array([float(value)])
+        for name, value in values.items()
+        if isinstance(value, int | float) and name in columns and not columns[name].is_text
+    }
+    return {odd.name: odd.says(0) for odd in outside(columns, numbers, pack)}
+
+
+def not_rising(time_s: FloatArray, *, strictly: bool) -> NDArray[np.intp]:
+    """Rows whose time is before that of the row above, or the same where it must rise strictly."""
+    later, before = time_s[1:], time_s[:-1]
+    return np.flatnonzero(later <= before if strictly else later < before) + 1
+
+
+def says_not_rising(time_s: float, before_s: float) -> str:
+    """The refusal of such a row."""
+    return f"time_s is {time_s:.10g} after {before_s:.10g}; time must increase"
+
+
+def counts_backwards(time_s: FloatArray, current_a: FloatArray) -> bool:
+    """Whether a log counts the current positive while charging.
+
+    Notes
+    -----
+    A ride takes more out than regeneration puts back, so a log whose net charge is negative was
+    made with the other sign.
+    """
+    known = ~np.isnan(current_a)
+    if not known.all():
+        time_s, current_a = time_s[known], current_a[known]
+    return len(time_s) > 1 and float(np.trapezoid(current_a, time_s)) < 0
+
+
+def all_questions(pack: PackSpec, packs_used: int, entries: Sequence[Entry]) -> list[Notice]:
+    """Every question that the entries of a test raise."""
+    previous: Entry | None = None
+    notices: list[Notice] = []
+    for entry in entries:
+        notices += questions(pack, packs_used, entry, previous)
+        previous = entry
+    return notices
+
+
+def questions(
+    pack: PackSpec, packs_used: int, entry: Entry, previous: Entry | None
+) -> list[Notice]:
+    """Values of an entry that a slip of the finger would make ("did you mean?").
+
+    Parameters
+    ----------
+    previous : the entry before it, None at the first
+
+    Returns
+    -------
+    questions that the rider can overrule; nothing is changed
+    """
+    facts = FACTS[pack.chemistry]
+    low, high = facts.lowest_v * pack.series, facts.highest_v * pack.series
+    at = entry.time_s
+    found: list[Notice] = []
+    for volts in (entry.voltage_rest_v, entry.voltage_load_v):
+        if volts is not None and not low <= volts <= high:
+            found.append(
+                Notice(
+                    "voltage_outside",
+                    voltage_v=volts,
+                    time_s=at,
+                    low_v=low,
+                    high_v=high,
+                    series=pack.series,
+                    chemistry=pack.chemistry,
+                )
+            )
+    rest, load = entry.voltage_rest_v, entry.voltage_load_v
+    pulling = entry.current_a is None or entry.current_a > 0
+    if rest is not None and load is not None and rest < load and pulling:
+        found.append(Notice("rest_below_load", time_s=at, rest_v=rest, load_v=load))
+    limit_ah = MOST_OF_RATING * pack.rated_ah * packs_used
+    if entry.charge_ah is not None and entry.charge_ah > limit_ah:
+        found.append(
+            Notice(
+                "charge_beyond_rating",
+                charge_ah=entry.charge_ah,
+                time_s=at,
+                rated_ah=pack.rated_ah,
+            )
+        )
+    if previous is not None:
+        found += _against_previous(entry, previous)
+    return found
+
+
+def _against_previous(entry: Entry, previous: Entry) -> list[Notice]:
+    found = []
+    seconds = entry.time_s - previous.time_s
+    for name in ("trip_m", "odometer_m", "gps_m"):
+        now, before = getattr(entry, name), getattr(previous, name)
+        if now is None or before is None:
+            continue
+        reading = label_of(name)
+        if now < before:
+            back = before - now
+            found.append(
+                Notice("distance_backwards", reading=reading, time_s=entry.time_s, back_m=back)
+            )
+        elif seconds > 0 and (now - before) / seconds > FASTEST_MPS:
+            speed = (now - before) / seconds
+            found.append(
+                Notice("distance_too_far", reading=reading, time_s=entry.time_s, speed_mps=speed)
+            )
+    return found

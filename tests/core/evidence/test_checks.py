@@ -1,0 +1,104 @@
+"""Odd evidence: one set of checks, whatever brings it."""
+
+import numpy as np
+import pytest
+
+from limpet.evidence.checks import (
+    all_questions,
+    counts_backwards,
+    not_rising,
+    outside,
+    questions,
+    refused_readings,
+)
+from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS
+from limpet.evidence.model import Entry
+from tests.strategies import PACK
+
+
+def found(notices):
+    return [notice.code for notice in notices]
+
+
+def test_values_that_no_ride_can_have_are_named_with_their_rows():
+    numbers = {
+        "time_s": np.array([0.0, 1.0, 2.0]),
+        "voltage_v": np.array([52.0, np.nan, 52_000.0]),
+        "current_a": np.array([1.0, -2.0, 3.0]),
+    }
+    (odd,) = outside(SAMPLE_COLUMNS, numbers, PACK)
+    assert (odd.name, odd.rows.tolist()) == ("voltage_v", [2])
+    assert odd.says(0) == "is 52000; expected volts of 13 cells, not millivolts"
+
+
+def test_without_a_pack_the_columns_own_bounds_hold():
+    (odd,) = outside(SAMPLE_COLUMNS, {"voltage_v": np.array([300.0, 2001.0])}, None)
+    assert odd.says(0) == "is 2001; expected zero or more"
+
+
+def test_a_typed_reading_is_refused_in_the_same_words():
+    assert refused_readings(
+        ENTRY_COLUMNS, {"voltage_load_v": 52_000.0, "note": "x", "laps": 2.0, "gauge": None}, PACK
+    ) == {"voltage_load_v": "is 52000; expected volts of 13 cells, not millivolts"}
+
+
+def test_time_must_rise_strictly_in_samples_and_not_fall_in_entries():
+    time = np.array([0.0, 1.0, 1.0, 0.5, 2.0])
+    assert not_rising(time, strictly=True).tolist() == [2, 3]
+    assert not_rising(time, strictly=False).tolist() == [3]
+
+
+@pytest.mark.parametrize(
+    ("amps", "backwards"),
+    [
+        ([1.0, 2.0, -0.5], False),
+        ([-1.0, -2.0, 0.5], True),
+        ([np.nan, -1.0, np.nan], False),
+        ([], False),
+    ],
+)
+def test_a_log_that_charges_on_the_whole_has_the_other_sign(amps, backwards):
+    assert counts_backwards(np.arange(len(amps), dtype=float), np.array(amps)) is backwards
+
+
+def test_each_entry_is_held_against_the_one_before_it():
+    entries = [
+        Entry(time_s=60.0 * k, kind="checkpoint", trip_m=m)
+        for k, m in enumerate((0, 900, 800, 1700))
+    ]
+    assert found(all_questions(PACK, 1, entries)) == ["distance_backwards"]
+
+
+@pytest.mark.parametrize(
+    ("values", "before", "code"),
+    [
+        ({"voltage_rest_v": 5.43}, {}, "voltage_outside"),
+        ({"voltage_rest_v": 49.0, "voltage_load_v": 52.0}, {}, "rest_below_load"),
+        ({"charge_ah": 94.0}, {}, "charge_beyond_rating"),
+        ({"trip_m": 900.0}, {"trip_m": 1000.0}, "distance_backwards"),
+        ({"odometer_m": 1_200_000.0}, {"odometer_m": 1_000_000.0}, "distance_too_far"),
+    ],
+)
+def test_a_slip_of_the_finger_is_asked_about(values, before, code):
+    earlier = Entry(time_s=0, kind="start", **before)
+    entry = Entry(time_s=600, kind="checkpoint", **values)
+    assert found(questions(PACK, 1, entry, earlier)) == [code]
+
+
+def test_a_sound_entry_is_not_asked_about():
+    entry = Entry(
+        time_s=600,
+        kind="checkpoint",
+        voltage_rest_v=52.0,
+        voltage_load_v=50.0,
+        trip_m=3000.0,
+        charge_ah=2.0,
+    )
+    assert questions(PACK, 1, entry, Entry(time_s=0, kind="start", trip_m=0.0)) == []
+
+
+def test_charging_voltage_above_rest_is_no_slip():
+    entry = Entry(
+        time_s=600, kind="checkpoint", voltage_rest_v=50.0, voltage_load_v=51.0, current_a=-4.0
+    )
+    assert questions(PACK, 1, entry, None) == []
