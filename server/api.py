@@ -11,8 +11,9 @@ from ninja.security import django_auth
 
 from server.accounts.api import router as accounts
 from server.kit.api import router as kit
-from server.logbook.api import router as logbook
 from server.plans.api import router as plans
+from server.results.api import imports
+from server.results.api import router as tests
 from server.wire import problems
 from server.wire.reading import BoundedParser
 
@@ -66,5 +67,6 @@ api = LimpetApi(
 problems.install(api)
 api.add_router("", accounts)
 api.add_router("", kit)
-api.add_router("/tests", logbook)
+api.add_router("/tests", imports)
+api.add_router("/tests", tests)
 api.add_router("", plans)

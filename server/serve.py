@@ -40,8 +40,9 @@ def main() -> None:
     # The page's files are read whole by a synchronous middleware; they are small and compressed.
     warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous")
     # Models can be imported only now.
-    from server.logbook.worker import Worker
+
     from server.removed import purge_all
+    from server.results.worker import Worker
 
     purge_all()
     results = Worker()

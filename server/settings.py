@@ -55,6 +55,7 @@ INSTALLED_APPS = [
     "server.accounts",
     "server.kit",
     "server.logbook",
+    "server.results",
     "server.plans",
 ]
 #: Whether the made-up island is at hand; the app that loads it is named here and imported nowhere.

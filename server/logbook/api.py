@@ -1,74 +1,40 @@
-"""The logbook over HTTP."""
+"""The logbook over HTTP: what is recorded of tests."""
 
 from __future__ import annotations
 
-import json
 import re
-from dataclasses import asdict
-from typing import Annotated, Any
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Status
-from ninja.files import UploadedFile
+from ninja import Path, Router, Status
 from pydantic import Field
 
-from limpet.bounds import MOST_NAME
-from limpet.evidence.columns import ENTRY_COLUMNS
-from limpet.evidence.model import Purpose
-from server.logbook import listing, results, services
+from server.logbook import listing, services, streams
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
+    BatchIn,
     EndIn,
     EntryIn,
     NowOut,
     RideIn,
     StoredEntry,
-    TestDetail,
+    StreamIn,
+    StreamOut,
     TestFound,
-    TestPage,
-    TestRow,
-    TracesOut,
-    detail_of,
     entry_of,
     found_of,
-    row_of,
+    stream_of,
 )
 from server.wire.owned import owner_of
-from server.wire.problems import ConflictError, Problem
+from server.wire.problems import Problem
 from server.wire.reader import reader_units
 from server.wire.removal import removable
-from server.wire.typed import Held, Line
+from server.wire.typed import Line
 
 router = Router(tags=["logbook"])
-#: Parts of one import: a bundle's files and its photos.
-MOST_FILES = 200
-
-
-@router.get("", operation_id="listTests", response=TestPage)
-def list_tests(
-    request: HttpRequest,
-    after: Annotated[Line, Field(max_length=80)] = "",
-    most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
-    vehicle: Annotated[Line, Field(max_length=MOST_NAME)] = "",
-    purpose: Purpose | None = None,
-    words: Annotated[Line, Field(max_length=100)] = "",
-) -> TestPage:
-    """The logbook, newest first; `after` is what the page before gave as `next`."""
-    found = listing.page_of(
-        owner_of(request),
-        after=after,
-        most=most,
-        vehicle=vehicle,
-        purpose=purpose or "",
-        words=words,
-    )
-    return TestPage(
-        items=[row_of(test) for test in found.tests],
-        next=found.next,
-        count=found.count,
-        summary=None if after else asdict(listing.summary(owner_of(request))),
-    )
+#: Batches of one stream: a hundred days of one a minute, and more.
+MOST_SEQUENCE = 1_000_000
 
 
 @router.get("/find", operation_id="findTests", response=list[TestFound])
@@ -92,53 +58,14 @@ def get_now(request: HttpRequest) -> NowOut:
     )
 
 
-@router.post(
-    "/import", operation_id="importBundle", response={201: TestRow, 413: Problem, 422: Problem}
-)
-def import_bundle(
-    request: HttpRequest,
-    id: Form[UUID],
-    files: Annotated[list[UploadedFile], File(min_length=1, max_length=MOST_FILES)],
-) -> Status[TestRow]:
-    """A zipped bundle as one file, or a bundle's files."""
-    return Status(201, row_of(services.import_uploads(owner_of(request), id, files)))
-
-
 @router.put(
-    "/{test_id}", operation_id="startRide", response={200: TestDetail, 409: Problem, 422: Problem}
+    "/{test_id}", operation_id="startRide", response={200: TestFound, 409: Problem, 422: Problem}
 )
-def start_ride(request: HttpRequest, test_id: UUID, payload: RideIn) -> TestDetail:
-    return detail_of(services.start_ride(owner_of(request), test_id, **payload.model_dump()))
-
-
-@router.get("/{test_id}", operation_id="getTest", response={200: TestDetail, 404: Problem})
-def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
-    return detail_of(_own(request, test_id))
+def start_ride(request: HttpRequest, test_id: UUID, payload: RideIn) -> TestFound:
+    return found_of(services.start_ride(owner_of(request), test_id, **payload.model_dump()))
 
 
 removable(router, "/{test_id}", RangeTest, "Test")
-
-
-@router.get(
-    "/{test_id}/traces", operation_id="getTraces", response={200: TracesOut | None, 404: Problem}
-)
-def get_traces(
-    request: HttpRequest,
-    test_id: UUID,
-    from_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
-    to_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
-) -> dict[str, Any] | None:
-    return results.traces(_own(request, test_id), from_s, to_s)
-
-
-@router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})
-def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
-    """The result exactly as `./limpet analyse --json` prints it."""
-    kept = results.current(_own(request, test_id))
-    if kept.fault:
-        raise ConflictError(kept.fault)
-    text = json.dumps(results.detail_of(kept)["result"], indent=2, ensure_ascii=False)
-    return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
 
 
 @router.get("/{test_id}/bundle.zip", operation_id="exportBundle", response={404: Problem})
@@ -178,13 +105,51 @@ def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[
 @router.put(
     "/{test_id}/ending",
     operation_id="endRide",
-    response={200: TestDetail, 404: Problem, 409: Problem, 422: Problem},
+    response={200: TestFound, 404: Problem, 409: Problem, 422: Problem},
 )
-def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestDetail:
-    return detail_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
+def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestFound:
+    return found_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
+
+
+_STREAM = {200: StreamOut, 404: Problem, 409: Problem, 422: Problem}
+
+
+@router.get(
+    "/{test_id}/streams",
+    operation_id="listStreams",
+    response={200: list[StreamOut], 404: Problem},
+)
+def list_streams(request: HttpRequest, test_id: UUID) -> list[StreamOut]:
+    """What instruments sent, and what it came to."""
+    return [stream_of(stream) for stream in _own(request, test_id).streams.all()]
+
+
+@router.put("/{test_id}/streams/{stream_id}", operation_id="openStream", response=_STREAM)
+def open_stream(
+    request: HttpRequest, test_id: UUID, stream_id: UUID, payload: StreamIn
+) -> StreamOut:
+    """Say which instrument will send samples."""
+    values = payload.model_dump()
+    return stream_of(streams.open_stream(owner_of(request), test_id, stream_id, **values))
+
+
+@router.put(
+    "/{test_id}/streams/{stream_id}/batches/{sequence}",
+    operation_id="appendSamples",
+    response=_STREAM,
+)
+def append_samples(
+    request: HttpRequest,
+    test_id: UUID,
+    stream_id: UUID,
+    sequence: Annotated[int, Path(ge=0, le=MOST_SEQUENCE)],
+    payload: BatchIn,
+) -> StreamOut:
+    """One batch of samples, in order; sent again, it changes nothing."""
+    values = payload.model_dump()
+    return stream_of(streams.append(owner_of(request), test_id, stream_id, sequence, values))
 
 
 def _own(request: HttpRequest, test_id: UUID) -> RangeTest:
-    queryset = RangeTest.objects.owned_by(owner_of(request))
-    test: RangeTest = queryset.select_related("kept_result").get(pk=test_id)
+    test: RangeTest = RangeTest.objects.owned_by(owner_of(request)).get(pk=test_id)
     return test

@@ -7,23 +7,29 @@ from typing import Any
 
 import polars as pl
 
+from limpet.evidence.reduction import reduced
+from server.wire.stored import wrapped
+
 #: Rows of samples in one chunk: some 5 MB of Parquet, well below the largest packet.
 CHUNK_ROWS = 200_000
 
 
 def chunk_rows(frame: pl.DataFrame) -> list[dict[str, Any]]:
     """A table of samples as the columns of chunks."""
-    chunks = []
-    for sequence, part in enumerate(frame.iter_slices(CHUNK_ROWS)):
-        buffer = io.BytesIO()
-        part.write_parquet(buffer, compression="zstd", compression_level=1)
-        chunks.append(
-            {
-                "sequence": sequence,
-                "first_time_s": part["time_s"][0],
-                "last_time_s": part["time_s"][-1],
-                "count": part.height,
-                "data": buffer.getvalue(),
-            }
-        )
-    return chunks
+    parts = frame.iter_slices(CHUNK_ROWS)
+    return [chunk_of(part, sequence, sequence) for sequence, part in enumerate(parts)]
+
+
+def chunk_of(part: pl.DataFrame, sequence: int, through: int) -> dict[str, Any]:
+    """A stretch of samples as the columns of one chunk."""
+    buffer = io.BytesIO()
+    part.write_parquet(buffer, compression="zstd", compression_level=1)
+    return {
+        "sequence": sequence,
+        "through": through,
+        "first_time_s": part["time_s"][0],
+        "last_time_s": part["time_s"][-1],
+        "count": part.height,
+        "sums": wrapped(reduced(part).to_json()),
+        "data": buffer.getvalue(),
+    }

@@ -1,4 +1,4 @@
-"""A bundle read, analysed and cut into what is stored; a large one in a process of its own.
+"""A bundle read and cut into what is stored; a large one in a process of its own.
 
 Reading a million rows takes a gigabyte for a moment. A process gives it back when it ends, and its
 limits stop a file that would take more than any ride does.
@@ -9,20 +9,18 @@ from __future__ import annotations
 import multiprocessing
 import os
 import resource
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any
+from typing import Any, NamedTuple
 
 from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, RangeTest, TestSheet
 from limpet.files import files_of, read_files
-from limpet.result import analyse
 from server.logbook.chunks import chunk_rows
-from server.logbook.figures import columns_of
 from server.wire.turns import by_turns
 
 #: A bundle up to this size is read where it came in: starting a process takes a second.
@@ -32,9 +30,22 @@ MOST_MEMORY_BYTES = 6 * 2**30
 MOST_CPU_S = 120
 
 
+class Beside(NamedTuple):
+    """What is made of a test while it is at hand, and kept in the transaction that stores it.
+
+    `make` runs where the test is read, which may be a process apart: a function of a module.
+    """
+
+    make: Callable[[RangeTest], dict[str, Any]]
+    keep: Callable[[Any, dict[str, Any]], Any]
+
+
+Make = Callable[[RangeTest], dict[str, Any]] | None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Intake:
-    """A test ready to be stored: its sheet, rows and chunks, and the columns of its result."""
+    """A test ready to be stored: its sheet, rows and chunks, and what was made of it beside them."""
 
     sheet: TestSheet
     entries: tuple[Entry, ...]
@@ -42,11 +53,11 @@ class Intake:
     route_gpx: bytes | None
     notices: list[dict[str, Any]]
     extra: dict[str, Any]
-    result: dict[str, Any]
+    beside: dict[str, Any] | None
 
 
-def intake_of(test: RangeTest) -> Intake:
-    """A test that the core has accepted, analysed."""
+def intake_of(test: RangeTest, make: Make = None) -> Intake:
+    """A test that the core has accepted."""
     return Intake(
         sheet=test.sheet,
         entries=test.entries,
@@ -54,13 +65,13 @@ def intake_of(test: RangeTest) -> Intake:
         route_gpx=test.route_gpx,
         notices=[notice.to_json() for notice in test.notices],
         extra=dict(test.extra),
-        result=columns_of(test, analyse(test)),
+        beside=make(test) if make is not None else None,
     )
 
 
 @by_turns
-def taken_in(files: Mapping[str, bytes]) -> Intake:
-    """A bundle's files, read and analysed.
+def taken_in(files: Mapping[str, bytes], make: Make = None) -> Intake:
+    """A bundle's files, read.
 
     Raises
     ------
@@ -68,16 +79,16 @@ def taken_in(files: Mapping[str, bytes]) -> Intake:
         With every fault, or when it takes more than it may.
     """
     if sum(len(data) for data in files.values()) <= SMALL_BYTES:
-        return intake_of(read_files(files))
+        return intake_of(read_files(files), make)
     with TemporaryDirectory(prefix="limpet-") as folder:
         for number, data in enumerate(files.values()):
             (Path(folder) / str(number)).write_bytes(data)
-        return _apart(_read_named, folder, list(files))
+        return _apart(_read_named, folder, list(files), make)
 
 
 @by_turns
-def taken_in_zip(path: Path, name: str) -> Intake:
-    """A zipped bundle on disk, read and analysed.
+def taken_in_zip(path: Path, name: str, make: Make = None) -> Intake:
+    """A zipped bundle on disk, read.
 
     Raises
     ------
@@ -85,17 +96,17 @@ def taken_in_zip(path: Path, name: str) -> Intake:
         With every fault, or when it takes more than it may.
     """
     if path.stat().st_size <= SMALL_BYTES // 8:
-        return intake_of(read_files(files_of(path, name)))
-    return _apart(_read_zip, str(path), name)
+        return intake_of(read_files(files_of(path, name)), make)
+    return _apart(_read_zip, str(path), name, make)
 
 
-def _read_named(folder: str, names: list[str]) -> Intake:
+def _read_named(folder: str, names: list[str], make: Make) -> Intake:
     files = {name: (Path(folder) / str(number)).read_bytes() for number, name in enumerate(names)}
-    return intake_of(read_files(files))
+    return intake_of(read_files(files), make)
 
 
-def _read_zip(path: str, name: str) -> Intake:
-    return intake_of(read_files(files_of(Path(path), name)))
+def _read_zip(path: str, name: str, make: Make) -> Intake:
+    return intake_of(read_files(files_of(Path(path), name)), make)
 
 
 def _limited() -> None:

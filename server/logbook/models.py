@@ -1,46 +1,51 @@
-"""Range tests as recorded: the sheet, the entries with their history, the samples in chunks."""
+"""Range tests as recorded: the sheet, the entries with their history, the samples in streams."""
 
 from __future__ import annotations
 
+from functools import reduce
+from operator import or_
 from typing import TYPE_CHECKING, Any, Self
+from uuid import uuid4
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import models
 from django.utils import timezone
 
-from limpet.bounds import MOST_WORDS
+from limpet.bounds import MOST_NAME, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, Column
 from limpet.evidence.model import ENTRY_KINDS
 from server.wire.owned import Owned, OwnedQuerySet
 
+#: Words that are looked for at once.
+MOST_SOUGHT = 6
+
 
 class RangeTestQuerySet(OwnedQuerySet):
-    def for_list(self) -> Self:
-        """Newest first, with what a row needs, in one query."""
-        return (
-            self.select_related("kept_result")
-            .only(
-                "id", "title", "purpose", "started_at", "started_at_text", "state", "revision",
-                "vehicle_name", "pack_name", "rider_name", "sorted_at",
-                "kept_result__revision", "kept_result__core", "kept_result__fault",
-                "kept_result__strip", "kept_result__figures",
-            )
-            .order_by("-sorted_at", "-id")
-        )  # fmt: skip
+    def newest_first(self) -> Self:
+        """With what names a test in a list, and no more."""
+        return self.only(*NAMED).order_by("-sorted_at", "-id")
+
+    def naming(self, words: str) -> Self:
+        """Those with each of some words in a name."""
+        found = self
+        for word in words.split()[:MOST_SOUGHT]:
+            names = ("title", "vehicle_name", "pack_name", "rider_name")
+            holds = (models.Q(**{f"{name}__icontains": word}) for name in names)
+            found = found.filter(reduce(or_, holds))
+        return found
 
     def with_evidence(self) -> Self:
         """Tests that anything was recorded of."""
         entries = Entry.objects.filter(test=models.OuterRef("pk"), removed=False)
-        chunks = SampleChunk.objects.filter(test=models.OuterRef("pk"))
+        chunks = SampleChunk.objects.filter(stream__test=models.OuterRef("pk"))
         return self.filter(models.Exists(entries) | models.Exists(chunks))
 
-    def due(self, core: str) -> Self:
-        """Tests whose result is missing, or was derived from other evidence or another core."""
-        return (
-            self.filter(alive=True)
-            .with_evidence()
-            .exclude(kept_result__revision=models.F("revision"), kept_result__core=core)
-        )
+
+#: The columns that a list names a test by.
+NAMED = (
+    "id", "title", "purpose", "started_at", "started_at_text", "state", "revision",
+    "vehicle_name", "pack_name", "rider_name", "sorted_at",
+)  # fmt: skip
 
 
 class RangeTest(Owned):
@@ -143,54 +148,50 @@ class EntryRevision(models.Model):
         ordering = ("-replaced_at", "-id")
 
 
-class SampleChunk(models.Model):
-    """A stretch of samples as Parquet; immutable."""
+class Stream(models.Model):
+    """What one instrument sent during one test, on its own clock.
 
-    test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="chunks")
+    `sums` are those of all its samples (`limpet.evidence.reduction`), carried on with every batch
+    and kept as `wire.stored` does; what is missing there is summed again.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid4, editable=False)
+    test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="streams")
+    instrument = models.CharField(max_length=MOST_NAME)
+    clock_offset_s = models.FloatField(default=0.0)
+    #: -1 when the instrument counts the current positive while charging.
+    sign = models.SmallIntegerField(default=1)
+    #: The batch that is taken next; those before it are here.
+    next_sequence = models.PositiveIntegerField(default=0)
+    rows = models.PositiveIntegerField(default=0)
+    sums = models.JSONField(null=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("created_at", "id")
+
+    def __str__(self) -> str:
+        return self.instrument
+
+
+class SampleChunk(models.Model):
+    """A stretch of a stream's samples as Parquet; immutable, and replaced by fewer longer ones.
+
+    It holds the batches `sequence` to `through`; its times are the stream's own.
+    """
+
+    stream = models.ForeignKey(Stream, on_delete=models.CASCADE, related_name="chunks")
     sequence = models.PositiveIntegerField()
+    through = models.PositiveIntegerField()
     first_time_s = models.FloatField()
     last_time_s = models.FloatField()
     count = models.PositiveIntegerField()
+    #: What it comes to, kept as `wire.stored` does; None in what was stored before there were sums.
+    sums = models.JSONField(null=True)
     data = models.BinaryField()
 
     class Meta:
         ordering = ("sequence",)
         constraints = (
-            models.UniqueConstraint(fields=("test", "sequence"), name="sample_chunk_once"),
-        )
-
-
-class TestResult(models.Model):
-    """What a test came to, under the evidence and the core that it was derived from.
-
-    Lists read rows and compute nothing; a row whose evidence or core has moved on is computed anew
-    by `worker`. `figures`, `strip` and `detail` are kept as `wire.stored` does.
-    """
-
-    __test__ = False  # not a pytest class, whatever its name begins with
-
-    test = models.OneToOneField(RangeTest, on_delete=models.CASCADE, related_name="kept_result")
-    revision = models.PositiveIntegerField()
-    core = models.CharField(max_length=32)
-    #: Why it could not be computed; empty when it could.
-    fault = models.CharField(max_length=500, blank=True)
-    wh_per_km = models.FloatField(null=True, blank=True)
-    wh_per_km_std = models.FloatField(null=True, blank=True)
-    range_to_cutoff_m = models.FloatField(null=True, blank=True)
-    range_to_cutoff_std_m = models.FloatField(null=True, blank=True)
-    #: How far its tideline reaches, and whether it was ridden to the end of the pack.
-    reach_m = models.FloatField(null=True, blank=True)
-    measured = models.BooleanField(default=False)
-    figures = models.JSONField(null=True)
-    #: The tideline thinned to what a row of a list can show.
-    strip = models.JSONField(null=True)
-    #: The whole result, and the tideline as the test's own page draws it.
-    detail = models.JSONField(null=True)
-    computed_at = models.DateTimeField(auto_now=True)
-
-    class Meta:
-        indexes = (
-            models.Index(fields=("core", "revision"), name="result_by_core"),
-            models.Index(fields=("wh_per_km",), name="result_by_consumption"),
-            models.Index(fields=("range_to_cutoff_m",), name="result_by_range"),
+            models.UniqueConstraint(fields=("stream", "sequence"), name="sample_chunk_of_stream"),
         )

@@ -7,111 +7,24 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field, create_model
 
-from limpet.bounds import MOST_TITLE, MOST_WORDS
-from limpet.evidence.columns import ENTRY_COLUMNS, Column
+from limpet.bounds import MOST_NAME, MOST_TITLE, MOST_WORDS
+from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
+from limpet.evidence.reduction import Reduction
 from limpet.fields import RIDE
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
-from server.logbook import results
-from server.logbook.evidence import core_sheet, entry_values
-from server.logbook.models import Entry, RangeTest
-from server.wire.notices import NoticeOut
-from server.wire.problems import UnreadableError
+from server.logbook import streams
+from server.logbook.models import Entry, RangeTest, Stream
+from server.logbook.rows import entry_values
+from server.wire.derived import Derived, derived
 from server.wire.schema import Schema
-from server.wire.stored import readable, unwrapped
+from server.wire.stored import unwrapped
 from server.wire.times import RideTime
 from server.wire.typed import Held, Line, Lines, Typed
 
 #: Earlier shapes of an entry that its history shows.
 MOST_EARLIER = 50
-
-
-class QuantityOut(Schema):
-    """A value with unit, standard uncertainty and 95 % interval."""
-
-    value: float
-    unit: str
-    standard_uncertainty: float
-    low: float
-    high: float
-    coverage: float
-
-
-class MarkOut(Schema):
-    """An entry on the tideline."""
-
-    distance_m: float
-    time_s: float
-    kind: EntryKind
-    energy_left: float | None
-    voltage_v: float | None
-
-
-class StripOut(Schema):
-    """A tideline: energy left over distance, its marks and where it ends."""
-
-    distance_m: list[float]
-    energy_left: list[float]
-    marks: list[MarkOut]
-    ridden_m: float | None
-    cutoff_m: list[float] | None
-    reserve: float
-    measured: bool
-
-
-class FiguresOut(Schema):
-    """The three figures, and how the range was found."""
-
-    wh_per_km: QuantityOut | None
-    wh_per_mi: QuantityOut | None
-    range_to_cutoff: QuantityOut | None
-    range_to_reserve: QuantityOut | None
-    range_measured: bool
-    reserve: float
-    reserve_assumed: bool
-
-
-Computed = Literal["fresh", "waiting", "failed"]
-
-
-class TestRow(Schema):
-    """A test as a row of the logbook."""
-
-    id: UUID
-    title: str
-    purpose: Purpose | None
-    started_at: str | None
-    state: str
-    vehicle_name: str
-    pack_name: str
-    rider_name: str
-    strip: StripOut | None
-    figures: FiguresOut | None
-    #: "waiting" until the worker has computed it; "failed" with the reason in `trouble`.
-    computed: Computed
-    trouble: str
-
-
-class SummaryOut(Schema):
-    """All of an account's tests together."""
-
-    tests: int
-    measured: int
-    waiting: int
-    reach_m: float
-    vehicles: list[str]
-
-
-class TestPage(Schema):
-    """Some rows of the logbook, and what gives the next ones."""
-
-    items: list[TestRow]
-    next: str | None
-    #: How many fit the filters.
-    count: int
-    #: All tests together; on the first page only.
-    summary: SummaryOut | None
 
 
 class TestFound(Schema):
@@ -132,56 +45,6 @@ class NowOut(Schema):
     pack_name: str
     rider_name: str
     tests: int
-
-
-class MethodOut(Schema):
-    """One method's answer."""
-
-    method: str
-    quantity: QuantityOut
-    used: bool
-    agrees: bool
-    note: str
-
-
-class ConsumptionOut(Schema):
-    """Energy over distance."""
-
-    wh_per_km: QuantityOut
-    wh_per_mi: QuantityOut
-
-
-class PackFindings(Schema):
-    """What the ride says of the pack."""
-
-    resistance_ohm: QuantityOut | None
-    capacity_ah: QuantityOut | None
-    usable_energy_wh: QuantityOut | None
-    retained_fraction: QuantityOut | None
-
-
-class RegenerationOut(Schema):
-    """Energy returned."""
-
-    energy_wh: float
-    fraction_of_drawn: float
-
-
-class ResultOut(Schema):
-    """The result, as the command line prints it (less what is not built yet)."""
-
-    distance: QuantityOut | None
-    energy: QuantityOut | None
-    charge: QuantityOut | None
-    consumption: ConsumptionOut | None
-    energy_methods: list[MethodOut]
-    distance_methods: list[MethodOut]
-    energy_used_fraction: QuantityOut | None
-    range_to_cutoff: QuantityOut | None
-    range_to_reserve: QuantityOut | None
-    pack: PackFindings
-    regeneration: RegenerationOut | None
-    warnings: list[NoticeOut]
 
 
 class _EntryOutBase(Schema):
@@ -236,25 +99,9 @@ class SheetOut(Schema):
     lap_length_m: float | None
 
 
-class TestDetail(Schema):
-    """A test with its entries and its result."""
-
-    id: UUID
-    title: str
-    purpose: Purpose | None
-    started_at: str | None
-    state: str
-    vehicle_name: str
-    pack_name: str
-    rider_name: str
-    #: None when it was stored in a shape that cannot be read any more; `trouble` says so.
-    sheet: SheetOut | None
-    entries: list[EntryOut]
-    has_samples: bool
-    result: ResultOut | None
-    strip: StripOut | None
-    figures: FiguresOut | None
-    trouble: str
+@derived(Reduction, without=("first", "last", "longest_step_s"))
+class SumsOut(Derived):
+    """What samples come to so far; nothing is counted across gaps."""
 
 
 class StoredEntry(Schema):
@@ -262,24 +109,6 @@ class StoredEntry(Schema):
 
     entry: EntryOut
     questions: list[str]
-
-
-class ChannelOut(Schema):
-    """One trace in bins."""
-
-    name: str
-    unit: str
-    low: list[float | None]
-    mean: list[float | None]
-    high: list[float | None]
-
-
-class TracesOut(Schema):
-    """Traces over common bins."""
-
-    time_s: list[float]
-    distance_m: list[float] | None
-    channels: list[ChannelOut]
 
 
 class _In(Schema):
@@ -328,6 +157,45 @@ EntryIn = create_model(  # type: ignore[call-overload]
 )
 
 
+class StreamIn(_In):
+    """An instrument that will send samples."""
+
+    instrument: Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
+    #: What is added to its clock to have the test's time.
+    clock_offset_s: Annotated[float, Held(ENTRY_COLUMNS["time_s"].field)] = 0.0
+    sign: Literal[1, -1] = 1
+
+
+class StreamOut(Schema):
+    """A stream, and what it has come to."""
+
+    id: UUID
+    instrument: str
+    clock_offset_s: float
+    sign: Literal[1, -1]
+    next_sequence: int
+    rows: int
+    sums: SumsOut | None
+
+
+_Value = Annotated[float, Field(strict=True, allow_inf_nan=False)]
+_Values = Annotated[list[_Value | None], Field(max_length=streams.MOST_BATCH_ROWS)]
+
+
+class _BatchBase(_In):
+    """A row needs its time."""
+
+    time_s: Annotated[list[_Value], Field(min_length=1, max_length=streams.MOST_BATCH_ROWS)]
+
+
+#: A batch of samples, column by column; its columns are `evidence.columns`'.
+BatchIn = create_model(  # type: ignore[call-overload]
+    "BatchIn",
+    __base__=_BatchBase,
+    **{name: (_Values | None, None) for name in SAMPLE_COLUMNS if name != "time_s"},
+)
+
+
 class EndIn(_In):
     """Why the ride stopped."""
 
@@ -335,51 +203,13 @@ class EndIn(_In):
     note: Annotated[Lines, Field(max_length=2000)] = ""
 
 
-def row_of(test: RangeTest) -> TestRow:
-    """A test as a row."""
-    kept = getattr(test, "kept_result", None)
-    computed: Computed = "waiting"
-    if results.is_fresh(test, kept):
-        computed = "failed" if kept is not None and kept.fault else "fresh"
-    return TestRow(
-        **_head(test),
-        strip=readable(kept.strip, StripOut) if kept else None,
-        figures=readable(kept.figures, FiguresOut) if kept else None,
-        computed=computed,
-        trouble=kept.fault if kept and computed == "failed" else "",
-    )
-
-
 def found_of(test: RangeTest) -> TestFound:
     """A test by its name."""
-    head = _head(test)
+    head = head_of(test)
     return TestFound(**{name: head[name] for name in TestFound.model_fields})
 
 
-def detail_of(test: RangeTest) -> TestDetail:
-    """A test with its entries and, once there is evidence, its result."""
-    entries = list(test.entries.standing().prefetch_related("revisions"))
-    has_samples = test.chunks.exists()
-    found = results.current(test) if entries or has_samples else None
-    detail = results.detail_of(found) if found else {}
-    trouble = found.fault if found else ""
-    try:
-        sheet = _sheet_of(core_sheet(test))
-    except UnreadableError as error:
-        sheet, trouble = None, str(error)
-    return TestDetail(
-        **_head(test),
-        sheet=sheet,
-        entries=[entry_of(entry) for entry in entries],
-        has_samples=has_samples,
-        result=readable(detail.get("result"), ResultOut),
-        strip=readable(detail.get("strip"), StripOut),
-        figures=readable(found.figures, FiguresOut) if found else None,
-        trouble=trouble,
-    )
-
-
-def _sheet_of(sheet: TestSheet) -> SheetOut:
+def sheet_of(sheet: TestSheet) -> SheetOut:
     conditions, rider = sheet.conditions, sheet.rider
     load = None
     if rider is not None and rider.mass_kg is not None:
@@ -422,7 +252,8 @@ def _kept_values(kept: Any) -> dict[str, Any]:
     return found if isinstance(found, dict) else {}
 
 
-def _head(test: RangeTest) -> dict[str, Any]:
+def head_of(test: RangeTest) -> dict[str, Any]:
+    """What names a test, wherever it stands."""
     return {
         "id": test.id,
         "title": test.title,
@@ -433,3 +264,17 @@ def _head(test: RangeTest) -> dict[str, Any]:
         "pack_name": test.pack_name,
         "rider_name": test.rider_name,
     }
+
+
+def stream_of(stream: Stream) -> StreamOut:
+    """A stream with its sums."""
+    sums = streams.sums_of(stream)
+    return StreamOut(
+        id=stream.id,
+        instrument=stream.instrument,
+        clock_offset_s=stream.clock_offset_s,
+        sign=1 if stream.sign > 0 else -1,
+        next_sequence=stream.next_sequence,
+        rows=stream.rows,
+        sums=SumsOut.model_validate(sums.to_json()) if sums is not None else None,
+    )

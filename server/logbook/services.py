@@ -13,8 +13,8 @@ from django.contrib.auth.models import User
 from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from django.db import transaction
 
-from limpet import cautions
-from limpet.evidence.columns import pack_voltage_limit
+from limpet.evidence.checks import questions, refused_readings
+from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import (
     Ending,
     EndReason,
@@ -35,22 +35,25 @@ from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
 from limpet.notices import Notice
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
-from server.logbook import results, worker
-from server.logbook.evidence import (
+from server.logbook import streams
+from server.logbook.changes import locked, touch
+from server.logbook.intake import Beside, Intake, intake_of, taken_in, taken_in_zip
+from server.logbook.models import Entry, EntryRevision, RangeTest
+from server.logbook.rows import (
     core_entry,
     core_sheet,
     core_test,
     entry_values,
     sheet_columns,
 )
-from server.logbook.intake import Intake, intake_of, taken_in, taken_in_zip
-from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
-from server.logbook.signals import ride_ended
+from server.logbook.signals import evidence_changed, ride_ended
 from server.wire.owned import create_once
 from server.wire.problems import ConflictError, FieldError
 
 
-def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) -> RangeTest:
+def import_uploads(
+    owner: User, test_id: UUID, files: Sequence[UploadedFile], beside: Beside | None = None
+) -> RangeTest:
     """Store a bundle that was uploaded: one zip, or its files. A repeat changes nothing.
 
     Raises
@@ -58,43 +61,34 @@ def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) ->
     BundleError
         With every fault; nothing is stored.
     """
+    # Sparing the reading only: what decides is the constraint, in `_stored`.
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
+    make = beside.make if beside is not None else None
     first = files[0]
     if len(files) == 1 and (first.name or "").lower().endswith(".zip"):
         if isinstance(first, TemporaryUploadedFile):
-            path = Path(first.temporary_file_path())
-            return store_intake(owner, test_id, taken_in_zip(path, first.name or "bundle.zip"))
-        return import_files(owner, test_id, files_of_zip(first.read(), first.name or "bundle.zip"))
+            path, name = Path(first.temporary_file_path()), first.name or "bundle.zip"
+            return _stored(owner, test_id, taken_in_zip(path, name, make), beside)
+        members = files_of_zip(first.read(), first.name or "bundle.zip")
+        return _stored(owner, test_id, taken_in(members, make), beside)
     named = {(file.name or "").rsplit("/", 1)[-1]: file for file in files}
     refuse_large({name: file.size or 0 for name, file in named.items()})
-    return import_files(
-        owner, test_id, {n: f.read() if n in KNOWN_FILES else b"" for n, f in named.items()}
+    read = {name: f.read() if name in KNOWN_FILES else b"" for name, f in named.items()}
+    return _stored(owner, test_id, taken_in(read, make), beside)
+
+
+def store_test(
+    owner: User, test_id: UUID, evidence: CoreTest, beside: Beside | None = None
+) -> RangeTest:
+    """Store a whole test that the core has accepted."""
+    return _stored(
+        owner, test_id, intake_of(evidence, beside.make if beside is not None else None), beside
     )
 
 
-def import_files(owner: User, test_id: UUID, files: dict[str, bytes]) -> RangeTest:
-    """Store a bundle's test and its result. Sent again under the same id, it changes nothing.
-
-    Raises
-    ------
-    BundleError
-        With every fault; nothing is stored.
-    """
-    # Sparing the reading only: what decides is the constraint, in `store_intake`.
-    stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
-    if stored is not None:
-        return stored
-    return store_intake(owner, test_id, taken_in(files))
-
-
-def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
-    """Store a whole test that the core has accepted, and its result with it."""
-    return store_intake(owner, test_id, intake_of(evidence))
-
-
-def store_intake(owner: User, test_id: UUID, intake: Intake) -> RangeTest:
+def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -> RangeTest:
     """Store what was read of a bundle. The constraint decides between two clients at once."""
     sheet = intake.sheet
     values = {
@@ -111,13 +105,16 @@ def store_intake(owner: User, test_id: UUID, intake: Intake) -> RangeTest:
         test, created = create_once(RangeTest, owner, test_id, values)
         if not created:
             return test
-        for chunk in intake.chunks:
-            SampleChunk(test=test, **chunk).save(force_insert=True)
+        if intake.chunks:
+            streams.store_whole(test, intake.chunks)
         Entry.objects.bulk_create(
             Entry(id=uuid4(), test=test, position=k, extra=dict(entry.extra), **entry_values(entry))
             for k, entry in enumerate(intake.entries)
         )
-        results.keep(test, intake.result)
+        if beside is not None and intake.beside is not None:
+            beside.keep(test, intake.beside)
+        else:
+            transaction.on_commit(lambda: evidence_changed.send(RangeTest))
     return test
 
 
@@ -222,7 +219,7 @@ def record_entry(
     An entry that is there already with other values is changed, and what it said before is kept.
     """
     with transaction.atomic():
-        test = RangeTest.objects.owned_by(owner).select_for_update().get(pk=test_id)
+        test = locked(owner, test_id)
         stored = Entry.objects.filter(pk=entry_id).select_related("test").first()
         if stored is not None and stored.test_id != test.pk:
             raise ConflictError("That entry belongs to another test. Add it once more.")
@@ -231,36 +228,36 @@ def record_entry(
         if stored is None:
             position = test.entries.count()
             stored = Entry.objects.create(id=entry_id, test=test, position=position, **values)
-            _touch(test)
+            touch(test)
         elif stored.removed or entry_values(stored) != values:
             EntryRevision.objects.create(entry=stored, values=_kept(stored))
             for name, value in values.items():
                 setattr(stored, name, value)
             stored.removed = False
             stored.save()
-            _touch(test)
-        questions = _questions(test, stored)
-    return stored, created, questions
+            touch(test)
+        asked = _questions(test, stored)
+    return stored, created, asked
 
 
 def remove_entry(owner: User, test_id: UUID, entry_id: UUID) -> None:
     """Take an entry out of the test; what it said is kept in its history."""
     with transaction.atomic():
-        test = RangeTest.objects.owned_by(owner).select_for_update().get(pk=test_id)
+        test = locked(owner, test_id)
         entry = test.entries.get(pk=entry_id)
         if entry.removed:
             return
         EntryRevision.objects.create(entry=entry, values=_kept(entry))
         entry.removed = True
         entry.save(update_fields=["removed"])
-        _touch(test)
+        touch(test)
 
 
 def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
     """Say why the ride stopped; from here the test has a result. Sent again, it changes nothing."""
     with transaction.atomic():
-        test = RangeTest.objects.owned_by(owner).select_for_update().get(pk=test_id)
-        if not test.entries.standing().exists() and not test.chunks.exists():
+        test = locked(owner, test_id)
+        if not test.entries.standing().exists() and not test.streams.filter(rows__gt=0).exists():
             raise ConflictError("Nothing is noted yet: add an entry before you end the ride.")
         ending = Ending(reason=cast(EndReason, reason), note=note)
         sheet = core_sheet(test)
@@ -270,15 +267,9 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
             setattr(test, name, value)
         test.state = RangeTest.State.ENDED
         test.save()
-        _touch(test)
+        touch(test)
         ride_ended.send(RangeTest, test=test)
     return test
-
-
-def _touch(test: RangeTest) -> None:
-    test.revision += 1
-    test.save(update_fields=["revision"])
-    transaction.on_commit(worker.call)
 
 
 def _kept(entry: Entry) -> dict[str, Any]:
@@ -287,14 +278,7 @@ def _kept(entry: Entry) -> dict[str, Any]:
 
 def _check_entry(test: RangeTest, values: dict[str, Any]) -> None:
     """What a bundle would be refused for is refused here, beside its field."""
-    series = core_sheet(test).pack.series
-    faults = {
-        name: f"is {value:g} V; expected volts of this pack, not millivolts"
-        for name, value in values.items()
-        if value is not None
-        and (limit := pack_voltage_limit(name, series)) is not None
-        and value > limit
-    }
+    faults = refused_readings(ENTRY_COLUMNS, values, core_sheet(test).pack)
     if faults:
         raise FieldError(faults)
 
@@ -305,7 +289,7 @@ def _questions(test: RangeTest, entry: Entry) -> list[Notice]:
     previous: Entry | None = earlier.last()
     before: CoreEntry | None = core_entry(previous) if previous is not None else None
     packs = sheet.packs_used or 1
-    return cautions.entry_questions(sheet.pack, packs, core_entry(entry), before)
+    return questions(sheet.pack, packs, core_entry(entry), before)
 
 
 def _by_name(model: type[Any], owner: User, name: str | None) -> Any:

@@ -14,7 +14,7 @@ from ninja import Query, Router, Status
 from server.accounts.services import is_demo
 from server.kit.api import VehicleOut
 from server.kit.models import Vehicle
-from server.logbook.schemas import TestDetail, detail_of
+from server.logbook.schemas import TestFound, found_of
 from server.plans import fits, services
 from server.plans.models import Claim, Plan
 from server.plans.schemas import (
@@ -116,13 +116,13 @@ def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: Gue
 @router.put(
     "/plans/{plan_id}/ride/{test_id}",
     operation_id="startPlanned",
-    response={200: TestDetail, **_REFUSALS},
+    response={200: TestFound, **_REFUSALS},
 )
 def start_planned(
     request: HttpRequest, plan_id: UUID, test_id: UUID, payload: StartIn
-) -> TestDetail:
+) -> TestFound:
     test = services.start_planned(owner_of(request), plan_id, test_id, payload.started_at)
-    return detail_of(test)
+    return found_of(test)
 
 
 @router.get("/plans/{plan_id}/calendar.ics", operation_id="planCalendar", response=_REFUSALS)

@@ -15,8 +15,8 @@ from limpet.fitting.rides import usable_for_fit
 from limpet.result import analyse
 from limpet.road import VehicleKind
 from server.kit.models import Vehicle
-from server.logbook.evidence import core_test
 from server.logbook.models import RangeTest
+from server.logbook.rows import core_test
 from server.wire.problems import ConflictError
 from server.wire.stored import wrapped
 from server.wire.turns import by_turns

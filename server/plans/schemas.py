@@ -13,14 +13,21 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
+from limpet.drive.inputs import Input
+from limpet.evidence.model import EndRule, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
+from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.pack import Chemistry
-from limpet.planning.claim import Verdict
+from limpet.planning.claim import ClaimAnswer
+from limpet.planning.enough import Enough
+from limpet.planning.rules import Rules
+from limpet.planning.schedule import PlannedEntry, Schedule
+from limpet.planning.size import PackSize
 from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS, PackUse
 from server.kit.api import RouteLeg
-from server.logbook.schemas import QuantityOut
+from server.results.schemas import ConsumptionOut
+from server.wire.derived import Derived, QuantityOut, derived
 from server.wire.notices import NoticeOut, Told
 from server.wire.schema import Schema
 from server.wire.times import RideTime
@@ -78,40 +85,24 @@ class PlanIn(TripIn):
     starts_at: RideTime | None = None
 
 
-class RouteAnswerOut(Schema):
+@derived(RouteAnswer)
+class RouteAnswerOut(Derived):
     """The trip itself."""
 
-    distance_m: float
-    ascent_m: float
-    energy: QuantityOut
-    duration_s: QuantityOut
-    energy_left_fraction: QuantityOut
-    arrives_probability: float
-    reaches_probability: float
-    laps: int | None
 
-
-class ChanceAt(Schema):
+@derived(TurnPoint, without=("curve",))
+class ChanceAt(Derived):
     """A place on the way and a chance."""
 
-    distance_m: float
-    probability: float
 
-
-class SlowToOut(Schema):
+@derived(SlowTo)
+class SlowToOut(Derived):
     """A speed at which the trip succeeds."""
 
-    speed_mps: float
-    probability: float
 
-
-class PeakOut(Schema):
+@derived(Peak)
+class PeakOut(Derived):
     """The most that the way asks."""
-
-    power_w: float
-    current_a: float
-    loaded_v: float
-    per_cell_a: float | None
 
 
 class BandOut(Schema):
@@ -143,20 +134,9 @@ SwingOut = create_model(  # type: ignore[call-overload]
 )
 
 
-class InputOut(Schema):
+@derived(Input, without=("shape",))
+class InputOut(Derived):
     """An input and its source."""
-
-    name: str
-    value: float
-    standard_uncertainty: float
-    source: str
-
-
-class ConsumptionOut(Schema):
-    """Energy over distance."""
-
-    wh_per_km: QuantityOut
-    wh_per_mi: QuantityOut
 
 
 class ForecastOut(Schema):
@@ -181,51 +161,24 @@ class ForecastOut(Schema):
     where_it_goes_wh: dict[str, float] | None
 
 
-class RulesOut(Schema):
+@derived(Rules)
+class RulesOut(Derived):
     """The rules of a question."""
 
-    purpose: Purpose
-    question: str
-    end_rule: EndRule
-    reserve: float
-    speed_policy: SpeedPolicy
-    propulsion: Propulsion
-    route_kind: str
-    stops: str
-    runs: int
-    wanted: float
-    why: str
-    series: list[str]
-    equipment: list[str]
-    cautions: list[str]
 
-
-class PlannedEntryOut(Schema):
+@derived(PlannedEntry)
+class PlannedEntryOut(Derived):
     """An entry to make."""
 
-    distance_m: float
-    energy_left: float
-    after_s: float
-    lap: int | None
 
-
-class ScheduleOut(Schema):
+@derived(Schedule)
+class ScheduleOut(Derived):
     """A ride in numbers."""
 
-    entries: list[PlannedEntryOut]
-    laps: int | None
-    riding_s: float
-    resting_s: float
-    total_s: float
-    charge_s: float
 
-
-class EnoughOut(Told):
+@derived(Enough, without=("curve", "notice"))
+class EnoughOut(Told, Derived):
     """Where a test has told enough."""
-
-    distance_m: float | None
-    wanted: float
-    at_end: float
 
 
 class PreviewOut(Schema):
@@ -312,15 +265,9 @@ class ClaimIn(_In):
     vehicle_mass_kg: Annotated[float | None, Typed(CLAIM["vehicle_mass_kg"])] = None
 
 
-class ClaimAnswerOut(Told):
+@derived(ClaimAnswer, without=("notice",))
+class ClaimAnswerOut(Told, Derived):
     """Whether a figure can be true."""
-
-    implied_wh_per_km: float
-    least_wh_per_km: float
-    usual_wh_per_km: float
-    possible: bool
-    speed_it_would_need_mps: float | None
-    verdict: Verdict
 
 
 class ClaimOut(Schema):
@@ -358,22 +305,9 @@ class SizeIn(_In):
     retired_at: Annotated[float, Held(SIZE["retired_at"])] = RETIRED_AT.value
 
 
-class SizeOut(Told):
+@derived(PackSize, without=("notice",))
+class SizeOut(Told, Derived):
     """A pack for a trip."""
-
-    series: int
-    parallel: int
-    rated_wh: float
-    mass_kg: float
-    needed_wh: float
-    peak_cell_current_a: float
-    continuous_cell_current_a: float
-    sag_fraction: float
-    fits: bool
-    arrives_probability: float
-    arrives_with_one_more: float | None
-    range_gain_with_one_more_m: float | None
-    retained_fraction: float
 
 
 class WeatherOut(Schema):

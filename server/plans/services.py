@@ -33,12 +33,12 @@ from limpet.planning.schedule import calendar, days_between, schedule
 from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
 from limpet.trip import Known
 from server.kit.models import Route
-from server.logbook import results
 from server.logbook.models import RangeTest
 from server.logbook.services import begin_ride
 from server.plans.models import Claim, Guess, Plan
 from server.plans.schemas import PreviewOut
 from server.plans.trips import Asked, trip_of
+from server.results import services as results
 from server.wire.owned import create_once, create_or_change
 from server.wire.problems import ConflictError, FieldError
 from server.wire.stored import readable, unwrapped, wrapped

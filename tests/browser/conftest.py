@@ -29,7 +29,7 @@ CHROMIUM = [
 
 
 # How long a slow machine may take before an expectation has failed; a fast one waits for nothing.
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=20_000)
 
 
 def fresh_database(name: str) -> None:

@@ -87,7 +87,7 @@ def survives(files: dict[str, bytes]) -> bool:
     result = analyse(test)
     json.dumps(result.to_json(), allow_nan=False)
     strip_of(test, result)
-    traces_of(test, result, None, None)
+    traces_of(test.samples, result.distance_line)
     read_files(bundle_files(test))
     return True
 

@@ -105,3 +105,16 @@ def ride(ines, kit):
     }
     assert ines.put(f"/tests/{test_id}", body).status_code == 200
     return test_id
+
+
+def note(api, ride, time_s, kind="checkpoint", entry_id=None, **values):
+    body = {"time_s": time_s, "kind": kind, **values}
+    return api.put(f"/tests/{ride}/entries/{entry_id or uuid4()}", body)
+
+
+@pytest.fixture
+def ridden(ines, ride):
+    note(ines, ride, 5, "start", voltage_rest_v="54.4 V", trip_m="0 mi", charge_ah=0)
+    note(ines, ride, 1800, voltage_rest_v="51,0", trip_m="6 mi", charge_ah="3.1 Ah")
+    note(ines, ride, 3600, "end", voltage_rest_v=48.2, trip_m="12 mi", charge_ah=6.4)
+    return ride

@@ -13,8 +13,9 @@ from demo.skerrow import ridden
 from limpet.files import bundle_files, read_files, write_zip
 from limpet.files.archive import files_of_zip
 from limpet.result import analyse
-from server.logbook import listing, worker
-from server.logbook.models import Entry, RangeTest, SampleChunk, TestResult
+from server.logbook.models import Entry, RangeTest, SampleChunk
+from server.results import listing, queries, worker
+from server.results.models import TestResult
 from tests.core.files.test_round_trip import same
 from tests.strategies import minimal
 
@@ -130,7 +131,7 @@ def test_a_result_is_computed_once_and_again_when_the_evidence_or_the_core_chang
 ):
     test_id = ines.import_files(bundle_files(ridden("sandpiper-quay-gentle"))).json()["id"]
     calls = []
-    from server.logbook import results
+    from server.results import services as results
 
     real = results.analyse
     monkeypatch.setattr(results, "analyse", lambda test: calls.append(1) or real(test))
@@ -148,7 +149,7 @@ def test_a_result_is_computed_once_and_again_when_the_evidence_or_the_core_chang
     assert ines.get("/tests").json()["items"][0]["computed"] == "fresh"
     ines.get(f"/tests/{test_id}")
     assert len(calls) == 1
-    for module in (results, worker, listing):
+    for module in (results, queries, listing):
         monkeypatch.setattr(module, "core_digest", lambda: "another core")
     assert ines.get("/tests").json()["summary"]["waiting"] == 1
     assert len(calls) == 1
@@ -157,7 +158,7 @@ def test_a_result_is_computed_once_and_again_when_the_evidence_or_the_core_chang
 
 
 def test_a_test_that_cannot_be_computed_is_marked_and_the_others_are_not(ines, monkeypatch):
-    from server.logbook import results
+    from server.results import services as results
 
     files = bundle_files(ridden("sandpiper-quay-gentle"))
     bad, good = (ines.import_files(files).json()["id"] for _ in range(2))

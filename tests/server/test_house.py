@@ -9,7 +9,7 @@ from django.db import IntegrityError, connection, transaction
 from django.test import Client
 
 from server.kit.models import Pack, Vehicle
-from server.logbook.models import RangeTest, SampleChunk
+from server.logbook.models import RangeTest, SampleChunk, Stream
 from tests.server.conftest import Api
 
 
@@ -42,8 +42,9 @@ def test_the_demo_loads_once(db):
 def test_what_must_hold_holds_in_the_database_too(ines, kit, ride):
     test = RangeTest.objects.get()
     chunk = {
-        "test": test,
+        "stream": Stream.objects.create(test=test, instrument="meter"),
         "sequence": 0,
+        "through": 0,
         "first_time_s": 0,
         "last_time_s": 1,
         "count": 1,
@@ -69,7 +70,7 @@ def test_every_failure_has_one_shape(ines, nobody):
 
 
 def test_an_unexpected_failure_is_told_without_its_insides(ines, monkeypatch, caplog):
-    monkeypatch.setattr("server.logbook.api.row_of", lambda test: 1 / 0)
+    monkeypatch.setattr("server.results.api.row_of", lambda test: 1 / 0)
     from tests.strategies import minimal
 
     answer = ines.import_files(

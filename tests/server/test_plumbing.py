@@ -11,12 +11,12 @@ from demo.skerrow import ridden
 from limpet.files import bundle_files
 from limpet.result import Strip
 from server.kit.models import Pack, Vehicle
-from server.logbook import worker
-from server.logbook.figures import MOST_BEYOND, _reach_m
 from server.logbook.models import RangeTest
 from server.plans.models import Plan
 from server.plans.trips import trip_pack, trip_vehicle
-from tests.server.test_ride import note
+from server.results import worker
+from server.results.figures import MOST_BEYOND, _reach_m
+from tests.server.conftest import note
 
 TRIP = {"legs": [{"length_m": 6000, "climb_m": 60}], "quick": True, "target_mps": "30 km/h"}
 

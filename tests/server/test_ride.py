@@ -9,26 +9,15 @@ from django.utils import timezone
 from server.logbook.models import Entry, EntryRevision, RangeTest
 from server.removed import purge_all
 from server.wire.owned import KEPT_REMOVED
+from tests.server.conftest import note
 from tests.strategies import minimal
-
-
-def note(api, ride, time_s, kind="checkpoint", entry_id=None, **values):
-    body = {"time_s": time_s, "kind": kind, **values}
-    return api.put(f"/tests/{ride}/entries/{entry_id or uuid4()}", body)
-
-
-@pytest.fixture
-def ridden(ines, ride):
-    note(ines, ride, 5, "start", voltage_rest_v="54.4 V", trip_m="0 mi", charge_ah=0)
-    note(ines, ride, 1800, voltage_rest_v="51,0", trip_m="6 mi", charge_ah="3.1 Ah")
-    note(ines, ride, 3600, "end", voltage_rest_v=48.2, trip_m="12 mi", charge_ah=6.4)
-    return ride
 
 
 def test_a_ride_by_hand_ends_with_a_result(ines, ridden):
     answer = ines.put(f"/tests/{ridden}/ending", {"reason": "home"})
     assert answer.status_code == 200
-    found = answer.json()
+    assert answer.json()["state"] == "ended"
+    found = ines.get(f"/tests/{ridden}").json()
     assert found["state"] == "ended"
     assert found["result"]["distance"]["value"] == pytest.approx(12 * 1609.344)
     assert 15 < found["figures"]["wh_per_mi"]["value"] < 40
@@ -95,7 +84,7 @@ def test_an_entry_taken_out_is_out_of_the_result_and_in_the_history(ines, ridden
     ("values", "field", "words"),
     [
         ({"voltage_rest_v": "54 kg"}, "voltage_rest_v", "'kg' is not a unit of voltage"),
-        ({"voltage_rest_v": 540}, "voltage_rest_v", "expected volts of this pack, not millivolts"),
+        ({"voltage_rest_v": 540}, "voltage_rest_v", "expected volts of 13 cells, not millivolts"),
         ({"trip_m": "-1 mi"}, "trip_m", "takes 0 to 1,242,742 mi"),
         ({"laps": "many"}, "laps", "expected a number"),
         ({"kind": "begin"}, "kind", "expected one of start, checkpoint"),

@@ -13,13 +13,13 @@ from django.db import connection
 from django.test import Client
 
 from server.kit.models import Pack, Route, Vehicle
-from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk, TestResult
+from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
 from server.plans.models import Plan
+from server.results.models import TestResult
 from server.wire.reading import MOST_DEPTH, BodyError, parse_json
 from server.wire.stored import unwrapped, wrapped
-from tests.server.conftest import Api
+from tests.server.conftest import Api, note
 from tests.server.test_concurrency import at_once
-from tests.server.test_ride import note
 from tests.strategies import minimal
 
 LEG = {"length_m": 4000, "climb_m": 20}
@@ -163,8 +163,8 @@ def test_a_sheet_that_cannot_be_read_is_shown_as_such_with_its_entries(ines, kit
 
 
 def test_chunks_with_other_columns_are_read_together(ines):
-    from server.logbook.chunks import chunk_rows
-    from server.logbook.evidence import core_test
+    from server.logbook.chunks import chunk_of
+    from server.logbook.rows import core_test
 
     table = b"time_s,voltage_v\n0,54\n10,53.9\n20,53.8\n"
     ines.import_files({"test.json": minimal(), "samples.csv": table})
@@ -172,7 +172,7 @@ def test_chunks_with_other_columns_are_read_together(ines):
     import polars as pl
 
     more = pl.DataFrame({"time_s": [30.0, 40.0], "current_a": [5.0, 6.0]})
-    SampleChunk(test=test, **{**chunk_rows(more)[0], "sequence": 1}).save()
+    SampleChunk(stream=test.streams.get(), **chunk_of(more, 1, 1)).save()
     samples = core_test(test).samples
     assert samples.columns == ["time_s", "voltage_v", "current_a"]
     assert samples["voltage_v"].null_count() == 2
@@ -408,7 +408,7 @@ def test_a_removed_name_is_free_and_what_had_it_waits(ines):
 
 
 def test_the_result_of_older_evidence_does_not_replace_a_newer_one(ines, kit, ride):
-    from server.logbook import results
+    from server.results import services as results
 
     note(ines, ride, 5, "start", voltage_rest_v=54.4, trip_m=0)
     early = RangeTest.objects.get()

@@ -18,11 +18,11 @@ from server.accounts.services import store
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import import_route, store_route
 from server.logbook.models import RangeTest
-from server.logbook.services import store_test
 from server.plans.fits import fit_vehicle
 from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import seal_guess, store_claim, store_plan
+from server.results.services import store_test
 
 #: A name like any other; what makes it the demo is the mark on its account.
 USERNAME = "demo"

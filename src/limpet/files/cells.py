@@ -115,6 +115,7 @@ def _columns_of(
             continue
         for index, cell in enumerate(row):
             name = names[index]
+            value: float | str | None
             if found.is_words(name):
                 value, fault = _word(name, cell, mapping)
             else:

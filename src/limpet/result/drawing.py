@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import EntryKind, RangeTest
+from limpet.result.evidence_line import Line
 from limpet.result.model import Result
+
+if TYPE_CHECKING:
+    import polars as pl
 
 FloatArray = NDArray[np.float64]
 
@@ -130,15 +135,29 @@ def _even_times(time: FloatArray, metres: FloatArray, start_s: float, end_s: flo
 
 
 def traces_of(
-    test: RangeTest, result: Result, from_s: float | None = None, to_s: float | None = None
+    samples: pl.DataFrame | None,
+    way: Line | None,
+    from_s: float | None = None,
+    to_s: float | None = None,
 ) -> Traces | None:
     """Voltage, power, speed and height in bins, for the whole ride or a part; None without samples.
 
     Parameters
     ----------
-    from_s, to_s : the part to show [s]; the whole test when None
+    samples : a table as `RangeTest.samples` has it, or a part of one
+    way : distance [m] over time; None when not known
+    from_s, to_s : the part to show [s]; all there is when None
     """
-    time = test.column("time_s")
+
+    if samples is None:
+        return None
+
+    def column(name: str) -> FloatArray | None:
+        if name not in samples.columns or samples[name].null_count() == samples.height:
+            return None
+        return samples[name].to_numpy()
+
+    time = column("time_s")
     if time is None or len(time) < 2:
         return None
     begin = float(time[0]) if from_s is None else max(from_s, float(time[0]))
@@ -151,23 +170,22 @@ def traces_of(
     bins = min(TRACE_BINS, max(len(shown), 1))
     edges = np.searchsorted(shown, np.linspace(begin, end, bins + 1)[:-1], side="left")
     middle = begin + (np.arange(bins) + 0.5) * (end - begin) / bins
-    volts, amps = test.column("voltage_v"), test.column("current_a")
+    volts, amps = column("voltage_v"), column("current_a")
     power = volts * amps if volts is not None and amps is not None else None
     wanted = (
         ("voltage", "V", volts),
         ("power", "W", power),
-        ("speed", "m/s", test.column("speed_mps")),
-        ("height", "m", test.column("altitude_m")),
+        ("speed", "m/s", column("speed_mps")),
+        ("height", "m", column("altitude_m")),
     )
     channels = [
         _binned(name, unit, values[first:last], edges)
         for name, unit, values in wanted
         if values is not None
     ]
-    track = result.distance_line
     return Traces(
         time_s=tuple(middle.tolist()),
-        distance_m=tuple(track.at(middle).tolist()) if track is not None else None,
+        distance_m=tuple(way.at(middle).tolist()) if way is not None else None,
         channels=tuple(channels),
     )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import hypot
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,12 @@ FloatArray = NDArray[np.float64]
 #: A piece that no reading covers is filled in with at least this relative standard uncertainty
 #: (handbook section 4).
 FILL_STD = 0.30
+
+
+#: How energy and distance are found (bundle.md).
+EnergyMethod = Literal["sampled", "energy_counter", "charge_counter", "rest_voltage", "rated"]
+DistanceMethod = Literal["laps", "gps", "trip", "odometer", "samples"]
+Method = EnergyMethod | DistanceMethod
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +68,7 @@ class Line:
 class Estimate:
     """What one method makes of a ride: its total and how it ran up to it."""
 
-    method: str
+    method: Method
     quantity: Quantity
     line: Line
     note: str = ""
@@ -140,7 +147,7 @@ def completed(
 
 
 def estimate(
-    method: str,
+    method: Method,
     line: Line,
     unit: str,
     *,

@@ -7,7 +7,7 @@ from typing import Any
 
 from limpet.notices import Notice
 from limpet.quantity import Quantity, QuantityJson
-from limpet.result.evidence_line import Line
+from limpet.result.evidence_line import Line, Method
 from limpet.result.ride import Ride
 
 
@@ -15,7 +15,7 @@ from limpet.result.ride import Ride
 class MethodResult:
     """One method's answer, beside the others."""
 
-    method: str
+    method: Method
     quantity: Quantity
     used: bool
     agrees: bool

@@ -55,7 +55,7 @@ def test_without_energy_there_is_no_line_but_marks_remain():
 
 def test_bins_hold_lowest_mean_and_highest(logged):
     test, result = logged
-    traces = traces_of(test, result)
+    traces = traces_of(test.samples, result.distance_line)
     assert [channel.name for channel in traces.channels] == ["voltage", "power", "speed", "height"]
     volts = traces.channels[0]
     assert len(volts.mean) == TRACE_BINS == len(traces.time_s) == len(traces.distance_m)
@@ -69,22 +69,22 @@ def test_bins_hold_lowest_mean_and_highest(logged):
 
 def test_a_gap_in_the_log_is_a_gap_in_the_trace(logged):
     test, result = logged
-    volts = traces_of(test, result).channels[0]
+    volts = traces_of(test.samples, result.distance_line).channels[0]
     missing = [k for k, value in enumerate(volts.mean) if value is None]
-    time = traces_of(test, result).time_s
+    time = traces_of(test.samples, result.distance_line).time_s
     assert missing
     assert all(2590 < time[k] < 3030 for k in missing)
 
 
 def test_a_part_is_drawn_in_as_many_bins(logged):
     test, result = logged
-    part = traces_of(test, result, from_s=1000, to_s=1900)
+    part = traces_of(test.samples, result.distance_line, from_s=1000, to_s=1900)
     assert part.time_s[0] >= 1000
     assert part.time_s[-1] <= 1900
     assert len(part.time_s) == TRACE_BINS
-    assert traces_of(test, result, from_s=1900, to_s=1000) is None
+    assert traces_of(test.samples, result.distance_line, from_s=1900, to_s=1000) is None
 
 
 def test_hand_notes_have_no_traces():
     test = ridden("turnstone-quay-cutoff")
-    assert traces_of(test, analyse(test)) is None
+    assert traces_of(test.samples, analyse(test).distance_line) is None

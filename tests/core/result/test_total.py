@@ -61,7 +61,7 @@ def test_whatever_was_noted_gets_an_answer(test):
     result = analyse(test)
     printed = json.loads(json.dumps(result.to_json(), allow_nan=False))
     strip_of(test, result)
-    traces_of(test, result)
+    traces_of(test.samples, result.distance_line)
     used = [method for method in printed["energy_methods"] if method["used"]]
     assert len(used) == (1 if printed["energy_methods"] else 0)
     for name in ("energy", "distance", "range_to_cutoff"):

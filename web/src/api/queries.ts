@@ -47,6 +47,10 @@ export interface TestFilter {
 /** Everything that is known of tests: forgotten together when one changes. */
 export const TESTS_KEY = ['tests'] as const;
 
+/** Whether a result is still to come. */
+export const isDue = (row: Pick<TestRow, 'computed'>) =>
+  row.computed === 'waiting' || row.computed === 'computing';
+
 /** The logbook, some rows at a time. */
 export const testsQuery = (filter: TestFilter) =>
   infiniteQueryOptions({
@@ -58,9 +62,7 @@ export const testsQuery = (filter: TestFilter) =>
     placeholderData: (previous) => previous,
     // Rows that wait for the worker are looked at again until it has been there.
     refetchInterval: (query) =>
-      query.state.data?.pages.some((page) => page.items.some((row) => row.computed === 'waiting'))
-        ? 3000
-        : false,
+      query.state.data?.pages.some((page) => page.items.some((row) => isDue(row))) ? 3000 : false,
   });
 
 /** Rides under way and the newest kit: what a form begins with. */
@@ -82,6 +84,8 @@ export const testQuery = (testId: string) =>
     queryKey: ['tests', testId],
     queryFn: async () =>
       unwrap(await api.GET('/api/tests/{test_id}', { params: { path: { test_id: testId } } })),
+    // Somebody else computes it just now: looked at again until it is there.
+    refetchInterval: (query) => (query.state.data && isDue(query.state.data) ? 1000 : false),
   });
 
 export interface Span {

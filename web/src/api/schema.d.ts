@@ -782,6 +782,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/{test_id}/streams": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Streams
+         * @description What instruments sent, and what it came to.
+         */
+        get: operations["listStreams"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/streams/{stream_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Open Stream
+         * @description Say which instrument will send samples.
+         */
+        put: operations["openStream"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/streams/{stream_id}/batches/{sequence}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Append Samples
+         * @description One batch of samples, in order; sent again, it changes nothing.
+         */
+        put: operations["appendSamples"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/{test_id}/traces": {
         parameters: {
             query?: never;
@@ -924,6 +984,39 @@ export interface components {
             low: number;
             /** Value */
             value: number;
+        };
+        /** BatchIn */
+        BatchIn: {
+            /** Altitude M */
+            altitude_m?: (number | null)[] | null;
+            /** Battery Temp C */
+            battery_temp_c?: (number | null)[] | null;
+            /** Cell Min V */
+            cell_min_v?: (number | null)[] | null;
+            /** Charge Ah */
+            charge_ah?: (number | null)[] | null;
+            /** Controller Temp C */
+            controller_temp_c?: (number | null)[] | null;
+            /** Current A */
+            current_a?: (number | null)[] | null;
+            /** Distance M */
+            distance_m?: (number | null)[] | null;
+            /** Energy Wh */
+            energy_wh?: (number | null)[] | null;
+            /** Gauge */
+            gauge?: (number | null)[] | null;
+            /** Latitude Deg */
+            latitude_deg?: (number | null)[] | null;
+            /** Longitude Deg */
+            longitude_deg?: (number | null)[] | null;
+            /** Motor Temp C */
+            motor_temp_c?: (number | null)[] | null;
+            /** Speed Mps */
+            speed_mps?: (number | null)[] | null;
+            /** Time S */
+            time_s: number[];
+            /** Voltage V */
+            voltage_v?: (number | null)[] | null;
         };
         /**
          * CellIn
@@ -1474,7 +1567,7 @@ export interface components {
             /** Agrees */
             agrees: boolean;
             /** Method */
-            method: string;
+            method: ("sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "rated") | ("laps" | "gps" | "trip" | "odometer" | "samples");
             /** Note */
             note: string;
             quantity: components["schemas"]["QuantityOut"];
@@ -2256,8 +2349,11 @@ export interface components {
             question: string;
             /** Reserve */
             reserve: number;
-            /** Route Kind */
-            route_kind: string;
+            /**
+             * Route Kind
+             * @enum {string}
+             */
+            route_kind: "measured_loop" | "out_and_back" | "mixed_roads" | "the_trip_itself";
             /** Runs */
             runs: number;
             /** Series */
@@ -2452,6 +2548,51 @@ export interface components {
             questions: string[];
         };
         /**
+         * StreamIn
+         * @description An instrument that will send samples.
+         */
+        StreamIn: {
+            /**
+             * Clock Offset S
+             * @description A number
+             * @default 0
+             */
+            clock_offset_s: number;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Sign
+             * @default 1
+             * @enum {integer}
+             */
+            sign: 1 | -1;
+        };
+        /**
+         * StreamOut
+         * @description A stream, and what it has come to.
+         */
+        StreamOut: {
+            /** Clock Offset S */
+            clock_offset_s: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Instrument */
+            instrument: string;
+            /** Next Sequence */
+            next_sequence: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Sign
+             * @enum {integer}
+             */
+            sign: 1 | -1;
+            sums: components["schemas"]["SumsOut"] | null;
+        };
+        /**
          * StripOut
          * @description A tideline: energy left over distance, its marks and where it ends.
          */
@@ -2487,6 +2628,32 @@ export interface components {
             /** Waiting */
             waiting: number;
         };
+        /**
+         * SumsOut
+         * @description What samples come to so far; nothing is counted across gaps.
+         */
+        SumsOut: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** Count */
+            count: number;
+            /** Counted M */
+            counted_m: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Gaps */
+            gaps: number;
+            /** Hottest Pack C */
+            hottest_pack_c: number | null;
+            /** Lowest Cell V */
+            lowest_cell_v: number | null;
+            /** Lowest V */
+            lowest_v: number | null;
+            /** Returned Wh */
+            returned_wh: number;
+            /** Rolled M */
+            rolled_m: number;
+        };
         /** SwingOut */
         SwingOut: {
             /** From */
@@ -2505,6 +2672,11 @@ export interface components {
          * @description A test with its entries and its result.
          */
         TestDetail: {
+            /**
+             * Computed
+             * @enum {string}
+             */
+            computed: "fresh" | "computing" | "waiting" | "failed";
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             figures: components["schemas"]["FiguresOut"] | null;
@@ -2576,7 +2748,7 @@ export interface components {
              * Computed
              * @enum {string}
              */
-            computed: "fresh" | "waiting" | "failed";
+            computed: "fresh" | "computing" | "waiting" | "failed";
             figures: components["schemas"]["FiguresOut"] | null;
             /**
              * Id
@@ -5233,7 +5405,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TestDetail"];
+                    "application/json": components["schemas"]["TestFound"];
                 };
             };
             /** @description A failure in the one shape */
@@ -7544,7 +7716,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TestDetail"];
+                    "application/json": components["schemas"]["TestFound"];
                 };
             };
             /** @description A failure in the one shape */
@@ -7837,7 +8009,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TestDetail"];
+                    "application/json": components["schemas"]["TestFound"];
                 };
             };
             /** @description A failure in the one shape */
@@ -8395,6 +8567,317 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listStreams: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openStream: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+                stream_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StreamIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    appendSamples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+                stream_id: string;
+                sequence: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

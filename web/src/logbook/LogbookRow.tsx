@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { TestRow, Units } from '../api/queries';
+import { isDue, type TestRow, type Units } from '../api/queries';
 import { consumptionFigures, day, distanceFigure } from '../format/units';
 import { Tideline } from '../tideline/Tideline';
 import classes from './Logbook.module.css';
@@ -18,7 +18,7 @@ export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
   const range = figures?.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
   const about = [test.vehicle_name, test.pack_name, test.rider_name].filter(Boolean).join(' · ');
   const nothing =
-    test.computed === 'waiting' && !riding
+    isDue(test) && !riding
       ? 'being computed'
       : test.computed === 'failed'
         ? 'not computed'

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
-import { planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
+import { isDue, planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { bandOf } from '../tideline/band';
 import { reachOf } from '../tideline/geometry';
@@ -18,16 +18,25 @@ import { Sentence } from './Sentence';
 import { TracesSection } from './TracesSection';
 import { Warnings } from './Warnings';
 
+const COMING = 'The result is being computed.';
+const NOTHING = 'Nothing is noted yet. The first entry makes a result.';
+
 /** One test: the answer first, then the drawing, then the working. */
 export function ResultPage() {
   const { testId = '' } = useParams();
   const test = useQuery(testQuery(testId));
   // Asked for beside the test, not after it: both are on their way while the page is drawn.
-  useQuery(tracesQuery(testId, null));
+  const traces = useQuery(tracesQuery(testId, null));
   const plan = useQuery(planOfTestQuery(testId)).data ?? null;
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   useTitle(test.data?.title ?? 'Test');
+  // Traces that came before the first result know no way to be drawn over.
+  const early = test.data?.result?.distance != null && traces.data?.distance_m === null;
+  const { refetch } = traces;
+  useEffect(() => {
+    if (early) void refetch();
+  }, [early, refetch]);
   if (test.isPending) return <Waiting rows={4} height={90} />;
   if (test.data === undefined) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
   const { result, strip, figures } = test.data;
@@ -36,10 +45,11 @@ export function ResultPage() {
       <Crumb test={test.data} units={units} />
       {result == null || strip == null || figures == null ? (
         <h1 className={classes.sentence}>
-          {test.data.trouble || 'Nothing is noted yet. The first entry makes a result.'}
+          {test.data.trouble || (isDue(test.data) ? COMING : NOTHING)}
         </h1>
       ) : (
         <>
+          {isDue(test.data) && <p role="status">{COMING} What stands here is from before.</p>}
           <Sentence test={test.data} figures={figures} units={units} />
           <div className={classes.layout}>
             <div>

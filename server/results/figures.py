@@ -6,13 +6,22 @@ from dataclasses import asdict
 from typing import Any
 
 from limpet.evidence.model import RangeTest
-from limpet.result import Result, Strip, strip_of
+from limpet.result import Result, Strip, analyse, strip_of
 from server.wire.stored import wrapped
 
 #: Points and marks of the tideline in a list's row: it is a few hundred pixels wide.
 ROW_POINTS, ROW_MARKS = 40, 12
 #: A band that says "anything up to ten times as far" must not squeeze the other rows to nothing.
 MOST_BEYOND = 1.35
+
+
+#: Points of the way over time that traces are read against.
+WAY_POINTS = 1000
+
+
+def derived(evidence: RangeTest) -> dict[str, Any]:
+    """A test's result as the columns of its row."""
+    return columns_of(evidence, analyse(evidence))
 
 
 def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
@@ -29,7 +38,9 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "measured": result.range_measured,
         "figures": wrapped(_figures(result)),
         "strip": wrapped(_thinned(strip)),
-        "detail": wrapped({"result": result.to_json(), "strip": asdict(strip)}),
+        "detail": wrapped(
+            {"result": result.to_json(), "strip": asdict(strip), "way": _way(result)}
+        ),
     }
 
 
@@ -44,6 +55,18 @@ def _figures(result: Result) -> dict[str, Any]:
         "range_measured": result.range_measured,
         "reserve": result.reserve,
         "reserve_assumed": result.reserve_assumed,
+    }
+
+
+def _way(result: Result) -> dict[str, list[float]] | None:
+    """The distance over time, thinned: a trace is drawn over it without the analysis."""
+    line = result.distance_line
+    if line is None:
+        return None
+    points = _evenly(len(line.time_s), WAY_POINTS)
+    return {
+        "time_s": [round(float(line.time_s[k]), 2) for k in points],
+        "distance_m": [round(float(line.total[k]), 1) for k in points],
     }
 
 

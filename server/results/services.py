@@ -3,20 +3,47 @@
 from __future__ import annotations
 
 import logging
-from dataclasses import asdict
-from typing import Any
+from collections.abc import Sequence
+from typing import Any, Literal
+from uuid import UUID
 
+from django.contrib.auth.models import User
+from django.core.files.uploadedfile import UploadedFile
 from django.db import IntegrityError, transaction
 
-from limpet.result import analyse, traces_of
+from limpet.evidence.model import RangeTest as CoreTest
+from limpet.result import analyse
 from limpet.version import core_digest
-from server.logbook.evidence import core_test
-from server.logbook.figures import columns_of
-from server.logbook.models import RangeTest, TestResult
+from server.logbook import services as logbook
+from server.logbook.intake import Beside
+from server.logbook.models import RangeTest
+from server.logbook.rows import core_test
+from server.results.figures import columns_of, derived
+from server.results.models import TestResult
+from server.results.queries import claim
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
 
 logger = logging.getLogger(__name__)
+
+#: What there is of a result: of today's evidence, being computed, waiting for its turn, impossible.
+Computed = Literal["fresh", "computing", "waiting", "failed"]
+
+
+def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) -> RangeTest:
+    """Store a bundle that was uploaded, and its result with it: it is read once.
+
+    Raises
+    ------
+    BundleError
+        With every fault; nothing is stored.
+    """
+    return logbook.import_uploads(owner, test_id, files, Beside(derived, keep))
+
+
+def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
+    """Store a whole test that the core has accepted, and its result with it."""
+    return logbook.store_test(owner, test_id, evidence, Beside(derived, keep))
 
 
 def is_fresh(test: RangeTest, kept: TestResult | None) -> bool:
@@ -24,16 +51,25 @@ def is_fresh(test: RangeTest, kept: TestResult | None) -> bool:
     return kept is not None and (kept.revision, kept.core) == (test.revision, core_digest())
 
 
+def computed_of(test: RangeTest, kept: TestResult | None) -> Computed:
+    """What there is of a test's result."""
+    if is_fresh(test, kept):
+        return "failed" if kept is not None and kept.fault else "fresh"
+    return "computing" if kept is not None and kept.is_claimed else "waiting"
+
+
 def current(test: RangeTest) -> TestResult:
-    """The result of one test, computed now unless it already was; for its own page, not for lists."""
+    """The result of one test for its own page: computed now unless it was, or somebody is at it."""
     kept: TestResult | None = getattr(test, "kept_result", None)
     if kept is not None and is_fresh(test, kept) and (kept.fault or kept.detail is not None):
         return kept
-    return compute(test)
+    if claim(test.pk):
+        return compute(test)
+    return TestResult.objects.get(test_id=test.pk)
 
 
 def compute(test: RangeTest) -> TestResult:
-    """Compute and keep a test's result; a failure is kept as such, with its reason."""
+    """Compute and keep the result of a test that was claimed; a failure is kept with its reason."""
     try:
         evidence = core_test(test)
         return keep(test, columns_of(evidence, analyse(evidence)))
@@ -47,6 +83,7 @@ def compute(test: RangeTest) -> TestResult:
 
 _NOTHING: dict[str, Any] = {
     "fault": "",
+    "claimed_until": None,
     "wh_per_km": None,
     "wh_per_km_std": None,
     "range_to_cutoff_m": None,
@@ -79,12 +116,3 @@ def detail_of(kept: TestResult) -> dict[str, Any]:
     """The whole result and strip of a row; empty when it could not be computed."""
     found = unwrapped(kept.detail)
     return found if isinstance(found, dict) else {}
-
-
-def traces(test: RangeTest, from_s: float | None, to_s: float | None) -> dict[str, Any] | None:
-    """Binned traces of a test or a part of it; None without samples."""
-    if not test.chunks.exists():
-        return None
-    evidence = core_test(test)
-    found = traces_of(evidence, analyse(evidence), from_s, to_s)
-    return asdict(found) if found is not None else None

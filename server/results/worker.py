@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import logging
 import threading
+from uuid import UUID
 
 from django.db import close_old_connections
 from django.db.utils import DatabaseError
 
-from limpet.version import core_digest
-from server.logbook import results
-from server.logbook.models import RangeTest
+from server.logbook import streams
+from server.results import services
+from server.results.queries import claim, due
 
 logger = logging.getLogger(__name__)
 
@@ -30,16 +31,17 @@ def call() -> None:
 def compute_due() -> int:
     """Compute every result that is due now; says how many."""
     done = 0
-    tried: set[object] = set()
+    tried: set[UUID] = set()
     while True:
-        due = RangeTest.objects.due(core_digest()).exclude(pk__in=tried)[:AT_ONCE]
-        tests = list(due)
+        tests = list(due().exclude(pk__in=tried)[:AT_ONCE])
         if not tests:
             return done
         for test in tests:
             tried.add(test.pk)
-            results.compute(test)
-            done += 1
+            # Another server, or the page of this test, may have been quicker.
+            if claim(test.pk):
+                services.compute(test)
+                done += 1
 
 
 class Worker(threading.Thread):
@@ -58,6 +60,7 @@ class Worker(threading.Thread):
         """The thread's own loop."""
         while not self._stopped.is_set():
             try:
+                streams.compact_due()
                 compute_due()
             except DatabaseError as error:
                 logger.warning("results wait for the database: %s", error)

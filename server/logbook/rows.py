@@ -14,6 +14,8 @@ from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry as CoreEntry
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.evidence.model import TestSheet
+from limpet.evidence.streams import Stream as CoreStream
+from limpet.evidence.streams import joined
 from limpet.files.sheet import sheet_adapter
 from limpet.notices import Notice
 from server.logbook.models import Entry, RangeTest
@@ -23,17 +25,35 @@ from server.wire.stored import unwrapped
 
 def core_test(test: RangeTest) -> CoreTest:
     """The core's value of a stored test, samples and entries included."""
-    chunks = list(test.chunks.all())
-    frames = [pl.read_parquet(io.BytesIO(bytes(chunk.data))) for chunk in chunks]
     return CoreTest(
         sheet=core_sheet(test),
-        # A chunk of another day may lack a column or bring one of its own.
-        samples=pl.concat(frames, how="diagonal_relaxed") if frames else None,
+        samples=joined(core_streams(test)),
         entries=tuple(core_entry(entry) for entry in test.entries.standing()),
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
         notices=tuple(Notice.from_json(kept) for kept in test.notices),
         extra=test.extra,
     )
+
+
+def core_streams(
+    test: RangeTest, from_s: float | None = None, to_s: float | None = None
+) -> list[CoreStream]:
+    """The core's values of a test's streams; with times [s], of what lies between them at least."""
+    found = []
+    for stream in test.streams.all():
+        chunks = stream.chunks.all()
+        if from_s is not None:
+            chunks = chunks.filter(last_time_s__gte=from_s - stream.clock_offset_s)
+        if to_s is not None:
+            chunks = chunks.filter(first_time_s__lte=to_s - stream.clock_offset_s)
+        frames = [pl.read_parquet(io.BytesIO(bytes(chunk.data))) for chunk in chunks]
+        if frames:
+            # A chunk of another day may lack a column or bring one of its own.
+            samples = pl.concat(frames, how="diagonal_relaxed")
+            found.append(
+                CoreStream(samples=samples, clock_offset_s=stream.clock_offset_s, sign=stream.sign)
+            )
+    return found
 
 
 def core_sheet(test: RangeTest) -> TestSheet:

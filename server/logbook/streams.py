@@ -1,0 +1,224 @@
+"""Samples as they arrive: batches of a stream, taken once and in order, and drawn together later."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterable, Mapping
+from typing import Any
+from uuid import UUID
+
+import polars as pl
+from django.contrib.auth.models import User
+from django.db import IntegrityError, transaction
+from django.db.models import Count, Q, Sum
+
+from limpet.evidence.checks import not_rising, outside, says_not_rising
+from limpet.evidence.columns import SAMPLE_COLUMNS
+from limpet.evidence.reduction import Reduction, reduced
+from limpet.files.tables import MOST_SAMPLES
+from limpet.pack import PackSpec
+from server.logbook.changes import locked, touch
+from server.logbook.chunks import CHUNK_ROWS, chunk_of
+from server.logbook.models import RangeTest, SampleChunk, Stream
+from server.logbook.rows import core_sheet
+from server.wire.problems import ConflictError, FieldError
+from server.wire.stored import unwrapped, wrapped
+
+#: Instruments of one test, and rows of one batch: an hour at one a second.
+MOST_STREAMS, MOST_BATCH_ROWS = 8, 3600
+#: The one stream of a bundle's samples.csv.
+FROM_A_FILE = "samples.csv"
+#: Chunks of one stream that are left to lie until they are drawn together during the ride.
+MOST_SHORT = 60
+
+
+def store_whole(test: RangeTest, chunks: list[dict[str, Any]]) -> Stream:
+    """A stream that is all there, from the columns of its chunks."""
+    sums = _carried(Reduction.from_json(unwrapped(chunk["sums"])) for chunk in chunks)
+    stream = Stream.objects.create(
+        test=test,
+        instrument=FROM_A_FILE,
+        next_sequence=len(chunks),
+        rows=sum(chunk["count"] for chunk in chunks),
+        sums=wrapped(sums.to_json()) if sums is not None else None,
+    )
+    for chunk in chunks:
+        SampleChunk(stream=stream, **chunk).save(force_insert=True)
+    return stream
+
+
+def open_stream(
+    owner: User,
+    test_id: UUID,
+    stream_id: UUID,
+    *,
+    instrument: str,
+    clock_offset_s: float,
+    sign: int,
+) -> Stream:
+    """Say what will send samples. Sent again, it changes what is said of the instrument.
+
+    Raises
+    ------
+    ConflictError
+        When the id is another test's, or the test has as many streams as it may have.
+    """
+    said = {"instrument": instrument, "clock_offset_s": clock_offset_s, "sign": sign}
+    with transaction.atomic():
+        test = locked(owner, test_id)
+        stored = test.streams.filter(pk=stream_id).first()
+        if stored is None:
+            if test.streams.count() >= MOST_STREAMS:
+                raise ConflictError(f"A test takes samples of {MOST_STREAMS} instruments at most.")
+            try:
+                with transaction.atomic():
+                    return Stream.objects.create(id=stream_id, test=test, **said)
+            except IntegrityError as cause:
+                text = "That id belongs to another test's samples. Make a new one."
+                raise ConflictError(text) from cause
+        if any(getattr(stored, name) != value for name, value in said.items()):
+            for name, value in said.items():
+                setattr(stored, name, value)
+            stored.save(update_fields=list(said))
+            if stored.rows:
+                touch(test)
+    return stored
+
+
+def append(
+    owner: User,
+    test_id: UUID,
+    stream_id: UUID,
+    sequence: int,
+    columns: Mapping[str, list[float | None] | None],
+) -> Stream:
+    """Take one batch of samples; a repeat changes nothing.
+
+    Parameters
+    ----------
+    sequence : 0, 1, 2, … in the order of their times; the next one is taken
+    columns : values by the names of samples.csv, None where not known, all of one length
+
+    Raises
+    ------
+    FieldError
+        For what a file would be refused for, in the same words.
+    ConflictError
+        When a batch before it is missing, or the test has all the samples it may have.
+    """
+    with transaction.atomic():
+        test = locked(owner, test_id)
+        stream = test.streams.get(pk=stream_id)
+        if sequence < stream.next_sequence:
+            return stream
+        if sequence > stream.next_sequence:
+            text = f"Batch {stream.next_sequence} is missing; send it first, then {sequence}."
+            raise ConflictError(text)
+        frame = _frame_of(columns, core_sheet(test).pack)
+        before = sums_of(stream)
+        if before is not None and frame["time_s"][0] <= before.last.time_s:
+            said = says_not_rising(frame["time_s"][0], before.last.time_s)
+            raise FieldError({"time_s": said.removeprefix("time_s ")})
+        held = test.streams.aggregate(rows=Sum("rows"))["rows"] or 0
+        if held + frame.height > MOST_SAMPLES:
+            raise ConflictError(f"This test holds {held:,} samples; {MOST_SAMPLES:,} are kept.")
+        chunk = SampleChunk(stream=stream, **chunk_of(frame, sequence, sequence))
+        chunk.save(force_insert=True)
+        now = reduced(frame)
+        stream.sums = wrapped((before.then(now) if before is not None else now).to_json())
+        stream.next_sequence = sequence + 1
+        stream.rows += frame.height
+        stream.save(update_fields=["sums", "next_sequence", "rows"])
+        touch(test)
+    return stream
+
+
+def sums_of(stream: Stream) -> Reduction | None:
+    """What a stream has come to; summed again where it was stored without, or in another shape."""
+    if not stream.rows:
+        return None
+    found = Reduction.from_json(unwrapped(stream.sums))
+    if found is None:
+        found = _carried(_sums_of_chunk(chunk) for chunk in stream.chunks.all())
+    return found
+
+
+def _sums_of_chunk(chunk: SampleChunk) -> Reduction:
+    return Reduction.from_json(unwrapped(chunk.sums)) or reduced(_read(chunk))
+
+
+def _carried(parts: Iterable[Reduction | None]) -> Reduction | None:
+    total = None
+    for part in parts:
+        if part is not None:
+            total = part if total is None else total.then(part)
+    return total
+
+
+def _frame_of(columns: Mapping[str, list[float | None] | None], pack: PackSpec) -> pl.DataFrame:
+    """A batch as a table, checked as a file is."""
+    given = {name: values for name, values in columns.items() if values is not None}
+    rows = len(given["time_s"])
+    faults = {
+        name: f"has {len(values)} values, time_s {rows}; send one for each row, null if not known"
+        for name, values in given.items()
+        if len(values) != rows
+    }
+    if faults:
+        raise FieldError(faults)
+    frame = pl.DataFrame(
+        {name: pl.Series(values, dtype=pl.Float64) for name, values in given.items()}
+    )
+    numbers = {name: frame[name].to_numpy() for name in frame.columns}
+    faults = {
+        odd.name: f"{odd.says(0)} (row {odd.rows[0] + 1})"
+        for odd in outside(SAMPLE_COLUMNS, numbers, pack)
+    }
+    time = numbers["time_s"]
+    wrong = not_rising(time, strictly=True)
+    if len(wrong):
+        row = int(wrong[0])
+        said = says_not_rising(time[row], time[row - 1]).removeprefix("time_s ")
+        faults["time_s"] = f"{said} (row {row + 1})"
+    if faults:
+        raise FieldError(faults)
+    return frame.select("time_s", *(name for name in frame.columns if name != "time_s"))
+
+
+def compact_due() -> int:
+    """Draw short chunks together where there are too many, or the ride has ended; says how many streams."""
+    ended = Q(test__state=RangeTest.State.ENDED, chunks_count__gt=1)
+    many = Stream.objects.annotate(
+        chunks_count=Count("chunks", filter=Q(chunks__count__lt=CHUNK_ROWS // 2))
+    ).filter(ended | Q(chunks_count__gt=MOST_SHORT))
+    done = 0
+    for stream in many[:20]:
+        done += compact(stream)
+    return done
+
+
+def compact(stream: Stream) -> bool:
+    """Put a stream's short chunks together; what they hold stays as it was. False when none were."""
+    with transaction.atomic():
+        # The test's lock keeps batches out meanwhile.
+        RangeTest.objects.select_for_update().get(pk=stream.test_id)
+        runs: list[list[SampleChunk]] = []
+        for chunk in stream.chunks.defer("data"):
+            rows = sum(each.count for each in runs[-1]) if runs else 0
+            if runs and rows + chunk.count <= CHUNK_ROWS:
+                runs[-1].append(chunk)
+            else:
+                runs.append([chunk])
+        longer = [run for run in runs if len(run) > 1]
+        for run in longer:
+            frame = pl.concat([_read(chunk) for chunk in run], how="diagonal_relaxed")
+            columns = chunk_of(frame, run[0].sequence, run[-1].through)
+            stream.chunks.filter(
+                sequence__gte=run[0].sequence, sequence__lte=run[-1].sequence
+            ).delete()
+            SampleChunk(stream=stream, **columns).save(force_insert=True)
+    return bool(longer)
+
+
+def _read(chunk: SampleChunk) -> pl.DataFrame:
+    return pl.read_parquet(io.BytesIO(bytes(chunk.data)))

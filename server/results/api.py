@@ -1,0 +1,106 @@
+"""Results over HTTP: the logbook's list, a test's page, its traces; and imports, which bring theirs.
+
+They hang on the logbook's router: an address takes what is recorded and gives what it came to.
+"""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Annotated, Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Form, Router, Status
+from ninja.files import UploadedFile
+from pydantic import Field
+
+from limpet.bounds import MOST_NAME
+from limpet.evidence.columns import ENTRY_COLUMNS
+from limpet.evidence.model import Purpose
+from server.logbook.api import router
+from server.logbook.models import RangeTest
+from server.results import listing, services, traces
+from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
+from server.wire.owned import owner_of
+from server.wire.problems import ConflictError, Problem
+from server.wire.typed import Held, Line
+
+__all__ = ["imports", "router"]
+
+#: Asked before the router whose addresses begin with a test's id.
+imports = Router(tags=["results"])
+
+#: Parts of one import: a bundle's files and its photos.
+MOST_FILES = 200
+
+
+@router.get("", operation_id="listTests", response=TestPage)
+def list_tests(
+    request: HttpRequest,
+    after: Annotated[Line, Field(max_length=80)] = "",
+    most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
+    vehicle: Annotated[Line, Field(max_length=MOST_NAME)] = "",
+    purpose: Purpose | None = None,
+    words: Annotated[Line, Field(max_length=100)] = "",
+) -> TestPage:
+    """The logbook, newest first; `after` is what the page before gave as `next`."""
+    found = listing.page_of(
+        owner_of(request),
+        after=after,
+        most=most,
+        vehicle=vehicle,
+        purpose=purpose or "",
+        words=words,
+    )
+    return TestPage(
+        items=[row_of(test) for test in found.tests],
+        next=found.next,
+        count=found.count,
+        summary=None if after else asdict(listing.summary(owner_of(request))),
+    )
+
+
+@imports.post(
+    "/import", operation_id="importBundle", response={201: TestRow, 413: Problem, 422: Problem}
+)
+def import_bundle(
+    request: HttpRequest,
+    id: Form[UUID],
+    files: Annotated[list[UploadedFile], File(min_length=1, max_length=MOST_FILES)],
+) -> Status[TestRow]:
+    """A zipped bundle as one file, or a bundle's files."""
+    return Status(201, row_of(services.import_uploads(owner_of(request), id, files)))
+
+
+@router.get("/{test_id}", operation_id="getTest", response={200: TestDetail, 404: Problem})
+def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
+    return detail_of(_own(request, test_id))
+
+
+@router.get(
+    "/{test_id}/traces", operation_id="getTraces", response={200: TracesOut | None, 404: Problem}
+)
+def get_traces(
+    request: HttpRequest,
+    test_id: UUID,
+    from_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
+    to_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
+) -> dict[str, Any] | None:
+    return traces.traces(_own(request, test_id), from_s, to_s)
+
+
+@router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})
+def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
+    """The result exactly as `./limpet analyse --json` prints it."""
+    kept = services.current(_own(request, test_id))
+    if kept.fault:
+        raise ConflictError(kept.fault)
+    text = json.dumps(services.detail_of(kept)["result"], indent=2, ensure_ascii=False)
+    return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
+
+
+def _own(request: HttpRequest, test_id: UUID) -> RangeTest:
+    queryset = RangeTest.objects.owned_by(owner_of(request))
+    test: RangeTest = queryset.select_related("kept_result").get(pk=test_id)
+    return test

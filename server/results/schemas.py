@@ -1,0 +1,187 @@
+"""What results say over HTTP: the logbook's rows, a test's page, its traces."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from limpet.evidence.model import Purpose
+from limpet.result import Result
+from limpet.result.drawing import Channel, Mark, Strip, Traces
+from limpet.result.model import Consumption, MethodResult, PackResult, Regeneration
+from server.logbook.models import RangeTest
+from server.logbook.rows import core_sheet
+from server.logbook.schemas import EntryOut, SheetOut, entry_of, head_of, sheet_of
+from server.results import services
+from server.results.services import Computed
+from server.wire.derived import Derived, QuantityOut, derived
+from server.wire.problems import UnreadableError
+from server.wire.schema import Schema
+from server.wire.stored import readable
+
+
+@derived(Mark)
+class MarkOut(Derived):
+    """An entry on the tideline."""
+
+
+@derived(Strip)
+class StripOut(Derived):
+    """A tideline: energy left over distance, its marks and where it ends."""
+
+
+class FiguresOut(Schema):
+    """The three figures, and how the range was found."""
+
+    wh_per_km: QuantityOut | None
+    wh_per_mi: QuantityOut | None
+    range_to_cutoff: QuantityOut | None
+    range_to_reserve: QuantityOut | None
+    range_measured: bool
+    reserve: float
+    reserve_assumed: bool
+
+
+class TestRow(Schema):
+    """A test as a row of the logbook."""
+
+    id: UUID
+    title: str
+    purpose: Purpose | None
+    started_at: str | None
+    state: str
+    vehicle_name: str
+    pack_name: str
+    rider_name: str
+    strip: StripOut | None
+    figures: FiguresOut | None
+    #: "waiting" until the worker begins, "computing" until it ends; "failed" says why in `trouble`.
+    computed: Computed
+    trouble: str
+
+
+class SummaryOut(Schema):
+    """All of an account's tests together."""
+
+    tests: int
+    measured: int
+    waiting: int
+    reach_m: float
+    vehicles: list[str]
+
+
+class TestPage(Schema):
+    """Some rows of the logbook, and what gives the next ones."""
+
+    items: list[TestRow]
+    next: str | None
+    #: How many fit the filters.
+    count: int
+    #: All tests together; on the first page only.
+    summary: SummaryOut | None
+
+
+@derived(MethodResult)
+class MethodOut(Derived):
+    """One method's answer."""
+
+
+@derived(Consumption)
+class ConsumptionOut(Derived):
+    """Energy over distance."""
+
+
+@derived(PackResult)
+class PackFindings(Derived):
+    """What the ride says of the pack."""
+
+    resistance_ohm: QuantityOut | None
+
+
+@derived(Regeneration)
+class RegenerationOut(Derived):
+    """Energy returned."""
+
+
+@derived(
+    Result,
+    without=(
+        "reserve",
+        "reserve_assumed",
+        "range_measured",
+        "ride",
+        "energy_line",
+        "distance_line",
+    ),
+)
+class ResultOut(Derived):
+    """The result, as the command line prints it (less what is not built yet)."""
+
+
+class TestDetail(Schema):
+    """A test with its entries and its result."""
+
+    id: UUID
+    title: str
+    purpose: Purpose | None
+    started_at: str | None
+    state: str
+    vehicle_name: str
+    pack_name: str
+    rider_name: str
+    #: None when it was stored in a shape that cannot be read any more; `trouble` says so.
+    sheet: SheetOut | None
+    entries: list[EntryOut]
+    has_samples: bool
+    result: ResultOut | None
+    strip: StripOut | None
+    figures: FiguresOut | None
+    computed: Computed
+    trouble: str
+
+
+@derived(Channel)
+class ChannelOut(Derived):
+    """One trace in bins."""
+
+
+@derived(Traces)
+class TracesOut(Derived):
+    """Traces over common bins."""
+
+
+def row_of(test: RangeTest) -> TestRow:
+    """A test as a row."""
+    kept = getattr(test, "kept_result", None)
+    computed = services.computed_of(test, kept)
+    return TestRow(
+        **head_of(test),
+        strip=readable(kept.strip, StripOut) if kept else None,
+        figures=readable(kept.figures, FiguresOut) if kept else None,
+        computed=computed,
+        trouble=kept.fault if kept and computed == "failed" else "",
+    )
+
+
+def detail_of(test: RangeTest) -> TestDetail:
+    """A test with its entries and, once there is evidence, its result."""
+    entries = list(test.entries.standing().prefetch_related("revisions"))
+    has_samples = test.streams.filter(rows__gt=0).exists()
+    found = services.current(test) if entries or has_samples else None
+    detail = services.detail_of(found) if found else {}
+    trouble = found.fault if found else ""
+    try:
+        sheet = sheet_of(core_sheet(test))
+    except UnreadableError as error:
+        sheet, trouble = None, str(error)
+    return TestDetail(
+        **head_of(test),
+        sheet=sheet,
+        entries=[entry_of(entry) for entry in entries],
+        has_samples=has_samples,
+        result=readable(detail.get("result"), ResultOut),
+        strip=readable(detail.get("strip"), StripOut),
+        figures=readable(found.figures, FiguresOut) if found else None,
+        # Of nothing, nothing is to come.
+        computed=services.computed_of(test, found) if found is not None else "fresh",
+        trouble=trouble,
+    )

@@ -1,0 +1,37 @@
+"""Traces of a test, drawn from its chunks against the way that its result knows."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from limpet.evidence.streams import joined
+from limpet.result import Line, traces_of
+from server.logbook.models import RangeTest
+from server.logbook.rows import core_streams
+from server.results.services import detail_of
+
+
+def traces(test: RangeTest, from_s: float | None, to_s: float | None) -> dict[str, Any] | None:
+    """Binned traces of a test or a part of it; None without samples. Nothing is analysed for them."""
+    samples = joined(core_streams(test, from_s, to_s))
+    if samples is None:
+        return None
+    found = traces_of(samples, _way(test), from_s, to_s)
+    return asdict(found) if found is not None else None
+
+
+def _way(test: RangeTest) -> Line | None:
+    """The distance over time, from the last result of whatever version; None where it had none."""
+    kept = getattr(test, "kept_result", None)
+    way: Any = detail_of(kept).get("way") if kept is not None else None
+    try:
+        time = np.array(way["time_s"], dtype=np.float64)
+        metres = np.array(way["distance_m"], dtype=np.float64)
+    except (TypeError, KeyError, ValueError):
+        return None
+    if time.ndim != 1 or time.shape != metres.shape or len(time) < 2:
+        return None
+    return Line(time_s=time, total=metres)
