@@ -17,6 +17,7 @@ from limpet.drive.voltage import voltage_curve
 from limpet.drive.walk import Walk, walk
 from limpet.pack import OcvCurve, voltage_limits
 from limpet.road import Route
+from limpet.road.load import along_and_up, pack_power_w, wheel_power_w
 from limpet.trip import Trip
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
@@ -228,14 +229,17 @@ def _mean_power(steps: Steps, columns: Columns, pedal_w: float) -> tuple[FloatAr
     )
     basis = np.stack([steps.sin_bearing, steps.cos_bearing, steps.unknown], axis=1)[rows]
     wind = np.stack([columns.wind_east, columns.wind_north, columns.wind_unknown])
-    air = speed + basis @ wind
-    weight = columns.mass_kg * STANDARD_GRAVITY_MPS2
-    grade = steps.grade[rows, None] * columns.hills
+    pressing, pulling = along_and_up(steps.grade[rows, None])
     surface = steps.surface[rows, None] + steps.surface_std[rows, None] * columns.surface
-    force = weight * (columns.rolling * surface + grade)
-    wheel = (force + columns.drag * air * np.abs(air)) * speed
-    power = np.maximum(wheel - pedal_w, 0.0) * columns.inverse_efficiency
-    power += np.minimum(wheel, 0.0) * columns.regeneration + columns.aux_w
+    weight = columns.mass_kg * STANDARD_GRAVITY_MPS2
+    resisting = weight * (columns.rolling * surface * pressing + pulling * columns.hills)
+    power = pack_power_w(
+        wheel_power_w(resisting, columns.drag, speed, basis @ wind),
+        inverse_efficiency=columns.inverse_efficiency,
+        aux_w=columns.aux_w,
+        pedal_w=pedal_w,
+        returned=columns.regeneration,
+    )
     power = np.minimum(power, columns.max_power_w)
     seconds = steps.length_m[rows, None] / speed
     stops = (steps.stops + steps.slowings)[rows, None] * columns.stopping

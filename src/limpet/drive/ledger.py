@@ -7,7 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.drive.block import Block
 from limpet.drive.draws import Columns
+from limpet.drive.stops import StopCost
+from limpet.road.load import air_force_n
 
 FloatArray = NDArray[np.float64]
 
@@ -43,36 +46,24 @@ class Book:
             0.0,
         )  # fmt: skip
 
-    def add(
-        self,
-        columns: Columns,
-        *,
-        length_m: FloatArray,
-        climb_n: FloatArray,
-        resisting_n: FloatArray,
-        air_mps: FloatArray,
-        wheel_w: FloatArray,
-        power_w: FloatArray,
-        seconds: FloatArray,
-        loaded_v: FloatArray,
-        pedal_w: float,
-    ) -> None:
+    def add(self, columns: Columns, block: Block, climb_n: FloatArray, pedal_w: float) -> None:
         """A block's share: force by force over the way, then what the drive and the cells lost.
 
         Parameters
         ----------
-        length_m, … : of the first column, shape (B,)
+        climb_n : what of the first column's resistance is the grade, shape (n,)
+        pedal_w : what the rider gives at the wheel while driving [W]
         """
-        sums = self.sums
-        drag = columns.drag[0] * air_mps * np.abs(air_mps)
-        p, s, w = power_w, seconds, wheel_w
-        amps = p / loaded_v
+        sums, length = self.sums, block.length_m
+        drag = air_force_n(columns.drag[0], block.speed_mps[:, 0] + block.headwind_mps[:, 0])
+        p, s, w = block.power_w[:, 0], block.seconds[:, 0], block.wheel_w[:, 0]
+        amps = p / block.loaded_v[:, 0]
         ohmic = amps**2 * columns.resistance_ohm[0] * s
         driving, braking = np.maximum(w - pedal_w, 0.0), np.minimum(w, 0.0)
         sums["rider"] += float(((driving - np.maximum(w, 0.0)) * s).sum())
-        sums["rolling"] += float(((resisting_n - climb_n) * length_m).sum())
-        sums["climb"] += float((climb_n * length_m).sum())
-        sums["air"] += float((drag * length_m).sum())
+        sums["rolling"] += float(((block.resisting_n[:, 0] - climb_n) * length).sum())
+        sums["climb"] += float((climb_n * length).sum())
+        sums["air"] += float((drag * length).sum())
         sums["drivetrain"] += float((driving * (columns.inverse_efficiency[0] - 1) * s).sum())
         sums["auxiliary"] += float(columns.aux_w[0] * s.sum())
         returned = p - columns.aux_w[0] - driving * columns.inverse_efficiency[0]
@@ -80,16 +71,10 @@ class Book:
         sums["resistance"] += float(ohmic.sum())
         sums["drawn"] += float((p * s + ohmic).sum())
 
-    def add_stops(
-        self,
-        net: FloatArray,
-        idle: FloatArray,
-        loaded: FloatArray,
-        open_v: FloatArray,
-        inverse_efficiency: float,
-    ) -> None:
-        """What the stops of a block took."""
+    def add_stops(self, cost: StopCost, open_v: FloatArray, inverse_efficiency: float) -> None:
+        """What the stops of a block took; `open_v` is the first column's there, shape (k,)."""
         sums = self.sums
+        net, idle, loaded = cost.energy_j[:, 0], cost.idle_j[:, 0], cost.loaded_v[:, 0]
         sums["stops"] += float(net.sum()) / inverse_efficiency
         sums["drivetrain"] += float(net.sum()) * (1 - 1 / inverse_efficiency)
         sums["auxiliary"] += float(idle.sum())

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.drive.block import Block
 from limpet.drive.draws import Columns
 from limpet.drive.limits import PackLimits
-from limpet.road import ROTATING
+from limpet.road.load import ROTATING, air_force_n
 
 FloatArray = NDArray[np.float64]
 
@@ -36,13 +37,8 @@ class StopCost:
 def stop_cost(
     columns: Columns,
     limits: PackLimits,
-    *,
-    stops: FloatArray,
-    slowings: FloatArray,
-    speed_mps: FloatArray,
-    headwind_mps: FloatArray,
-    resisting_n: FloatArray,
-    open_v: FloatArray,
+    block: Block,
+    rows: NDArray[np.intp],
     most_w: FloatArray,
     takes: FloatArray,
 ) -> StopCost:
@@ -50,9 +46,7 @@ def stop_cost(
 
     Parameters
     ----------
-    stops, slowings : how many in each step, the latter without a wait, shape (k, J)
-    speed_mps, headwind_mps, resisting_n : v, w and rolling with grade where it happens, (k, J)
-    open_v : open-circuit voltage [V], (k, J)
+    block, rows : the steps that have stops or slowings, the latter without a wait, shape (k,)
     most_w : the most power there is [W], (J,)
     takes : share of what it could take that the pack takes back [-], (J,)
 
@@ -61,11 +55,12 @@ def stop_cost(
     Kinetic energy ½·1.03·m·v² over η, less what the air saves while gathering way (half) and what
     air and rolling save while braking (all of it: the motor rests), less what comes back.
     """
-    v, both = speed_mps, stops + slowings
-    air = v + headwind_mps
-    drag = columns.drag * air * np.abs(air)
+    v, open_v = block.speed_mps[rows], block.open_v[rows]
+    stops = block.stops[rows, None] * columns.stopping
+    both = stops + block.slowings[rows, None] * columns.stopping
+    drag = air_force_n(columns.drag, v + block.headwind_mps[rows])
     against = np.maximum(drag, 0.0)
-    roll = np.maximum(resisting_n, 0.0)
+    roll = np.maximum(block.resisting_n[rows], 0.0)
     inertia = ROTATING * columns.mass_kg
     kinetic = 0.5 * inertia * v**2
     start_m, brake_m = v**2 / (2 * limits.accel_mps2), v**2 / (2 * limits.brake_mps2)

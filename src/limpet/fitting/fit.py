@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 
 from limpet.drive.start_values import START_VALUES, StartValues
 from limpet.errors import OutOfRangeError
-from limpet.road import ROTATING, VehicleKind, gaussian_smoothed
+from limpet.road import VehicleKind, gaussian_smoothed
+from limpet.road.load import ROTATING, air_force_n, along_and_up
 from limpet.trip import RoadFit
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
@@ -178,9 +179,10 @@ def _windows(ride: SampledRide, prior: StartValues, number_of_ride: int) -> _Row
     air = speed + ride.headwind_mps
     mass, g = ride.mass_kg, STANDARD_GRAVITY_MPS2
     half_rho = 0.5 * ride.density_kgpm3
-    roll = mass * g * np.sqrt(1 - ride.grade**2) * speed * ride.surface[0]
-    lift = mass * (g * ride.grade + ROTATING * accel) * speed
-    air0 = half_rho * (air * np.abs(air) + ride.wind2) * speed
+    pressing, pulling = along_and_up(ride.grade)
+    roll = mass * g * pressing * speed * ride.surface[0]
+    lift = mass * (g * pulling + ROTATING * accel) * speed
+    air0 = (air_force_n(half_rho, air) + half_rho * ride.wind2) * speed
     wheel = prior.crr[0] * roll + lift + prior.cda_m2[0] * air0
     number = np.floor((time - time[0]) / WINDOW_S).astype(np.int64)
     starts = np.flatnonzero(np.diff(number, prepend=-1))

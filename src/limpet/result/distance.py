@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -12,7 +14,15 @@ from limpet.evidence.model import RangeTest
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.result.accuracy import accuracy
-from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed, counted_on, estimate
+from limpet.result.evidence_line import (
+    FILL_STD,
+    DistanceMethod,
+    Estimate,
+    Line,
+    completed,
+    counted_on,
+    estimate,
+)
 from limpet.result.ride import Ride
 from limpet.road import step_lengths_m
 
@@ -58,7 +68,7 @@ def limp_distance_m(test: RangeTest, ride: Ride) -> float:
 
 
 def _finish(
-    method: str,
+    method: DistanceMethod,
     line: Line,
     ride: Ride,
     gain_std: float,
@@ -106,7 +116,11 @@ def _laps(test: RangeTest, ride: Ride) -> Estimate | None:
 
 
 def _counter(
-    test: RangeTest, ride: Ride, method: InstrumentName, name: str, notices: list[Notice]
+    test: RangeTest,
+    ride: Ride,
+    method: Literal["gps", "trip", "odometer"],
+    name: str,
+    notices: list[Notice],
 ) -> Estimate | None:
     """The difference of a counter that the rider read."""
     time, values = test.readings(name)

@@ -18,6 +18,52 @@ BISECTIONS = 60
 POWER_WITHIN_W = 0.01
 
 
+def air_force_n(drag_nps2pm2: FloatArray | float, air_mps: FloatArray) -> FloatArray:
+    """Force of the air against the rider, negative from behind.
+
+    Parameters
+    ----------
+    drag_nps2pm2 : k = ½·ρ·CdA [N·s²/m²]
+    air_mps : speed through the air, v + w [m/s]
+
+    Returns
+    -------
+    k·(v+w)·|v+w| [N]; the arrays broadcast
+    """
+    force = np.abs(air_mps)
+    force *= air_mps
+    return np.asarray(force * drag_nps2pm2)
+
+
+def along_and_up(grade: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Parts of a weight that press on the road and pull down it: cos θ and sin θ of a grade sin θ."""
+    return np.sqrt(1 - grade**2), grade
+
+
+def wheel_power_w(
+    resisting_n: FloatArray,
+    drag_nps2pm2: FloatArray,
+    speed_mps: FloatArray,
+    headwind_mps: FloatArray,
+) -> FloatArray:
+    """Power at the wheel at a steady speed.
+
+    Parameters
+    ----------
+    resisting_n : rolling and grade force together [N]
+    drag_nps2pm2 : ½·ρ·CdA [N·s²/m²]
+    speed_mps, headwind_mps : v, w [m/s]
+
+    Returns
+    -------
+    (F + k·(v+w)·|v+w|)·v [W]; the arrays broadcast
+    """
+    power = air_force_n(drag_nps2pm2, speed_mps + headwind_mps)
+    power += resisting_n
+    power *= speed_mps
+    return power
+
+
 def wheel_force_n(
     *,
     speed_mps: FloatArray,
@@ -51,11 +97,11 @@ def wheel_force_n(
     Rolling resistance is taken as independent of speed, and a crosswind as adding nothing; both
     flatter a windy day a little (*assumption*).
     """
-    air = speed_mps + headwind_mps
     weight = mass_kg * STANDARD_GRAVITY_MPS2
+    pressing, pulling = along_and_up(grade)
     force: FloatArray = (
-        weight * (crr * np.sqrt(1 - grade**2) + grade)
-        + 0.5 * density_kgpm3 * cda_m2 * air * np.abs(air)
+        weight * (crr * pressing + pulling)
+        + air_force_n(0.5 * density_kgpm3 * cda_m2, speed_mps + headwind_mps)
         + ROTATING * mass_kg * accel_mps2
     )
     return force
@@ -64,26 +110,34 @@ def wheel_force_n(
 def pack_power_w(
     wheel_power_w: FloatArray,
     *,
-    efficiency: FloatArray,
+    inverse_efficiency: FloatArray,
     aux_w: FloatArray,
-    regeneration: FloatArray,
+    pedal_w: float = 0.0,
+    returned: FloatArray | float = 0.0,
+    most_returned_w: FloatArray | None = None,
 ) -> FloatArray:
     """Power that the pack gives, negative when it takes.
 
     Parameters
     ----------
     wheel_power_w : at the wheel [W]
-    efficiency : η from pack to wheel [-]
+    inverse_efficiency : 1/η from pack to wheel [-]
     aux_w : lights, controller, balancing [W]
-    regeneration : share of braking power at the wheel that comes back to the pack [-]
+    pedal_w : what the rider gives at the wheel while driving [W]
+    returned : share of braking power at the wheel that comes back to the pack [-]
+    most_returned_w : the most that the pack takes [W]; no limit when None
 
     Returns
     -------
-    P = P_wheel/η + P_aux when driving, regeneration·P_wheel + P_aux when braking [W]
+    P = max(P_wheel - P_pedal, 0)/η + P_aux when driving, returned·P_wheel + P_aux when braking [W]
     """
-    driving = np.maximum(wheel_power_w, 0.0) / efficiency
-    braking = np.minimum(wheel_power_w, 0.0) * regeneration
-    return driving + braking + aux_w
+    power = np.maximum(wheel_power_w - pedal_w, 0.0)
+    power *= inverse_efficiency
+    if np.any(returned):
+        braking = np.minimum(wheel_power_w, 0.0) * returned
+        power += braking if most_returned_w is None else np.maximum(braking, -most_returned_w)
+    power += aux_w
+    return power
 
 
 def steady_wh_per_km(
@@ -108,14 +162,12 @@ def steady_wh_per_km(
         grade=np.asarray(grade, dtype=np.float64),
         headwind_mps=np.asarray(headwind_mps, dtype=np.float64),
     )
-    power = pack_power_w(
-        force * speed_mps, efficiency=efficiency, aux_w=aux_w, regeneration=np.zeros(1)
-    )
+    power = pack_power_w(force * speed_mps, inverse_efficiency=1 / efficiency, aux_w=aux_w)
     return np.asarray(power / speed_mps * 1000 / SECONDS_PER_HOUR)
 
 
 def speed_at_power_mps(
-    wheel_power_w: FloatArray,
+    power_w: FloatArray,
     resisting_n: FloatArray,
     drag_nps2pm2: FloatArray,
     headwind_mps: FloatArray,
@@ -125,7 +177,7 @@ def speed_at_power_mps(
 
     Parameters
     ----------
-    wheel_power_w : P, positive [W], shape (n,)
+    power_w : P at the wheel, positive [W], shape (n,)
     resisting_n : rolling and grade force together [N], shape (n,)
     drag_nps2pm2 : ½·ρ·CdA [N·s²/m²], shape (n,)
     headwind_mps : w [m/s], shape (n,)
@@ -141,16 +193,15 @@ def speed_at_power_mps(
     Newton from above, then bisection for what has not met its power within 0.01 W: a strong
     tailwind makes the curve bend both ways.
     """
-    power = np.maximum(wheel_power_w, 1e-9)
+    power = np.maximum(power_w, 1e-9)
 
     def excess(v: FloatArray) -> FloatArray:
-        air = v + headwind_mps
-        return np.asarray((resisting_n + drag_nps2pm2 * air * np.abs(air)) * v - power)
+        return wheel_power_w(resisting_n, drag_nps2pm2, v, headwind_mps) - power
 
     speed = at_most_mps.astype(np.float64, copy=True)
     for _ in range(NEWTON_STEPS):
         air = speed + headwind_mps
-        force = resisting_n + drag_nps2pm2 * air * np.abs(air)
+        force = resisting_n + air_force_n(drag_nps2pm2, air)
         slope = force + 2 * drag_nps2pm2 * np.abs(air) * speed
         step = np.where(slope > 0, (force * speed - power) / np.where(slope > 0, slope, 1.0), 0.0)
         speed = np.minimum(np.maximum(speed - step, 0.2 * speed), at_most_mps)
@@ -172,8 +223,7 @@ def _bisected(
     low, high = np.zeros_like(at_most), at_most.copy()
     for _ in range(BISECTIONS):
         middle = (low + high) / 2
-        air = middle + headwind
-        too_fast = (resisting + drag * air * np.abs(air)) * middle > power
+        too_fast = wheel_power_w(resisting, drag, middle, headwind) > power
         high = np.where(too_fast, middle, high)
         low = np.where(too_fast, low, middle)
     return low

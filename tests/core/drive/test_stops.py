@@ -7,6 +7,7 @@ from dataclasses import fields, replace
 import numpy as np
 import pytest
 
+from limpet.drive.block import Block
 from limpet.drive.draws import columns_of, drawn_inputs
 from limpet.drive.inputs import inputs_of
 from limpet.drive.limits import PackLimits
@@ -30,18 +31,29 @@ def cost(*, stops=1.0, slowings=0.0, v=6.0, most=5000.0, takes=1.0, **vehicle):
     inputs = inputs_of(what)
     columns = columns_of(what, inputs, drawn_inputs(what, inputs, 1, 1))
     shape = (1, 2)
-    return columns, stop_cost(
-        columns,
-        LIMITS,
-        stops=np.full(shape, stops),
-        slowings=np.full(shape, slowings),
+    block = one_step(
+        stops=stops,
+        slowings=slowings,
         speed_mps=np.full(shape, v),
         headwind_mps=np.zeros(shape),
         resisting_n=np.broadcast_to(columns.rolling * columns.mass_kg * 9.80665, shape),
         open_v=np.full(shape, 50.0),
-        most_w=np.full(2, most),
-        takes=np.full(2, takes),
     )
+    where = np.array([0])
+    return columns, stop_cost(columns, LIMITS, block, where, np.full(2, most), np.full(2, takes))
+
+
+def one_step(*, stops, slowings, open_v, **road):
+    block = Block(
+        rows=slice(0, 1),
+        length_m=np.array([100.0]),
+        stops=np.array([stops]),
+        slowings=np.array([slowings]),
+        wheel_w=np.zeros_like(open_v),
+        **road,
+    )
+    block.open_v = open_v
+    return block
 
 
 def test_a_stop_costs_the_motion_less_what_air_and_rolling_save():
@@ -102,7 +114,12 @@ def test_every_draw_is_its_own():
     columns = columns_of(what, inputs, drawn_inputs(what, inputs, 1, 1))
     weak_and_strong = {
         name: np.array([value, 1.7 * value])
-        for name, value in (("mass_kg", 95.0), ("resistance_ohm", 0.11), ("drag", 0.3))
+        for name, value in (
+            ("mass_kg", 95.0),
+            ("resistance_ohm", 0.11),
+            ("drag", 0.3),
+            ("stopping", 0.8),
+        )
     }
 
     def found(*chosen):
@@ -114,18 +131,16 @@ def test_every_draw_is_its_own():
             )
         }
         some |= {name: values[k] for name, values in weak_and_strong.items()}
-        return stop_cost(
-            type(columns)(**some),
-            LIMITS,
-            stops=np.array([[1.0, 2.0]])[:, k],
-            slowings=np.array([[0.5, 0.0]])[:, k],
+        block = one_step(
+            stops=1.0,
+            slowings=0.5,
             speed_mps=np.array([[6.0, 9.0]])[:, k],
             headwind_mps=np.array([[1.0, -2.0]])[:, k],
             resisting_n=np.array([[12.0, 30.0]])[:, k],
             open_v=np.array([[50.0, 47.0]])[:, k],
-            most_w=np.array([700.0, 1500.0])[k],
-            takes=np.array([1.0, 0.4])[k],
         )
+        most, takes = np.array([700.0, 1500.0])[k], np.array([1.0, 0.4])[k]
+        return stop_cost(type(columns)(**some), LIMITS, block, np.array([0]), most, takes)
 
     both, first, second = found(0, 1), found(0), found(1)
     for name in ("energy_j", "idle_j", "seconds", "charge_as", "loaded_v", "lasting_v"):

@@ -114,9 +114,9 @@ def test_the_speed_at_a_power_gives_that_power_back(power, resisting, drag, wind
 def test_the_pack_gives_and_takes_by_the_sign_of_the_wheels_power():
     given_w = pack_power_w(
         np.array([400.0, -300.0]),
-        efficiency=np.array([0.8, 0.8]),
+        inverse_efficiency=np.array([1.25, 1.25]),
         aux_w=np.array([10.0, 10.0]),
-        regeneration=np.array([0.5, 0.5]),
+        returned=np.array([0.5, 0.5]),
     )
     assert given_w.tolist() == [pytest.approx(510.0), pytest.approx(-140.0)]
 
