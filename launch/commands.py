@@ -253,6 +253,11 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
             [str(PYTHON), "-m", "tools.write_core_json", "--check"],
             ROOT,
         ),
+        (
+            "the formats' schemas are up to date",
+            [str(PYTHON), "-m", "tools.write_formats", "--check"],
+            ROOT,
+        ),
         ("biome and tsc", ["npm", "run", "--silent", "check"], WEB),
     ]
     failed = []

@@ -10,6 +10,7 @@ from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
 from server.accounts.api import router as accounts
+from server.formats import router as formats
 from server.kit.api import router as kit
 from server.plans.api import router as plans
 from server.results.api import imports
@@ -70,3 +71,4 @@ api.add_router("", kit)
 api.add_router("/tests", imports)
 api.add_router("/tests", tests)
 api.add_router("", plans)
+api.add_router("/formats", formats)

@@ -147,7 +147,8 @@ def _reader(span: Span) -> BeforeValidator:
             raise PydanticCustomError("outside", "{text}", {"text": text})
         return known
 
-    return BeforeValidator(read)
+    number = Annotated[float, Field(ge=span.low, le=span.high)]
+    return BeforeValidator(read, json_schema_input_type=number | Known | None)
 
 
 LoadKnown = Annotated[Known | None, _reader(LOAD)]
