@@ -1,9 +1,11 @@
 import { Button, PasswordInput, Text, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError, api, rememberCsrfToken, unwrap } from '../api/client';
+import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
 import { Mark } from '../shell/Mark';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';
 import classes from './SignIn.module.css';
 
@@ -11,8 +13,7 @@ import classes from './SignIn.module.css';
 export function SignIn({ session }: { session: Session }) {
   const queryClient = useQueryClient();
   const [creating, setCreating] = useState(false);
-  const [username, setUsername] = useState('');
-  const [password, setPassword] = useState('');
+  const form = useFields({ username: '', password: '' });
   useTitle('Sign in');
   const arrived = (next: Session) => {
     rememberCsrfToken(next.csrf_token);
@@ -24,16 +25,17 @@ export function SignIn({ session }: { session: Session }) {
   });
   const enter = useMutation({
     mutationFn: async () => {
-      const body = { username, password };
+      const body = form.values;
       return unwrap(
         creating
           ? await api.POST('/api/accounts', { body })
           : await api.POST('/api/session', { body }),
       );
     },
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: arrived,
   });
-  const fields = enter.error instanceof ApiError ? enter.error.fields : {};
   function submit(event: FormEvent) {
     event.preventDefault();
     enter.mutate();
@@ -48,27 +50,14 @@ export function SignIn({ session }: { session: Session }) {
       <div className={classes.ways}>
         <form className={classes.form} onSubmit={submit}>
           <Text fw={650}>{creating ? 'A new account' : 'Your account'}</Text>
-          <TextInput
-            label="Name"
-            autoComplete="username"
-            value={username}
-            onChange={(event) => setUsername(event.currentTarget.value)}
-            error={fields.username}
-            required
-          />
+          <TextInput label="Name" autoComplete="username" {...form.field('username')} required />
           <PasswordInput
             label="Password"
             autoComplete={creating ? 'new-password' : 'current-password'}
-            value={password}
-            onChange={(event) => setPassword(event.currentTarget.value)}
-            error={fields.password}
+            {...form.field('password')}
             required
           />
-          {enter.error && Object.keys(fields).length === 0 && (
-            <Text role="alert" c="var(--buoy)">
-              {enter.error.message}
-            </Text>
-          )}
+          <Refusal error={form.trouble} />
           <Button type="submit" variant="filled" loading={enter.isPending}>
             {creating ? 'Create and sign in' : 'Sign in'}
           </Button>
@@ -90,11 +79,7 @@ export function SignIn({ session }: { session: Session }) {
             <Button loading={demo.isPending} onClick={() => demo.mutate()}>
               Open the demo
             </Button>
-            {demo.error && (
-              <Text role="alert" c="var(--buoy)">
-                {demo.error.message}
-              </Text>
-            )}
+            <Refusal error={demo.error} />
           </div>
         )}
       </div>

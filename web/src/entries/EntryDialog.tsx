@@ -1,10 +1,11 @@
-import { Button, Group, Select, SimpleGrid, Text, Textarea, TextInput } from '@mantine/core';
+import { Button, Group, Select, SimpleGrid, Textarea, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
-import { ApiError } from '../api/client';
 import type { Entry, EntryKind, Units } from '../api/queries';
 import { KIND_WORDS } from '../format/words';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
 import { EntryFields } from './EntryFields';
 import { bodyOf, ENTRY_FIELDS, readingOf, type Typed, typedOf } from './fields';
 import { usePutEntry } from './usePutEntry';
@@ -21,19 +22,23 @@ interface EntryDialogProps {
 /** Add an entry at the bench, or change one; what it said before is kept. */
 export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDialogProps) {
   const [entryId] = useState(() => entry?.id ?? crypto.randomUUID());
-  const [kind, setKind] = useState<EntryKind>(entry?.kind ?? 'settle');
-  const [minutes, setMinutes] = useState(((entry?.time_s ?? afterS) / 60).toFixed(2));
-  const [typed, setTyped] = useState<Typed>(() => (entry ? typedOf(entry, units) : {}));
-  const [note, setNote] = useState(entry?.note ?? '');
+  const form = useFields(() => ({
+    kind: (entry?.kind ?? 'settle') as EntryKind,
+    minutes: ((entry?.time_s ?? afterS) / 60).toFixed(2),
+    typed: entry ? typedOf(entry, units) : ({} as Typed),
+    note: entry?.note ?? '',
+  }));
+  const { kind, minutes, typed, note } = form.values;
   const put = usePutEntry(testId);
-  const errors = put.error instanceof ApiError ? put.error.fields : {};
   const time = Number(minutes.replace(',', '.')) * 60;
   function store(event: FormEvent) {
     event.preventDefault();
+    form.settle();
     const body = bodyOf(typed, { time_s: time, kind, note }, units);
     put.mutate(
       { entryId, body: keepExact(body, entry, typed, units, time) },
       {
+        onError: form.refuse,
         onSuccess: (stored) => {
           sayDone(stored.questions[0] ?? 'The entry is stored.');
           onClose();
@@ -49,38 +54,20 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
             label="Kind"
             description="What happened"
             data={Object.entries(KIND_WORDS).map(([value, label]) => ({ value, label }))}
-            value={kind}
-            onChange={(value) => value && setKind(value as EntryKind)}
+            {...form.field('kind')}
+            allowDeselect={false}
           />
           <TextInput
             label="Time"
             description="Minutes since the start"
             inputMode="decimal"
-            value={minutes}
-            onChange={(event) => setMinutes(event.currentTarget.value)}
-            error={Number.isFinite(time) ? errors.time_s : 'write it like 42.5'}
+            {...form.field('minutes')}
+            error={Number.isFinite(time) ? form.errors.time_s : 'write it like 42.5'}
           />
-          <EntryFields
-            fields={ENTRY_FIELDS}
-            typed={typed}
-            units={units}
-            errors={errors}
-            onType={(name, text) => setTyped({ ...typed, [name]: text })}
-          />
+          <EntryFields fields={ENTRY_FIELDS} form={form} units={units} />
         </SimpleGrid>
-        <Textarea
-          mt="sm"
-          label="Note"
-          autosize
-          value={note}
-          onChange={(event) => setNote(event.currentTarget.value)}
-          error={errors.note}
-        />
-        {put.error && Object.keys(errors).length === 0 && (
-          <Text role="alert" c="var(--buoy)" mt="sm">
-            {put.error.message}
-          </Text>
-        )}
+        <Textarea mt="sm" label="Note" autosize {...form.field('note')} />
+        <Refusal error={form.trouble} />
         <Group mt="md" justify="flex-end">
           <Button onClick={onClose}>Cancel</Button>
           <Button

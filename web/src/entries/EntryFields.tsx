@@ -1,38 +1,25 @@
 import type { Units } from '../api/queries';
 import type { FormField } from '../format/fields';
 import { FieldInput } from '../ui/FieldInput';
-import type { Typed } from './fields';
+import type { Fields, WithTyped } from '../ui/useFields';
 
 interface EntryFieldsProps {
   fields: FormField[];
-  typed: Typed;
+  form: Pick<Fields<WithTyped>, 'number'>;
   units: Units;
-  errors: Record<string, string>;
   size?: 'sm' | 'lg';
-  onType: (name: string, text: string) => void;
 }
 
 /** The fields of an entry; each may be skipped, each takes a typed unit. */
-export function EntryFields({
-  fields,
-  typed,
-  units,
-  errors,
-  size = 'sm',
-  onType,
-}: EntryFieldsProps) {
+export function EntryFields({ fields, form, units, size = 'sm' }: EntryFieldsProps) {
   return (
     <>
       {fields.map((field) => (
         <FieldInput
           key={field.name}
-          field={field}
-          units={units}
           size={size}
           inputWrapperOrder={['label', 'description', 'input', 'error']}
-          typed={typed[field.name] ?? ''}
-          onType={(text) => onType(field.name, text)}
-          error={errors[field.name]}
+          {...form.number(field, units)}
         />
       ))}
     </>

@@ -18,9 +18,9 @@ import { askable, BLANK_TRIP, hasWay, type TripForm, tripBody } from '../trip/fo
 import { InputsTable } from '../trip/InputsTable';
 import { NeedsKit } from '../trip/NeedsKit';
 import { Sensitivity } from '../trip/Sensitivity';
-import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useDraft } from '../ui/useDraft';
 import { WhatIf } from './WhatIf';

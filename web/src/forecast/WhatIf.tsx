@@ -9,7 +9,7 @@ import {
   speedUnit,
   temperatureText,
 } from '../format/units';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 interface WhatIfProps {
   forecast: Forecast;

@@ -1,6 +1,6 @@
 import type { Forecast } from '../api/queries';
 import { percent } from '../format/units';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 const PARTS: ReadonlyArray<[string, string]> = [
   ['rolling', 'rolling'],

@@ -1,12 +1,13 @@
-import { Select, Text, TextInput } from '@mantine/core';
+import { Select, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError } from '../api/client';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
 import { FieldInput } from '../ui/FieldInput';
 import { sayDone } from '../ui/notes';
+import { Refusal } from '../ui/Refusal';
+import { useFields, type WithTyped } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
 import classes from './Kit.module.css';
 import { RoadFit } from './RoadFit';
@@ -32,10 +33,14 @@ interface KitDialogProps {
 export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
   const queryClient = useQueryClient();
   const [id] = useState(() => item?.id ?? crypto.randomUUID());
-  const [typed, setTyped] = useState<Record<string, string>>(() => startOf(shelf, item, units));
+  const form = useFields<WithTyped>(() => ({ typed: startOf(shelf, item, units) }));
+  const { typed } = form.values;
+  const type = (name: string, text: string) => form.change({ typed: { ...typed, [name]: text } });
   const { queryKey } = SHELF_QUERIES[shelf.name];
   const store = useMutation({
     mutationFn: () => storeKit(shelf, id, kitBody(shelf, typed, units)),
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: async (stored) => {
       // The list shows what was stored before the dialog that stored it is gone.
       await queryClient.invalidateQueries({ queryKey });
@@ -50,8 +55,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
     lists: [queryKey],
     onDone: onClose,
   });
-  const errors = store.error instanceof ApiError ? store.error.fields : {};
-  const trouble = remove.error ?? (Object.keys(errors).length === 0 ? store.error : null);
+  const { errors } = form;
   function submit(event: FormEvent) {
     event.preventDefault();
     store.mutate();
@@ -67,19 +71,12 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 label={field.label}
                 data={[...field.choices]}
                 value={typed[field.name] ?? ''}
-                onChange={(value) => setTyped({ ...typed, [field.name]: value ?? '' })}
+                onChange={(value) => type(field.name, value ?? '')}
                 error={errors[field.name]}
                 withAsterisk={field.required}
               />
             ) : field.number ? (
-              <FieldInput
-                key={field.name}
-                field={field.number}
-                units={units}
-                typed={typed[field.name] ?? ''}
-                onType={(text) => setTyped({ ...typed, [field.name]: text })}
-                error={errors[field.name]}
-              />
+              <FieldInput key={field.name} {...form.number(field.number, units)} />
             ) : (
               <TextInput
                 key={field.name}
@@ -87,9 +84,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
                 description={field.table ? limpHint(units) : field.hint}
                 inputWrapperOrder={['label', 'input', 'description', 'error']}
                 value={typed[field.name] ?? ''}
-                onChange={(event) =>
-                  setTyped({ ...typed, [field.name]: event.currentTarget.value })
-                }
+                onChange={(event) => type(field.name, event.currentTarget.value)}
                 error={errors[field.name] ?? within(errors, field.name)}
                 withAsterisk={field.required}
                 inputMode={field.whole ? 'numeric' : undefined}
@@ -98,11 +93,7 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
           )}
         </div>
         {shelf.name === 'vehicles' && item && <RoadFit vehicle={item as Vehicle} />}
-        {trouble && (
-          <Text role="alert" c="var(--buoy)">
-            {trouble.message}
-          </Text>
-        )}
+        <Refusal error={remove.error ?? form.trouble} />
         <DialogFoot remove={item && remove} storing={store.isPending} onClose={onClose} />
       </form>
     </Dialog>

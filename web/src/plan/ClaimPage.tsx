@@ -1,17 +1,19 @@
-import { Button, Select, Text, TextInput } from '@mantine/core';
+import { Button, Select, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError, api, type Schemas, unwrap } from '../api/client';
+import { api, type Schemas, unwrap } from '../api/client';
 import { claimsQuery, type Units } from '../api/queries';
 import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
 import { consumptionText, distanceText, number, speed, speedUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { VEHICLE_KINDS, VERDICTS } from '../format/words';
 import { Answer } from '../trip/Answer';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import { sayDone } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
 import { PlanTabs } from './PlanTabs';
 
@@ -37,39 +39,39 @@ export function ClaimPage() {
   const claims = useQuery(claimsQuery);
   const queryClient = useQueryClient();
   const [claimId, setClaimId] = useState(() => crypto.randomUUID());
-  const [typed, setTyped] = useState(() => blank(units));
+  const form = useFields(() => blank(units));
   const check = useMutation({
     mutationFn: async () =>
-      unwrap(await api.POST('/api/claims/check', { body: bodyOf(typed, units) })),
+      unwrap(await api.POST('/api/claims/check', { body: bodyOf(form.values, units) })),
+    onMutate: form.settle,
+    onError: form.refuse,
   });
   const keep = useMutation({
     mutationFn: async () =>
       unwrap(
         await api.PUT('/api/claims/{claim_id}', {
           params: { path: { claim_id: claimId } },
-          body: bodyOf(typed, units),
+          body: bodyOf(form.values, units),
         }),
       ),
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: (stored) => {
       sayDone(`“${stored.name}” is kept.`);
       setClaimId(crypto.randomUUID());
-      setTyped(blank(units));
+      form.change(blank(units));
       check.reset();
       queryClient.invalidateQueries({ queryKey: claimsQuery.queryKey });
     },
   });
-  const failure = check.error ?? keep.error;
-  const errors = failure instanceof ApiError ? failure.fields : {};
-  const field = (name: string) => ({
-    field: fieldOf('claim', name),
-    units,
-    typed: typed.typed[name] ?? '',
-    onType: (text: string) => {
-      setTyped({ ...typed, typed: { ...typed.typed, [name]: text } });
+  const field = (name: string) => {
+    const props = form.number(fieldOf('claim', name), units);
+    const onType = (text: string) => {
+      props.onType(text);
       check.reset();
-    },
-    error: errors[name],
-  });
+    };
+    return { ...props, onType };
+  };
   return (
     <Page name="Claim check" title="Can the maker’s figure be true?">
       <PlanTabs />
@@ -89,8 +91,8 @@ export function ClaimPage() {
             <Select
               label="Kind"
               data={[...VEHICLE_KINDS]}
-              value={typed.kind}
-              onChange={(value) => setTyped({ ...typed, kind: value ?? 'other' })}
+              {...form.field('kind')}
+              allowDeselect={false}
             />
             <FieldInput {...field('load_kg')} placeholder="a light rider" />
             <FieldInput {...field('vehicle_mass_kg')} placeholder="a light one" />
@@ -102,11 +104,7 @@ export function ClaimPage() {
           </div>
         </form>
         <Answer label="The verdict">
-          {failure && Object.keys(errors).length === 0 && (
-            <Text role="alert" c="var(--buoy)">
-              {failure.message}
-            </Text>
-          )}
+          <Refusal error={form.trouble} />
           {check.data ? (
             <>
               <p className={classes.headline} role="status">
@@ -117,14 +115,12 @@ export function ClaimPage() {
                 <TextInput
                   label="Keep it as"
                   placeholder="A flyer at the ferry"
-                  value={typed.name}
-                  onChange={(event) => setTyped({ ...typed, name: event.currentTarget.value })}
-                  error={errors.name}
+                  {...form.field('name')}
                 />
                 <Button
                   onClick={() => keep.mutate()}
                   loading={keep.isPending}
-                  disabled={typed.name.trim() === ''}
+                  disabled={form.values.name.trim() === ''}
                 >
                   Keep
                 </Button>

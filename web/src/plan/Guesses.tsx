@@ -1,12 +1,14 @@
-import { Button, Text, TextInput } from '@mantine/core';
+import { Button, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError, api, unwrap } from '../api/client';
+import { api, unwrap } from '../api/client';
 import { type Plan, planQuery, type Units } from '../api/queries';
-import { fieldOf, sentOf } from '../format/fields';
+import { fieldOf, sentOf, type TypedFields } from '../format/fields';
 import { distanceText } from '../format/units';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
 
 const FAR = fieldOf('guess', 'distance_m');
 
@@ -19,8 +21,9 @@ interface GuessesProps {
 export function Guesses({ plan, units }: GuessesProps) {
   const queryClient = useQueryClient();
   const [guessId, setGuessId] = useState(() => crypto.randomUUID());
-  const [name, setName] = useState('');
-  const [far, setFar] = useState('');
+  const form = useFields({ name: '', typed: {} as TypedFields });
+  const { name, typed } = form.values;
+  const far = typed[FAR.name] ?? '';
   const seal = useMutation({
     mutationFn: async () =>
       unwrap(
@@ -29,14 +32,14 @@ export function Guesses({ plan, units }: GuessesProps) {
           body: { name: name.trim(), distance_m: sentOf(FAR, far, units) ?? '' },
         }),
       ),
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: (stored) => {
       queryClient.setQueryData(planQuery(plan.id).queryKey, stored);
       setGuessId(crypto.randomUUID());
-      setName('');
-      setFar('');
+      form.reset();
     },
   });
-  const errors = seal.error instanceof ApiError ? seal.error.fields : {};
   function store(event: FormEvent) {
     event.preventDefault();
     seal.mutate();
@@ -47,20 +50,8 @@ export function Guesses({ plan, units }: GuessesProps) {
       <GuessList plan={plan} units={units} />
       {!plan.guesses_closed && (
         <form className={classes.three} style={{ alignItems: 'end' }} onSubmit={store}>
-          <TextInput
-            label="Who"
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-            error={errors.name}
-          />
-          <FieldInput
-            field={FAR}
-            units={units}
-            typed={far}
-            onType={setFar}
-            error={errors.distance_m}
-            withAsterisk={false}
-          />
+          <TextInput label="Who" {...form.field('name')} />
+          <FieldInput {...form.number(FAR, units)} withAsterisk={false} />
           <Button
             type="submit"
             loading={seal.isPending}
@@ -70,11 +61,7 @@ export function Guesses({ plan, units }: GuessesProps) {
           </Button>
         </form>
       )}
-      {seal.error && Object.keys(errors).length === 0 && (
-        <Text role="alert" c="var(--buoy)" size="sm">
-          {seal.error.message}
-        </Text>
-      )}
+      <Refusal error={form.trouble} />
     </section>
   );
 }

@@ -6,7 +6,7 @@ import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 interface PlanPreviewProps {
   preview: Preview;

@@ -5,7 +5,7 @@ import { plansQuery } from '../api/queries';
 import { distanceText, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { labelOf, PURPOSES } from '../format/words';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
 

@@ -4,7 +4,7 @@ import { type PlanIn, type Preview, rulesQuery, type Units } from '../api/querie
 import { fieldOf } from '../format/fields';
 import { percent } from '../format/units';
 import { END_RULES, PURPOSES } from '../format/words';
-import classes from '../trip/Trip.module.css';
+import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import { type PlanForm, ruled } from './planForm';
 

@@ -1,7 +1,7 @@
 import { Button, Select, Text, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
-import { ApiError, api, type Schemas, unwrap } from '../api/client';
+import type { FormEvent } from 'react';
+import { api, type Schemas, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
 import { distanceText, massText, number, percent } from '../format/units';
@@ -10,11 +10,12 @@ import { CHEMISTRIES, SAFETY } from '../format/words';
 import { Answer } from '../trip/Answer';
 import { askable, BLANK_TRIP, plain, type TripForm, tripBody, typedInto } from '../trip/form';
 import { NeedsKit } from '../trip/NeedsKit';
-import classes from '../trip/Trip.module.css';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
+import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { useFields } from '../ui/useFields';
 import { PlanTabs } from './PlanTabs';
 
 /** A common cell, in the core's units. */
@@ -51,36 +52,40 @@ export function SizePage() {
 
 function SizeForm({ kit }: { kit: Kit }) {
   const units = useUnits();
-  const [form, setForm] = useState<TripForm>(() => ({
+  const trip = useFields<TripForm>(() => ({
     ...BLANK_TRIP,
     ...usualKit(kit),
     route_id: kit.routes.find((route) => route.kind !== 'loop')?.id ?? kit.routes[0]?.id ?? '',
     and_back: true,
     typed: { ...BLANK_TRIP.typed, temp_c: typedInto('temp_c', COLD_DAY_C, units) },
   }));
-  const [cell, setCell] = useState<TypedFields>(() => typedFields(fieldsOf('cell'), CELL, units));
-  const [chemistry, setChemistry] = useState<CellIn['chemistry']>('nmc');
-  const [parallel, setParallel] = useState('');
-  const [retired, setRetired] = useState('80');
+  const form = useFields(() => ({
+    typed: { ...typedFields(fieldsOf('cell'), CELL, units), retired_at: '80' } as TypedFields,
+    chemistry: 'nmc' as CellIn['chemistry'],
+    parallel: '',
+  }));
+  const { typed, chemistry, parallel } = form.values;
   const size = useMutation({
     mutationFn: async () =>
       unwrap(
         await api.POST('/api/size', {
           body: {
-            trip: tripBody(form, units),
+            trip: tripBody(trip.values, units),
             cell: {
-              ...(sentFields(fieldsOf('cell'), cell, units) as unknown as CellIn),
+              ...(sentFields(fieldsOf('cell'), typed, units) as unknown as CellIn),
               chemistry,
               parallel: plain(parallel),
             },
-            ...(sentFields(fieldsOf('size'), { retired_at: retired || '80' }, units) as {
+            ...(sentFields(fieldsOf('size'), { retired_at: typed.retired_at || '80' }, units) as {
               retired_at: number;
             }),
           },
         }),
       ),
+    onMutate: form.settle,
+    onError: form.refuse,
   });
-  const errors = size.error instanceof ApiError ? tidy(size.error.fields) : {};
+  const errors = tidy(form.errors);
   return (
     <div className={classes.layout}>
       <form
@@ -96,43 +101,41 @@ function SizeForm({ kit }: { kit: Kit }) {
           {fieldsOf('cell').map((field) => (
             <FieldInput
               key={field.name}
-              field={field}
-              units={units}
-              typed={cell[field.name] ?? ''}
-              onType={(text) => setCell({ ...cell, [field.name]: text })}
+              {...form.number(field, units)}
               error={errors[field.name]}
             />
           ))}
           <Select
             label="Chemistry"
             data={[...CHEMISTRIES]}
-            value={chemistry}
-            onChange={(value) => setChemistry((value ?? 'nmc') as CellIn['chemistry'])}
+            {...form.field('chemistry')}
+            allowDeselect={false}
           />
           <TextInput
             label="Groups in parallel"
             placeholder="as many as needed"
-            value={parallel}
-            onChange={(event) => setParallel(event.currentTarget.value)}
+            {...form.field('parallel')}
             error={errors.parallel}
           />
           <FieldInput
-            field={fieldOf('size', 'retired_at')}
-            units={units}
-            typed={retired}
-            onType={setRetired}
+            {...form.number(fieldOf('size', 'retired_at'), units)}
             error={errors.retired_at}
           />
         </div>
         <TripFields
-          form={form}
+          form={trip.values}
           kit={kit}
           units={units}
           errors={errors}
-          onChange={(change) => setForm((before) => ({ ...before, ...change }))}
+          onChange={trip.change}
         />
         <div className={classes.actions}>
-          <Button type="submit" variant="filled" loading={size.isPending} disabled={!askable(form)}>
+          <Button
+            type="submit"
+            variant="filled"
+            loading={size.isPending}
+            disabled={!askable(trip.values)}
+          >
             Size the pack
           </Button>
         </div>

@@ -1,11 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { ApiError, api, type Schemas, unwrap } from '../api/client';
+import { api, type Schemas, unwrap } from '../api/client';
 import type { TestDetail, Units } from '../api/queries';
 import { EntryFields } from '../entries/EntryFields';
 import { bodyOf, ENTRY_FIELDS, type Typed } from '../entries/fields';
 import { END_REASONS } from '../format/words';
+import { useFields } from '../ui/useFields';
 import classes from './Ride.module.css';
 import type { Noting } from './useNote';
 
@@ -23,8 +24,8 @@ export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const [entryId] = useState(() => crypto.randomUUID());
-  const [reason, setReason] = useState<Schemas['EndIn']['reason']>('home');
-  const [typed, setTyped] = useState<Typed>({});
+  const form = useFields({ reason: 'home' as Schemas['EndIn']['reason'], typed: {} as Typed });
+  const { reason, typed } = form.values;
   const end = useMutation({
     mutationFn: async () => {
       await noting.put(entryId, bodyOf(typed, { time_s: noting.now(), kind: 'end' }, units));
@@ -35,12 +36,13 @@ export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
         }),
       );
     },
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: () => {
       queryClient.invalidateQueries({ queryKey: ['tests'] });
       navigate(`/tests/${test.id}`);
     },
   });
-  const errors = end.error instanceof ApiError ? end.error.fields : {};
   function store(event: FormEvent) {
     event.preventDefault();
     end.mutate();
@@ -55,7 +57,7 @@ export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
             type="button"
             className={classes.choice}
             aria-pressed={reason === item.value}
-            onClick={() => setReason(item.value)}
+            onClick={() => form.change({ reason: item.value })}
           >
             {item.label}
           </button>
@@ -64,15 +66,13 @@ export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
       <p>Wait half a minute, better ten, then read the volts at rest.</p>
       <EntryFields
         fields={ENTRY_FIELDS.filter((field) => LAST.includes(field.name))}
-        typed={typed}
+        form={form}
         units={units}
-        errors={errors}
         size="lg"
-        onType={(name, text) => setTyped({ ...typed, [name]: text })}
       />
-      {end.error && Object.keys(errors).length === 0 && (
+      {form.trouble && (
         <p className={classes.question} role="alert">
-          {end.error.message}
+          {form.trouble.message}
         </p>
       )}
       <div className={classes.row}>

@@ -4,6 +4,7 @@ import type { EntryKind, TestDetail, Units } from '../api/queries';
 import { EntryFields } from '../entries/EntryFields';
 import { bodyOf, ENTRY_FIELDS, type Typed } from '../entries/fields';
 import { isListOfWords, remember, remembered } from '../ui/remembered';
+import { useFields } from '../ui/useFields';
 import classes from './Ride.module.css';
 import type { Noting } from './useNote';
 
@@ -28,9 +29,8 @@ const EVENT_WORDS: Record<(typeof EVENTS)[number], string> = {
 export function EntrySheet({ kind: opened, test, units, noting, onClose }: EntrySheetProps) {
   const memory = `limpet-fields-${test.vehicle_name}-${test.pack_name}`;
   const [entryId] = useState(() => crypto.randomUUID());
-  const [kind, setKind] = useState<EntryKind>(opened);
-  const [typed, setTyped] = useState<Typed>({});
-  const [noted, setNoted] = useState('');
+  const form = useFields({ kind: opened as EntryKind, typed: {} as Typed, note: '' });
+  const { kind, typed, note } = form.values;
   const [all, setAll] = useState(false);
   const [usual] = useState<string[]>(() => {
     const known = new Set<string>(ENTRY_FIELDS.map((field) => field.name));
@@ -38,14 +38,15 @@ export function EntrySheet({ kind: opened, test, units, noting, onClose }: Entry
     return stored && stored.length > 0 ? stored : USUAL;
   });
   const fields = all ? ENTRY_FIELDS : ENTRY_FIELDS.filter((field) => usual.includes(field.name));
-  const errors = noting.error?.fields ?? {};
   async function store(event: FormEvent) {
     event.preventDefault();
-    const body = bodyOf(typed, { time_s: noting.now(), kind, note: noted }, units);
+    const body = bodyOf(typed, { time_s: noting.now(), kind, note }, units);
+    form.settle();
     try {
       await noting.put(entryId, body);
-    } catch {
+    } catch (error) {
       // The refusal stands beside its field; the sheet stays open with what was typed.
+      if (error instanceof Error) form.refuse(error);
       return;
     }
     const used = ENTRY_FIELDS.filter((field) => typed[field.name]?.trim()).map((f) => f.name);
@@ -65,31 +66,18 @@ export function EntrySheet({ kind: opened, test, units, noting, onClose }: Entry
               type="button"
               className={classes.choice}
               aria-pressed={kind === item}
-              onClick={() => setKind(item)}
+              onClick={() => form.change({ kind: item })}
             >
               {EVENT_WORDS[item]}
             </button>
           ))}
         </div>
       )}
-      <EntryFields
-        fields={fields}
-        typed={typed}
-        units={units}
-        errors={errors}
-        size="lg"
-        onType={(name, text) => setTyped({ ...typed, [name]: text })}
-      />
-      <Textarea
-        label="Note"
-        autosize
-        value={noted}
-        onChange={(event) => setNoted(event.currentTarget.value)}
-        error={errors.note}
-      />
-      {noting.error && Object.keys(errors).length === 0 && (
+      <EntryFields fields={fields} form={form} units={units} size="lg" />
+      <Textarea label="Note" autosize {...form.field('note')} />
+      {form.trouble && (
         <p className={classes.question} role="alert">
-          {noting.error.message}
+          {form.trouble.message}
         </p>
       )}
       {!all && (

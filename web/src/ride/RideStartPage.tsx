@@ -2,7 +2,7 @@ import { Button, Select, Text, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { ApiError, api, unwrap } from '../api/client';
+import { api, unwrap } from '../api/client';
 import {
   type Now,
   nowQuery,
@@ -12,29 +12,24 @@ import {
   type TestFound,
   vehiclesQuery,
 } from '../api/queries';
-import {
-  fieldOf,
-  fieldsOf,
-  RESERVE,
-  sentFields,
-  type TypedFields,
-  typedFields,
-} from '../format/fields';
+import { fieldOf, fieldsOf, RESERVE, sentFields, typedFields } from '../format/fields';
 import { localIso } from '../format/time';
 import { clock, day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES, SAFETY } from '../format/words';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { Refusal } from '../ui/Refusal';
 import { isRecord, remember, remembered } from '../ui/remembered';
+import { useFields } from '../ui/useFields';
 import classes from './Ride.module.css';
 
 const REMEMBERED = 'limpet-last-ride';
 
 interface Choice {
-  vehicle_id?: string;
-  pack_id?: string;
-  rider_id?: string;
+  vehicle_id: string;
+  pack_id: string;
+  rider_id: string;
 }
 
 /** Before the first metre: what is ridden, by whom, and to which question. */
@@ -113,12 +108,13 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const queryClient = useQueryClient();
   const units = useUnits();
   const [testId] = useState(() => crypto.randomUUID());
-  const [choice, setChoice] = useState<Choice>(() => usual(vehicles, packs, riders, newest));
-  const [title, setTitle] = useState('');
-  const [purpose, setPurpose] = useState<(typeof PURPOSES)[number]['value']>('everyday');
-  const [typed, setTyped] = useState<TypedFields>(() =>
-    typedFields(fieldsOf('ride'), { reserve: RESERVE }, units),
-  );
+  const form = useFields(() => ({
+    ...usual(vehicles, packs, riders, newest),
+    title: '',
+    purpose: 'everyday' as (typeof PURPOSES)[number]['value'],
+    typed: typedFields(fieldsOf('ride'), { reserve: RESERVE }, units),
+  }));
+  const { title, purpose, typed, ...choice } = form.values;
   const start = useMutation({
     mutationFn: async () => {
       return unwrap(
@@ -128,21 +124,22 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
             title: title.trim() || suggestedTitle(vehicles, choice.vehicle_id),
             purpose,
             started_at: localIso(new Date()),
-            vehicle_id: choice.vehicle_id ?? '',
-            pack_id: choice.pack_id ?? '',
+            vehicle_id: choice.vehicle_id,
+            pack_id: choice.pack_id,
             rider_id: choice.rider_id || null,
             ...(sentFields(fieldsOf('ride'), typed, units) as { reserve: number | null }),
           },
         }),
       );
     },
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: () => {
       remember(REMEMBERED, choice);
       queryClient.invalidateQueries({ queryKey: TESTS_KEY });
       navigate(`/ride/${testId}`);
     },
   });
-  const errors = start.error instanceof ApiError ? start.error.fields : {};
   function submit(event: FormEvent) {
     event.preventDefault();
     start.mutate();
@@ -152,54 +149,33 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
       <TextInput
         label="What is it?"
         placeholder={suggestedTitle(vehicles, choice.vehicle_id)}
-        value={title}
-        onChange={(event) => setTitle(event.currentTarget.value)}
-        error={errors.title}
+        {...form.field('title')}
       />
       <Select
         label="The question"
         data={[...PURPOSES]}
-        value={purpose}
-        onChange={(value) => value && setPurpose(value as typeof purpose)}
+        {...form.field('purpose')}
+        allowDeselect={false}
       />
       <div className={classes.two}>
         <Select
           label="Vehicle"
           data={vehicles}
-          value={choice.vehicle_id ?? null}
-          onChange={(value) => setChoice({ ...choice, vehicle_id: value ?? undefined })}
-          error={errors.vehicle_id}
+          {...form.field('vehicle_id')}
+          allowDeselect={false}
         />
-        <Select
-          label="Pack"
-          data={packs}
-          value={choice.pack_id ?? null}
-          onChange={(value) => setChoice({ ...choice, pack_id: value ?? undefined })}
-          error={errors.pack_id}
-        />
+        <Select label="Pack" data={packs} {...form.field('pack_id')} allowDeselect={false} />
         <Select
           label="Rider"
           data={[{ value: '', label: 'Not said' }, ...riders]}
-          value={choice.rider_id ?? ''}
-          onChange={(value) => setChoice({ ...choice, rider_id: value ?? undefined })}
-          error={errors.rider_id}
+          {...form.field('rider_id')}
+          allowDeselect={false}
         />
         {['reserve', 'lap_length_m'].map((name) => (
-          <FieldInput
-            key={name}
-            field={fieldOf('ride', name)}
-            units={units}
-            typed={typed[name] ?? ''}
-            onType={(text) => setTyped({ ...typed, [name]: text })}
-            error={errors[name]}
-          />
+          <FieldInput key={name} {...form.number(fieldOf('ride', name), units)} />
         ))}
       </div>
-      {start.error && Object.keys(errors).length === 0 && (
-        <Text role="alert" c="var(--buoy)">
-          {start.error.message}
-        </Text>
-      )}
+      <Refusal error={form.trouble} />
       <Button type="submit" variant="filled" size="lg" loading={start.isPending}>
         Start
       </Button>
@@ -228,14 +204,14 @@ function usual(
   riders: StartFormProps['riders'],
   newest: Now | undefined,
 ): Choice {
-  const stored: Choice = remembered(REMEMBERED, isRecord) ?? {};
+  const stored: Partial<Choice> = remembered(REMEMBERED, isRecord) ?? {};
   const pick = (
     list: Array<{ value: string; label: string }>,
     id: string | undefined,
     name: string | undefined,
   ) =>
     (list.find((item) => item.value === id) ?? list.find((item) => item.label === name) ?? list[0])
-      ?.value;
+      ?.value ?? '';
   return {
     vehicle_id: pick(vehicles, stored.vehicle_id, newest?.vehicle_name),
     pack_id: pick(packs, stored.pack_id, newest?.pack_name),

@@ -1,11 +1,13 @@
-import { Text, TextInput } from '@mantine/core';
+import { TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError, api, unwrap } from '../api/client';
+import { api, unwrap } from '../api/client';
 import { type Route, routesQuery, type Units } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
 import { sayDone } from '../ui/notes';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
 import { LegRows } from './LegRows';
 import { LoopReadings } from './LoopReadings';
 import { BLANK_LEG, type LegText, legBody, legText, readingsOf, readingsText } from './legForm';
@@ -22,12 +24,13 @@ interface RouteDialogProps {
 export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
   const queryClient = useQueryClient();
   const [id] = useState(() => route?.id ?? crypto.randomUUID());
-  const [name, setName] = useState(route?.name ?? '');
-  const [note, setNote] = useState(route?.note ?? '');
-  const [legs, setLegs] = useState<LegText[]>(
-    () => route?.legs.map((leg, at) => legText(leg, at, units)) ?? [BLANK_LEG],
-  );
-  const [readings, setReadings] = useState(() => readingsText(route?.readings_m ?? [], units));
+  const form = useFields(() => ({
+    name: route?.name ?? '',
+    note: route?.note ?? '',
+    legs: route?.legs.map((leg, at) => legText(leg, at, units)) ?? [BLANK_LEG],
+    readings: readingsText(route?.readings_m ?? [], units),
+  }));
+  const { name, note, legs, readings } = form.values;
   const store = useMutation({
     mutationFn: async () =>
       unwrap(
@@ -42,6 +45,8 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
           },
         }),
       ),
+    onMutate: form.settle,
+    onError: form.refuse,
     onSuccess: async (stored) => {
       await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
       sayDone(`${stored.name} is stored.`);
@@ -49,8 +54,6 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
     },
   });
   const removing = useRemoveRoute(route, onClose);
-  const errors = store.error instanceof ApiError ? store.error.fields : {};
-  const trouble = removing.error ?? store.error;
   return (
     <Dialog
       onClose={onClose}
@@ -65,38 +68,24 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
           store.mutate();
         }}
       >
-        <TextInput
-          label="Name"
-          value={name}
-          onChange={(event) => setName(event.currentTarget.value)}
-          error={errors.name}
-          withAsterisk
-        />
+        <TextInput label="Name" {...form.field('name')} withAsterisk />
         <LegRows
           legs={legs}
           units={units}
-          errors={errors}
+          errors={form.errors}
           one={kind === 'loop'}
-          onChange={setLegs}
+          onChange={(changed) => form.change({ legs: changed })}
         />
         {kind === 'loop' && (
           <LoopReadings
             readings={readings}
             units={units}
-            onChange={setReadings}
-            onUse={(metres) => setLegs([lapOf(legs[0] ?? BLANK_LEG, metres)])}
+            onChange={(changed) => form.change({ readings: changed })}
+            onUse={(metres) => form.change({ legs: [lapOf(legs[0] ?? BLANK_LEG, metres)] })}
           />
         )}
-        <TextInput
-          label="Note"
-          value={note}
-          onChange={(event) => setNote(event.currentTarget.value)}
-        />
-        {trouble && (
-          <Text role="alert" c="var(--buoy)">
-            {trouble.message}
-          </Text>
-        )}
+        <TextInput label="Note" {...form.field('note')} />
+        <Refusal error={removing.error ?? store.error} />
         <DialogFoot remove={route ? removing : null} storing={store.isPending} onClose={onClose} />
       </form>
     </Dialog>

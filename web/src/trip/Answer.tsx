@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import classes from './Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 interface AnswerProps {
   label: string;

@@ -8,7 +8,7 @@ import {
   speed,
   speedUnit,
 } from '../format/units';
-import classes from './Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 interface ForecastFiguresProps {
   forecast: Forecast;

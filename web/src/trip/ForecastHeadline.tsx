@@ -1,6 +1,6 @@
 import type { Forecast, Units } from '../api/queries';
 import { distanceText, elapsed, percent } from '../format/units';
-import classes from './Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 interface ForecastHeadlineProps {
   forecast: Forecast;

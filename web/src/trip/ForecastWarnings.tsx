@@ -1,5 +1,5 @@
 import type { Forecast } from '../api/queries';
-import classes from './Trip.module.css';
+import classes from '../ui/Desk.module.css';
 
 const STOP = ['beyond_any_charge', 'may_not_arrive', 'storm', 'cutoff_below_floor', 'cold_charge'];
 /** Said by the headline already. */

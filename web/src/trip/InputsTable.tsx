@@ -1,8 +1,8 @@
 import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
 import { INPUT_WORDS } from '../format/words';
+import classes from '../ui/Desk.module.css';
 import { inputText } from './spans';
-import classes from './Trip.module.css';
 
 /** Every input with its spread and where it comes from. */
 export const InputsTable = memo(function InputsTable({

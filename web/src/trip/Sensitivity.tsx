@@ -3,8 +3,8 @@ import type { Forecast, Units } from '../api/queries';
 import { distance, number } from '../format/units';
 
 import { INPUT_WORDS } from '../format/words';
+import classes from '../ui/Desk.module.css';
 import { spanText } from './spans';
-import classes from './Trip.module.css';
 
 interface SensitivityProps {
   forecast: Forecast;

@@ -5,9 +5,9 @@ import { sessionQuery, type Units } from '../api/queries';
 import { fieldOf } from '../format/fields';
 import { distanceText } from '../format/units';
 import { PACK_USES, POLICIES, SURFACES } from '../format/words';
+import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import type { TripForm } from './form';
-import classes from './Trip.module.css';
 import type { Kit } from './useKit';
 import { WeatherFill } from './WeatherFill';
 

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import type { TypedFields } from '../format/fields';
+import classes from '../ui/Desk.module.css';
 import { compass, typedInto } from './form';
-import classes from './Trip.module.css';
 
 interface WeatherFillProps {
   units: Units;

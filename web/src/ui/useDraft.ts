@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import { isRecord, remember, remembered } from './remembered';
+import { useFields } from './useFields';
 
 const inThisTab = () => sessionStorage;
 
@@ -10,22 +11,27 @@ const inThisTab = () => sessionStorage;
 export function useDraft<T extends object>(key: string, start: T) {
   const name = `limpet-draft-${key}`;
   const [kept] = useState(() => remembered(name, isRecord, inThisTab));
-  const [form, setForm] = useState<T>(() => (kept === null ? start : { ...start, ...kept }));
+  const { values: form, change: put } = useFields<T>(() =>
+    kept === null ? start : { ...start, ...kept },
+  );
   const [touched, setTouched] = useState(kept !== null);
   useEffect(() => {
     if (touched) remember(name, form, inThisTab);
   }, [name, form, touched]);
-  const change = useCallback((changed: Partial<T>) => {
-    setTouched(true);
-    setForm((before) => ({ ...before, ...changed }));
-  }, []);
+  const change = useCallback(
+    (changed: Partial<T>) => {
+      setTouched(true);
+      put(changed);
+    },
+    [put],
+  );
   const settle = useCallback(() => {
     setTouched(false);
     remember(name, null, inThisTab);
   }, [name]);
   const reset = useCallback(() => {
     settle();
-    setForm(start);
-  }, [settle, start]);
+    put(start);
+  }, [settle, put, start]);
   return { form, change, settle, reset, restored: kept !== null && touched, touched };
 }
