@@ -96,7 +96,10 @@ def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
     kept = services.current(_own(request, test_id))
     if kept.fault:
         raise ConflictError(kept.fault)
-    text = json.dumps(services.detail_of(kept)["result"], indent=2, ensure_ascii=False)
+    detail = services.detail_of(kept)
+    if "result" not in detail:
+        raise ConflictError("The result is being computed. Ask again in a moment.")
+    text = json.dumps(detail["result"], indent=2, ensure_ascii=False)
     return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
 
 
