@@ -12,7 +12,7 @@ from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.fields import FORMS, FormField
 from limpet.readers import reader_table
 from limpet.units import factor_and_zero
-from limpet.words import METHODS, QUESTIONS, SAFETY
+from limpet.words import INPUTS, METHODS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 
@@ -47,6 +47,7 @@ def content() -> str:
         "reserve": RESERVE.value,
         "questions": QUESTIONS,
         "methods": {name: label for name, (label, _) in METHODS.items()},
+        "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},
         "safety": SAFETY,
     }
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"

@@ -1,4 +1,4 @@
-"""Words that stand in several places: the eight questions, the methods, what is said for safety.
+"""Words that stand in several places: questions, methods, inputs, what is said for safety.
 
 The page reads them from `web/src/api/core.json`.
 """
@@ -6,6 +6,8 @@ The page reads them from `web/src/api/core.json`.
 from __future__ import annotations
 
 from typing import Final
+
+from limpet.units import Kind
 
 #: The eight questions that a test may answer.
 QUESTIONS: Final = {
@@ -31,6 +33,33 @@ METHODS: Final = {
     "trip": ("trip meter", "the trip meter"),
     "odometer": ("odometer", "the odometer"),
     "samples": ("logger’s distance", "the logger's distance"),
+}
+
+#: What the inputs of a forecast are called, and of what kind they are: None for a bare number, and
+#: "percent" for a share that is said in percent. A factor stands for a span of its own.
+INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
+    "target_speed_mps": ("speed", "speed"),
+    "wind_mps": ("wind", "speed"),
+    "temp_c": ("cold", "temperature"),
+    "vehicle_mass_kg": ("vehicle mass", "mass"),
+    "rider_mass_kg": ("rider", "mass"),
+    "gear_kg": ("load", "mass"),
+    "cda_m2": ("air drag", "area"),
+    "crr": ("rolling resistance", None),
+    "drivetrain_efficiency": ("drive efficiency", "percent"),
+    "aux_w": ("auxiliary power", "power"),
+    "max_power_w": ("motor power", "power"),
+    "rated_energy_wh": ("the label", "energy"),
+    "retained_fraction": ("pack age", "percent"),
+    "resistance_ohm": ("pack resistance", "resistance"),
+    "known_consumption_wh_per_km": ("known consumption", "consumption"),
+    "wind_from_deg": ("wind direction", "angle"),
+    "riding": ("riding", None),
+    "surface": ("surface", None),
+    "pack_warming": ("pack warmth", None),
+    "tyre_kpa": ("tyre pressure", "pressure"),
+    "climb_factor": ("climb", None),
+    "stops_factor": ("stops", None),
 }
 
 #: What is said for safety (handbook section 16), each sentence once.

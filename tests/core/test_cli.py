@@ -1,15 +1,22 @@
 """The command line: the same numbers, and refusals that end with 2."""
 
 import json
+import re
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 
 from demo.skerrow import ridden
 from limpet.cli import main
 from limpet.files import write_folder, write_zip
+from limpet.files.tripfile import read_trip
+from limpet.forecast.forecast import forecast
 from limpet.result import analyse
+from limpet.words import INPUTS
+
+EXAMPLE_TRIP = Path(__file__).resolve().parents[2] / "docs/examples/trip.json"
 
 
 @pytest.fixture
@@ -113,3 +120,21 @@ def test_an_accuracy_of_nought_is_believed(tmp_path, capsys):
     main(["analyse", str(tmp_path), "--json"])
     found = json.loads(capsys.readouterr().out)["consumption"]["wh_per_km"]
     assert (found["value"], found["standard_uncertainty"]) == (15.0, 0.0)
+
+
+def test_what_matters_most_is_named_and_in_the_readers_units(capsys):
+    assert main(["forecast", str(EXAMPLE_TRIP)]) == 0
+    miles = capsys.readouterr().out
+    assert main(["forecast", str(EXAMPLE_TRIP), "--units", "km"]) == 0
+    kilometres = capsys.readouterr().out
+    assert re.search(r"^  speed +\d+ mph to \d+ mph +[\d.]+ mi to [\d.]+ mi$", miles, re.M)
+    assert re.search(r"^  speed +\d+ km/h to \d+ km/h +[\d.]+ km to [\d.]+ km$", kilometres, re.M)
+    assert re.search(r"^  drive efficiency +\d+ to \d+ %", miles, re.M)
+    assert "_mps" not in miles
+
+
+def test_every_input_of_a_forecast_has_its_words():
+    read = read_trip(EXAMPLE_TRIP)
+    answer = forecast(read.trip, read.route, read.notices)
+    names = {item.name for item in answer.inputs} | {swing.input for swing in answer.sensitivity}
+    assert names <= set(INPUTS)

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
+from typing import cast
 
 from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files.tripfile import read_trip
-from limpet.forecast.answer import Forecast
+from limpet.forecast.answer import Forecast, Swing
 from limpet.forecast.forecast import forecast
 from limpet.readers import ReaderUnits, shown
+from limpet.units import Kind
+from limpet.words import INPUTS
 
 
 def run(arguments: list[str]) -> int:
@@ -69,10 +72,23 @@ def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
     if answer.sensitivity:
         lines += ["", "What matters most (range to cut-off)"]
         for swing in answer.sensitivity[:6]:
+            label, kind = INPUTS.get(swing.input, (swing.input, None))
             lines.append(
-                f"  {swing.input:<24}{swing.from_value:.4g} to {swing.to_value:.4g}: "
+                f"  {label:<20}{_span(swing, kind, units):<22}"
                 f"{way(swing.range_low_m)} to {way(swing.range_high_m)}"
             )
     if answer.warnings:
         lines += ["", "Notes", *(f"  - {notice.said(units)}" for notice in answer.warnings)]
     return "\n".join(lines)
+
+
+def _span(swing: Swing, kind: str | None, units: ReaderUnits) -> str:
+    """What an input was swung over, in the reader's units."""
+    low, high = swing.from_value, swing.to_value
+    if swing.input.endswith("_factor"):
+        return f"{low:g} to {high:g} times"
+    if kind == "percent":
+        return f"{100 * low:.0f} to {100 * high:.0f} %"
+    if kind is None:
+        return f"{low:.3g} to {high:.3g}"
+    return f"{shown(cast(Kind, kind), low, units)} to {shown(cast(Kind, kind), high, units)}"

@@ -88,30 +88,9 @@ export const PACK_USES = [
 ] as const;
 
 /** What a forecast's inputs are called where they are ranked. */
-export const INPUT_WORDS: Record<string, string> = {
-  target_speed_mps: 'speed',
-  wind_mps: 'wind',
-  temp_c: 'cold',
-  vehicle_mass_kg: 'vehicle mass',
-  rider_mass_kg: 'rider',
-  gear_kg: 'load',
-  cda_m2: 'air drag',
-  crr: 'rolling resistance',
-  drivetrain_efficiency: 'drive efficiency',
-  aux_w: 'auxiliary power',
-  max_power_w: 'motor power',
-  rated_energy_wh: 'the label',
-  retained_fraction: 'pack age',
-  resistance_ohm: 'pack resistance',
-  known_consumption_wh_per_km: 'known consumption',
-  wind_from_deg: 'wind direction',
-  riding: 'riding',
-  surface: 'surface',
-  pack_warming: 'pack warmth',
-  tyre_kpa: 'tyre pressure',
-  climb_factor: 'climb',
-  stops_factor: 'stops',
-};
+export const INPUT_WORDS: Record<string, string> = Object.fromEntries(
+  Object.entries(core.inputs).map(([name, input]) => [name, input.label]),
+);
 
 export const VERDICTS: Record<string, string> = {
   not_possible: 'not possible',

@@ -1,27 +1,16 @@
+import core from '../api/core.json';
 import type { Forecast, Units } from '../api/queries';
 import { type FormField, inReaders, lineOf } from '../format/fields';
 import { number } from '../format/units';
 
 type Kind = FormField['kind'];
 
-/** What a name of the core's ends in tells its kind; the longer endings first. */
-const KINDS: ReadonlyArray<[string, Kind]> = [
-  ['_wh_per_km', 'consumption'],
-  ['_mps', 'speed'],
-  ['_kpa', 'pressure'],
-  ['_kg', 'mass'],
-  ['_m2', 'area'],
-  ['_ohm', 'resistance'],
-  ['_wh', 'energy'],
-  ['_deg', 'angle'],
-  ['_c', 'temperature'],
-  ['_w', 'power'],
-];
-const SHARES = new Set(['retained_fraction', 'drivetrain_efficiency']);
+const INPUTS: Record<string, { kind: string | null } | undefined> = core.inputs;
 
-/** The kind of an input by its name; null for a bare number. */
+/** The kind of an input by its name; null for a bare number or a share. */
 export function kindOf(input: string): Kind | null {
-  return KINDS.find(([ending]) => input.endsWith(ending))?.[1] ?? null;
+  const kind = INPUTS[input]?.kind ?? null;
+  return kind === 'percent' ? null : (kind as Kind | null);
 }
 
 /** An input's value, its spread and their unit, as the rider reads them. */
@@ -44,7 +33,7 @@ export function spanText(swing: Forecast['sensitivity'][number], units: Units): 
   const { from, to, input } = swing;
   if (input.endsWith('_factor')) return 'half to one and a half';
   const kind = kindOf(input);
-  const percent = SHARES.has(input);
+  const percent = INPUTS[input]?.kind === 'percent';
   const shown = (value: number) => {
     const size = percent ? 100 * value : kind === null ? value : inReaders(kind, value, units);
     return Math.abs(size) < 0.1 && size !== 0 ? size.toPrecision(2) : number(size, digitsOf(size));
