@@ -15,7 +15,8 @@ from server.kit.api import router as kit
 from server.plans.api import router as plans
 from server.results.api import imports
 from server.results.api import router as tests
-from server.wire import problems
+from server.wire import refusals
+from server.wire.problems import problem_response
 from server.wire.reading import BoundedParser
 
 #: What any address may answer with, beside what its own lines say.
@@ -30,7 +31,7 @@ def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResp
     def guarded(request: HttpRequest, *arguments: Any, **named: Any) -> HttpResponse:
         if not request.user.is_authenticated:
             message = "The API is described to those who are signed in."
-            return problems.problem_response(401, "signed_out", message)
+            return problem_response(401, "signed_out", message)
         return view(request, *arguments, **named)
 
     return guarded
@@ -65,7 +66,7 @@ api = LimpetApi(
     parser=BoundedParser(),
     docs_decorator=_signed_in_only,
 )
-problems.install(api)
+refusals.install(api)
 api.add_router("", accounts)
 api.add_router("", kit)
 api.add_router("/tests", imports)
