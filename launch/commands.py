@@ -223,7 +223,7 @@ def _shots(options: argparse.Namespace, rest: list[str]) -> int:
 
 def _types(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
-    for tool in ("tools.write_openapi", "tools.write_core_json"):
+    for tool in ("tools.write_openapi", "tools.write_core_json", "tools.write_formats"):
         command = [str(PYTHON), "-m", tool]
         code = subprocess.run(command, cwd=ROOT, env=environment(), check=False).returncode
         if code != 0:

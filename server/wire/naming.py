@@ -30,7 +30,7 @@ def label_of(path: str, address: str) -> str:
     word = next((part for part in address.split("/") if part in FORMS_AT), "")
     fields = [FORMS[form].get(name) for form in (*inner, *FORMS_AT.get(word, ()))]
     found = next((field.label for field in fields if field is not None), None)
-    label = found or ENTRY_LABELS.get(name) or name.replace("_", " ")
+    label = found or ENTRY_LABELS.get(name) or name.replace("_", " ").capitalize()
     if len(above) >= 2 and above[-1].isdecimal():
         label += f" of {above[-2].rstrip('s').replace('_', ' ')} {int(above[-1]) + 1}"
     return label

@@ -31,6 +31,7 @@ from server.wire.problems import (
 )
 from server.wire.reading import BodyError
 from server.wire.turns import BusyError
+from server.wire.typed import SAID_WHOLE
 
 logger = logging.getLogger(__name__)
 
@@ -178,6 +179,8 @@ def _with_input(item: ErrorDetails, request: HttpRequest) -> ErrorDetails:
 def _sentence(item: ErrorDetails) -> str:
     if item["type"] == "value_error":
         return str(item.get("ctx", {}).get("error", item["msg"]))
+    if item["type"] == SAID_WHOLE:
+        return item["msg"]
     if item["type"] == "extra_forbidden":
         return "is not a field here; leave it out"
     return explain(item)

@@ -7,7 +7,7 @@ holds None, `Annotated[float | None, Typed(field)]` may.
 from __future__ import annotations
 
 import unicodedata
-from typing import Annotated, Any
+from typing import Annotated, Any, Final
 
 from pydantic import (
     AfterValidator,
@@ -18,9 +18,12 @@ from pydantic import (
 )
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
-from limpet.fields import FormField, bounds_in
+from limpet.fields import FormField, bounds_in, value_in
 from limpet.units import CORE_UNITS, LONGEST_TYPED, parse_quantity
 from server.wire.reader import reader_units
+
+#: A refusal that says all there is to say, what was given among it.
+SAID_WHOLE: Final = "said_whole"
 
 
 def _no_truth(value: Any) -> Any:
@@ -70,14 +73,17 @@ class Held:
     def _needed(self, value: Any, inner: ValidatorFunctionWrapHandler) -> Any:
         if self.reads_text and (value is None or (isinstance(value, str) and not value.strip())):
             text = f"is needed; write it like {CORE_UNITS[self.field.span.kind][1]}"
-            raise PydanticCustomError("needed", "{text}", {"text": text})
+            raise PydanticCustomError(SAID_WHOLE, "{text}", {"text": text})
         return self._or_none(value, inner)
 
     def _or_none(self, value: Any, inner: ValidatorFunctionWrapHandler) -> Any:
         found = inner(self._taken(value))
         if found is not None and not self.field.span.holds(found):
-            text = f"takes {bounds_in(self.field, reader_units())}"
-            raise PydanticCustomError("outside", "{text}", {"text": text})
+            units = reader_units()
+            # What was typed with a unit is said as it was typed.
+            given = value if isinstance(value, str) else value_in(self.field, found, units)
+            text = f"is {given}, takes {bounds_in(self.field, units)}"
+            raise PydanticCustomError(SAID_WHOLE, "{text}", {"text": text})
         return found
 
     def _taken(self, value: Any) -> Any:

@@ -226,6 +226,16 @@ def bounds_in(field: FormField, units: ReaderUnits) -> str:
     return f"{begins} to {_plain(high)} {unit}".rstrip()
 
 
+def value_in(field: FormField, value: float, units: ReaderUnits) -> str:
+    """A number of a field as its form shows it, such as "200 %" for a share of 2."""
+    if field.shown == "percent":
+        return f"{100 * value:,.6g} %"
+    if field.shown == "bare":
+        return f"{value:,.6g}"
+    unit = field.unit or shown_in(field.span.kind, units)[0]
+    return f"{in_unit(field.span.kind, value, unit):,.6g} {unit}".rstrip()
+
+
 def _plain(value: float) -> str:
     """A bound in at most four digits, without an exponent."""
     digits = max(0, 3 - int(log10(abs(value)))) if abs(value) >= LEAST_SHOWN else 0

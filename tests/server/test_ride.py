@@ -85,10 +85,10 @@ def test_an_entry_taken_out_is_out_of_the_result_and_in_the_history(ines, ridden
     [
         ({"voltage_rest_v": "54 kg"}, "voltage_rest_v", "'kg' is not a unit of voltage"),
         ({"voltage_rest_v": 540}, "voltage_rest_v", "expected volts of 13 cells, not millivolts"),
-        ({"trip_m": "-1 mi"}, "trip_m", "takes 0 to 1,242,742 mi"),
+        ({"trip_m": "-1 mi"}, "trip_m", "is -1 mi, takes 0 to 1,242,742 mi"),
         ({"laps": "many"}, "laps", "expected a number"),
         ({"kind": "begin"}, "kind", "expected one of start, checkpoint"),
-        ({"time_s": -90_000}, "time_s", "takes -86,400 to 34,560,000 s"),
+        ({"time_s": -90_000}, "time_s", "is -90,000 s, takes -86,400 to 34,560,000 s"),
         ({"time_s": 1.7e9}, "time_s", "takes -86,400 to 34,560,000 s"),
         ({"battery_temp_c": "250 °C"}, "battery_temp_c", "takes -60 to 200 °C"),
         ({"mode": "x" * 201}, "mode", "at most 200"),
@@ -178,3 +178,10 @@ def test_a_removed_test_is_gone_with_all_of_it(ines, ridden):
     assert not RangeTest.objects.exists()
     assert not Entry.objects.exists()
     assert ines.post(f"/tests/{ridden}/restore").status_code == 404
+
+
+def test_a_share_is_refused_in_the_percent_that_it_was_typed_in(ines, kit):
+    ride = {"title": "", "started_at": "2026-05-14T09:12:00+02:00", "reserve": 2, **kit}
+    told = ines.put(f"/tests/{uuid4()}", ride).json()
+    assert told["fields"]["reserve"] == "is 200 %, takes 0 to 99 %"
+    assert told["message"].startswith("Title is empty")
