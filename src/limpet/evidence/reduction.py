@@ -134,7 +134,7 @@ def reduced(samples: pl.DataFrame) -> Reduction:
 
     Notes
     -----
-    The trapezoidal rule, as `result.sampled` has it; gaps by the stretch's own rhythm.
+    The trapezoidal rule, as `result.logged` has it; gaps by the stretch's own rhythm.
     """
     columns = {
         name: samples[name].cast(float).to_numpy() for name in _READ if name in samples.columns

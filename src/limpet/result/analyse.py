@@ -14,14 +14,14 @@ from limpet.result import cautions
 from limpet.result.accuracy import accuracy
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.distance import distance_methods, limp_distance_m
-from limpet.result.energy import EnergyEvidence, energy_methods
-from limpet.result.evidence_line import Estimate, counted_on
+from limpet.result.energy import EnergyFindings, energy_methods
+from limpet.result.line import Estimate, counted_on
 from limpet.result.model import Consumption, PackResult, Regeneration, Result
 from limpet.result.promise import promised_energy
 from limpet.result.reach import GUESS_BELOW, UsedShare, reach, used_share
 from limpet.result.rest import RestReading, first_and_last_rest, pack_resistance
-from limpet.result.ride import Ride, find_ride
 from limpet.result.share import EnergyShare, energy_share
+from limpet.result.window import RideWindow, ride_window
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
 #: Limp distance worth a sentence [m].
@@ -52,7 +52,7 @@ def analyse(test: RangeTest) -> Result:
     Result; what the evidence cannot give is None, with a warning that says what to record next
     time. The formulas and their sources stand in docs/method.md.
     """
-    ride = find_ride(test)
+    ride = ride_window(test)
     distances, notices = distance_methods(test, ride)
     used_distance = least_uncertain(distances)
     track = used_distance.line if used_distance is not None else None
@@ -128,7 +128,7 @@ def _consumption(energy: Quantity | None, distance: Quantity | None) -> Consumpt
     )
 
 
-def _mean_current_a(test: RangeTest, ride: Ride) -> float:
+def _mean_current_a(test: RangeTest, ride: RideWindow) -> float:
     """Mean current of the ride [A], for the sag at cut-off.
 
     Notes
@@ -153,7 +153,7 @@ def _mean_current_a(test: RangeTest, ride: Ride) -> float:
 
 
 def _capacity_ah(
-    test: RangeTest, evidence: EnergyEvidence, used: UsedShare | None, share: EnergyShare | None
+    test: RangeTest, evidence: EnergyFindings, used: UsedShare | None, share: EnergyShare | None
 ) -> Quantity | None:
     """Ah from full to cut-off as ridden, of one pack: measured, or by the share of charge used."""
     if evidence.charge is None or used is None:
@@ -165,8 +165,8 @@ def _capacity_ah(
     return ratio(evidence.charge, part, "Ah").scaled(1 / packs, "Ah")
 
 
-def _regeneration(evidence: EnergyEvidence) -> Regeneration | None:
-    logged = evidence.sampled
+def _regeneration(evidence: EnergyFindings) -> Regeneration | None:
+    logged = evidence.logged
     if logged is None or logged.drawn_wh <= 0:
         return None
     return Regeneration(
@@ -176,7 +176,7 @@ def _regeneration(evidence: EnergyEvidence) -> Regeneration | None:
 
 def _missing(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     energy: Estimate | None,
     distance: Estimate | None,
     used: UsedShare | None,
@@ -218,7 +218,7 @@ def _volt_advice(
 
 def _assumptions(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     energy: Estimate | None,
     distance: Estimate | None,
     reserve_assumed: bool,

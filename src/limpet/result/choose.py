@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from limpet.notices import Notice
 from limpet.quantity import agree
-from limpet.result.evidence_line import Estimate
+from limpet.result.line import Estimate
 from limpet.result.model import MethodResult
 from limpet.words import METHODS
 

@@ -14,7 +14,7 @@ from limpet.evidence.model import RangeTest
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.result.accuracy import accuracy
-from limpet.result.evidence_line import (
+from limpet.result.line import (
     FILL_STD,
     DistanceMethod,
     Estimate,
@@ -23,7 +23,7 @@ from limpet.result.evidence_line import (
     counted_on,
     estimate,
 )
-from limpet.result.ride import Ride
+from limpet.result.window import RideWindow
 from limpet.road import step_lengths_m
 
 FloatArray = NDArray[np.float64]
@@ -38,7 +38,7 @@ TRACK_HOLE_STD = 0.15
 LEAST_DISTANCE_M = 1.0
 
 
-def distance_methods(test: RangeTest, ride: Ride) -> tuple[list[Estimate], list[Notice]]:
+def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate], list[Notice]]:
     """Every distance that the evidence gives over the ride proper, in the order of bundle.md."""
     notices: list[Notice] = []
     found = [
@@ -53,7 +53,7 @@ def distance_methods(test: RangeTest, ride: Ride) -> tuple[list[Estimate], list[
     ], notices
 
 
-def limp_distance_m(test: RangeTest, ride: Ride) -> float:
+def limp_distance_m(test: RangeTest, ride: RideWindow) -> float:
     """Distance ridden after the ride proper, by the first instrument that shows it [m]."""
     if ride.end_s >= ride.last_s:
         return 0.0
@@ -70,7 +70,7 @@ def limp_distance_m(test: RangeTest, ride: Ride) -> float:
 def _finish(
     method: DistanceMethod,
     line: Line,
-    ride: Ride,
+    ride: RideWindow,
     gain_std: float,
     *,
     extra_std: float = 0.0,
@@ -96,7 +96,7 @@ def _finish(
     )
 
 
-def _laps(test: RangeTest, ride: Ride) -> Estimate | None:
+def _laps(test: RangeTest, ride: RideWindow) -> Estimate | None:
     """Completed laps × the measured length of the loop."""
     lap = test.sheet.instruments.lap if test.sheet.instruments else None
     if lap is None or lap.length_m is None:
@@ -117,7 +117,7 @@ def _laps(test: RangeTest, ride: Ride) -> Estimate | None:
 
 def _counter(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     method: Literal["gps", "trip", "odometer"],
     name: str,
     notices: list[Notice],
@@ -143,7 +143,7 @@ def _counter(
     return _finish(method, line, ride, accuracy(test, method).relative_std, note=note)
 
 
-def _zero_at_start(time: FloatArray, values: FloatArray, ride: Ride) -> bool:
+def _zero_at_start(time: FloatArray, values: FloatArray, ride: RideWindow) -> bool:
     first_rate = values[0] / (time[0] - ride.start_s)
     if len(time) < 2 or time[-1] <= time[0] or values[-1] <= values[0]:
         return len(time) == 1
@@ -173,7 +173,7 @@ def _samples_line(test: RangeTest) -> tuple[Line, int] | None:
     return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)])), 0
 
 
-def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:
+def _samples(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estimate | None:
     found = _samples_line(test)
     if found is None:
         return None
@@ -195,7 +195,7 @@ def _samples(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | N
     return _finish("samples", line, ride, gain_std, extra_std=extra_std, note=note)
 
 
-def _gps(test: RangeTest, ride: Ride, notices: list[Notice]) -> Estimate | None:
+def _gps(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estimate | None:
     """The track's length on the ellipsoid; failing that, what a tracker showed."""
     gain_std = accuracy(test, "gps").relative_std
     fixes = _fixes_of_samples(test) or _fixes_of_route(test)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import EntryKind, RangeTest
-from limpet.result.evidence_line import Line
+from limpet.result.line import Line
 from limpet.result.model import Result
 
 if TYPE_CHECKING:

@@ -18,12 +18,12 @@ from limpet.pack import (
 )
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
-from limpet.result.evidence_line import Estimate, Line, completed, counted_on, estimate
+from limpet.result.line import Estimate, Line, completed, counted_on, estimate
+from limpet.result.logged import LoggedEnergy, logged_energy
 from limpet.result.promise import cold_factor
 from limpet.result.rest import Resistance
-from limpet.result.ride import Ride
-from limpet.result.sampled import Sampled, sampled
 from limpet.result.share import EnergyShare
+from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]
@@ -43,26 +43,26 @@ REGEN_RATE = 5.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class EnergyEvidence:
+class EnergyFindings:
     """All that is known of the energy of a ride."""
 
     methods: list[Estimate]
     charge: Quantity | None
-    sampled: Sampled | None
+    logged: LoggedEnergy | None
     notices: list[Notice]
 
 
 def energy_methods(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     distance: Line | None,
     resistance: Resistance,
     share: EnergyShare | None,
     promised: Quantity,
-) -> EnergyEvidence:
+) -> EnergyFindings:
     """Every energy that the evidence gives over the ride proper, net of regeneration."""
     notices: list[Notice] = []
-    logged = sampled(test, ride, distance)
+    logged = logged_energy(test, ride, distance)
     if logged is not None:
         notices += logged.notices
     counted = _charge_line(test, ride, distance, notices)
@@ -79,11 +79,11 @@ def energy_methods(
     if counted is not None and (charge is None or counted.quantity.relative < charge.relative):
         charge = counted.quantity
     methods = [item for item in found if item is not None and item.line.span > LEAST_ENERGY_WH]
-    return EnergyEvidence(methods=methods, charge=charge, sampled=logged, notices=notices)
+    return EnergyFindings(methods=methods, charge=charge, logged=logged, notices=notices)
 
 
 def _counter_line(
-    test: RangeTest, name: str, rated: float, ride: Ride, notices: list[Notice]
+    test: RangeTest, name: str, rated: float, ride: RideWindow, notices: list[Notice]
 ) -> tuple[Line, str] | None:
     """A meter's running counter from the samples or, without them, from the entries."""
     column, sample_time = test.column(name), test.column("time_s")
@@ -115,7 +115,7 @@ def _counter_line(
 
 
 def _completed(
-    method: InstrumentName, test: RangeTest, line: Line, ride: Ride, distance: Line | None
+    method: InstrumentName, test: RangeTest, line: Line, ride: RideWindow, distance: Line | None
 ) -> tuple[Line, float, float, str]:
     whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, distance)
     if filled <= 0.005 * whole.span:
@@ -130,7 +130,7 @@ def _completed(
 
 
 def _energy_counter(
-    test: RangeTest, ride: Ride, distance: Line | None, notices: list[Notice]
+    test: RangeTest, ride: RideWindow, distance: Line | None, notices: list[Notice]
 ) -> Estimate | None:
     """Difference of the meter's own watt-hours."""
     found = _counter_line(test, "energy_wh", full_energy_wh(test.sheet.pack), ride, notices)
@@ -145,7 +145,7 @@ def _energy_counter(
 
 
 def _charge_line(
-    test: RangeTest, ride: Ride, distance: Line | None, notices: list[Notice]
+    test: RangeTest, ride: RideWindow, distance: Line | None, notices: list[Notice]
 ) -> Estimate | None:
     found = _counter_line(test, "charge_ah", test.sheet.pack.rated_ah, ride, notices)
     if found is None:
@@ -160,7 +160,7 @@ def _charge_line(
 
 def _charge_counter(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     counted: Estimate,
     resistance: Resistance,
     share: EnergyShare | None,
@@ -185,7 +185,7 @@ def _charge_counter(
 
 def _loaded_voltage(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     counted: Estimate,
     resistance: Resistance,
     share: EnergyShare | None,
@@ -227,7 +227,7 @@ def _loaded_voltage(
     return None
 
 
-def _straight(test: RangeTest, ride: Ride, distance: Line | None, total_wh: float) -> Line:
+def _straight(test: RangeTest, ride: RideWindow, distance: Line | None, total_wh: float) -> Line:
     """An energy known only as a whole, spread evenly over the distance, or over time."""
     if distance is not None and distance.span > 0:
         return Line(time_s=distance.time_s, total=distance.total * (total_wh / distance.span))
@@ -236,7 +236,7 @@ def _straight(test: RangeTest, ride: Ride, distance: Line | None, total_wh: floa
 
 
 def _rest_voltage(
-    test: RangeTest, ride: Ride, share: EnergyShare, resistance: Resistance
+    test: RangeTest, ride: RideWindow, share: EnergyShare, resistance: Resistance
 ) -> Estimate | None:
     """E = E_full·(ε(V₁) − ε(V₂)) less the I²R loss."""
     pack = test.sheet.pack
@@ -266,7 +266,7 @@ def _rest_voltage(
 
 
 def _rated(
-    test: RangeTest, ride: Ride, distance: Line | None, promised: Quantity
+    test: RangeTest, ride: RideWindow, distance: Line | None, promised: Quantity
 ) -> Estimate | None:
     """Full to cut-off: what the label promises."""
     if not ride.reached_end or not _began_full(test):

@@ -7,8 +7,8 @@ from typing import Any
 
 from limpet.notices import Notice
 from limpet.quantity import Quantity, QuantityJson
-from limpet.result.evidence_line import Line, Method
-from limpet.result.ride import Ride
+from limpet.result.line import Line, Method
+from limpet.result.window import RideWindow
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +79,7 @@ class Result:
     pack: PackResult
     regeneration: Regeneration | None
     warnings: tuple[Notice, ...]
-    ride: Ride
+    ride: RideWindow
     energy_line: Line | None
     distance_line: Line | None
 

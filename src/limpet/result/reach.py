@@ -17,7 +17,6 @@ from limpet.pack import (
 )
 from limpet.quantity import Quantity, ratio
 from limpet.result.rest import Resistance, RestReading
-from limpet.result.ride import Ride
 from limpet.result.share import (
     DRAWS,
     LEAST_WINDOW,
@@ -25,6 +24,7 @@ from limpet.result.share import (
     EnergyShare,
     usable_floor,
 )
+from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 #: Below this share of usable energy an extrapolation is a guess (handbook section 7).
@@ -46,7 +46,7 @@ class UsedShare:
 
 def used_share(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     energy: Quantity | None,
     first: RestReading | None,
     volts: EnergyShare | None,
@@ -114,7 +114,7 @@ class Reach:
 
 def reach(
     test: RangeTest,
-    ride: Ride,
+    ride: RideWindow,
     energy: Quantity | None,
     distance: Quantity | None,
     used: UsedShare | None,
@@ -158,7 +158,7 @@ def reach(
 
 
 def _level_factor(
-    test: RangeTest, ride: Ride, energy: Quantity | None
+    test: RangeTest, ride: RideWindow, energy: Quantity | None
 ) -> tuple[float, Notice | None]:
     """E / (E − m·g·Δh/η): how much further the same energy goes on the level."""
     height, time = test.column("altitude_m"), test.column("time_s")

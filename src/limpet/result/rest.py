@@ -9,7 +9,7 @@ import numpy as np
 from limpet.assumptions import SETTLE_S
 from limpet.evidence.model import RangeTest
 from limpet.pack import assumed_resistance_ohm
-from limpet.result.ride import Ride
+from limpet.result.window import RideWindow
 
 #: A logger's current below this share of the 1-hour rate counts as rest [-] (assumption).
 REST_RATE = 0.01
@@ -36,7 +36,7 @@ class Resistance:
 
 
 def first_and_last_rest(
-    test: RangeTest, ride: Ride
+    test: RangeTest, ride: RideWindow
 ) -> tuple[RestReading | None, RestReading | None]:
     """The first resting voltage of a test and the last one of the ride proper.
 
@@ -87,15 +87,15 @@ def pack_resistance(test: RangeTest) -> Resistance:
     return Resistance(ohm=ohm, std_ohm=0.5 * ohm, measured=False)
 
 
-def _at_start(time_s: float, ride: Ride) -> bool:
+def _at_start(time_s: float, ride: RideWindow) -> bool:
     return time_s <= ride.start_s + 0.05 * (ride.end_s - ride.start_s)
 
 
-def _at_end(time_s: float, ride: Ride) -> bool:
+def _at_end(time_s: float, ride: RideWindow) -> bool:
     return time_s >= ride.end_s - 0.02 * (ride.end_s - ride.start_s)
 
 
-def _last_motion_s(test: RangeTest, ride: Ride) -> float:
+def _last_motion_s(test: RangeTest, ride: RideWindow) -> float:
     speed, time = test.column("speed_mps"), test.column("time_s")
     if speed is not None and time is not None:
         moving = np.flatnonzero(np.nan_to_num(speed) > 0.5)
@@ -104,7 +104,7 @@ def _last_motion_s(test: RangeTest, ride: Ride) -> float:
     return ride.end_s
 
 
-def _settled(test: RangeTest, time_s: float, ride: Ride) -> bool:
+def _settled(test: RangeTest, time_s: float, ride: RideWindow) -> bool:
     """Whether the pack had ten minutes without load before a reading."""
     if _at_start(time_s, ride):
         return True
@@ -121,7 +121,9 @@ def _settled(test: RangeTest, time_s: float, ride: Ride) -> bool:
     return halt_s is not None and time_s - halt_s >= SETTLE_S.value
 
 
-def _rest_in_samples(test: RangeTest, ride: Ride) -> tuple[RestReading | None, RestReading | None]:
+def _rest_in_samples(
+    test: RangeTest, ride: RideWindow
+) -> tuple[RestReading | None, RestReading | None]:
     time, volts, amps = test.column("time_s"), test.column("voltage_v"), test.column("current_a")
     if time is None or volts is None or amps is None:
         return None, None

@@ -11,7 +11,7 @@ from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.reduction import Reduction, reduced
 from limpet.evidence.streams import Stream, joined
 from limpet.result import analyse
-from limpet.result.sampled import integrate
+from limpet.result.logged import integrate
 from tests.strategies import range_test
 
 

@@ -8,7 +8,7 @@ from limpet.evidence.model import Instrument, Instruments
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
-from limpet.result.evidence_line import Estimate, Line
+from limpet.result.line import Estimate, Line
 from limpet.words import METHODS
 from tests.strategies import range_test
 

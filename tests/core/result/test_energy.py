@@ -6,7 +6,7 @@ import pytest
 from limpet.evidence.model import Conditions, Ending, Entry, Instrument, Instruments
 from limpet.pack import PackSpec, full_energy_wh, ocv_curve
 from limpet.result import analyse
-from limpet.result.evidence_line import counted_on
+from limpet.result.line import counted_on
 from tests.strategies import PACK, accuracies, range_test
 
 

@@ -7,7 +7,7 @@ import pytest
 from limpet.evidence.model import Ending, Entry, Protocol, RangeTest, RiderSpec, VehicleSpec
 from limpet.pack import PackSpec
 from limpet.result import analyse
-from limpet.result.ride import cutoff_time_s, find_ride
+from limpet.result.window import cutoff_time_s, ride_window
 from tests.strategies import range_test, sheet
 
 
@@ -62,12 +62,12 @@ def test_the_riders_word_ends_a_ride_too():
 
 def test_a_settle_ends_the_ride_only_where_no_end_is_noted():
     assert (
-        find_ride(range_test(entry(0, "start"), entry(900, "end"), entry(1500, "settle"))).end_s
+        ride_window(range_test(entry(0, "start"), entry(900, "end"), entry(1500, "settle"))).end_s
         == 900
     )
-    assert find_ride(range_test(entry(0, "start"), entry(1500, "settle"))).end_s == 1500
+    assert ride_window(range_test(entry(0, "start"), entry(1500, "settle"))).end_s == 1500
     assert (
-        find_ride(
+        ride_window(
             range_test(entry(0, "start"), entry(900, "settle"), entry(1800), entry(2700))
         ).end_s
         == 2700
@@ -76,7 +76,7 @@ def test_a_settle_ends_the_ride_only_where_no_end_is_noted():
 
 def test_a_swap_does_not_end_the_ride_at_the_first_packs_cutoff():
     test = RangeTest(sheet=sheet(packs_used=2), samples=fading(), entries=(entry(1510, "swap"),))
-    assert find_ride(test).cutoff_s is None
+    assert ride_window(test).cutoff_s is None
 
 
 def partial(last_v, **changes):

@@ -7,7 +7,7 @@ import pytest
 from limpet.evidence.model import Entry
 from limpet.pack import assumed_resistance_ohm
 from limpet.result.rest import first_and_last_rest, pack_resistance
-from limpet.result.ride import find_ride
+from limpet.result.window import ride_window
 from tests.strategies import PACK, range_test
 
 
@@ -16,7 +16,7 @@ def entry(time_s, kind="checkpoint", **values):
 
 
 def rests(test):
-    return first_and_last_rest(test, find_ride(test))
+    return first_and_last_rest(test, ride_window(test))
 
 
 def test_the_first_and_the_last_resting_entry_count():

@@ -13,8 +13,8 @@ from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
-from limpet.result.evidence_line import FILL_STD, Estimate, Line, completed
-from limpet.result.ride import Ride
+from limpet.result.line import FILL_STD, Estimate, Line, completed
+from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]
@@ -91,7 +91,7 @@ def integrate(time_s: FloatArray, voltage_v: FloatArray, current_a: FloatArray) 
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sampled:
+class LoggedEnergy:
     """What the samples make of energy, charge and regeneration over the ride proper."""
 
     energy: Estimate
@@ -101,7 +101,7 @@ class Sampled:
     notices: tuple[Notice, ...]
 
 
-def sampled(test: RangeTest, ride: Ride, distance: Line | None) -> Sampled | None:
+def logged_energy(test: RangeTest, ride: RideWindow, distance: Line | None) -> LoggedEnergy | None:
     """Energy by `sampled`; None without a pair of samples that hold both volts and amps."""
     columns = [test.column(name) for name in ("time_s", "voltage_v", "current_a")]
     if any(column is None for column in columns):
@@ -153,7 +153,7 @@ def sampled(test: RangeTest, ride: Ride, distance: Line | None) -> Sampled | Non
         u_rel(hypot(fills.std_wh, lead_std, whole.step_error_wh), line.span) * total_ah,
     )
     drawn = float(line.span) + whole.returned_wh
-    return Sampled(
+    return LoggedEnergy(
         energy=Estimate(
             method="sampled", quantity=Quantity.of(line.span, "Wh", u), line=line, note=note
         ),

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from limpet.result.evidence_line import Line, completed, counted_on, estimate
+from limpet.result.line import Line, completed, counted_on, estimate
 
 STEPS = st.lists(st.floats(0.1, 100), min_size=2, max_size=20)
 

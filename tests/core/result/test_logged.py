@@ -15,7 +15,7 @@ import pybamm
 
 from limpet.pack import PackSpec
 from limpet.result import analyse
-from limpet.result.sampled import integrate
+from limpet.result.logged import integrate
 from tests.strategies import accuracies, range_test
 
 

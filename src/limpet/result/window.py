@@ -17,7 +17,7 @@ REACHED_END = ("cutoff", "protect", "speed_floor")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ride:
+class RideWindow:
     """The ride proper: its times [s] and how it ended.
 
     `cutoff_s` is when the samples show the loaded voltage staying at or under cut-off, if they do.
@@ -53,7 +53,7 @@ def cutoff_time_s(
     return float(time_s[begins[held[0]]]) if len(held) else None
 
 
-def find_ride(test: RangeTest) -> Ride:
+def ride_window(test: RangeTest) -> RideWindow:
     """Find the ride proper in a test.
 
     Notes
@@ -86,7 +86,7 @@ def find_ride(test: RangeTest) -> Ride:
     candidates = [*ends[:1], *([cutoff_s] if cutoff_s is not None else [])]
     end_s = max(min([last_s, *candidates]), start_s)
     reason = test.sheet.ending.reason if test.sheet.ending else None
-    return Ride(
+    return RideWindow(
         start_s=start_s,
         end_s=end_s,
         reached_end=cutoff_s is not None or reason in REACHED_END,
