@@ -46,7 +46,8 @@ def main() -> None:
 
     purge_all()
     results = Worker()
-    results.start()
+    if settings.COMPUTES_RESULTS:
+        results.start()
     config = uvicorn.Config(
         "server.asgi:application",
         host="127.0.0.1",
@@ -58,7 +59,8 @@ def main() -> None:
     )
     _Announced(config).run()
     results.stop()
-    results.join(timeout=5)
+    if results.is_alive():
+        results.join(timeout=5)
 
 
 if __name__ == "__main__":

@@ -58,6 +58,8 @@ INSTALLED_APPS = [
     "server.results",
     "server.plans",
 ]
+#: Whether this process computes results itself; servers of several leave it to `compute_results`.
+COMPUTES_RESULTS = os.environ.get("LIMPET_COMPUTES_RESULTS") != "0"
 #: Whether the made-up island is at hand; the app that loads it is named here and imported nowhere.
 WITH_DEMO = os.environ.get("LIMPET_WITH_DEMO") != "0"
 if WITH_DEMO:

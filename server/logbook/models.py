@@ -164,11 +164,14 @@ class Stream(models.Model):
     #: The batch that is taken next; those before it are here.
     next_sequence = models.PositiveIntegerField(default=0)
     rows = models.PositiveIntegerField(default=0)
+    #: Batches that came since its chunks were last drawn together.
+    short = models.PositiveIntegerField(default=0)
     sums = models.JSONField(null=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ("created_at", "id")
+        indexes = (models.Index(fields=("short",), name="stream_in_short_chunks"),)
 
     def __str__(self) -> str:
         return self.instrument

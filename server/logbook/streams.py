@@ -10,7 +10,7 @@ from uuid import UUID
 import polars as pl
 from django.contrib.auth.models import User
 from django.db import IntegrityError, transaction
-from django.db.models import Count, Q, Sum
+from django.db.models import Q, Sum
 
 from limpet.evidence.checks import not_rising, outside, says_not_rising
 from limpet.evidence.columns import SAMPLE_COLUMNS
@@ -30,6 +30,8 @@ MOST_STREAMS, MOST_BATCH_ROWS = 8, 3600
 FROM_A_FILE = "samples.csv"
 #: Chunks of one stream that are left to lie until they are drawn together during the ride.
 MOST_SHORT = 60
+#: Streams that are drawn together at once.
+AT_ONCE = 20
 
 
 def store_whole(test: RangeTest, chunks: list[dict[str, Any]]) -> Stream:
@@ -128,7 +130,8 @@ def append(
         stream.sums = wrapped((before.then(now) if before is not None else now).to_json())
         stream.next_sequence = sequence + 1
         stream.rows += frame.height
-        stream.save(update_fields=["sums", "next_sequence", "rows"])
+        stream.short += 1
+        stream.save(update_fields=["sums", "next_sequence", "rows", "short"])
         touch(test)
     return stream
 
@@ -187,14 +190,9 @@ def _frame_of(columns: Mapping[str, list[float | None] | None], pack: PackSpec) 
 
 def compact_due() -> int:
     """Draw short chunks together where there are too many, or the ride has ended; says how many streams."""
-    ended = Q(test__state=RangeTest.State.ENDED, chunks_count__gt=1)
-    many = Stream.objects.annotate(
-        chunks_count=Count("chunks", filter=Q(chunks__count__lt=CHUNK_ROWS // 2))
-    ).filter(ended | Q(chunks_count__gt=MOST_SHORT))
-    done = 0
-    for stream in many[:20]:
-        done += compact(stream)
-    return done
+    ended = Q(short__gt=0, test__state=RangeTest.State.ENDED)
+    found = Stream.objects.filter(ended | Q(short__gt=MOST_SHORT))[:AT_ONCE]
+    return sum(compact(stream) for stream in found)
 
 
 def compact(stream: Stream) -> bool:
@@ -217,6 +215,7 @@ def compact(stream: Stream) -> bool:
                 sequence__gte=run[0].sequence, sequence__lte=run[-1].sequence
             ).delete()
             SampleChunk(stream=stream, **columns).save(force_insert=True)
+        Stream.objects.filter(pk=stream.pk).update(short=0)
     return bool(longer)
 
 

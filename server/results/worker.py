@@ -1,4 +1,7 @@
-"""Computes results that are due, in a thread beside the server; lists read what it left."""
+"""Computes results that are due, in a thread beside the server or a process of its own.
+
+Lists read what it left. A row is claimed before it is computed, so any number of workers may run.
+"""
 
 from __future__ import annotations
 
@@ -44,6 +47,12 @@ def compute_due() -> int:
                 done += 1
 
 
+def look_once() -> int:
+    """Do all that is due now; says how many results were computed."""
+    streams.compact_due()
+    return compute_due()
+
+
 class Worker(threading.Thread):
     """Waits to be called, computes, and waits again, until it is stopped."""
 
@@ -60,8 +69,7 @@ class Worker(threading.Thread):
         """The thread's own loop."""
         while not self._stopped.is_set():
             try:
-                streams.compact_due()
-                compute_due()
+                look_once()
             except DatabaseError as error:
                 logger.warning("results wait for the database: %s", error)
             finally:

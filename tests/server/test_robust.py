@@ -16,6 +16,7 @@ from server.kit.models import Pack, Route, Vehicle
 from server.logbook.models import Entry, EntryRevision, RangeTest, SampleChunk
 from server.plans.models import Plan
 from server.results.models import TestResult
+from server.results.queries import claim
 from server.wire.reading import MOST_DEPTH, BodyError, parse_json
 from server.wire.stored import unwrapped, wrapped
 from tests.server.conftest import Api, note
@@ -336,6 +337,26 @@ class TestTwoAtOnce:
         )
         assert sorted(codes) == [200, 422]
         assert Vehicle.objects.count() == 1
+
+    def test_one_batch_of_samples_is_taken_once(self, pair):
+        files = {"test.json": minimal(), "entries.csv": b"time_s,trip_m\n0,0\n900,4000\n"}
+        test_id = pair[0].import_files(files).json()["id"]
+        stream = f"/tests/{test_id}/streams/{uuid4()}"
+        codes = at_once(*(lambda api=api: api.put(stream, {"instrument": "meter"}).status_code for api in pair))  # fmt: skip
+        assert codes == [200, 200]
+        batch = {"time_s": [1.0, 2.0], "voltage_v": [54.0, 53.9]}
+        codes = at_once(*(lambda api=api: api.put(f"{stream}/batches/0", batch).status_code for api in pair))  # fmt: skip
+        assert codes == [200, 200]
+        assert SampleChunk.objects.count() == 1
+        assert RangeTest.objects.get().streams.get().rows == 2
+
+    def test_one_result_is_claimed_once(self, pair):
+        files = {"test.json": minimal(), "entries.csv": b"time_s,trip_m\n0,0\n900,4000\n"}
+        test_id = pair[0].import_files(files).json()["id"]
+        TestResult.objects.all().delete()
+        assert sorted(at_once(*(lambda: claim(test_id) for _ in pair))) == [False, True]
+        TestResult.objects.update(claimed_until=None)
+        assert sorted(at_once(*(lambda: claim(test_id) for _ in pair))) == [False, True]
 
     def test_an_import_and_a_removal_meet_without_a_failure(self, pair):
         test_id = uuid4()

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from io import StringIO
 from uuid import uuid4
 
 import polars as pl
 import pytest
+from django.core.management import call_command
 
 from limpet.evidence.reduction import reduced
 from limpet.result import analyse
@@ -138,6 +140,7 @@ def test_short_chunks_are_drawn_together_at_the_end_and_say_the_same(ines, ride,
     assert streams.compact_due() == 0
     ines.put(f"/tests/{ride}/ending", {"reason": "home"})
     assert streams.compact_due() == 1
+    assert Stream.objects.get().short == 0
     (chunk,) = SampleChunk.objects.all()
     assert (chunk.sequence, chunk.through, chunk.count) == (0, 5, 360)
     assert core_test(RangeTest.objects.get()).samples.equals(before)
@@ -156,12 +159,13 @@ def test_a_long_ride_is_drawn_together_on_the_way(ines, stream, monkeypatch):
     assert send(ines, stream, 1, first=5)["rows"] == 360
 
 
-def test_two_instruments_are_joined_as_of_their_times(ines, ride, stream):
+@pytest.mark.parametrize("offset_s", [-3600.0, 3600.0])
+def test_two_instruments_are_joined_as_of_their_times(ines, ride, stream, offset_s):
     send(ines, stream, 2)
     receiver = f"/tests/{ride}/streams/{uuid4()}"
-    ines.put(receiver, {"instrument": "receiver", "clock_offset_s": -3600.0})
+    ines.put(receiver, {"instrument": "receiver", "clock_offset_s": offset_s})
     fixes = {
-        "time_s": [3600.0 + 2 * k for k in range(60)],
+        "time_s": [2 * k - offset_s for k in range(60)],
         "altitude_m": [10.0 + k for k in range(60)],
     }
     assert ines.put(f"{receiver}/batches/0", fixes).status_code == 200
@@ -247,3 +251,13 @@ def test_a_ride_that_is_noted_and_logged_counts_both(ines, ride, stream):
     test = core_test(RangeTest.objects.get())
     methods = {method.method for method in analyse(test).distance_methods}
     assert {"trip", "samples"} <= methods
+
+
+def test_a_worker_of_its_own_does_what_is_due(ines, ridden, stream):
+    send(ines, stream, 3)
+    ines.put(f"/tests/{ridden}/ending", {"reason": "home"})
+    said = StringIO()
+    call_command("compute_results", "--once", stdout=said)
+    assert said.getvalue() == "1 computed\n"
+    assert SampleChunk.objects.count() == 1
+    assert ines.get("/tests").json()["items"][0]["computed"] == "fresh"

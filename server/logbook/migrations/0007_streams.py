@@ -20,6 +20,7 @@ class Migration(migrations.Migration):
                 ("sign", models.SmallIntegerField(default=1)),
                 ("next_sequence", models.PositiveIntegerField(default=0)),
                 ("rows", models.PositiveIntegerField(default=0)),
+                ("short", models.PositiveIntegerField(default=0)),
                 ("sums", models.JSONField(null=True)),
                 ("created_at", models.DateTimeField(auto_now_add=True)),
                 (
@@ -31,7 +32,10 @@ class Migration(migrations.Migration):
                     ),
                 ),
             ],
-            options={"ordering": ("created_at", "id")},
+            options={
+                "ordering": ("created_at", "id"),
+                "indexes": [models.Index(fields=["short"], name="stream_in_short_chunks")],
+            },
         ),
         migrations.AddField(
             model_name="samplechunk",
