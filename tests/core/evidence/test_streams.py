@@ -52,6 +52,16 @@ def test_what_the_others_measured_while_the_meter_was_silent_stands_alone():
     assert alone["speed_mps"].to_list() == [1.0, 2.0, 4.0, 5.0]
 
 
+def test_nothing_is_carried_across_a_gap_of_the_other():
+    meter = frame(time_s=range(100), voltage_v=[50] * 100, current_a=[5] * 100)
+    receiver = frame(time_s=[0, 1, 2, 90, 91], speed_mps=[1, 2, 3, 4, 5])
+    speed = joined([Stream(samples=meter), Stream(samples=receiver)])["speed_mps"]
+    # Its gaps are what is longer than 10 s: so far its last reading is taken to hold, no farther.
+    assert speed[12] == 3.0
+    assert speed[13:80].null_count() == 67
+    assert speed[80] == 4.0
+
+
 def test_what_two_instruments_measure_is_the_leading_ones_and_filled_from_the_other():
     meter = METER.with_columns(pl.Series("speed_mps", [9.0] * 5 + [None] * 5))
     receiver = frame(time_s=range(10), speed_mps=[1] * 10)

@@ -25,7 +25,8 @@ ROWS = b"t,U,I,v,T,flag\n0,54.0,-2,36,50,a\n1,53.5,-4,18,68,b\n"
 
 @pytest.mark.parametrize("data", [ROWS, ROWS.replace(b"flag", b'"flag"'), ROWS.replace(b",", b";")])
 def test_a_loggers_columns_become_the_cores(data):
-    frame, _ = read_samples(data, PACK, LOGGER)
+    frame, notices = read_samples(data, PACK, LOGGER)
+    assert "current_flipped" not in {notice.code for notice in notices}
     assert frame["time_s"].to_list() == [10.0, 70.0]
     assert frame["voltage_v"].to_list() == [54.0, 53.5]
     assert frame["current_a"].to_list() == [2.0, 4.0]
