@@ -3,79 +3,31 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Annotated, Literal
+from typing import Literal
 
 from django.conf import settings
 from django.contrib.auth import logout
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router
 from ninja.errors import HttpError
 from ninja.security import django_auth
 from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
-from pydantic import ConfigDict, Field
 
 from server.accounts import services
 from server.accounts.models import Account, Preferences
 from server.accounts.reader import units_of
+from server.accounts.schemas import CurrentIn, PasswordIn, SessionOut, SignIn, Units
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
-from server.wire.typed import Line
 
 router = Router(tags=["account"])
 
 #: What one address may try: a person mistypes a few times, a program tries all day.
 SIGN_INS = AnonRateThrottle(settings.SIGN_INS_PER_ADDRESS)
 SIGN_UPS = AnonRateThrottle(settings.SIGN_UPS_PER_ADDRESS)
-
-
-class Units(Schema):
-    """The units an account reads in."""
-
-    model_config = ConfigDict(extra="forbid")
-    distance: Literal["mi", "km"] = "mi"
-    mass: Literal["kg", "lb", "st"] = "kg"
-    temperature: Literal["°C", "°F"] = "°C"
-    pressure: Literal["kPa", "psi", "bar"] = "kPa"
-
-
-class SessionOut(Schema):
-    """Who is signed in, if anybody; what this Limpet offers to whom."""
-
-    username: str | None
-    demo: bool
-    demo_offered: bool
-    #: Whether an account can be made here.
-    sign_up_open: bool
-    #: Whether conditions can be asked for, and whether what answers is made up.
-    weather: Literal["none", "made_up", "service"]
-    csrf_token: str
-    units: Units
-
-
-class SignIn(Schema):
-    """A name and a password."""
-
-    model_config = ConfigDict(extra="forbid")
-    username: Annotated[Line, Field(min_length=1, max_length=150)]
-    password: Annotated[Line, Field(min_length=1, max_length=200)]
-
-
-class PasswordIn(Schema):
-    """A password, and the one wanted instead."""
-
-    model_config = ConfigDict(extra="forbid")
-    current: Annotated[Line, Field(min_length=1, max_length=200)]
-    wanted: Annotated[Line, Field(min_length=1, max_length=200)]
-
-
-class CurrentIn(Schema):
-    """A password, to be sure who asks."""
-
-    model_config = ConfigDict(extra="forbid")
-    current: Annotated[Line, Field(min_length=1, max_length=200)]
 
 
 def _session(request: HttpRequest) -> SessionOut:

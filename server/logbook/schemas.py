@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import ConfigDict, Field, create_model
+from pydantic import Field, create_model
 
 from limpet.bounds import MOST_NAME, MOST_TITLE, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
@@ -18,7 +18,7 @@ from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
 from server.logbook.rows import entry_values
 from server.wire.derived import Derived, derived
-from server.wire.schema import Schema
+from server.wire.schema import Schema, Sent
 from server.wire.stored import unwrapped
 from server.wire.times import RideTime
 from server.wire.typed import Held, Line, Lines, Typed
@@ -111,11 +111,7 @@ class StoredEntry(Schema):
     questions: list[str]
 
 
-class _In(Schema):
-    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
-
-
-class RideIn(_In):
+class RideIn(Sent):
     """A ride that is about to be logged by hand."""
 
     title: Annotated[Line, Field(min_length=1, max_length=MOST_TITLE)]
@@ -128,7 +124,7 @@ class RideIn(_In):
     lap_length_m: Annotated[float | None, Typed(RIDE["lap_length_m"])] = None
 
 
-class _EntryBase(_In):
+class _EntryBase(Sent):
     """What every entry has."""
 
     kind: EntryKind
@@ -157,7 +153,7 @@ EntryIn = create_model(  # type: ignore[call-overload]
 )
 
 
-class StreamIn(_In):
+class StreamIn(Sent):
     """An instrument that will send samples."""
 
     instrument: Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
@@ -182,7 +178,7 @@ _Value = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 _Values = Annotated[list[_Value | None], Field(max_length=streams.MOST_BATCH_ROWS)]
 
 
-class _BatchBase(_In):
+class _BatchBase(Sent):
     """A row needs its time."""
 
     time_s: Annotated[list[_Value], Field(min_length=1, max_length=streams.MOST_BATCH_ROWS)]
@@ -196,7 +192,7 @@ BatchIn = create_model(  # type: ignore[call-overload]
 )
 
 
-class EndIn(_In):
+class EndIn(Sent):
     """Why the ride stopped."""
 
     reason: EndReason

@@ -12,8 +12,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 
 from server.accounts.services import is_demo
-from server.kit.api import VehicleOut
 from server.kit.models import Vehicle
+from server.kit.schemas import VehicleOut
 from server.logbook.schemas import TestFound, found_of
 from server.plans import fits, services
 from server.plans.models import Claim, Plan

@@ -6,7 +6,7 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from pydantic import ConfigDict, Field, create_model
+from pydantic import Field, create_model
 
 from limpet.assumptions import RESERVE, RETIRED_AT
 from limpet.bounds import (
@@ -25,22 +25,18 @@ from limpet.planning.schedule import PlannedEntry, Schedule
 from limpet.planning.size import PackSize
 from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS, PackUse
-from server.kit.api import RouteLeg
+from server.kit.schemas import RouteLeg
 from server.results.schemas import ConsumptionOut
 from server.wire.derived import Derived, QuantityOut, derived
 from server.wire.notices import NoticeOut, Told
-from server.wire.schema import Schema
+from server.wire.schema import Schema, Sent
 from server.wire.times import RideTime
 from server.wire.typed import Held, Line, Lines, NoTruth, Typed
 
 Name = Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
 
 
-class _In(Schema):
-    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
-
-
-class TripIn(_In):
+class TripIn(Sent):
     """A trip with kit: what a forecast is asked from the screens."""
 
     vehicle_id: UUID
@@ -233,26 +229,26 @@ class PlanOut(Schema):
     test_id: UUID | None
 
 
-class TickedIn(_In):
+class TickedIn(Sent):
     """What of the checklist is done."""
 
     ticked: list[Annotated[str, Field(max_length=300)]] = Field(max_length=60)
 
 
-class GuessIn(_In):
+class GuessIn(Sent):
     """A guess as typed."""
 
     name: Name
     distance_m: Annotated[float, Typed(GUESS["distance_m"])]
 
 
-class StartIn(_In):
+class StartIn(Sent):
     """When a planned ride begins."""
 
     started_at: RideTime
 
 
-class ClaimIn(_In):
+class ClaimIn(Sent):
     """A maker's figure as typed."""
 
     name: Name = "A claim"
@@ -285,7 +281,7 @@ class ClaimOut(Schema):
     answer: ClaimAnswerOut
 
 
-class CellIn(_In):
+class CellIn(Sent):
     """A cell as typed."""
 
     capacity_ah: Annotated[float, Typed(CELL["capacity_ah"])]
@@ -297,7 +293,7 @@ class CellIn(_In):
     parallel: Annotated[int, Field(ge=1, le=200), NoTruth] | None = None
 
 
-class SizeIn(_In):
+class SizeIn(Sent):
     """A trip, a cell, and the pack's last and coldest day."""
 
     trip: TripIn

@@ -14,3 +14,9 @@ class Schema(BaseModel):
     """
 
     model_config = ConfigDict(from_attributes=True)
+
+
+class Sent(Schema):
+    """What a client sends: nothing beside its fields, no blanks around its words."""
+
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)

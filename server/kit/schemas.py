@@ -1,0 +1,255 @@
+"""What the kit says over HTTP: vehicles, packs, riders, routes."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+
+from limpet.bounds import (
+    MOST_NAME,
+)
+from limpet.fields import LEG, PACK, RIDER, ROUTE, STEP_DOWN, VEHICLE
+from limpet.pack import Chemistry
+from limpet.road import Surface, VehicleKind
+from limpet.trip import MOST_LEGS
+from server.kit.models import Route, Vehicle
+from server.wire.notices import NoticeOut
+from server.wire.schema import Sent
+from server.wire.stored import readable
+from server.wire.typed import Held, Line, Lines, NoTruth, Typed
+
+Name = Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
+Note = Annotated[Lines, Field(max_length=2000)]
+
+
+class StepDownIn(Sent):
+    """A controller's limp rule as typed."""
+
+    below_v: Annotated[float, Typed(STEP_DOWN["below_v"])]
+    max_speed_mps: Annotated[float, Typed(STEP_DOWN["max_speed_mps"])]
+
+
+class StepDownOut(Schema):
+    """A controller's limp rule."""
+
+    below_v: float
+    max_speed_mps: float
+
+
+class VehicleIn(Sent):
+    """A vehicle as typed."""
+
+    name: Name
+    kind: VehicleKind
+    mass_kg: Annotated[float | None, Typed(VEHICLE["mass_kg"])] = None
+    cda_m2: Annotated[float | None, Held(VEHICLE["cda_m2"])] = None
+    crr: Annotated[float | None, Held(VEHICLE["crr"])] = None
+    drivetrain_efficiency: Annotated[float | None, Held(VEHICLE["drivetrain_efficiency"])] = None
+    aux_w: Annotated[float | None, Typed(VEHICLE["aux_w"])] = None
+    regeneration: Annotated[float | None, Held(VEHICLE["regeneration"])] = None
+    max_power_w: Annotated[float | None, Typed(VEHICLE["max_power_w"])] = None
+    max_speed_mps: Annotated[float | None, Typed(VEHICLE["max_speed_mps"])] = None
+    controller_current_limit_a: Annotated[
+        float | None, Typed(VEHICLE["controller_current_limit_a"])
+    ] = None
+    step_down: list[StepDownIn] = Field(default_factory=list, max_length=6)
+    note: Note = ""
+
+
+class FitOut(Schema):
+    """Road load found from tests, with what it says of itself."""
+
+    names: list[str]
+    values: list[float]
+    standard_uncertainties: list[float]
+    told: list[float]
+    statement: str
+    tests: list[str]
+    left_out: list[str]
+    windows: int
+
+
+class VehicleOut(Schema):
+    """A vehicle as kept."""
+
+    id: UUID
+    name: str
+    kind: VehicleKind
+    mass_kg: float | None
+    cda_m2: float | None
+    crr: float | None
+    drivetrain_efficiency: float | None
+    aux_w: float | None
+    regeneration: float | None
+    max_power_w: float | None
+    max_speed_mps: float | None
+    controller_current_limit_a: float | None
+    step_down: list[StepDownOut]
+    fit: FitOut | None
+    note: str
+
+    @staticmethod
+    def resolve_fit(obj: Vehicle) -> FitOut | None:
+        """The fit without what only the core reads; none when it cannot be read any more."""
+        return readable(obj.fit, FitOut)
+
+    @staticmethod
+    def resolve_step_down(obj: Vehicle) -> list[StepDownOut]:
+        """The limp table, less rules that an older form let through half empty."""
+        rules = obj.step_down if isinstance(obj.step_down, list) else []
+        return [found for rule in rules if (found := readable(rule, StepDownOut)) is not None]
+
+
+class PackIn(Sent):
+    """A pack as typed."""
+
+    name: Name
+    chemistry: Chemistry
+    series: Annotated[int, Field(ge=1, le=300), NoTruth]
+    parallel: Annotated[int, Field(ge=1, le=1000), NoTruth] | None = None
+    rated_ah: Annotated[float, Typed(PACK["rated_ah"])]
+    rated_wh: Annotated[float | None, Typed(PACK["rated_wh"])] = None
+    full_v: Annotated[float | None, Typed(PACK["full_v"])] = None
+    cutoff_v: Annotated[float | None, Typed(PACK["cutoff_v"])] = None
+    equivalent_full_cycles: Annotated[float | None, Held(PACK["equivalent_full_cycles"])] = None
+    resistance_ohm: Annotated[float | None, Typed(PACK["resistance_ohm"])] = None
+    retained_fraction: Annotated[float | None, Held(PACK["retained_fraction"])] = None
+    note: Note = ""
+
+
+class PackOut(Schema):
+    """A pack as kept."""
+
+    id: UUID
+    name: str
+    chemistry: Chemistry
+    series: int
+    parallel: int | None
+    rated_ah: float
+    rated_wh: float | None
+    full_v: float | None
+    cutoff_v: float | None
+    equivalent_full_cycles: float | None
+    resistance_ohm: float | None
+    retained_fraction: float | None
+    note: str
+
+
+class RiderIn(Sent):
+    """A rider as typed."""
+
+    name: Name
+    mass_kg: Annotated[float | None, Typed(RIDER["mass_kg"])] = None
+    gear_kg: Annotated[float | None, Typed(RIDER["gear_kg"])] = None
+    note: Note = ""
+
+
+class RiderOut(Schema):
+    """A rider as kept."""
+
+    id: UUID
+    name: str
+    mass_kg: float | None
+    gear_kg: float | None
+    note: str
+
+
+class RouteLeg(Sent):
+    """A leg, as typed and as kept."""
+
+    length_m: Annotated[float, Typed(LEG["length_m"])]
+    climb_m: Annotated[float, Typed(LEG["climb_m"])] = 0.0
+    descent_m: Annotated[float, Typed(LEG["descent_m"])] = 0.0
+    bearing_deg: Annotated[float | None, Held(LEG["bearing_deg"])] = None
+    surface: Surface = "smooth_paved"
+    stops: Annotated[float, Held(LEG["stops"])] = 0.0
+    speed_mps: Annotated[float | None, Typed(LEG["speed_mps"])] = None
+    winding: bool = False
+
+
+class RouteIn(Sent):
+    """A route as typed: legs, or a lap with the readings of its length."""
+
+    name: Name
+    kind: Literal["legs", "loop"]
+    legs: list[RouteLeg] = Field(min_length=1, max_length=MOST_LEGS)
+    readings_m: list[Annotated[float, Typed(ROUTE["readings_m"])]] = Field(
+        default_factory=list, max_length=50
+    )
+    note: Note = ""
+
+
+class ProfileOut(Schema):
+    """A track for drawing, from its start."""
+
+    distance_m: list[float]
+    height_m: list[float]
+    east_m: list[float]
+    north_m: list[float]
+
+
+class LegOut(Schema):
+    """A leg as kept."""
+
+    length_m: float
+    climb_m: float
+    descent_m: float
+    bearing_deg: float | None
+    surface: Surface
+    stops: float
+    speed_mps: float | None
+    winding: bool
+
+
+class RouteOut(Schema):
+    """A route as kept."""
+
+    id: UUID
+    name: str
+    kind: Literal["legs", "loop", "track"]
+    #: Empty when they cannot be read any more; the way's length stays.
+    legs: list[LegOut]
+    length_m: float
+    ascent_m: float
+    descent_m: float
+    length_std_m: float | None
+    readings_m: list[float]
+    profile: ProfileOut | None
+    notices: list[NoticeOut]
+    note: str
+
+    @staticmethod
+    def resolve_legs(obj: Route) -> list[LegOut]:
+        legs = obj.legs if isinstance(obj.legs, list) else []
+        found = [readable(leg, LegOut) for leg in legs]
+        return [leg for leg in found if leg is not None] if None not in found else []
+
+    @staticmethod
+    def resolve_profile(obj: Route) -> ProfileOut | None:
+        return readable(obj.profile, ProfileOut)
+
+    @staticmethod
+    def resolve_notices(obj: Route) -> list[NoticeOut]:
+        notices = obj.notices if isinstance(obj.notices, list) else []
+        return [found for kept in notices if (found := readable(kept, NoticeOut)) is not None]
+
+
+class ReadingsIn(Sent):
+    """Several readings of one loop."""
+
+    readings_m: list[Annotated[float, Typed(ROUTE["readings_m"])]] = Field(
+        min_length=1, max_length=50
+    )
+    accuracy_pct: float = Field(0.0, ge=0, le=20, allow_inf_nan=False)
+
+
+class LoopLengthOut(Schema):
+    """A loop's length and how sure it is."""
+
+    value: float
+    standard_uncertainty: float
+    low: float
+    high: float
