@@ -112,6 +112,22 @@ def test_stretches_carried_on_come_to_what_the_whole_does(log, data):
             assert total.to_json()[name] == near, name
 
 
+def test_what_a_stretch_does_not_know_is_carried_through_it():
+    whole = frame(
+        time_s=range(9),
+        voltage_v=[50, 50, 50, None, None, None, 49, 49, 49],
+        current_a=[4] * 9,
+        speed_mps=[5, 6, 7, None, None, None, 8, 8, 8],
+        distance_m=[0, 5, 10, None, None, None, 40, 45, 50],
+    )
+    first, second, third = (reduced(whole[a : a + 3]) for a in (0, 3, 6))
+    total, expected = first.then(second).then(third), reduced(whole)
+    assert total.energy_wh == pytest.approx(expected.energy_wh)
+    assert total.rolled_m == pytest.approx(expected.rolled_m)
+    assert total.counted_m == expected.counted_m == 50
+    assert (total.first, total.last) == (expected.first, expected.last)
+
+
 def test_sums_are_those_of_the_analysis():
     time = np.cumsum(np.r_[0, np.full(300, 1.0), 60.0, np.full(300, 1.0)])
     volts, amps = np.full(len(time), 50.0), np.where(time < 30, -2.0, 6.0)
