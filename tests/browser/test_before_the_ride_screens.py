@@ -182,3 +182,22 @@ def test_what_stands_in_a_form_is_meant_in_the_unit_beside_it(demo: Page):
         expect(speed).to_have_value(value)
         dialog.get_by_role("button", name="Close").click()
         expect(dialog).to_have_count(0)
+
+
+def test_what_was_typed_and_not_kept_is_back_when_the_place_is(demo: Page):
+    page = demo
+    page.goto("/plan/new")
+    page.get_by_label("Name").fill("To the lighthouse in the dark")
+    page.get_by_label("Temperature").fill("-3")
+    page.get_by_role("link", name=re.compile("^Kit")).click()
+    page.get_by_role("heading", name="Kit").wait_for()
+    page.reload()
+    page.goto("/plan/new")
+    expect(page.get_by_text("What you had changed and not kept is back.")).to_be_visible()
+    expect(page.get_by_label("Name")).to_have_value("To the lighthouse in the dark")
+    expect(page.get_by_label("Temperature")).to_have_value("-3")
+    page.get_by_role("button", name="Throw it away").click()
+    expect(page.get_by_label("Name")).to_have_value("")
+    page.reload()
+    expect(page.get_by_label("Temperature")).to_have_value("")
+    expect(page.get_by_text("What you had changed and not kept is back.")).to_have_count(0)
