@@ -1,0 +1,177 @@
+"""What a rider would have of a ride: instruments drawn within what their makers state, and a kind
+of evidence."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+import numpy as np
+import polars as pl
+
+from limpet.evidence.model import (
+    Conditions,
+    Ending,
+    Entry,
+    Gauge,
+    Instrument,
+    Instruments,
+    LapInstrument,
+    RangeTest,
+    SampleSources,
+    TestSheet,
+    VehicleSpec,
+)
+from limpet.pack import PackSpec
+from tests.calibration.cells import CellRide
+
+Kind = Literal[
+    "metered to the end",
+    "metered in part",
+    "counters and volts in part",
+    "volts at every stop",
+    "two volts",
+    "volts while pulling",
+    "percent",
+    "bars",
+    "laps and volts",
+]
+KINDS: tuple[Kind, ...] = get_args(Kind)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Told:
+    """A test as a rider has it, and what is true of it.
+
+    Range and usable energy from full to where the drive stops; distance and energy of what the
+    test covers; the pack's charge as ridden.
+    """
+
+    test: RangeTest
+    distance_m: float
+    energy_wh: float
+    range_to_cutoff_m: float
+    capacity_ah: float
+    kind: Kind
+
+
+def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
+    """One rider's evidence of a ride; None where it has no pause to end a part of it at."""
+    series = int(rng.choice([12, 15, 16] if ride.chemistry == "lfp" else [10, 13, 14]))
+    nominal_ah = float(rng.uniform(8, 24))
+    # A pack gives 0 to 13 % more than it says (handbook section 18, common practice).
+    rated_ah = round(float(ride.charge[-1]) * nominal_ah / (1 + rng.uniform(0, 0.13)) / 0.95, 1)
+    whole = kind == "metered to the end"
+    last = int(np.searchsorted(ride.time_s, ride.end_s))
+    if not whole:
+        # A part of the way ends where it stands long enough to read volts.
+        pauses = [p for p in ride.pauses() if 0.3 < ride.charge[p[1]] / ride.charge[-1] < 0.85]
+        if not pauses:
+            return None
+        last = pauses[int(rng.integers(len(pauses)))][1]
+    gain = {name: 1 + rng.uniform(-a, a) for name, a in _ACCURACY.items()}
+    volts = ride.volts * series * gain["voltage"]
+    amps = ride.amps * nominal_ah * gain["current"] + rng.normal(0, 0.02)
+    trip = ride.metres * gain["trip"]
+    seen = slice(0, last + 1)
+    lap_m = float(rng.uniform(800, 4000))
+    entries = _entries(ride, kind, last, volts, amps, trip, gain, nominal_ah, lap_m, series)
+    samples = None
+    if kind.startswith("metered"):
+        samples = pl.DataFrame(
+            {
+                "time_s": ride.time_s[seen],
+                "voltage_v": np.round(volts[seen] + rng.normal(0, 0.02, last + 1), 2),
+                "current_a": np.round(amps[seen], 2),
+                "speed_mps": np.round(ride.speed[seen] * gain["trip"], 2),
+                "distance_m": np.round(trip[seen], 1),
+                "altitude_m": np.round(ride.altitude[seen], 1),
+            }
+        )
+    sheet = TestSheet(
+        title=f"{ride.parameters}, {kind}",
+        vehicle=VehicleSpec(kind="bicycle", mass_kg=25.0),
+        pack=PackSpec(
+            chemistry=ride.chemistry,
+            series=series,
+            rated_ah=rated_ah,
+            full_v=round(ride.full_v * series, 1),
+            cutoff_v=round(ride.cut_v * series, 1),
+        ),
+        conditions=Conditions(temp_start_c=ride.temp_c, temp_end_c=ride.temp_c),
+        instruments=Instruments(
+            voltage=Instrument(accuracy_pct=100 * _ACCURACY["voltage"]),
+            current=Instrument(accuracy_pct=100 * _ACCURACY["current"]),
+            charge=Instrument(accuracy_pct=100 * _ACCURACY["charge"]),
+            trip=Instrument(accuracy_pct=100 * _ACCURACY["trip"]),
+            lap=LapInstrument(length_m=lap_m, accuracy_pct=0.5),
+            gauge=Gauge(kind="bars", steps=5)
+            if kind == "bars"
+            else Gauge(kind="percent", steps=100),
+            samples=SampleSources(distance="trip"),
+        ),
+        ending=Ending(reason="cutoff" if whole else "home"),
+    )
+    pack_wh = series * nominal_ah
+    end = int(np.searchsorted(ride.time_s, ride.end_s))
+    return Told(
+        test=RangeTest(sheet=sheet, samples=samples, entries=tuple(entries)),
+        distance_m=float(ride.metres[last]),
+        energy_wh=float(ride.energy[last]) * pack_wh,
+        range_to_cutoff_m=float(ride.metres[end]),
+        capacity_ah=float(ride.charge[end]) * nominal_ah,
+        kind=kind,
+    )
+
+
+#: Half-widths of what makers state.
+_ACCURACY = {"voltage": 0.005, "current": 0.01, "charge": 0.015, "trip": 0.04}
+
+
+def _entries(
+    ride: CellRide,
+    kind: Kind,
+    last: int,
+    volts: np.ndarray,
+    amps: np.ndarray,
+    trip: np.ndarray,
+    gain: dict[str, float],
+    nominal_ah: float,
+    lap_m: float,
+    series: int,
+) -> list[Entry]:
+    """What was written down: at the start, at pauses on the way, and at the end."""
+    rows = [end for _, end in ride.pauses() if end < last]
+    if kind == "volts while pulling":
+        moving = np.flatnonzero((ride.speed[:last] > 2) & (ride.amps[:last] > 0.1))
+        rows = [
+            int(moving[k]) for k in np.linspace(len(moving) // 8, len(moving) - 1, 7).astype(int)
+        ]
+    if kind in ("percent", "bars"):
+        rows = [int(k) for k in np.linspace(0, last, 8).astype(int)[1:-1]]
+    if kind == "two volts" or kind.startswith("metered"):
+        rows = []
+    steps = 5 if kind == "bars" else 100
+    low, high = ride.cut_v * series, (ride.full_v - 0.03) * series
+    smooth = np.convolve(volts, np.full(12, 1 / 12), mode="same")
+    shown = np.clip((smooth - low) / (high - low), 0, 1) * steps
+    shown = np.ceil(shown) if kind == "bars" else np.round(shown)
+    found = []
+    for at in [0, *rows, last]:
+        reads: dict[str, float] = {"trip_m": round(float(trip[at]) / 100) * 100.0}
+        rest = ride.speed[at] < 0.1
+        if kind in ("percent", "bars"):
+            reads["gauge"] = float(shown[at]) if at else float(steps)
+        elif kind == "volts while pulling" and at not in (0, last):
+            reads["voltage_load_v"] = round(float(volts[at]), 1)
+            reads["current_a"] = round(float(amps[at]), 1)
+        elif rest:
+            reads["voltage_rest_v"] = round(float(volts[at]), 1)
+        if kind == "counters and volts in part":
+            reads["charge_ah"] = round(float(ride.charge[at]) * nominal_ah * gain["charge"], 2)
+        if kind == "laps and volts":
+            reads["laps"] = float(int(ride.metres[at] / lap_m))
+            del reads["trip_m"]
+        name = "start" if at == 0 else "end" if at == last else "checkpoint"
+        found.append(Entry(time_s=float(ride.time_s[at]), kind=name, **reads))
+    return found

@@ -1,0 +1,89 @@
+"""How often the core's intervals hold the truth, how far it leans, and how wide they are."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from statistics import median
+
+import numpy as np
+
+from limpet.quantity import Quantity
+from limpet.result import analyse
+from tests.calibration.cells import cell_rides
+from tests.calibration.riders import KINDS, Told, told
+
+FIGURES = ("distance", "energy", "range_to_cutoff", "capacity_ah")
+
+
+@dataclass(slots=True)
+class Cell:
+    """One figure of one kind of evidence over many rides."""
+
+    held: int = 0
+    silent: int = 0
+    errors: list[float] = field(default_factory=list)
+    halves: list[float] = field(default_factory=list)
+
+    def see(self, answer: Quantity | None, truth: float) -> None:
+        """One answer beside what is true."""
+        if answer is None:
+            self.silent += 1
+            return
+        self.held += answer.low <= truth <= answer.high
+        self.errors.append(answer.value / truth - 1)
+        self.halves.append((answer.high - answer.low) / 2 / truth)
+
+    @property
+    def coverage(self) -> float:
+        """Share of the answers whose interval holds the truth [-]."""
+        return self.held / len(self.errors) if self.errors else float("nan")
+
+    @property
+    def bias(self) -> float:
+        """Median relative error [-]."""
+        return median(self.errors) if self.errors else float("nan")
+
+    @property
+    def half_width(self) -> float:
+        """Median half-width relative to the truth [-]."""
+        return median(self.halves) if self.halves else float("nan")
+
+
+def answers(item: Told) -> dict[str, tuple[Quantity | None, float]]:
+    """The core's figures of a test, each with what is true."""
+    result = analyse(item.test)
+    return {
+        "distance": (result.distance, item.distance_m),
+        "energy": (result.energy, item.energy_wh),
+        "range_to_cutoff": (result.range_to_cutoff, item.range_to_cutoff_m),
+        "capacity_ah": (result.pack.capacity_ah, item.capacity_ah),
+    }
+
+
+def table(riders: int, seed: int = 1) -> dict[tuple[str, str], Cell]:
+    """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds."""
+    found: dict[tuple[str, str], Cell] = defaultdict(Cell)
+    for number, ride in enumerate(cell_rides()):
+        for place, kind in enumerate(KINDS):
+            for rider in range(riders):
+                rng = np.random.default_rng([seed, number, place, rider])
+                item = told(ride, kind, rng)
+                if item is not None:
+                    for figure, (answer, truth) in answers(item).items():
+                        found[kind, figure].see(answer, truth)
+    return found
+
+
+def printed(found: dict[tuple[str, str], Cell]) -> str:
+    """The table as lines."""
+    lines = [
+        f"{'evidence':<28}{'figure':<17}{'n':>5}{'silent':>8}{'held':>7}{'bias':>8}{'± half':>8}"
+    ]
+    for (kind, figure), cell in found.items():
+        count = len(cell.errors) + cell.silent
+        lines.append(
+            f"{kind:<28}{figure:<17}{count:>5}{cell.silent:>8}{100 * cell.coverage:>6.0f}%"
+            f"{100 * cell.bias:>+7.1f}%{100 * cell.half_width:>7.1f}%"
+        )
+    return "\n".join(lines)
