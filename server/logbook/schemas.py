@@ -265,6 +265,8 @@ def head_of(test: RangeTest) -> dict[str, Any]:
 def stream_of(stream: Stream) -> StreamOut:
     """A stream with its sums."""
     sums = streams.sums_of(stream)
+    if sums is not None and stream.sign < 0:
+        sums = sums.turned()
     return StreamOut(
         id=stream.id,
         instrument=stream.instrument,

@@ -78,6 +78,9 @@ def open_stream(
             except IntegrityError as cause:
                 text = "That id belongs to another test's samples. Make a new one."
                 raise ConflictError(text) from cause
+        sums = sums_of(stored)
+        if sums is not None:
+            _check_placed(sums.first.time_s, sums.last.time_s, clock_offset_s, "clock_offset_s")
         if any(getattr(stored, name) != value for name, value in said.items()):
             for name, value in said.items():
                 setattr(stored, name, value)
@@ -117,6 +120,8 @@ def append(
             text = f"Batch {stream.next_sequence} is missing; send it first, then {sequence}."
             raise ConflictError(text)
         frame = _frame_of(columns, core_sheet(test).pack)
+        first_s, last_s = float(frame["time_s"][0]), float(frame["time_s"][-1])
+        _check_placed(first_s, last_s, stream.clock_offset_s, "time_s")
         before = sums_of(stream)
         if before is not None and frame["time_s"][0] <= before.last.time_s:
             said = says_not_rising(frame["time_s"][0], before.last.time_s)
@@ -134,6 +139,17 @@ def append(
         stream.save(update_fields=["sums", "next_sequence", "rows", "short"])
         touch(test)
     return stream
+
+
+def _check_placed(first_s: float, last_s: float, offset_s: float, name: str) -> None:
+    """On the test's own time samples must lie where a file's do, or they could not be exported."""
+    span = SAMPLE_COLUMNS["time_s"].span
+    if not (span.holds(first_s + offset_s) and span.holds(last_s + offset_s)):
+        said = (
+            f"puts samples at {first_s + offset_s:,.10g} to {last_s + offset_s:,.10g} s of the test; "
+            f"a test lies between {span.low:,.10g} and {span.high:,.10g} s"
+        )
+        raise FieldError({name: said})
 
 
 def sums_of(stream: Stream) -> Reduction | None:

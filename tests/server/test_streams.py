@@ -187,7 +187,8 @@ def test_an_instrument_that_is_said_anew_changes_the_evidence(ines, ride, stream
     assert turned["sign"] == -1
     assert RangeTest.objects.get().revision == revision + 1
     assert core_test(RangeTest.objects.get()).samples["current_a"].max() < 0
-    assert turned["sums"] == told["sums"]
+    assert turned["sums"]["energy_wh"] == -told["sums"]["energy_wh"]
+    assert turned["sums"]["returned_wh"] == pytest.approx(told["sums"]["energy_wh"])
     ines.put(stream, {**METER, "sign": -1})
     assert RangeTest.objects.get().revision == revision + 1
 
@@ -261,3 +262,17 @@ def test_a_worker_of_its_own_does_what_is_due(ines, ridden, stream):
     assert said.getvalue() == "1 computed\n"
     assert SampleChunk.objects.count() == 1
     assert ines.get("/tests").json()["items"][0]["computed"] == "fresh"
+
+
+def test_a_clock_that_puts_samples_outside_any_test_is_refused(ines, stream):
+    send(ines, stream, 1)
+    far = {**METER, "clock_offset_s": 34_560_000.0}
+    told = ines.put(stream, far)
+    assert told.status_code == 422
+    assert "puts samples at 34,560,000 to 34,560,059 s" in told.json()["fields"]["clock_offset_s"]
+    other = stream.rsplit("/", 1)[0] + f"/{uuid4()}"
+    assert ines.put(other, far).status_code == 200
+    refused = ines.put(f"{other}/batches/0", batch(60))
+    assert (refused.status_code, list(refused.json()["fields"])) == (422, ["time_s"])
+    exported = ines.get(f"{stream.split('/streams')[0]}/bundle.zip")
+    assert ines.import_files({"ride.zip": exported.content}).status_code == 201

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, fields, replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -34,6 +34,10 @@ class Edge:
         """This edge, with what it does not know taken from the next stretch's."""
         mine = {name: value for name, value in asdict(self).items() if value is not None}
         return Edge(**{**asdict(other), **mine})
+
+    def turned(self) -> Edge:
+        """The same with the current the other way round."""
+        return self if self.current_a is None else replace(self, current_a=-self.current_a)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,6 +90,18 @@ class Reduction:
             lowest_v=_least(self.lowest_v, later.lowest_v),
             lowest_cell_v=_least(self.lowest_cell_v, later.lowest_cell_v),
             hottest_pack_c=_most(self.hottest_pack_c, later.hottest_pack_c),
+        )
+
+    def turned(self) -> Reduction:
+        """The same from an instrument that counts the current the other way round."""
+        return replace(
+            self,
+            first=self.first.turned(),
+            last=self.last.turned(),
+            energy_wh=-self.energy_wh,
+            charge_ah=-self.charge_ah,
+            # What was drawn comes back: net is drawn less returned.
+            returned_wh=max(self.energy_wh + self.returned_wh, 0.0),
         )
 
     def to_json(self) -> dict[str, Any]:

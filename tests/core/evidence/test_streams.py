@@ -140,6 +140,17 @@ def test_sums_are_those_of_the_analysis():
     assert found.longest_step_s == gap_threshold_s(time)
 
 
+def test_sums_of_a_meter_that_counts_charging_are_those_of_its_turned_samples():
+    log = frame(time_s=range(6), voltage_v=[50, 51, 52, 52, 51, 50], current_a=[5, 4, -2, -3, 1, 6])
+    turned = Stream(samples=log, sign=-1).placed()
+    expected, found = reduced(turned).to_json(), reduced(log).turned().to_json()
+    assert (found.pop("first"), found.pop("last")) == (expected.pop("first"), expected.pop("last"))
+    # Where the current changes its sign within a step, either way round is an approximation.
+    returned = found.pop("returned_wh"), expected.pop("returned_wh")
+    assert returned[0] == pytest.approx(returned[1], rel=1e-9)
+    assert found == pytest.approx(expected)
+
+
 def test_a_distance_counter_that_was_reset_counts_on():
     found = reduced(frame(time_s=range(5), distance_m=[100, 150, 0, 20, 60]))
     assert found.counted_m == 50 + 60
