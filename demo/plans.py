@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from demo.skerrow import ORIGIN, QUAY_LOOP_M, lighthouse_road
+from demo.island import ORIGIN, QUAY_LOOP_M, lighthouse_road
 from standins.ride_generator import position
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import Field, create_model
+from pydantic import Field
 
 from limpet.bounds import MOST_NAME, MOST_TITLE, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
@@ -17,7 +17,7 @@ from limpet.road import VehicleKind
 from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
 from server.logbook.rows import entry_values
-from server.wire.derived import Derived, derived
+from server.wire.derived import Derived, derived, filled
 from server.wire.schema import Schema, Sent
 from server.wire.stored import unwrapped
 from server.wire.times import RideTime
@@ -25,6 +25,19 @@ from server.wire.typed import Held, Line, Lines, Typed
 
 #: Earlier shapes of an entry that its history shows.
 MOST_EARLIER = 50
+
+
+class TestHead(Schema):
+    """What names a test, wherever it stands."""
+
+    id: UUID
+    title: str
+    purpose: Purpose | None
+    started_at: str | None
+    state: str
+    vehicle_name: str
+    pack_name: str
+    rider_name: str
 
 
 class TestFound(Schema):
@@ -47,15 +60,6 @@ class NowOut(Schema):
     tests: int
 
 
-class _EntryOutBase(Schema):
-    """An entry as kept; `changes` counts what its history holds."""
-
-    id: UUID
-    kind: EntryKind
-    changes: int
-    earlier: list[dict[str, Any]]
-
-
 def _reading(column: Column) -> Any:
     """A column of the one list as it goes out."""
     if column.name == "time_s":
@@ -63,15 +67,14 @@ def _reading(column: Column) -> Any:
     return (str if column.is_text else float) | None
 
 
-EntryOut = create_model(  # type: ignore[call-overload]
-    "EntryOut",
-    __base__=_EntryOutBase,
-    **{
-        name: (_reading(column), ...)
-        for name, column in ENTRY_COLUMNS.items()
-        if name not in _EntryOutBase.model_fields
-    },
-)
+@filled({name: (_reading(column), ...) for name, column in ENTRY_COLUMNS.items()})
+class EntryOut(Derived):
+    """An entry as kept; `changes` counts what its history holds."""
+
+    id: UUID
+    kind: EntryKind
+    changes: int
+    earlier: list[dict[str, Any]]
 
 
 class PackOnSheet(Schema):
@@ -124,12 +127,6 @@ class RideIn(Sent):
     lap_length_m: Annotated[float | None, Typed(RIDE["lap_length_m"])] = None
 
 
-class _EntryBase(Sent):
-    """What every entry has."""
-
-    kind: EntryKind
-
-
 def _entry_field(column: Column) -> tuple[Any, Any]:
     """A column of the one list as a form's field."""
     if column.is_text:
@@ -141,16 +138,11 @@ def _entry_field(column: Column) -> tuple[Any, Any]:
     return (Annotated[float | None, reader(column.field)], None)
 
 
-#: An entry as typed; what was not read is left out. Its fields are `evidence.columns`'.
-EntryIn = create_model(  # type: ignore[call-overload]
-    "EntryIn",
-    __base__=_EntryBase,
-    **{
-        name: _entry_field(column)
-        for name, column in ENTRY_COLUMNS.items()
-        if name not in _EntryBase.model_fields
-    },
-)
+@filled({name: _entry_field(column) for name, column in ENTRY_COLUMNS.items()})
+class EntryIn(Sent):
+    """An entry as typed; what was not read is left out. Its fields are `evidence.columns`'."""
+
+    kind: EntryKind
 
 
 class StreamIn(Sent):
@@ -178,18 +170,11 @@ _Value = Annotated[float, Field(strict=True, allow_inf_nan=False)]
 _Values = Annotated[list[_Value | None], Field(max_length=streams.MOST_BATCH_ROWS)]
 
 
-class _BatchBase(Sent):
-    """A row needs its time."""
+@filled(dict.fromkeys(SAMPLE_COLUMNS, (_Values | None, None)))
+class BatchIn(Sent):
+    """A batch of samples, column by column; its columns are `evidence.columns`'; a row needs its time."""
 
     time_s: Annotated[list[_Value], Field(min_length=1, max_length=streams.MOST_BATCH_ROWS)]
-
-
-#: A batch of samples, column by column; its columns are `evidence.columns`'.
-BatchIn = create_model(  # type: ignore[call-overload]
-    "BatchIn",
-    __base__=_BatchBase,
-    **{name: (_Values | None, None) for name in SAMPLE_COLUMNS if name != "time_s"},
-)
 
 
 class EndIn(Sent):

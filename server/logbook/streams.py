@@ -131,7 +131,7 @@ def append(
             raise ConflictError(f"This test holds {held:,} samples; {MOST_SAMPLES:,} are kept.")
         chunk = SampleChunk(stream=stream, **chunk_of(frame, sequence, sequence))
         chunk.save(force_insert=True)
-        now = reduced(frame)
+        now = _sums_of_chunk(chunk)
         stream.sums = wrapped((before.then(now) if before is not None else now).to_json())
         stream.next_sequence = sequence + 1
         stream.rows += frame.height

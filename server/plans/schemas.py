@@ -6,7 +6,7 @@ from datetime import date, datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from pydantic import Field, create_model
+from pydantic import Field
 
 from limpet.assumptions import RESERVE, RETIRED_AT
 from limpet.bounds import (
@@ -27,7 +27,7 @@ from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS, PackUse
 from server.kit.schemas import RouteLeg
 from server.results.schemas import ConsumptionOut
-from server.wire.derived import Derived, QuantityOut, derived
+from server.wire.derived import Derived, QuantityOut, derived, filled
 from server.wire.notices import NoticeOut, Told
 from server.wire.schema import Schema, Sent
 from server.wire.times import RideTime
@@ -118,16 +118,14 @@ class PointOut(Schema):
     speed_mps: float | None
 
 
-#: What one input does to the range. Made by hand: "from" is the format's name and Python's word.
-SwingOut = create_model(  # type: ignore[call-overload]
-    "SwingOut",
-    __base__=Schema,
-    input=(str, ...),
-    to=(float, ...),
-    range_low_m=(float, ...),
-    range_high_m=(float, ...),
-    **{"from": (float, ...)},
-)
+@filled({"from": (float, ...)})
+class SwingOut(Schema):
+    """What one input does to the range; "from" is the format's name and Python's word."""
+
+    input: str
+    to: float
+    range_low_m: float
+    range_high_m: float
 
 
 @derived(Input, without=("shape",))

@@ -13,8 +13,6 @@ from server.wire.stored import wrapped
 ROW_POINTS, ROW_MARKS = 40, 12
 #: A band that says "anything up to ten times as far" must not squeeze the other rows to nothing.
 MOST_BEYOND = 1.35
-
-
 #: Points of the way over time that traces are read against.
 WAY_POINTS = 1000
 

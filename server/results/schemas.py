@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from uuid import UUID
-
-from limpet.evidence.model import Purpose
 from limpet.result import Result
 from limpet.result.drawing import Channel, Mark, Strip, Traces
 from limpet.result.model import Consumption, MethodResult, PackResult, Regeneration
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
-from server.logbook.schemas import EntryOut, SheetOut, entry_of, head_of, sheet_of
+from server.logbook.schemas import EntryOut, SheetOut, TestHead, entry_of, head_of, sheet_of
 from server.results import services
 from server.results.services import Computed
 from server.wire.derived import Derived, QuantityOut, derived
@@ -41,17 +38,9 @@ class FiguresOut(Schema):
     reserve_assumed: bool
 
 
-class TestRow(Schema):
+class TestRow(TestHead):
     """A test as a row of the logbook."""
 
-    id: UUID
-    title: str
-    purpose: Purpose | None
-    started_at: str | None
-    state: str
-    vehicle_name: str
-    pack_name: str
-    rider_name: str
     strip: StripOut | None
     figures: FiguresOut | None
     #: "waiting" until the worker begins, "computing" until it ends; "failed" says why in `trouble`.
@@ -117,17 +106,9 @@ class ResultOut(Derived):
     """The result, as the command line prints it (less what is not built yet)."""
 
 
-class TestDetail(Schema):
+class TestDetail(TestHead):
     """A test with its entries and its result."""
 
-    id: UUID
-    title: str
-    purpose: Purpose | None
-    started_at: str | None
-    state: str
-    vehicle_name: str
-    pack_name: str
-    rider_name: str
     #: None when it was stored in a shape that cannot be read any more; `trouble` says so.
     sheet: SheetOut | None
     entries: list[EntryOut]

@@ -12,13 +12,12 @@ from django.core.files.uploadedfile import UploadedFile
 from django.db import IntegrityError, transaction
 
 from limpet.evidence.model import RangeTest as CoreTest
-from limpet.result import analyse
 from limpet.version import core_digest
 from server.logbook import services as logbook
 from server.logbook.intake import Beside
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
-from server.results.figures import columns_of, derived
+from server.results.figures import derived
 from server.results.models import TestResult
 from server.results.queries import claim
 from server.wire.problems import UnreadableError
@@ -71,8 +70,7 @@ def current(test: RangeTest) -> TestResult:
 def compute(test: RangeTest) -> TestResult:
     """Compute and keep the result of a test that was claimed; a failure is kept with its reason."""
     try:
-        evidence = core_test(test)
-        return keep(test, columns_of(evidence, analyse(evidence)))
+        return keep(test, derived(core_test(test)))
     except UnreadableError as error:
         return keep(test, {"fault": str(error)})
     except Exception:  # whatever one test does to the core, the others have their results

@@ -65,21 +65,33 @@ def derived(core: type, *, without: tuple[str, ...] = ()) -> Callable[[type[S]],
 
     def fill(schema: type[S]) -> type[S]:
         hints = get_type_hints(core, include_extras=True)
-        skipped = {*without, *schema.model_fields}
-        found: dict[str, Any] = {
-            item.name: (_outward(hints[item.name]), ...)
-            for item in fields(core)
-            if item.name not in skipped
-        }
-        filled: type[S] = create_model(
+        wanted = [item.name for item in fields(core) if item.name not in without]
+        own = schema.model_fields
+        found = filled({name: (_outward(hints[name]), ...) for name in wanted if name not in own})(
+            schema
+        )
+        _known.setdefault(core, found)
+        return found
+
+    return fill
+
+
+def filled(more: Mapping[str, tuple[Any, Any]]) -> Callable[[type[S]], type[S]]:
+    """Give a schema further fields out of a table: name → type and default, `...` where it must be.
+
+    Those that the schema has itself stay as they are there.
+    """
+
+    def fill(schema: type[S]) -> type[S]:
+        found: dict[str, Any] = {n: f for n, f in more.items() if n not in schema.model_fields}
+        made: type[S] = create_model(
             schema.__name__,
             __base__=schema,
             __doc__=schema.__doc__,
             __module__=schema.__module__,
             **found,
         )
-        _known.setdefault(core, filled)
-        return filled
+        return made
 
     return fill
 
@@ -94,9 +106,9 @@ def _outward(kind: Any) -> Any:
     if origin in (Union, types.UnionType):
         return Union[tuple(_outward(part) for part in parts)]  # noqa: UP007
     if origin in (tuple, list):
-        return list[_outward(parts[0])]  # type: ignore[misc]
+        return types.GenericAlias(list, (_outward(parts[0]),))
     if origin in (dict, Mapping):
-        return dict[_outward(parts[0]), _outward(parts[1])]  # type: ignore[misc]
+        return types.GenericAlias(dict, tuple(_outward(part) for part in parts))
     if origin is Literal or kind in (str, int, float, bool, types.NoneType):
         return kind
     what = "derive it first" if is_dataclass(kind) else "no schema stands for it"

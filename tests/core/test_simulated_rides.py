@@ -5,7 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from demo.skerrow import ORIGIN, PACKS, ROUNDS, VEHICLES, lighthouse_road, quay_loop, ridden
+from demo.island import ORIGIN, PACKS, VEHICLES, lighthouse_road, quay_loop
+from demo.skerrow import ROUNDS, ridden
 from limpet.evidence.model import Instrument, Instruments, SampleSources
 from limpet.result import analyse
 from limpet.units import METRES_PER_MILE

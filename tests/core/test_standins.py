@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from demo.skerrow import ORIGIN, lighthouse_road, peat_track, quay_loop
+from demo.island import ORIGIN, lighthouse_road, peat_track, quay_loop
 from limpet.pack import PackSpec
 from limpet.road import step_lengths_m
 from standins.instruments import Meter, record, samples, with_gap

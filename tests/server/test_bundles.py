@@ -14,7 +14,7 @@ from limpet.files import bundle_files, read_files, write_zip
 from limpet.files.archive import files_of_zip
 from limpet.result import analyse
 from server.logbook.models import Entry, RangeTest, SampleChunk
-from server.results import listing, queries, worker
+from server.results import figures, listing, queries, worker
 from server.results.models import TestResult
 from tests.core.files.test_round_trip import same
 from tests.strategies import minimal
@@ -133,8 +133,8 @@ def test_a_result_is_computed_once_and_again_when_the_evidence_or_the_core_chang
     calls = []
     from server.results import services as results
 
-    real = results.analyse
-    monkeypatch.setattr(results, "analyse", lambda test: calls.append(1) or real(test))
+    real = figures.analyse
+    monkeypatch.setattr(figures, "analyse", lambda test: calls.append(1) or real(test))
     ines.get(f"/tests/{test_id}")
     assert ines.get("/tests").json()["items"][0]["computed"] == "fresh"
     assert worker.compute_due() == 0
@@ -158,19 +158,18 @@ def test_a_result_is_computed_once_and_again_when_the_evidence_or_the_core_chang
 
 
 def test_a_test_that_cannot_be_computed_is_marked_and_the_others_are_not(ines, monkeypatch):
-    from server.results import services as results
 
     files = bundle_files(ridden("sandpiper-quay-gentle"))
     bad, good = (ines.import_files(files).json()["id"] for _ in range(2))
     RangeTest.objects.update(revision=9)
-    real = results.analyse
+    real = figures.analyse
     seen = []
 
     def fails_once(test):
         seen.append(1)
         return real(test) if len(seen) > 1 else 1 / 0
 
-    monkeypatch.setattr(results, "analyse", fails_once)
+    monkeypatch.setattr(figures, "analyse", fails_once)
     assert worker.compute_due() == 2
     states = {row["id"]: row["computed"] for row in ines.get("/tests").json()["items"]}
     assert sorted(states.values()) == ["failed", "fresh"]

@@ -14,7 +14,7 @@ from limpet.result import analyse
 from server.logbook import streams
 from server.logbook.models import RangeTest, SampleChunk, Stream
 from server.logbook.rows import core_test
-from server.results import services, worker
+from server.results import figures, worker
 from server.results.models import TestResult
 from tests.server.conftest import note
 
@@ -217,7 +217,7 @@ def test_traces_are_drawn_without_the_analysis(ines, ride, stream, monkeypatch):
     def never(test):
         raise AssertionError("analysed again")
 
-    monkeypatch.setattr(services, "analyse", never)
+    monkeypatch.setattr(figures, "analyse", never)
     traces = ines.get(f"/tests/{ride}/traces").json()
     assert traces["distance_m"][-1] == pytest.approx(895.0, abs=5)
     # As long as the last result is there, of whatever evidence.

@@ -11,8 +11,9 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from django.utils import timezone
 
+from demo.island import PACKS, RIDERS, VEHICLES
 from demo.plans import CLAIMS, GUESSES, LOOPS, PLANS, RIDDEN, ROADS, lighthouse_gpx
-from demo.skerrow import PACKS, RIDERS, ROUNDS, VEHICLES, ridden
+from demo.skerrow import ROUNDS, ridden
 from server.accounts.models import Account
 from server.accounts.services import store
 from server.kit.models import Pack, Rider, Vehicle

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,13 +32,13 @@ class Block:
     headwind_mps: FloatArray
     resisting_n: FloatArray
     wheel_w: FloatArray
-    power_w: FloatArray = None  # type: ignore[assignment]  # the pack's, filled in by its answer
-    open_v: FloatArray = None  # type: ignore[assignment]
-    loaded_v: FloatArray = None  # type: ignore[assignment]
-    lowest_v: FloatArray = None  # type: ignore[assignment]
-    charge_as: FloatArray = None  # type: ignore[assignment]
-    energy_j: FloatArray = None  # type: ignore[assignment]
-    seconds: FloatArray = None  # type: ignore[assignment]
+    power_w: FloatArray = field(init=False)
+    open_v: FloatArray = field(init=False)
+    loaded_v: FloatArray = field(init=False)
+    lowest_v: FloatArray = field(init=False)
+    charge_as: FloatArray = field(init=False)
+    energy_j: FloatArray = field(init=False)
+    seconds: FloatArray = field(init=False)
 
     def __len__(self) -> int:
         return len(self.length_m)

@@ -5,7 +5,7 @@ The bundle's own files are the trivial case: every column has its own name and t
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -98,8 +98,3 @@ class ColumnMapping:
         if column.kind is None:
             raise ValueError(f"{item.column} is a bare number and has no unit")
         return factor_and_zero(item.unit, column.kind)
-
-
-def mapping_of(columns: Mapping[str, Column], sources: Iterable[Source]) -> ColumnMapping:
-    """A mapping from a logger's own columns."""
-    return ColumnMapping(columns, tuple(sources))

@@ -6,19 +6,19 @@ import pytest
 from limpet.errors import BundleError
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS
 from limpet.files.csvfile import read_table
-from limpet.files.mapping import ColumnMapping, Source, mapping_of
+from limpet.files.mapping import ColumnMapping, Source
 from limpet.files.tables import read_samples
 from tests.strategies import PACK
 
-LOGGER = mapping_of(
+LOGGER = ColumnMapping(
     SAMPLE_COLUMNS,
-    [
+    (
         Source(source="t", column="time_s", unit="min", offset=10.0),
         Source(source="U", column="voltage_v"),
         Source(source="I", column="current_a", sign=-1),
         Source(source="v", column="speed_mps", unit="km/h"),
         Source(source="T", column="battery_temp_c", unit="°F"),
-    ],
+    ),
 )
 ROWS = b"t,U,I,v,T,flag\n0,54.0,-2,36,50,a\n1,53.5,-4,18,68,b\n"
 
@@ -66,10 +66,10 @@ def test_the_bundles_own_files_are_the_trivial_case():
 )
 def test_a_mapping_that_cannot_be_read_is_refused_at_once(sources):
     with pytest.raises(ValueError, match=r"mapping|unit|km"):
-        mapping_of(SAMPLE_COLUMNS, sources)
+        ColumnMapping(SAMPLE_COLUMNS, tuple(sources))
 
 
 def test_words_of_entries_stay_words():
-    mapping = mapping_of(ENTRY_COLUMNS, [Source(source="when", column="time_s"), Source(source="remark", column="note")])  # fmt: skip
+    mapping = ColumnMapping(ENTRY_COLUMNS, (Source(source="when", column="time_s"), Source(source="remark", column="note")))  # fmt: skip
     table = read_table("notes.csv", b"when,remark\n5,12\n", mapping, most_rows=9)
     assert table.words["note"] == ["12"]

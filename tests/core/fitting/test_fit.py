@@ -8,7 +8,8 @@ from functools import cache
 import numpy as np
 import pytest
 
-from demo.skerrow import VEHICLES, ridden
+from demo.island import VEHICLES
+from demo.skerrow import ridden
 from limpet.drive.start_values import START_VALUES
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import Protocol

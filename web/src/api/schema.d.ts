@@ -1025,7 +1025,10 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** BatchIn */
+        /**
+         * BatchIn
+         * @description A batch of samples, column by column; its columns are `evidence.columns`'; a row needs its time.
+         */
         BatchIn: {
             /** Altitude M */
             altitude_m?: (number | null)[] | null;
@@ -1266,7 +1269,10 @@ export interface components {
             /** Wanted */
             wanted: number;
         };
-        /** EntryIn */
+        /**
+         * EntryIn
+         * @description An entry as typed; what was not read is left out. Its fields are `evidence.columns`'.
+         */
         EntryIn: {
             /**
              * Battery Temp C
@@ -1353,7 +1359,10 @@ export interface components {
              */
             voltage_rest_v?: number | string | null;
         };
-        /** EntryOut */
+        /**
+         * EntryOut
+         * @description An entry as kept; `changes` counts what its history holds.
+         */
         EntryOut: {
             /** Battery Temp C */
             battery_temp_c: number | null;
@@ -2694,7 +2703,10 @@ export interface components {
             /** Rolled M */
             rolled_m: number;
         };
-        /** SwingOut */
+        /**
+         * SwingOut
+         * @description What one input does to the range; "from" is the format's name and Python's word.
+         */
         SwingOut: {
             /** From */
             from: number;

@@ -60,8 +60,8 @@ export function useFields<T extends object>(start: T | (() => T)) {
       };
     },
     /** A number that the core describes, as `FieldInput` takes it. */
-    number: (field: FormField, units: Units, among = 'typed') => {
-      const input = form.getInputProps(`${among}.${field.name}`);
+    number: (field: FormField, units: Units) => {
+      const input = form.getInputProps(`typed.${field.name}`);
       return {
         field,
         units,
