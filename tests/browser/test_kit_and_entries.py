@@ -186,3 +186,19 @@ def test_text_has_contrast_enough(demo: Page, scheme):
         }"""
     )
     assert [(name, round(ratio, 2)) for name, ratio in ratios if ratio < 4.5] == []
+
+
+def test_what_was_refused_is_brought_into_sight(demo: Page):
+    page = demo
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto("/logbook")
+    page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
+    page.get_by_role("button", name="Add an entry").click()
+    dialog = page.get_by_role("dialog")
+    volts = dialog.get_by_label("Volts at rest")
+    volts.fill("54000")
+    dialog.get_by_role("button", name="Store").click()
+    expect(dialog.get_by_text("is 54000 V, takes 0 to 2,000 V")).to_be_in_viewport()
+    expect(volts).to_be_focused()
+    volts.fill("39.5")
+    expect(dialog.get_by_text("takes 0 to 2,000 V")).to_have_count(0)

@@ -1,5 +1,5 @@
 import { useForm } from '@mantine/form';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { ApiError } from '../api/client';
 import type { Units } from '../api/queries';
 import type { FormField, TypedFields } from '../format/fields';
@@ -17,6 +17,11 @@ export function useFields<T extends object>(start: T | (() => T)) {
   const [initialValues] = useState(start);
   const form = useForm<T>({ mode: 'controlled', initialValues, clearInputErrorOnChange: false });
   const [trouble, setTrouble] = useState<Error | null>(null);
+  const [refusals, setRefusals] = useState(0);
+  // In a long form the field that was refused may be out of sight: it is brought back, and typed into.
+  useEffect(() => {
+    if (refusals > 0) firstRefused()?.focus();
+  }, [refusals]);
   const { setValues, setErrors, clearErrors, clearFieldError } = form;
 
   const change = useCallback(
@@ -29,6 +34,7 @@ export function useFields<T extends object>(start: T | (() => T)) {
       const fields = error instanceof ApiError ? error.fields : {};
       setErrors(fields);
       setTrouble(Object.keys(fields).length === 0 ? error : null);
+      setRefusals((before) => before + 1);
     },
     [setErrors],
   );
@@ -74,6 +80,12 @@ export function useFields<T extends object>(start: T | (() => T)) {
       };
     },
   };
+}
+
+/** The first field that shows a refusal, in the dialog that lies on top where there is one. */
+function firstRefused(): HTMLElement | null {
+  const dialog = document.querySelector<HTMLElement>('[role="dialog"]');
+  return (dialog ?? document).querySelector<HTMLElement>('form [aria-invalid="true"]');
 }
 
 export type Fields<T extends object> = ReturnType<typeof useFields<T>>;
