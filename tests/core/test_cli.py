@@ -129,7 +129,7 @@ def test_what_matters_most_is_named_and_in_the_readers_units(capsys):
     kilometres = capsys.readouterr().out
     assert re.search(r"^  speed +\d+ mph to \d+ mph +[\d.]+ mi to [\d.]+ mi$", miles, re.M)
     assert re.search(r"^  speed +\d+ km/h to \d+ km/h +[\d.]+ km to [\d.]+ km$", kilometres, re.M)
-    assert re.search(r"^  drive efficiency +\d+ to \d+ %", miles, re.M)
+    assert re.search(r"^  drive efficiency +\d\d to \d\d %", miles, re.M)
     assert "_mps" not in miles
 
 

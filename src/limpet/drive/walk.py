@@ -203,15 +203,14 @@ class _Walker:
             self._stop_and_go(block, most, book, first_pass)
         if first_pass:
             self.peaks.see(block.power_w[:, 0], block.loaded_v[:, 0])
-        if self.ends:
-            self._end(block)
+        swapped = self._end(block) if self.ends else []
         spent = block.charge_as.sum(axis=0) * self.battery.per_capacity
         riders.charge = np.minimum(riders.charge - spent, 1.0)
         riders.terminal_j = riders.terminal_j + block.energy_j.sum(axis=0)
         riders.time_s = riders.time_s + block.seconds.sum(axis=0)
         self.at_m += block.total_m
         if self.limits.step_down:
-            self._step_down(block.loaded_v)
+            self._step_down(block.loaded_v, swapped)
         riding_s = float((block.length_m / block.speed_mps[:, 0]).sum())
         return block.total_m / riding_s, float(block.loaded_v[:, 0].mean())
 
@@ -239,23 +238,26 @@ class _Walker:
             inverse = float(columns.inverse_efficiency[0])
             book.add_stops(cost, block.open_v[rows, 0], inverse)
 
-    def _end(self, block: Block) -> None:
-        """Who cannot go on, where, and why; a spare pack is put in."""
+    def _end(self, block: Block) -> list[int]:
+        """Who cannot go on, where, and why; a spare pack is put in for those that are given back."""
         riders, limits = self.riders, self.limits
         out = block.lowest_v <= limits.cutoff_v
         stuck = block.speed_mps < limits.minimum_mps
         over = (out | stuck).any(axis=0) & riders.alive
+        swapped: list[int] = []
         if not over.any():
-            return
+            return swapped
         along = self.at_m + np.cumsum(block.length_m) - 0.5 * block.length_m
         for draw in np.flatnonzero(over):
             row = int(np.argmax(out[:, draw] | stuck[:, draw]))
             by_cutoff = bool(out[row, draw])
             if by_cutoff and riders.spare[draw] > 0:
                 self._swap(block, int(draw), row)
+                swapped.append(int(draw))
             else:
                 reason = END_CUTOFF if by_cutoff else END_FLOOR
                 riders.stop(int(draw), reason, float(along[row]), block, row)
+        return swapped
 
     def _swap(self, block: Block, draw: int, row: int) -> None:
         """From here on a fresh pack gives; what the step before took is the old one's."""
@@ -268,9 +270,11 @@ class _Walker:
         riders.spare[draw] -= 1
         riders.cap_mps[draw] = np.inf
 
-    def _step_down(self, loaded_v: FloatArray) -> None:
+    def _step_down(self, loaded_v: FloatArray, swapped: list[int]) -> None:
         """A controller that has stepped down stays there until the pack is changed."""
         riders, shown = self.riders, loaded_v.mean(axis=0)
+        # What a block showed of a pack that was taken out in it says nothing of the one put in.
+        shown[swapped] = np.inf
         for below_v, speed_mps in self.limits.step_down:
             slower = np.minimum(riders.cap_mps, speed_mps)
             riders.cap_mps = np.where(shown < below_v, slower, riders.cap_mps)

@@ -290,6 +290,19 @@ def test_a_step_down_caps_the_speed_once_the_pack_sags():
     assert limits_of(stepped).step_down == ((46.0, 3.0),)
 
 
+def test_a_fresh_pack_lifts_what_the_old_one_had_stepped_down():
+    base = certain(
+        route=RouteSpec(legs=(Leg(length_m=5000, bearing_deg=0),)),
+        packs=Packs(count=2, use="in_sequence"),
+    )
+    step = (StepDown(below_v=46.0, max_speed_mps=3.0),)
+    _, walk = ridden(replace(base, vehicle=replace(base.vehicle, step_down=step)))
+    swapped = int(np.argmax(walk.spare[:, 0] < 1))
+    assert walk.speed_mps[swapped - 2] == pytest.approx(3.0)
+    assert walk.speed_mps[swapped] == pytest.approx(5.8)
+    assert walk.speed_mps[-1] == pytest.approx(3.0)
+
+
 def test_two_packs_in_sequence_go_twice_as_far_and_in_parallel_a_little_further():
     flat = RouteSpec(legs=(Leg(length_m=5000, bearing_deg=0),))
     one, _ = ridden(certain(route=flat)), None
