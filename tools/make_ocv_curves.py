@@ -40,6 +40,12 @@ SETS = {
         "G.-H. Kim, K. Smith, K.-J. Lee, S. Santhanagopalan and A. Pesaran, "
         "J. Electrochem. Soc. 158 (2011) A955-A969, doi:10.1149/1.3597614",
     ),
+    "nmc811_oregan2022": (
+        "ORegan2022",
+        "NMC811 with silicon-graphite, LG M50 21700, another sample and fit",
+        "K. O'Regan, F. Brosa Planella, W. D. Widanage and E. Kendrick, "
+        "Electrochim. Acta 425 (2022) 140700, doi:10.1016/j.electacta.2022.140700",
+    ),
     "lfp_prada2013": (
         "Prada2013",
         "LFP with graphite, A123 26650",

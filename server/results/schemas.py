@@ -4,13 +4,29 @@ from __future__ import annotations
 
 from limpet.result import Result
 from limpet.result.drawing import Channel, Mark, Strip, Traces
-from limpet.result.model import Consumption, MethodResult, PackResult, Regeneration
+from limpet.result.budget import Part
+from limpet.result.claim import ClaimResult
+from limpet.result.climb import Climb
+from limpet.result.fade import Fade
+from limpet.result.gauge import GaugeStep
+from limpet.result.legs import Leg
+from limpet.result.model import (
+    Budget,
+    Consumption,
+    InputResult,
+    MethodResult,
+    PackResult,
+    Regeneration,
+)
+from limpet.result.packs import PackPart
+from limpet.result.promise import PlanOn
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
 from server.logbook.schemas import EntryOut, SheetOut, TestHead, entry_of, head_of, sheet_of
 from server.results import services
 from server.results.services import Computed
 from server.wire.derived import Derived, QuantityOut, derived
+from server.wire.notices import NoticeOut
 from server.wire.problems import UnreadableError
 from server.wire.schema import Schema
 from server.wire.stored import readable
@@ -86,6 +102,67 @@ class PackFindings(Derived):
     resistance_ohm: QuantityOut | None
 
 
+@derived(PlanOn)
+class PlanOnOut(Derived):
+    """The promise for the next such ride."""
+
+
+@derived(Part)
+class PartOut(Derived):
+    """An input's share of a variance."""
+
+
+@derived(Budget)
+class BudgetOut(Derived):
+    """What makes each figure uncertain."""
+
+
+class AdviceOut(Schema):
+    """What would narrow a figure, and to what."""
+
+    code: str
+    message: str
+    figure: str
+    relative_half_width_now: float
+    then: float
+    notice: NoticeOut
+
+
+@derived(Climb)
+class ClimbOut(Derived):
+    """Ascent and descent."""
+
+
+@derived(Fade)
+class FadeOut(Derived):
+    """Where the speed held began to fall."""
+
+
+@derived(GaugeStep)
+class GaugeStepOut(Derived):
+    """What a step of the gauge meant."""
+
+
+@derived(ClaimResult)
+class ClaimResultOut(Derived):
+    """The verdict on the maker's figure."""
+
+
+@derived(PackPart)
+class PackPartOut(Derived):
+    """One of several packs."""
+
+
+@derived(Leg)
+class RiddenLegOut(Derived):
+    """A piece of the ride."""
+
+
+@derived(InputResult)
+class InputResultOut(Derived):
+    """An uncertain input as the ride leaves it."""
+
+
 @derived(Regeneration)
 class RegenerationOut(Derived):
     """Energy returned."""
@@ -98,12 +175,15 @@ class RegenerationOut(Derived):
         "reserve_assumed",
         "range_measured",
         "ride",
+        "started_fraction",
         "energy_line",
         "distance_line",
     ),
 )
 class ResultOut(Derived):
-    """The result, as the command line prints it (less what is not built yet)."""
+    """The result, as the command line prints it."""
+
+    advice: list[AdviceOut]
 
 
 class TestDetail(TestHead):

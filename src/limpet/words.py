@@ -27,12 +27,15 @@ METHODS: Final = {
     "energy_counter": ("meter’s watt-hours", "the meter's watt-hours"),
     "charge_counter": ("amp-hours × volts", "the amp-hours times volts"),
     "rest_voltage": ("rest volts, curve", "the resting volts"),
+    "linear_voltage": ("rest volts, straight line", "the resting volts on a straight line"),
+    "gauge": ("the gauge", "the gauge"),
     "rated": ("the label", "the label"),
     "laps": ("laps × length", "the laps"),
     "gps": ("track", "the track"),
     "trip": ("trip meter", "the trip meter"),
     "odometer": ("odometer", "the odometer"),
     "samples": ("logger’s distance", "the logger's distance"),
+    "route": ("the planned route", "the planned route"),
 }
 
 #: What the inputs of a forecast are called, and of what kind they are: None for a bare number, and

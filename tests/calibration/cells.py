@@ -15,6 +15,8 @@ FloatArray = NDArray[np.float64]
 #: A cell that gave less than this of its nominal charge was asked for more power than it has.
 LEAST_OF_NOMINAL = 0.6
 FILE = Path(__file__).parent / "cell_rides.npz"
+#: Cells of another family (cobalt oxide, nickel-cobalt oxide) that a rider might still call NMC.
+FOREIGN = ("Ai2020", "Ecker2015")
 CHEMISTRY: dict[str, Chemistry] = {"NCA_Kim2011": "nca", "Prada2013": "lfp"}
 
 
@@ -22,6 +24,8 @@ CHEMISTRY: dict[str, Chemistry] = {"NCA_Kim2011": "nca", "Prada2013": "lfp"}
 class CellRide:
     """One cell from full to where its drive stopped, then at rest, every five seconds, shape (n,).
 
+    `needs_ah` of such cells (their number in series times the amp-hours) bear its power, and `mass_kg`
+    moves; `fresh` is what the cell gives at most in any of its rides, per nominal amp-hour [1].
     Volts of the cell; current, charge and energy per nominal amp-hour [1/h], [1], [V]; the way.
     """
 
@@ -31,6 +35,9 @@ class CellRide:
     cut_v: float
     full_v: float
     end_s: float
+    fresh: float
+    needs_ah: float
+    mass_kg: float
     time_s: FloatArray
     volts: FloatArray
     amps: FloatArray
@@ -40,12 +47,12 @@ class CellRide:
     altitude: FloatArray
     speed: FloatArray
 
-    def pauses(self) -> list[tuple[int, int]]:
-        """First and last row of each time that it stood for half a minute or more, while riding."""
+    def pauses(self, least_s: float = 30.0) -> list[tuple[int, int]]:
+        """First and last row of each time that it stood for so long or longer, while riding."""
         standing = (self.speed < 0.1) & (self.time_s < self.end_s - 60)
         edges = np.diff(np.concatenate([[0], standing.astype(int), [0]]))
         begins, ends = np.flatnonzero(edges == 1), np.flatnonzero(edges == -1) - 1
-        long = self.time_s[ends] - self.time_s[begins] >= 30
+        long = self.time_s[ends] - self.time_s[begins] >= least_s
         return [(int(a), int(b)) for a, b in zip(begins[long], ends[long], strict=True) if a > 20]
 
 
@@ -54,6 +61,10 @@ def cell_rides() -> tuple[CellRide, ...]:
     """All that are kept."""
     kept = np.load(FILE, allow_pickle=False)
     names = sorted({key.rsplit(":", 1)[0] for key in kept.files})
+    fresh: dict[str, float] = {}
+    for name in names:
+        cell = name.split(":")[0]
+        fresh[cell] = max(fresh.get(cell, 0.0), float(kept[f"{name}:charge"][-1]))
     found = []
     for name in names:
         temp_c, _, _, cut, full, end_s, _ = kept[f"{name}:about"].tolist()
@@ -73,6 +84,9 @@ def cell_rides() -> tuple[CellRide, ...]:
                 cut_v=cut,
                 full_v=full,
                 end_s=end_s,
+                fresh=fresh[parameters],
+                needs_ah=float(kept[f"{name}:needs"][0]),
+                mass_kg=float(kept[f"{name}:needs"][1]),
                 time_s=5.0 * np.arange(len(column["volts"])),
                 volts=column["volts"] / 1e4,
                 amps=column["amps"] / 1e4,

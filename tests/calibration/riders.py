@@ -18,6 +18,7 @@ from limpet.evidence.model import (
     Instruments,
     LapInstrument,
     RangeTest,
+    RiderSpec,
     SampleSources,
     TestSheet,
     VehicleSpec,
@@ -58,9 +59,12 @@ class Told:
 def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     """One rider's evidence of a ride; None where it has no pause to end a part of it at."""
     series = int(rng.choice([12, 15, 16] if ride.chemistry == "lfp" else [10, 13, 14]))
-    nominal_ah = float(rng.uniform(8, 24))
-    # A pack gives 0 to 13 % more than it says (handbook section 18, common practice).
-    rated_ah = round(float(ride.charge[-1]) * nominal_ah / (1 + rng.uniform(0, 0.13)) / 0.95, 1)
+    end = int(np.searchsorted(ride.time_s, ride.end_s))
+    nominal_ah = ride.needs_ah / series
+    # A fresh pack gives 0 to 13 % more than it says, warm and ridden gently (handbook section 18,
+    # common practice); the rider's has lost up to 12 % of it.
+    fresh_ah = ride.fresh * nominal_ah / rng.uniform(0.88, 1.0)
+    rated_ah = round(fresh_ah / (1 + rng.uniform(0, 0.13)), 1)
     whole = kind == "metered to the end"
     last = int(np.searchsorted(ride.time_s, ride.end_s))
     if not whole:
@@ -71,7 +75,7 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
         last = pauses[int(rng.integers(len(pauses)))][1]
     gain = {name: 1 + rng.uniform(-a, a) for name, a in _ACCURACY.items()}
     volts = ride.volts * series * gain["voltage"]
-    amps = ride.amps * nominal_ah * gain["current"] + rng.normal(0, 0.02)
+    amps = ride.amps * nominal_ah * gain["current"]
     trip = ride.metres * gain["trip"]
     seen = slice(0, last + 1)
     lap_m = float(rng.uniform(800, 4000))
@@ -91,6 +95,9 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     sheet = TestSheet(
         title=f"{ride.parameters}, {kind}",
         vehicle=VehicleSpec(kind="bicycle", mass_kg=25.0),
+        rider=RiderSpec(
+            mass_kg=round((ride.mass_kg - 25.0) * rng.uniform(0.97, 1.03)), gear_kg=0.0
+        ),
         pack=PackSpec(
             chemistry=ride.chemistry,
             series=series,
@@ -113,7 +120,6 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
         ending=Ending(reason="cutoff" if whole else "home"),
     )
     pack_wh = series * nominal_ah
-    end = int(np.searchsorted(ride.time_s, ride.end_s))
     return Told(
         test=RangeTest(sheet=sheet, samples=samples, entries=tuple(entries)),
         distance_m=float(ride.metres[last]),
@@ -142,6 +148,14 @@ def _entries(
 ) -> list[Entry]:
     """What was written down: at the start, at pauses on the way, and at the end."""
     rows = [end for _, end in ride.pauses() if end < last]
+    if kind in ("volts at every stop", "laps and volts"):
+        # At traffic lights as well, as far as there is time to read.
+        short = [end for _, end in ride.pauses(10.0) if end < last]
+        rows = sorted(
+            {*rows, *(short[k] for k in np.linspace(0, len(short) - 1, 6).astype(int))}
+            if short
+            else rows
+        )
     if kind == "volts while pulling":
         moving = np.flatnonzero((ride.speed[:last] > 2) & (ride.amps[:last] > 0.1))
         rows = [

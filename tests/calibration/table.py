@@ -10,7 +10,7 @@ import numpy as np
 
 from limpet.quantity import Quantity
 from limpet.result import analyse
-from tests.calibration.cells import cell_rides
+from tests.calibration.cells import FOREIGN, cell_rides
 from tests.calibration.riders import KINDS, Told, told
 
 FIGURES = ("distance", "energy", "range_to_cutoff", "capacity_ah")
@@ -61,10 +61,15 @@ def answers(item: Told) -> dict[str, tuple[Quantity | None, float]]:
     }
 
 
-def table(riders: int, seed: int = 1) -> dict[tuple[str, str], Cell]:
-    """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds."""
+def table(riders: int, seed: int = 1, cells: str = "family") -> dict[tuple[str, str], Cell]:
+    """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds.
+
+    `cells` of the family that the core knows sets of, or the `foreign` ones.
+    """
     found: dict[tuple[str, str], Cell] = defaultdict(Cell)
     for number, ride in enumerate(cell_rides()):
+        if (ride.parameters in FOREIGN) is (cells == "family"):
+            continue
         for place, kind in enumerate(KINDS):
             for rider in range(riders):
                 rng = np.random.default_rng([seed, number, place, rider])

@@ -112,6 +112,27 @@ _ADVICE: Final = {
     "never_enough": "±{wanted:percent} is not reached before the end: {limit} limits it to about "
     "±{best:percent}. Only a ride to cut-off, or several rides, tell more.",
 }
+#: What would narrow the range most, each with its relative half-width now and then.
+_NARROWS: Final = {
+    "wait_to_settle": "Wait 10 min before reading volts at rest: ±{now:percent} → ±{then:percent}.",
+    "log_charge": "Count amp-hours with a meter: volts alone do not know the cells' curve "
+    "(known, ±{now:percent} → ±{then:percent}).",
+    "ride_to_the_end_once": "Ride this pack to its end once, where that is safe: its true capacity "
+    "would make ±{now:percent} ±{then:percent}.",
+    "check_voltmeter": "Check the voltmeter against a better one: ±{now:percent} → ±{then:percent}.",
+    "check_meter": "Check the meter against a known load: ±{now:percent} → ±{then:percent}.",
+    "measure_wheel": "Scale the trip meter over a measured stretch: ±{now:percent} → ±{then:percent}.",
+    "measure_course": "Measure the course by another way: ±{now:percent} → ±{then:percent}.",
+    "end_level": "End where you started, or log heights: ±{now:percent} → ±{then:percent}.",
+    "teach_gauge": "Note volts or amp-hours beside the gauge on one ride, so that its steps are known: "
+    "±{now:percent} → ±{then:percent}.",
+    "note_start": "Note the resting voltage before the start: ±{now:percent} → ±{then:percent}.",
+    "note_cutoff": "Enter the pack's cut-off voltage: ±{now:percent} → ±{then:percent}.",
+    "note_loaded_pair": "Note volts at rest and, pulling, volts with amps at one stop: "
+    "±{now:percent} → ±{then:percent}.",
+    "note_pack_temperature": "Note the pack's own temperature: ±{now:percent} → ±{then:percent}.",
+    "ride_further": "Ride further before you stop: ±{now:percent} → ±{then:percent}.",
+}
 _NOTE: Final = {
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
     "limp_distance": "{limp_m:length} were ridden after the end and are kept apart.",
@@ -166,7 +187,7 @@ _NOTE: Final = {
 _BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
     "danger": _DANGER,
     "caution": _CAUTION,
-    "advice": _ADVICE,
+    "advice": {**_ADVICE, **_NARROWS},
     "note": _NOTE,
 }
 CODES: Final[dict[str, NoticeKind]] = {

@@ -9,6 +9,7 @@ from limpet.pack.chemistry import (
     capacity_factor,
     capacity_factors,
 )
+from limpet.pack.family import CurveFamily, Curves, curve_family
 from limpet.pack.label import (
     assumed_resistance_ohm,
     full_energy_wh,
@@ -25,12 +26,15 @@ __all__ = [
     "FACTS",
     "FREEZING_C",
     "Chemistry",
+    "CurveFamily",
+    "Curves",
     "NoCurveError",
     "OcvCurve",
     "PackSpec",
     "assumed_resistance_ohm",
     "capacity_factor",
     "capacity_factors",
+    "curve_family",
     "full_energy_wh",
     "mean_pack_temp_c",
     "ocv_curve",

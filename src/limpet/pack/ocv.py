@@ -93,7 +93,8 @@ class OcvCurve:
 
 
 @lru_cache(maxsize=8)
-def _read_set(stem: str) -> tuple[FloatArray, FloatArray]:
+def read_set(stem: str) -> tuple[FloatArray, FloatArray]:
+    """State of charge [-] and settled volts [V] of a published set, as it is kept."""
     file = resources.files("limpet.pack") / "data" / f"ocv_{stem}.csv"
     lines = file.read_text(encoding="utf-8").splitlines()
     rows = [line.split(",") for line in lines if line[:1].isdigit()]
@@ -120,7 +121,7 @@ def ocv_curve(chemistry: Chemistry) -> OcvCurve:
             f"there is no voltage curve for {chemistry} yet; log amp-hours instead "
             f"(curves are here for {known})"
         )
-    tables = [_read_set(stem) for stem in _SETS[chemistry]]
+    tables = [read_set(stem) for stem in _SETS[chemistry]]
     z = tables[0][0]
     volts = np.stack([table[1] for table in tables])
     spread = volts.std(axis=0, ddof=1) if len(tables) > 1 else np.zeros_like(z)

@@ -4,40 +4,53 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.assumptions import INSTRUMENT_PCT, RESERVE, InstrumentName
+from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S, InstrumentName
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
-from limpet.pack import NoCurveError, ocv_curve, voltage_limits
-from limpet.quantity import Quantity, ratio
+from limpet.pack import curve_family, voltage_limits
+from limpet.quantity import Quantity
 from limpet.result import cautions
 from limpet.result.accuracy import accuracy
-from limpet.result.choose import disagreements, least_uncertain, side_by_side
+from limpet.result.alone import lone_estimates
+from limpet.result.budget import Advice, Part, advice_of, budget_of, group_of
+from limpet.result.choose import disagreements, least_uncertain, side_by_side, widened
+from limpet.result.claim import claim_of
+from limpet.result.climb import climb_of, profile_of
 from limpet.result.distance import distance_methods, limp_distance_m
-from limpet.result.energy import EnergyFindings, energy_methods
-from limpet.result.line import Estimate, counted_on
-from limpet.result.model import Consumption, PackResult, Regeneration, Result
-from limpet.result.promise import promised_energy
-from limpet.result.reach import GUESS_BELOW, UsedShare, reach, used_share
-from limpet.result.rest import RestReading, first_and_last_rest, pack_resistance
-from limpet.result.share import EnergyShare, energy_share
+from limpet.result.energy import EnergyFindings, metered_energy
+from limpet.result.fade import fade_of
+from limpet.result.gauge import gauge_truth
+from limpet.result.heights import LEAST_HEIGHT_M, Heights, climb_wh, heights_of
+from limpet.result.left import Left, energy_left
+from limpet.result.legs import legs_of
+from limpet.result.line import Estimate
+from limpet.result.model import (
+    Budget,
+    Consumption,
+    InputResult,
+    PackResult,
+    Regeneration,
+    Result,
+)
+from limpet.result.moving import driving_hours, driving_line
+from limpet.result.packs import packs_of
+from limpet.result.progress import Progress, progress_of
+from limpet.result.promise import plan_on
+from limpet.result.reach import GUESS_BELOW, Figures, figures, more_inputs, quantity
+from limpet.result.readings import Reading, readings
+from limpet.result.resistance import pack_resistance
 from limpet.result.window import RideWindow, ride_window
+from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
 #: Limp distance worth a sentence [m].
 LEAST_LIMP_M = 20.0
 
-_INSTRUMENTS_OF: dict[str, tuple[InstrumentName, ...]] = {
-    "sampled": ("voltage", "current"),
-    "energy_counter": ("energy",),
-    "charge_counter": ("charge", "voltage"),
-    "rest_voltage": ("voltage",),
-    "laps": ("lap",),
-    "gps": ("gps",),
-    "trip": ("trip",),
-    "odometer": ("odometer",),
-    "samples": ("trip",),
-}
+#: A pack that began with less than this of its usable energy began part empty [-].
+PART_EMPTY = 0.95
+#: Volts that leave the share used this uncertain, relative, do not tell it [-].
+VOLTS_TELL = 0.10
 
 
 def analyse(test: RangeTest) -> Result:
@@ -54,28 +67,71 @@ def analyse(test: RangeTest) -> Result:
     """
     ride = ride_window(test)
     distances, notices = distance_methods(test, ride)
-    used_distance = least_uncertain(distances)
-    track = used_distance.line if used_distance is not None else None
-    resistance = pack_resistance(test)
-    first, last = first_and_last_rest(test, ride)
-    mean_a = _mean_current_a(test, ride)
-    share = energy_share(test, first, last, mean_a, resistance)
-    promised = promised_energy(test, resistance, mean_a)
-    evidence = energy_methods(test, ride, track, resistance, share, promised)
+    found = readings(test, ride)
+    resistance = pack_resistance(test, ride)
+    hours = driving_hours(test, ride)
+    finest = max((item.line for item in distances), key=lambda line: len(line.time_s), default=None)
+    rests = [item for item in found if item.kind == "rest"]
+    evidence = metered_energy(test, ride, finest, resistance.ohm, hours, rests)
     notices += evidence.notices
-    used_energy = least_uncertain(evidence.methods)
-    energy = used_energy.quantity if used_energy is not None else None
-    distance = used_distance.quantity if used_distance is not None else None
-    consumption = _consumption(energy, distance)
+    meter = least_uncertain(evidence.methods)
+    way = least_uncertain(distances)
+    energy_used = widened(meter, evidence.methods)
+    distance_used = widened(way, distances)
+    nominal_v = test.sheet.pack.series * curve_family(test.sheet.pack.chemistry).mean_v
+    progress = progress_of(
+        test, ride, evidence.charge, evidence.counted, distance_used, nominal_v, hours
+    )
+    heights = heights_of(test, ride)
+    left = energy_left(
+        test,
+        ride,
+        progress,
+        found,
+        resistance,
+        _instruments(evidence, distances, progress),
+        more_inputs(energy_used, distance_used, heights),
+    )
+    drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
+    told = _told(test, ride, found, evidence, progress)
 
-    used = used_share(test, ride, energy, first, share, promised, resistance, mean_a)
+    shape = (
+        meter.line
+        if meter is not None
+        else way.line
+        if way is not None
+        else driving_line(test, ride)
+    )
+    energies = [*evidence.methods, *lone_estimates(test, ride, left, found, shape)]
+    used = meter or least_uncertain([item for item in energies if item.method != "linear_voltage"])
+    energy = None
+    if used is not None and drawn.energy_wh is not None:
+        value = used.quantity.value if meter is not None and meter.gains else None
+        energy = quantity(drawn.energy_wh, "Wh", value)
+    distance = (
+        quantity(drawn.distance_m, "m", way.quantity.value)
+        if way is not None and drawn.distance_m is not None
+        else None
+    )
+    # From full to the end nothing is extrapolated: what was ridden is the best value there is.
+    whole = drawn.measured and all(item.shape == "shortfall" for item in _starts(left))
+    share = (
+        quantity(drawn.share, "1", 1.0 if whole else None)
+        if told and progress.line.span > 0
+        else None
+    )
     stated = test.sheet.protocol.reserve if test.sheet.protocol else None
     reserve = RESERVE.value if stated is None else stated
-    whole = reach(test, ride, energy, distance, used, reserve)
-    capacity = _capacity_ah(test, evidence, used, share)
+    reach = usable = None
+    if share is not None and distance is not None and drawn.range_m is not None:
+        reach = quantity(drawn.range_m, "m", distance.value if whole else None)
+    if share is not None and energy is not None and drawn.usable_wh is not None:
+        usable = quantity(drawn.usable_wh, "Wh", energy.value if whole else None)
+    capacity = _capacity(evidence, drawn, share, whole and len(ride.packs) == 1, test)
+    consumption = _consumption(energy, distance, drawn)
 
-    energy_side = side_by_side(evidence.methods, used_energy)
-    distance_side = side_by_side(distances, used_distance)
+    energy_side = side_by_side(energies, used)
+    distance_side = side_by_side(distances, way)
     warnings = [
         *cautions.stop_now(test),
         *disagreements("energy", energy_side),
@@ -83,86 +139,165 @@ def analyse(test: RangeTest) -> Result:
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
         *all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries),
         *notices,
-        *(used.notices if used is not None else ()),
-        *whole.notices,
-        *_missing(test, ride, used_energy, used_distance, used, capacity),
-        *_volt_advice(test, share, last, used),
-        *_assumptions(test, ride, used_energy, used_distance, stated is None and used is not None),
+        *_start_notices(test, ride, left, found),
+        *(_height_notice(test, heights, drawn) if reach is not None else []),
+        *(_label_notice(drawn, evidence, left) if share is not None else []),
+        *_missing(test, ride, used, way, share, drawn.measured, capacity),
+        *_volt_advice(test, left, found, drawn, evidence),
+        *_assumptions(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
+    start = quantity(drawn.started, "1", 1.0 if whole else None) if told else None
+    line = way.line if way is not None else None
+    profile = profile_of(test, ride, line)
+    metered = meter if meter is not None and meter.gains else None
+    advice: tuple[Advice, ...] = ()
+    if reach is not None and drawn.range_m is not None:
+        advice = advice_of(left, "range_to_cutoff", np.log(drawn.range_m), reach)
     return Result(
         distance=distance,
         energy=energy,
-        charge=evidence.charge,
+        charge=_charge(evidence),
         consumption=consumption,
         energy_methods=energy_side,
         distance_methods=distance_side,
-        energy_used_fraction=used.share if used is not None else None,
-        range_to_cutoff=whole.range_to_cutoff,
-        range_to_reserve=whole.range_to_reserve,
+        energy_used_fraction=share,
+        started_fraction=start,
+        range_to_cutoff=reach,
+        range_to_reserve=reach.scaled(1 - reserve, "m") if reach is not None else None,
         reserve=reserve,
         reserve_assumed=stated is None,
-        range_measured=used is not None and used.measured,
+        range_measured=share is not None and drawn.measured,
         pack=PackResult(
+            resistance_ohm=quantity(left.value("resistance_ohm") * resistance.packs, "ohm")
+            if resistance.measured
+            else None,
             capacity_ah=capacity,
-            usable_energy_wh=whole.usable_energy_wh,
+            usable_energy_wh=usable,
             retained_fraction=capacity.scaled(1 / test.sheet.pack.rated_ah, "1")
             if capacity is not None
             else None,
         ),
         regeneration=_regeneration(evidence),
+        plan_on=plan_on(drawn.range_m * (1 - reserve))
+        if reach is not None and drawn.range_m is not None
+        else None,
+        budget=_budget(left, drawn, consumption is not None, reach is not None),
+        advice=advice,
+        climb=climb_of(profile),
+        fade=fade_of(test, ride, line, profile),
+        gauge_truth=gauge_truth(left, found, line, reach.value if reach is not None else None),
+        claim=claim_of(
+            test,
+            reach,
+            distance.value / hours / SECONDS_PER_HOUR if distance and hours > 0 else None,
+        ),
+        packs=packs_of(ride, left, drawn, metered, line),
+        legs=legs_of(test, ride, metered, line, profile),
+        inputs=_inputs(left),
         warnings=tuple(dict.fromkeys(warnings)),
         ride=ride,
-        energy_line=used_energy.line if used_energy is not None else None,
-        distance_line=track,
+        energy_line=used.line if used is not None else None,
+        distance_line=line,
     )
 
 
-def _consumption(energy: Quantity | None, distance: Quantity | None) -> Consumption | None:
-    if energy is None or distance is None or distance.value <= 0:
+def _budget(left: Left, drawn: Figures, consumed: bool, reaches: bool) -> Budget:
+    per_km: tuple[Part, ...] = ()
+    if consumed and drawn.energy_wh is not None and drawn.distance_m is not None:
+        per_km = budget_of(left, np.log(drawn.energy_wh / drawn.distance_m))
+    reach: tuple[Part, ...] = ()
+    if reaches and drawn.range_m is not None:
+        reach = budget_of(left, np.log(drawn.range_m))
+    return Budget(wh_per_km=per_km, range_to_cutoff=reach)
+
+
+def _inputs(left: Left) -> tuple[InputResult, ...]:
+    """Every input that is a number of its own: pieces of the way and of the curve are not."""
+    found = []
+    for item in left.model.inputs:
+        if group_of(item.name) in ("curve", "way", "height", "way_ahead") or item.name.endswith(
+            "_read"
+        ):
+            continue
+        draws = left.value(item.name)
+        found.append(
+            InputResult(
+                name=item.name,
+                value=float(np.median(draws)),
+                standard_uncertainty=float(draws.std()),
+                source=item.source,
+            )
+        )
+    return tuple(found)
+
+
+def _starts(left: Left) -> list[Input]:
+    return [item for item in left.model.inputs if item.name.startswith("start_")]
+
+
+def _instruments(
+    evidence: EnergyFindings, distances: list[Estimate], progress: Progress
+) -> list[InstrumentName]:
+    """Every instrument whose gain counts, the voltmeter always among them."""
+    names: list[InstrumentName] = ["voltage"]
+    names += [name for item in (*evidence.methods, *distances) for name, _ in item.gains]
+    names += [progress.gain] if progress.gain is not None else []
+    names += [evidence.charge.gain] if evidence.charge is not None else []
+    return list(dict.fromkeys(names))
+
+
+def _told(
+    test: RangeTest,
+    ride: RideWindow,
+    found: list[Reading],
+    evidence: EnergyFindings,
+    progress: Progress,
+) -> bool:
+    """Whether anything tells the share of the pack that was used."""
+    if ride.reached_end:
+        return True
+    if evidence.charge is not None or evidence.counted is not None:
+        return True
+    state = [item for item in found if item.time_s <= ride.end_s or item.kind == "rest"]
+    began = next((item for item in state if item.at_start_of == 0), None)
+    later = [item for item in state if item is not began]
+    # One reading at the start says nothing of what was used; one later does, from full.
+    return bool(later) and (progress.basis != "time" or len(state) > 1)
+
+
+def _consumption(
+    energy: Quantity | None, distance: Quantity | None, drawn: Figures
+) -> Consumption | None:
+    if energy is None or distance is None or drawn.energy_wh is None or drawn.distance_m is None:
         return None
-    per_metre = ratio(energy, distance, "Wh/m")
+    if distance.value <= 0:
+        return None
+    per_metre = quantity(drawn.energy_wh / drawn.distance_m, "Wh/m", energy.value / distance.value)
     return Consumption(
         wh_per_km=per_metre.scaled(METRES_PER_KM, "Wh/km"),
         wh_per_mi=per_metre.scaled(METRES_PER_MILE, "Wh/mi"),
     )
 
 
-def _mean_current_a(test: RangeTest, ride: RideWindow) -> float:
-    """Mean current of the ride [A], for the sag at cut-off.
-
-    Notes
-    -----
-    Where nothing tells it, half the pack in the time that was ridden, at most its 1-hour current
-    (*assumption*: a ride of a few minutes has not emptied half a pack).
-    """
-    hours = max((ride.end_s - ride.start_s) / SECONDS_PER_HOUR, 1 / 60)
-    amps, time = test.column("current_a"), test.column("time_s")
-    if amps is not None and time is not None:
-        known = ~np.isnan(amps) & (time <= ride.end_s)
-        if known.sum() > 1:
-            return max(
-                float(np.trapezoid(amps[known], time[known])) / SECONDS_PER_HOUR / hours, 0.0
-            )
-    _, counted = test.readings("charge_ah")
-    if len(counted) > 1:
-        total, _ = counted_on(counted)
-        return max(float(total[-1]) / hours, 0.0)
-    rated_ah = test.sheet.pack.rated_ah
-    return min(0.5 * rated_ah / hours, rated_ah / 1.0)
+def _charge(evidence: EnergyFindings) -> Quantity | None:
+    return evidence.charge.quantity if evidence.charge is not None else None
 
 
-def _capacity_ah(
-    test: RangeTest, evidence: EnergyFindings, used: UsedShare | None, share: EnergyShare | None
+def _capacity(
+    evidence: EnergyFindings,
+    drawn: Figures,
+    share: Quantity | None,
+    whole: bool,
+    test: RangeTest,
 ) -> Quantity | None:
-    """Ah from full to cut-off as ridden, of one pack: measured, or by the share of charge used."""
-    if evidence.charge is None or used is None:
+    """Ah from full to cut-off as ridden, of one pack: only where charge was measured."""
+    if evidence.charge is None or share is None or drawn.capacity_ah is None:
         return None
-    packs = test.sheet.packs_used or 1
-    part = used.share if used.measured else share.charge_used if share is not None else None
-    if part is None or part.value < GUESS_BELOW:
+    if share.value < GUESS_BELOW:
         return None
-    return ratio(evidence.charge, part, "Ah").scaled(1 / packs, "Ah")
+    counted = evidence.charge.quantity.value / (test.sheet.packs_used or 1)
+    return quantity(drawn.capacity_ah, "Ah", counted if whole else None)
 
 
 def _regeneration(evidence: EnergyFindings) -> Regeneration | None:
@@ -174,29 +309,61 @@ def _regeneration(evidence: EnergyFindings) -> Regeneration | None:
     )
 
 
+def _start_notices(
+    test: RangeTest, ride: RideWindow, left: Left, found: list[Reading]
+) -> list[Notice]:
+    """What was taken of the pack's start."""
+    began = next((item for item in found if item.at_start_of == 0), None)
+    if began is None:
+        return [Notice("assumed_full")]
+    share = float(np.median(left.value("start_1")))
+    if began.kind == "rest" and share < PART_EMPTY:
+        return [Notice("began_part_empty", voltage_v=began.value, share=share)]
+    return []
+
+
+def _label_notice(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:
+    """Where more was metered than such a label promises, and the ride had not ended."""
+    if drawn.measured or drawn.energy_wh is None or not evidence.methods:
+        return []
+    state = left.model.state(left.posterior.before[:, :1])
+    promised = state.usable * state.capacity_ah * left.model.ride.series * (1 - state.lost)
+    share = float(np.median(drawn.energy_wh)) / max(float(promised[0]) * drawn.packs, 1e-6)
+    return [Notice("more_than_label", share=share)] if share > 1 else []
+
+
+def _height_notice(test: RangeTest, heights: Heights | None, drawn: Figures) -> list[Notice]:
+    if heights is None or drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
+        return []
+    return [
+        Notice(
+            "height_corrected",
+            height_m=abs(heights.climbed_m),
+            side="above" if heights.climbed_m > 0 else "below",
+            set_aside_wh=abs(climb_wh(test, heights.climbed_m)),
+        )
+    ]
+
+
 def _missing(
     test: RangeTest,
     ride: RideWindow,
     energy: Estimate | None,
     distance: Estimate | None,
-    used: UsedShare | None,
+    share: Quantity | None,
+    measured: bool,
     capacity: Quantity | None,
 ) -> list[Notice]:
     """For everything that is null: what to record next time."""
     found: list[Notice] = []
     if energy is None:
-        chemistry = test.sheet.pack.chemistry
-        try:
-            ocv_curve(chemistry)
-            found.append(Notice("no_energy"))
-        except NoCurveError:
-            found.append(Notice("no_energy_no_curve", chemistry=chemistry))
+        found.append(Notice("no_energy"))
     if distance is None:
         found.append(Notice("no_distance"))
-    if used is None:
+    if share is None:
         found.append(Notice("no_range"))
-    elif not used.measured and used.share.value < GUESS_BELOW:
-        found.append(Notice("guess", share=used.share.value, wanted=GUESS_BELOW))
+    elif not measured and share.value < GUESS_BELOW:
+        found.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
     if capacity is None:
         found.append(Notice("no_capacity"))
     limp_m = limp_distance_m(test, ride)
@@ -206,14 +373,22 @@ def _missing(
 
 
 def _volt_advice(
-    test: RangeTest, share: EnergyShare | None, last: RestReading | None, used: UsedShare | None
+    test: RangeTest, left: Left, found: list[Reading], drawn: Figures, evidence: EnergyFindings
 ) -> list[Notice]:
-    notices = []
-    if share is not None and share.volts_cannot_tell:
-        notices.append(Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry))
-    elif last is not None and not last.settled and used is not None and not used.measured:
-        notices.append(Notice("not_settled"))
-    return notices
+    """What volts could not tell, and what would let them."""
+    if drawn.measured:
+        return []
+    rests = [item for item in found if item.kind == "rest"]
+    if not rests:
+        return []
+    apart = float(np.std(drawn.share) / np.median(drawn.share))
+    metered = evidence.charge is not None or evidence.counted is not None
+    if apart > VOLTS_TELL and not metered and test.sheet.pack.chemistry == "lfp":
+        return [Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry)]
+    last = rests[-1]
+    if last.settled_s is not None and last.settled_s < SETTLE_S.value:
+        return [Notice("not_settled")]
+    return []
 
 
 def _assumptions(
@@ -227,7 +402,7 @@ def _assumptions(
         f"{name} ±{INSTRUMENT_PCT[name].value:g} %"
         for item in (energy, distance)
         if item is not None
-        for name in _INSTRUMENTS_OF.get(item.method, ())
+        for name, _ in item.gains
         if accuracy(test, name).assumed
     ]
     notices = []
@@ -236,6 +411,6 @@ def _assumptions(
     if reserve_assumed:
         notices.append(Notice("reserve_assumed", reserve=RESERVE.value))
     _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
-    if cutoff_assumed and not ride.reached_end:
+    if cutoff_assumed:
         notices.append(Notice("cutoff_assumed", cutoff_v=cutoff_v))
     return notices

@@ -2,16 +2,42 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from math import hypot
+
 from limpet.notices import Notice
-from limpet.quantity import agree
+from limpet.quantity import COVERAGE_FACTOR, Quantity, agree
 from limpet.result.line import Estimate
 from limpet.result.model import MethodResult
 from limpet.words import METHODS
+
+#: What these say is shown beside the others; that they lie apart is what is to be expected of them.
+SIDELONG = ("linear_voltage", "gauge", "route")
 
 
 def least_uncertain(found: list[Estimate]) -> Estimate | None:
     """The estimate with the smallest relative standard uncertainty; None of none."""
     return min(found, key=lambda item: item.quantity.relative, default=None)
+
+
+def widened(used: Estimate | None, others: list[Estimate]) -> Estimate | None:
+    """The estimate used, as uncertain as it takes to hold those that it cannot be reconciled with."""
+    if used is None:
+        return None
+    apart = [
+        abs(item.quantity.value - used.quantity.value)
+        for item in others
+        if item is not used and not agree(item.quantity, used.quantity)
+    ]
+    if not apart:
+        return used
+    more = max(apart) / COVERAGE_FACTOR
+    std = hypot(used.quantity.standard_uncertainty, more)
+    return replace(
+        used,
+        quantity=Quantity.of(used.quantity.value, used.quantity.unit, std),
+        other_std=hypot(used.other_std, more),
+    )
 
 
 def side_by_side(found: list[Estimate], used: Estimate | None) -> tuple[MethodResult, ...]:
@@ -35,7 +61,7 @@ def disagreements(what: str, methods: tuple[MethodResult, ...]) -> list[Notice]:
         return []
     notices = []
     for method in methods:
-        if method.agrees:
+        if method.agrees or method.method in SIDELONG:
             continue
         more = method.quantity.value / used.quantity.value - 1
         notices.append(

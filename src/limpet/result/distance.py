@@ -14,6 +14,7 @@ from limpet.evidence.model import RangeTest
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.result.accuracy import accuracy
+from limpet.result.laps import lap_estimate
 from limpet.result.line import (
     FILL_STD,
     DistanceMethod,
@@ -23,17 +24,18 @@ from limpet.result.line import (
     counted_on,
     estimate,
 )
+from limpet.result.moving import STANDING_MPS, driving_line
 from limpet.result.window import RideWindow
 from limpet.road import step_lengths_m
 
 FloatArray = NDArray[np.float64]
 
-#: Slower than this a track is standing: what it still counts is jitter [m/s] (assumption).
-STANDING_MPS = 0.5
 #: Fixes closer in time than this add jitter, not shape [s] (assumption).
 LEAST_FIX_STEP_S = 0.95
 #: A straight line across a hole in a track misses its bends: relative u of that piece (assumption).
 TRACK_HOLE_STD = 0.15
+#: A planned route is not quite what was ridden: relative u (assumption).
+ROUTE_STD = 0.03
 #: A test of less distance than this says nothing of consumption [m].
 LEAST_DISTANCE_M = 1.0
 
@@ -41,16 +43,41 @@ LEAST_DISTANCE_M = 1.0
 def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate], list[Notice]]:
     """Every distance that the evidence gives over the ride proper, in the order of bundle.md."""
     notices: list[Notice] = []
-    found = [
-        _laps(test, ride),
-        _gps(test, ride, notices),
-        _counter(test, ride, "trip", "trip_m", notices),
-        _counter(test, ride, "odometer", "odometer_m", notices),
-        _samples(test, ride, notices),
+    driving = driving_line(test, ride)
+    others = [
+        _gps(test, ride, driving, notices),
+        _counter(test, ride, driving, "trip", "trip_m", notices),
+        _counter(test, ride, driving, "odometer", "odometer_m", notices),
+        _samples(test, ride, driving, notices),
     ]
-    return [
-        item for item in found if item is not None and item.line.span > LEAST_DISTANCE_M
-    ], notices
+    told = [item for item in others if item is not None and item.line.span > LEAST_DISTANCE_M]
+    # The one with the most readings tells best where in a lap the ride ended.
+    finer = max(told, key=lambda item: len(item.line.time_s), default=None)
+    laps = lap_estimate(test, ride, None if finer is None else finer.line)
+    if laps is not None and laps.line.span > LEAST_DISTANCE_M:
+        told = [laps, *told]
+    if not told:
+        planned = _route(test, ride, driving)
+        told = [planned] if planned is not None else []
+    return told, notices
+
+
+def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:
+    """The planned route's length, for a ride that says it was ridden to its end."""
+    reason = test.sheet.ending.reason if test.sheet.ending else None
+    if test.route_gpx is None or reason != "home" or driving.span <= 0:
+        return None
+    length = sum(
+        float(step_lengths_m(part.latitude_deg, part.longitude_deg).sum())
+        for part in read_gpx(test.route_gpx)
+        if part.time_s is None
+    )
+    if length <= LEAST_DISTANCE_M:
+        return None
+    line = Line(time_s=driving.time_s, total=driving.total * (length / driving.span))
+    return estimate(
+        "route", line, "m", gains={}, extra_std=ROUTE_STD * length, note="As the route was planned."
+    )
 
 
 def limp_distance_m(test: RangeTest, ride: RideWindow) -> float:
@@ -71,7 +98,8 @@ def _finish(
     method: DistanceMethod,
     line: Line,
     ride: RideWindow,
-    gain_std: float,
+    driving: Line,
+    gain: tuple[InstrumentName, float],
     *,
     extra_std: float = 0.0,
     note: str = "",
@@ -79,7 +107,8 @@ def _finish(
     line = line.clipped(ride.start_s, ride.end_s)
     if line.span <= 0:
         return None
-    whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, None)
+    # What nobody read is filled in by the time that it moved: nothing is added at rest.
+    whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, driving)
     if filled > 0.005 * whole.span:
         note = f"{note} The readings cover {100 * line.span / whole.span:.0f} % of the ride; the rest is filled in."
     else:
@@ -88,7 +117,7 @@ def _finish(
         method,
         whole,
         "m",
-        gain_std=gain_std,
+        gains=dict([gain]),
         extra_std=extra_std,
         filled=filled,
         filled_std=filled_std,
@@ -96,28 +125,10 @@ def _finish(
     )
 
 
-def _laps(test: RangeTest, ride: RideWindow) -> Estimate | None:
-    """Completed laps × the measured length of the loop."""
-    lap = test.sheet.instruments.lap if test.sheet.instruments else None
-    if lap is None or lap.length_m is None:
-        return None
-    time, laps = test.readings("laps")
-    if len(time) == 0:
-        time = np.array([entry.time_s for entry in test.entries if entry.kind == "lap"])
-        laps = np.arange(1.0, len(time) + 1)
-    if len(time) == 0:
-        return None
-    if time[0] > ride.start_s:
-        time, laps = np.concatenate([[ride.start_s], time]), np.concatenate([[0.0], laps])
-    total, _ = counted_on(laps)
-    line = Line(time_s=time, total=total * lap.length_m)
-    note = f"{total[-1]:g} laps of {lap.length_m:g} m."
-    return _finish("laps", line, ride, accuracy(test, "lap").relative_std, note=note)
-
-
 def _counter(
     test: RangeTest,
     ride: RideWindow,
+    driving: Line,
     method: Literal["gps", "trip", "odometer"],
     name: str,
     notices: list[Notice],
@@ -140,7 +151,8 @@ def _counter(
     if resets:
         notices.append(Notice("counter_reset", reading=label_of(name), resets=resets))
     line = Line(time_s=time, total=total)
-    return _finish(method, line, ride, accuracy(test, method).relative_std, note=note)
+    gain = (method, accuracy(test, method).relative_std)
+    return _finish(method, line, ride, driving, gain, note=note)
 
 
 def _zero_at_start(time: FloatArray, values: FloatArray, ride: RideWindow) -> bool:
@@ -173,7 +185,9 @@ def _samples_line(test: RangeTest) -> tuple[Line, int] | None:
     return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)])), 0
 
 
-def _samples(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estimate | None:
+def _samples(
+    test: RangeTest, ride: RideWindow, driving: Line, notices: list[Notice]
+) -> Estimate | None:
     found = _samples_line(test)
     if found is None:
         return None
@@ -181,7 +195,7 @@ def _samples(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estima
     sources = test.sheet.instruments.samples if test.sheet.instruments else None
     source = sources.distance if sources is not None and sources.distance is not None else "trip"
     instruments: dict[str, InstrumentName] = {"trip": "trip", "gps": "gps", "laps": "lap"}
-    gain_std = accuracy(test, instruments[source]).relative_std
+    gain = (instruments[source], accuracy(test, instruments[source]).relative_std)
     from_speed = test.column("distance_m") is None
     extra_std = 0.0
     note = "Speed integrated." if from_speed else ""
@@ -192,15 +206,16 @@ def _samples(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estima
         extra_std = FILL_STD * float(np.diff(inside.total)[holes].sum())
     elif resets:
         notices.append(Notice("counter_reset", reading="logger's distance", resets=resets))
-    return _finish("samples", line, ride, gain_std, extra_std=extra_std, note=note)
+    return _finish("samples", line, ride, driving, gain, extra_std=extra_std, note=note)
 
 
-def _gps(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estimate | None:
+def _gps(
+    test: RangeTest, ride: RideWindow, driving: Line, notices: list[Notice]
+) -> Estimate | None:
     """The track's length on the ellipsoid; failing that, what a tracker showed."""
-    gain_std = accuracy(test, "gps").relative_std
     fixes = _fixes_of_samples(test) or _fixes_of_route(test)
     if fixes is None:
-        return _counter(test, ride, "gps", "gps_m", notices)
+        return _counter(test, ride, driving, "gps", "gps_m", notices)
     time, latitude, longitude, joined = fixes
     lengths = step_lengths_m(latitude, longitude)
     steps_s = np.diff(time)
@@ -228,7 +243,8 @@ def _gps(test: RangeTest, ride: RideWindow, notices: list[Notice]) -> Estimate |
         )
     if not joined.all():
         note = f"{note} Breaks between track segments are not counted.".strip()
-    return _finish("gps", line, ride, gain_std, extra_std=TRACK_HOLE_STD * hole_m, note=note)
+    gain: tuple[InstrumentName, float] = ("gps", accuracy(test, "gps").relative_std)
+    return _finish("gps", line, ride, driving, gain, extra_std=TRACK_HOLE_STD * hole_m, note=note)
 
 
 Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]

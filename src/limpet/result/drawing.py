@@ -78,8 +78,9 @@ def _energy_left(test: RangeTest, result: Result) -> Callable[[FloatArray], Floa
     used = result.energy_used_fraction
     if line is None or usable is None or used is None or line.span == 0:
         return None
-    # A ride to the end that began part empty starts below the full mark.
-    start = used.value if result.range_measured else 1.0
+    # A ride that began part empty starts below the full mark.
+    began = result.started_fraction
+    start = min(began.value, 1.0) if began is not None else 1.0
     total_wh = result.energy.value if result.energy is not None else line.span
 
     def left(time_s: FloatArray) -> FloatArray:

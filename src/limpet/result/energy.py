@@ -1,28 +1,24 @@
-"""Energy by the methods that need no samples of current, and all methods together."""
+"""Energy by the meters: logged, or counted in watt-hours or amp-hours."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from math import hypot
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import LABEL, RETAINED, InstrumentName
 from limpet.evidence.columns import label_of
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
-from limpet.pack import (
-    full_energy_wh,
-    voltage_limits,
-)
+from limpet.pack import full_energy_wh
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
 from limpet.result.line import Estimate, Line, completed, counted_on, estimate
 from limpet.result.logged import LoggedEnergy, logged_energy
-from limpet.result.promise import cold_factor
-from limpet.result.rest import Resistance
-from limpet.result.share import EnergyShare
+from limpet.result.progress import Metered
+from limpet.result.readings import Reading
 from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 
@@ -33,6 +29,7 @@ FloatArray = NDArray[np.float64]
 MEAN_VOLTAGE_STD = 0.015
 #: The same when only resting voltages are there and the sag has to be worked out (assumption).
 MEAN_OCV_STD = 0.010
+RESTING_ONLY = "Resting voltages less the sag."
 #: Less than this is a meter's last digit, not a ride [Wh].
 LEAST_ENERGY_WH = 0.01
 #: A net counter may fall by this share of the rated charge between two entries on a long descent
@@ -44,42 +41,114 @@ REGEN_RATE = 5.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyFindings:
-    """All that is known of the energy of a ride."""
+    """All that meters tell of the energy of a ride.
+
+    `methods` in the order of bundle.md; `charge` and `counted` as running totals [Ah, Wh].
+    """
 
     methods: list[Estimate]
-    charge: Quantity | None
+    charge: Metered | None
+    counted: Metered | None
     logged: LoggedEnergy | None
     notices: list[Notice]
 
 
-def energy_methods(
+def metered_energy(
     test: RangeTest,
     ride: RideWindow,
-    distance: Line | None,
-    resistance: Resistance,
-    share: EnergyShare | None,
-    promised: Quantity,
+    finest: Line | None,
+    ohm: float,
+    hours: float,
+    rests: list[Reading],
 ) -> EnergyFindings:
-    """Every energy that the evidence gives over the ride proper, net of regeneration."""
+    """Every energy that a meter gives over the ride proper, net of regeneration.
+
+    Parameters
+    ----------
+    finest : the line of distance with the most readings, for what no meter covers [m]
+    ohm : resistance [Ω], and `hours` of driving, for the sag of resting volts
+    rests : resting voltages, for the mean voltage of counted amp-hours
+    """
     notices: list[Notice] = []
-    logged = logged_energy(test, ride, distance)
+    logged = logged_energy(test, ride, finest)
     if logged is not None:
         notices += logged.notices
-    counted = _charge_line(test, ride, distance, notices)
+    counted = _counter(test, ride, "charge", test.sheet.pack.rated_ah, finest, notices)
+    energy = _counter(test, ride, "energy", full_energy_wh(test.sheet.pack), finest, notices)
     found = [
         logged.energy if logged is not None else None,
-        _energy_counter(test, ride, distance, notices),
-        _charge_counter(test, ride, counted, resistance, share) if counted is not None else None,
-        _rest_voltage(test, ride, share, resistance) if share is not None else None,
-        _rated(test, ride, distance, promised),
+        _energy_counter(energy) if energy is not None else None,
+        _charge_counter(test, ride, counted, ohm, hours, rests) if counted is not None else None,
     ]
-    charge = None
-    if logged is not None:
-        charge = logged.charge
-    if counted is not None and (charge is None or counted.quantity.relative < charge.relative):
-        charge = counted.quantity
+    charge = logged.charge if logged is not None else None
+    if counted is not None and (
+        charge is None or counted.metered.quantity.relative < charge.quantity.relative
+    ):
+        charge = counted.metered
     methods = [item for item in found if item is not None and item.line.span > LEAST_ENERGY_WH]
-    return EnergyFindings(methods=methods, charge=charge, logged=logged, notices=notices)
+    return EnergyFindings(
+        methods=methods,
+        charge=charge,
+        counted=energy.metered if energy is not None else None,
+        logged=logged,
+        notices=notices,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Counted:
+    """A meter's counter over the ride: as progress, as an estimate's parts, and where it is from."""
+
+    metered: Metered
+    filled: float
+    filled_std: float
+    note: str
+
+
+def _counter(
+    test: RangeTest,
+    ride: RideWindow,
+    kind: Literal["charge", "energy"],
+    rated: float,
+    finest: Line | None,
+    notices: list[Notice],
+) -> _Counted | None:
+    name, unit, words = _COUNTERS[kind]
+    found = _counter_line(test, name, rated, ride, notices)
+    if found is None:
+        return None
+    line, filled, filled_std, note = _completed(found[0], ride, finest)
+    gain_std = accuracy(test, kind).relative_std
+    u = hypot(gain_std * (line.span - filled), filled_std)
+    return _Counted(
+        metered=Metered(
+            line=line,
+            quantity=Quantity.of(line.span, unit, u),
+            gain=kind,
+            gain_std=gain_std,
+            filled_std=_where_filled(found[0], line, filled_std),
+        ),
+        filled=filled,
+        filled_std=filled_std,
+        note=f"The meter's {words}, from the {found[1]}. {note}".strip(),
+    )
+
+
+_COUNTERS: dict[str, tuple[str, str, str]] = {
+    "charge": ("charge_ah", "Ah", "amp-hours"),
+    "energy": ("energy_wh", "Wh", "watt-hours"),
+}
+
+
+def _where_filled(read: Line, whole: Line, std: float) -> Line | None:
+    """How far what nobody read may be off, as a running total along the whole line."""
+    if std <= 0:
+        return None
+    before = float(whole.at(read.time_s[:1])[0])
+    after = whole.span - float(whole.at(read.time_s[-1:])[0])
+    part = before / (before + after) if before + after > 0 else 0.0
+    times = np.array([whole.time_s[0], read.time_s[0], read.time_s[-1], whole.time_s[-1]])
+    return Line(time_s=times, total=std * np.array([0.0, part, part, 1.0]))
 
 
 def _counter_line(
@@ -115,7 +184,7 @@ def _counter_line(
 
 
 def _completed(
-    method: InstrumentName, test: RangeTest, line: Line, ride: RideWindow, distance: Line | None
+    line: Line, ride: RideWindow, distance: Line | None
 ) -> tuple[Line, float, float, str]:
     whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, distance)
     if filled <= 0.005 * whole.span:
@@ -129,48 +198,33 @@ def _completed(
     )
 
 
-def _energy_counter(
-    test: RangeTest, ride: RideWindow, distance: Line | None, notices: list[Notice]
-) -> Estimate | None:
+def _energy_counter(counted: _Counted) -> Estimate:
     """Difference of the meter's own watt-hours."""
-    found = _counter_line(test, "energy_wh", full_energy_wh(test.sheet.pack), ride, notices)
-    if found is None:
-        return None
-    line, filled, filled_std, note = _completed("energy", test, found[0], ride, distance)
-    note = f"The meter's watt-hours, from the {found[1]}. {note}".strip()
-    gain = accuracy(test, "energy").relative_std
     return estimate(
-        "energy_counter", line, "Wh", gain_std=gain, filled=filled, filled_std=filled_std, note=note
-    )
-
-
-def _charge_line(
-    test: RangeTest, ride: RideWindow, distance: Line | None, notices: list[Notice]
-) -> Estimate | None:
-    found = _counter_line(test, "charge_ah", test.sheet.pack.rated_ah, ride, notices)
-    if found is None:
-        return None
-    line, filled, filled_std, note = _completed("charge", test, found[0], ride, distance)
-    gain = accuracy(test, "charge").relative_std
-    note = f"The meter's amp-hours, from the {found[1]}. {note}".strip()
-    return estimate(
-        "charge_counter", line, "Ah", gain_std=gain, filled=filled, filled_std=filled_std, note=note
+        "energy_counter",
+        counted.metered.line,
+        "Wh",
+        gains={"energy": counted.metered.gain_std},
+        filled=counted.filled,
+        filled_std=counted.filled_std,
+        note=counted.note,
     )
 
 
 def _charge_counter(
     test: RangeTest,
     ride: RideWindow,
-    counted: Estimate,
-    resistance: Resistance,
-    share: EnergyShare | None,
+    counted: _Counted,
+    ohm: float,
+    hours: float,
+    rests: list[Reading],
 ) -> Estimate | None:
     """E = ΔQ·V̄ with the charge-weighted mean loaded voltage."""
-    volts = _loaded_voltage(test, ride, counted, resistance, share)
+    volts = _loaded_voltage(test, ride, counted.metered, ohm, hours, rests)
     if volts is None:
         return None
     at_s, loaded_v, relative_std, how = volts
-    line = counted.line
+    line = counted.metered.line
     time = np.union1d(line.time_s, at_s[(at_s > line.time_s[0]) & (at_s < line.time_s[-1])])
     charge = line.at(time)
     # Between readings the loaded voltage falls with charge, not with time.
@@ -179,16 +233,36 @@ def _charge_counter(
     voltage = np.interp(charge, at_charge[order], loaded_v[order])
     steps = np.diff(charge) * (voltage[1:] + voltage[:-1]) / 2
     energy = Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)]))
-    gain = hypot(counted.quantity.relative, accuracy(test, "voltage").relative_std, relative_std)
-    return estimate("charge_counter", energy, "Wh", gain_std=gain, note=f"{counted.note} {how}")
+    share = counted.filled / line.span if line.span > 0 else 0.0
+    if how == RESTING_ONLY:
+        # The pack's own state tells the energy of these amp-hours better: no gain is named.
+        u = hypot(counted.metered.quantity.relative, relative_std) * energy.span
+        return estimate(
+            "charge_counter", energy, "Wh", gains={}, extra_std=u, note=f"{counted.note} {how}"
+        )
+    return estimate(
+        "charge_counter",
+        energy,
+        "Wh",
+        gains={
+            "charge": counted.metered.gain_std,
+            "voltage": accuracy(test, "voltage").relative_std,
+        },
+        dividing=frozenset({"voltage"}),
+        extra_std=relative_std * energy.span,
+        filled=share * energy.span,
+        filled_std=counted.filled_std / line.span * energy.span if line.span > 0 else 0.0,
+        note=f"{counted.note} {how}",
+    )
 
 
 def _loaded_voltage(
     test: RangeTest,
     ride: RideWindow,
-    counted: Estimate,
-    resistance: Resistance,
-    share: EnergyShare | None,
+    counted: Metered,
+    ohm: float,
+    hours: float,
+    rests: list[Reading],
 ) -> tuple[FloatArray, FloatArray, float, str] | None:
     """Times [s] and loaded voltages [V], the relative u of their mean, and where they are from."""
     column, sample_time = test.column("voltage_v"), test.column("time_s")
@@ -196,93 +270,30 @@ def _loaded_voltage(
         known = ~np.isnan(column) & (sample_time <= ride.end_s)
         if known.sum() > 2:
             return sample_time[known], column[known], 0.0, "Volts from the samples."
-    hours = (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
     if hours <= 0:
         return None
-    sag_v = counted.quantity.value / hours * resistance.ohm
-    times: list[float] = []
-    volts: list[float] = []
-    loaded = 0
-    for entry in test.entries:
-        if entry.time_s > ride.end_s and times:
-            break
-        if entry.voltage_load_v is not None:
-            times.append(entry.time_s)
-            volts.append(entry.voltage_load_v)
-            loaded += 1
-        elif entry.voltage_rest_v is not None:
-            times.append(entry.time_s)
-            volts.append(entry.voltage_rest_v - sag_v)
-    if loaded:
-        spread = MEAN_VOLTAGE_STD * max(1.0, 3.0 / max(len(times), 1))
-        return np.array(times), np.array(volts), spread, f"{loaded} loaded voltages."
-    if share is not None:
-        # Only resting voltages: the mean open-circuit voltage of the window less the mean sag.
-        mean_v = share.mean_ocv_v - sag_v
-        relative = hypot(MEAN_OCV_STD, sag_v * 0.5 / mean_v)
-        ends = np.array([ride.start_s, ride.end_s])
-        return ends, np.full(2, mean_v), relative, "Mean resting voltage less the sag."
-    if len(times) > 1:
-        return np.array(times), np.array(volts), 2 * MEAN_VOLTAGE_STD, "Resting voltages less sag."
+    sag_v = counted.quantity.value / hours * ohm
+    loaded = [
+        (entry.time_s, entry.voltage_load_v)
+        for entry in test.entries
+        if entry.voltage_load_v is not None and entry.time_s <= ride.end_s
+    ]
+    seen = {at for at, _ in loaded}
+    resting = [
+        (item.time_s, item.value - sag_v)
+        for item in rests
+        if item.time_s not in seen and item.time_s <= ride.end_s + 1.0
+    ]
+    both = sorted([*loaded, *resting])
+    if loaded and both:
+        spread = MEAN_VOLTAGE_STD * max(1.0, 3.0 / len(both))
+        times, volts = np.array(both).T
+        return times, volts, spread, f"{len(loaded)} loaded voltages."
+    if len(both) > 1:
+        # The mean of two ends is not that of the curve between them; what is settled after the end
+        # tells the end.
+        ends = [*both, *((item.time_s, item.value - sag_v) for item in rests[-1:])]
+        times, volts = np.array(sorted(set(ends))).T
+        relative = hypot(MEAN_OCV_STD, 0.5 * sag_v / float(volts.mean()))
+        return times, volts, relative, RESTING_ONLY
     return None
-
-
-def _straight(test: RangeTest, ride: RideWindow, distance: Line | None, total_wh: float) -> Line:
-    """An energy known only as a whole, spread evenly over the distance, or over time."""
-    if distance is not None and distance.span > 0:
-        return Line(time_s=distance.time_s, total=distance.total * (total_wh / distance.span))
-    times = np.array([ride.start_s, max(ride.end_s, ride.start_s + 1.0)])
-    return Line(time_s=times, total=np.array([0.0, total_wh]))
-
-
-def _rest_voltage(
-    test: RangeTest, ride: RideWindow, share: EnergyShare, resistance: Resistance
-) -> Estimate | None:
-    """E = E_full·(ε(V₁) − ε(V₂)) less the I²R loss."""
-    pack = test.sheet.pack
-    full_wh = full_energy_wh(pack) * (test.sheet.packs_used or 1)
-    left_v = share.mean_ocv_v
-    hours = (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
-    gross_wh = full_wh * share.stored_fraction
-    mean_a = gross_wh / left_v / hours if hours > 0 else 0.0
-    loss = min(mean_a * resistance.ohm / left_v, 0.5)
-    value = gross_wh * (1 - loss)
-    u = hypot(
-        full_wh * (1 - loss) * share.stored_std,
-        value * hypot(RETAINED.std, LABEL.std),
-        gross_wh * loss * resistance.std_ohm / resistance.ohm,
-    )
-    line = Line(
-        time_s=np.array([ride.start_s, max(ride.end_s, ride.start_s + 1.0)]),
-        total=np.array([0.0, value]),
-    )
-    note = (
-        f"{share.first_v:.1f} V to {share.last_v:.1f} V at rest through the {pack.chemistry} curve, "
-        f"{100 * loss:.0f} % lost as heat in the pack."
-    )
-    return Estimate(
-        method="rest_voltage", quantity=Quantity.of(value, "Wh", u), line=line, note=note
-    )
-
-
-def _rated(
-    test: RangeTest, ride: RideWindow, distance: Line | None, promised: Quantity
-) -> Estimate | None:
-    """Full to cut-off: what the label promises."""
-    if not ride.reached_end or not _began_full(test):
-        return None
-    note = "The label, full to cut-off; packs often give 0 to 13 % more (common practice)."
-    cold = cold_factor(test)
-    if cold < 1:
-        note += f" Taken at {100 * cold:.0f} % for the cold."
-    line = _straight(test, ride, distance, promised.value)
-    return Estimate(method="rated", quantity=promised, line=line, note=note)
-
-
-def _began_full(test: RangeTest) -> bool:
-    """Whether nothing says that the pack was not full at the start."""
-    _, volts = test.readings("voltage_rest_v")
-    if len(volts) == 0:
-        return True
-    full_v, _, _ = voltage_limits(test.sheet.pack)
-    return bool(volts[0] >= full_v - 0.05 * test.sheet.pack.series)

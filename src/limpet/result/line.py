@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from math import hypot
 from typing import Literal
@@ -9,6 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import InstrumentName
 from limpet.quantity import Quantity
 
 FloatArray = NDArray[np.float64]
@@ -19,8 +21,16 @@ FILL_STD = 0.30
 
 
 #: How energy and distance are found (bundle.md).
-EnergyMethod = Literal["sampled", "energy_counter", "charge_counter", "rest_voltage", "rated"]
-DistanceMethod = Literal["laps", "gps", "trip", "odometer", "samples"]
+EnergyMethod = Literal[
+    "sampled",
+    "energy_counter",
+    "charge_counter",
+    "rest_voltage",
+    "linear_voltage",
+    "gauge",
+    "rated",
+]
+DistanceMethod = Literal["laps", "gps", "trip", "odometer", "samples", "route"]
 Method = EnergyMethod | DistanceMethod
 
 
@@ -66,12 +76,19 @@ class Line:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Estimate:
-    """What one method makes of a ride: its total and how it ran up to it."""
+    """What one method makes of a ride: its total and how it ran up to it.
+
+    `gains` are the instruments whose gain is common to all that was read (1, or −1 where it divides);
+    `other_std` is everything else that is independent of them [unit], and `filled` what was not read.
+    """
 
     method: Method
     quantity: Quantity
     line: Line
     note: str = ""
+    gains: tuple[tuple[InstrumentName, int], ...] = ()
+    other_std: float = 0.0
+    filled: float = 0.0
 
 
 def counted_on(
@@ -151,19 +168,30 @@ def estimate(
     line: Line,
     unit: str,
     *,
-    gain_std: float,
+    gains: Mapping[InstrumentName, float],
     extra_std: float = 0.0,
     filled: float = 0.0,
     filled_std: float = 0.0,
     note: str = "",
+    dividing: frozenset[InstrumentName] = frozenset(),
 ) -> Estimate:
-    """An estimate whose gain error is common to all its readings, so it does not average out.
+    """An estimate whose gain errors are common to all its readings, so they do not average out.
 
     Parameters
     ----------
-    gain_std : relative, of what was read [-]
+    gains : relative u of each instrument, of what was read [-]
     extra_std : of everything else that is independent [unit]
     filled, filled_std : a piece that was not read, already in the line, and its own [unit]
+    dividing : instruments whose reading is too high where the quantity comes out too low
     """
-    u = hypot(gain_std * (line.span - filled), extra_std, filled_std)
-    return Estimate(method=method, quantity=Quantity.of(line.span, unit, u), line=line, note=note)
+    other_std = hypot(extra_std, filled_std)
+    u = hypot(*(std * (line.span - filled) for std in gains.values()), other_std)
+    return Estimate(
+        method=method,
+        quantity=Quantity.of(line.span, unit, u),
+        line=line,
+        note=note,
+        gains=tuple((name, -1 if name in dividing else 1) for name in gains),
+        other_std=other_std,
+        filled=filled,
+    )

@@ -13,7 +13,8 @@ from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
-from limpet.result.line import FILL_STD, Estimate, Line, completed
+from limpet.result.line import FILL_STD, Estimate, Line, completed, estimate
+from limpet.result.progress import Metered
 from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 
@@ -95,7 +96,7 @@ class LoggedEnergy:
     """What the samples make of energy, charge and regeneration over the ride proper."""
 
     energy: Estimate
-    charge: Quantity
+    charge: Metered
     returned_wh: float
     drawn_wh: float
     notices: tuple[Notice, ...]
@@ -131,42 +132,73 @@ def logged_energy(test: RangeTest, ride: RideWindow, distance: Line | None) -> L
     if lead_wh > 0:
         share = 1 - lead_wh / line.span
         notices.append(Notice("samples_incomplete", share=share, filled_wh=lead_wh))
-    read_wh = float(whole.energy_wh[-1])
     offset_std = OFFSET_STD_A if accuracy(test, "current").assumed else 0.0
-    gain_std = hypot(accuracy(test, "voltage").relative_std, accuracy(test, "current").relative_std)
-    u = hypot(
-        gain_std * read_wh,
-        offset_std * whole.volt_hours,
-        whole.step_error_wh,
-        fills.std_wh,
-        lead_std,
-    )
     filled_wh = float(fills.wh.sum()) + lead_wh
     note = f"{len(time):,} samples."
     if filled_wh > 0:
         note += f" {filled_wh:.1f} Wh were filled in."
-    total_ah = float(charge[-1]) * (line.span / energy[-1] if energy[-1] > 0 else 1.0)
-    hours = (time[-1] - time[0]) / SECONDS_PER_HOUR
-    u_ah = hypot(
-        accuracy(test, "current").relative_std * total_ah,
-        offset_std * hours,
-        u_rel(hypot(fills.std_wh, lead_std, whole.step_error_wh), line.span) * total_ah,
+    found = estimate(
+        "sampled",
+        line,
+        "Wh",
+        gains={
+            "current": accuracy(test, "current").relative_std,
+            "voltage": accuracy(test, "voltage").relative_std,
+        },
+        dividing=frozenset({"voltage"}),
+        extra_std=hypot(offset_std * whole.volt_hours, whole.step_error_wh),
+        filled=filled_wh,
+        filled_std=hypot(fills.std_wh, lead_std),
+        note=note,
     )
-    drawn = float(line.span) + whole.returned_wh
     return LoggedEnergy(
-        energy=Estimate(
-            method="sampled", quantity=Quantity.of(line.span, "Wh", u), line=line, note=note
-        ),
-        charge=Quantity.of(total_ah, "Ah", u_ah),
+        energy=found,
+        charge=_charge(test, line, energy, charge, time, whole, fills, lead_std, offset_std),
         returned_wh=whole.returned_wh,
-        drawn_wh=drawn,
+        drawn_wh=float(line.span) + whole.returned_wh,
         notices=tuple(notices),
     )
 
 
-def u_rel(std: float, value: float) -> float:
-    """A standard uncertainty relative to a value; 0 for a value of 0."""
-    return std / abs(value) if value != 0 else 0.0
+def _charge(
+    test: RangeTest,
+    line: Line,
+    energy: FloatArray,
+    charge: FloatArray,
+    time: FloatArray,
+    whole: Integral,
+    fills: _Fills,
+    lead_std: float,
+    offset_std: float,
+) -> Metered:
+    """Charge over the ride proper [Ah], and how far what was filled in may be off."""
+    # What lies before and after the samples was drawn at their own mean voltage.
+    per_wh = float(charge[-1]) / float(energy[-1]) if energy[-1] > 0 else 0.0
+    total = np.interp(line.time_s, time, charge)
+    before, after = line.time_s < time[0], line.time_s > time[-1]
+    lead = float(np.interp(time[0], line.time_s, line.total)) * per_wh
+    total = np.where(before, line.total * per_wh, total + lead)
+    if after.any():
+        end = float(np.interp(time[-1], line.time_s, line.total))
+        total[after] = lead + charge[-1] + (line.total[after] - end) * per_wh
+    gain_std = accuracy(test, "current").relative_std
+    hours = (time[-1] - time[0]) / SECONDS_PER_HOUR
+    filled_ah = np.concatenate([[0.0], np.cumsum(_std_steps(fills, len(time)))]) * per_wh
+    other = hypot(offset_std * hours, per_wh * hypot(fills.std_wh, lead_std, whole.step_error_wh))
+    span = float(total[-1] - total[0])
+    return Metered(
+        line=Line(time_s=line.time_s, total=total - total[0]),
+        quantity=Quantity.of(span, "Ah", hypot(gain_std * span, other)),
+        gain="current",
+        gain_std=gain_std,
+        filled_std=Line(time_s=time, total=filled_ah) if filled_ah[-1] > 0 else None,
+    )
+
+
+def _std_steps(fills: _Fills, length: int) -> FloatArray:
+    steps = np.zeros(length - 1)
+    steps[fills.rows] = fills.std
+    return steps
 
 
 def _steps_after(rows: NDArray[np.int64], amounts: FloatArray, length: int) -> FloatArray:
@@ -181,12 +213,17 @@ class _Fills:
     rows: NDArray[np.int64]
     wh: FloatArray
     ah: FloatArray
-    std_wh: float
+    std: FloatArray
     notices: list[Notice]
+
+    @property
+    def std_wh(self) -> float:
+        """Of all together: the same neighbours and the same counters fill every gap, so they add up."""
+        return float(self.std.sum())
 
 
 _NO_FILLS = _Fills(
-    rows=np.zeros(0, dtype=np.int64), wh=np.zeros(0), ah=np.zeros(0), std_wh=0.0, notices=[]
+    rows=np.zeros(0, dtype=np.int64), wh=np.zeros(0), ah=np.zeros(0), std=np.zeros(0), notices=[]
 )
 
 
@@ -243,13 +280,11 @@ class _GapFiller:
             total = sum(piece[0] for piece in pieces)
             seconds = float(np.diff(self._time)[rows].sum())
             notices = [Notice("sample_gaps", gaps=len(rows), gap_s=seconds, filled_wh=total)]
-        # The same neighbours and the same counters fill every gap: their errors add up.
-        std = float(sum(piece[2] for piece in pieces))
         return _Fills(
             rows=rows,
             wh=np.array([piece[0] for piece in pieces]),
             ah=np.array([piece[1] for piece in pieces]),
-            std_wh=std,
+            std=np.array([piece[2] for piece in pieces]),
             notices=notices,
         )
 

@@ -2,12 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, is_dataclass
 from typing import Any
 
 from limpet.notices import Notice
 from limpet.quantity import Quantity, QuantityJson
+from limpet.result.budget import Advice, Part
+from limpet.result.claim import ClaimResult
+from limpet.result.climb import Climb
+from limpet.result.fade import Fade
+from limpet.result.gauge import GaugeStep
+from limpet.result.legs import Leg
 from limpet.result.line import Line, Method
+from limpet.result.packs import PackPart
+from limpet.result.promise import PlanOn
 from limpet.result.window import RideWindow
 
 
@@ -44,6 +52,7 @@ class Consumption:
 class PackResult:
     """What the ride says of the pack; None is "the evidence cannot give it"."""
 
+    resistance_ohm: Quantity | None
     capacity_ah: Quantity | None
     usable_energy_wh: Quantity | None
     retained_fraction: Quantity | None
@@ -58,10 +67,28 @@ class Regeneration:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Budget:
+    """What makes each headline figure uncertain, largest part first."""
+
+    wh_per_km: tuple[Part, ...]
+    range_to_cutoff: tuple[Part, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InputResult:
+    """An uncertain input as the ride leaves it: value, u and where it is from."""
+
+    name: str
+    value: float
+    standard_uncertainty: float
+    source: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Result:
     """The result of one range test.
 
-    `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
+    `started_fraction` of the first pack's usable energy; it, `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
     """
 
     distance: Quantity | None
@@ -71,6 +98,7 @@ class Result:
     energy_methods: tuple[MethodResult, ...]
     distance_methods: tuple[MethodResult, ...]
     energy_used_fraction: Quantity | None
+    started_fraction: Quantity | None
     range_to_cutoff: Quantity | None
     range_to_reserve: Quantity | None
     reserve: float
@@ -78,13 +106,23 @@ class Result:
     range_measured: bool
     pack: PackResult
     regeneration: Regeneration | None
+    plan_on: PlanOn | None
+    budget: Budget
+    advice: tuple[Advice, ...]
+    climb: Climb | None
+    fade: Fade | None
+    gauge_truth: tuple[GaugeStep, ...] | None
+    claim: ClaimResult | None
+    packs: tuple[PackPart, ...] | None
+    legs: tuple[Leg, ...]
+    inputs: tuple[InputResult, ...]
     warnings: tuple[Notice, ...]
     ride: RideWindow
     energy_line: Line | None
     distance_line: Line | None
 
     def to_json(self) -> dict[str, Any]:
-        """The JSON of bundle.md; what this version does not compute yet is null."""
+        """The JSON of bundle.md; what the evidence cannot give is null."""
         return {
             "limpet_result": 1,
             "distance": _json(self.distance),
@@ -102,7 +140,7 @@ class Result:
             "range_to_cutoff": _json(self.range_to_cutoff),
             "range_to_reserve": _json(self.range_to_reserve),
             "pack": {
-                "resistance_ohm": None,
+                "resistance_ohm": _json(self.pack.resistance_ohm),
                 "capacity_ah": _json(self.pack.capacity_ah),
                 "usable_energy_wh": _json(self.pack.usable_energy_wh),
                 "retained_fraction": _json(self.pack.retained_fraction),
@@ -113,12 +151,40 @@ class Result:
                 "energy_wh": self.regeneration.energy_wh,
                 "fraction_of_drawn": self.regeneration.fraction_of_drawn,
             },
-            "climb": None,
-            "fade": None,
-            "gauge_truth": None,
-            "legs": None,
+            "plan_on": _plain(self.plan_on),
+            "budget": _plain(self.budget),
+            "advice": [_advice(item) for item in self.advice],
+            "climb": _plain(self.climb),
+            "fade": _plain(self.fade),
+            "gauge_truth": _plain(self.gauge_truth),
+            "claim": _plain(self.claim),
+            "packs": _plain(self.packs),
+            "legs": _plain(self.legs),
+            "inputs": _plain(self.inputs),
             "warnings": [notice.to_json() for notice in self.warnings],
         }
+
+
+def _plain(value: Any) -> Any:
+    """A dataclass of the result as JSON: its fields by name, quantities as bundle.md has them."""
+    if isinstance(value, Quantity):
+        return value.to_json()
+    if isinstance(value, tuple):
+        return [_plain(item) for item in value]
+    if is_dataclass(value) and not isinstance(value, type):
+        return {item.name: _plain(getattr(value, item.name)) for item in fields(value)}
+    return value
+
+
+def _advice(item: Advice) -> dict[str, Any]:
+    return {
+        "code": item.code,
+        "message": item.notice.message,
+        "figure": item.figure,
+        "relative_half_width_now": item.relative_half_width_now,
+        "then": item.then,
+        "notice": item.notice.to_json(),
+    }
 
 
 def _json(quantity: Quantity | None) -> QuantityJson | None:

@@ -11,11 +11,11 @@ os.environ["PYBAMM_DISABLE_TELEMETRY"] = "true"
 import pybamm
 
 from limpet.pack import NoCurveError, ocv_curve
-from limpet.pack.ocv import OcvCurve, _read_set
+from limpet.pack.ocv import OcvCurve, read_set
 
 
 def _single(stem):
-    z, volts = _read_set(stem)
+    z, volts = read_set(stem)
     return OcvCurve.of(z, volts, np.zeros_like(z))
 
 
@@ -45,6 +45,7 @@ def test_charge_and_energy_left_are_the_published_ones(stem, volts, charge, ener
         ("nmc811_chen2020", "Chen2020"),
         ("nmc532_mohtat2020", "Mohtat2020"),
         ("nca_kim2011", "NCA_Kim2011"),
+        ("nmc811_oregan2022", "ORegan2022"),
         ("lfp_prada2013", "Prada2013"),
     ],
 )

@@ -1,11 +1,14 @@
 """Distance by five methods."""
 
+from dataclasses import replace
+
 import numpy as np
 import polars as pl
 import pytest
 from geographiclib.geodesic import Geodesic
 
 from limpet.evidence.model import (
+    Ending,
     Entry,
     Instrument,
     Instruments,
@@ -34,7 +37,66 @@ def test_laps_times_the_measured_length():
     )
     found = methods(test)["laps"].quantity
     assert found.value == pytest.approx(3.5 * 1720)
-    assert found.standard_uncertainty == pytest.approx(3.5 * 1720 * 0.005 / 3**0.5)  # GUM 4.3.7
+    # The length's gain (GUM 4.3.7), and a part lap that was noted to about 0.03 (assumption).
+    gain = 3.5 * 1720 * 0.005 / 3**0.5
+    assert found.standard_uncertainty == pytest.approx(np.hypot(gain, 0.03 * 1720))
+
+
+def test_completed_laps_leave_the_lap_that_was_begun():
+    # 27 laps of 1720 m count 46,440 m where anything up to a lap more was ridden: half a lap more,
+    # ± L/√12, unless the line was just crossed.
+    counted = range_test(entry(0, "start"), entry(9000, "end", laps=27), instruments=LOOP)
+    found = methods(counted)["laps"].quantity
+    assert found.value == pytest.approx(27.5 * 1720)
+    assert found.standard_uncertainty == pytest.approx(
+        np.hypot(27.5 * 1720 * 0.005 / 3**0.5, 1720 / 12**0.5)
+    )
+    crossed = range_test(entry(0, "start"), entry(9000, "lap", laps=27), instruments=LOOP)
+    assert methods(crossed)["laps"].quantity.value == pytest.approx(27 * 1720)
+
+
+def test_the_wheel_tells_how_far_into_the_lap():
+    # The trip meter reads 3 % high; its scale comes from the laps, the part lap from it.
+    true = 27.27 * 1720
+    test = range_test(
+        entry(0, "start", laps=0, trip_m=0.0), entry(4000, "lap", laps=12, trip_m=12 * 1720 * 1.03),
+        entry(9000, "end", laps=27, trip_m=true * 1.03), instruments=LOOP,
+    )  # fmt: skip
+    found = methods(test)["laps"].quantity
+    assert found.value == pytest.approx(true, rel=1e-3)
+    assert found.relative < 0.02
+
+
+def test_counts_alone_bound_the_scale_of_a_trip_meter():
+    true = 9.6 * 1720
+    reads = [entry(1000.0 * k, laps=int(1.2 * k), trip_m=1.2 * k * 1720 * 1.05) for k in range(9)]
+    found = methods(range_test(*reads, instruments=LOOP))["laps"].quantity
+    assert found.low <= true <= found.high
+    assert found.relative < 0.06
+
+
+def test_nothing_is_ridden_at_rest():
+    # A trip meter at 44.0 km at a stop, then an end that carries only volts: 44.0, not 47.7.
+    test = range_test(
+        entry(0, "start", trip_m=0.0, voltage_rest_v=54.4), entry(7200, "stop", trip_m=44_000.0),
+        entry(7800, "end", voltage_rest_v=44.0),
+    )  # fmt: skip
+    result = analyse(test)
+    assert result.distance.value == pytest.approx(44_000)
+    assert (np.diff(result.distance_line.total) >= 0).all()
+
+
+def test_a_planned_route_is_taken_where_nothing_else_tells():
+    gpx = (
+        b'<gpx version="1.1"><trk><trkseg><trkpt lat="55.0" lon="-3.0"/>'
+        b'<trkpt lat="55.1" lon="-3.0"/></trkseg></trk></gpx>'
+    )
+    home = Ending(reason="home")
+    test = range_test(entry(0, "start"), entry(3600, "end"), ending=home)
+    found = methods(replace(test, route_gpx=gpx))["route"]
+    assert found.used
+    # A tenth of a degree of latitude at 55° N: 11,135 m (GeographicLib, WGS 84).
+    assert found.quantity.value == pytest.approx(11_135, rel=1e-3)
 
 
 def test_lap_entries_count_themselves():
@@ -168,7 +230,7 @@ def test_speed_is_integrated_when_there_is_no_distance():
 
 def test_the_least_uncertain_distance_is_used_and_a_wrong_trip_meter_named():
     test = range_test(
-        entry(0, "start", laps=0, trip_m=0.0), entry(1000, "end", laps=4, trip_m=4 * 1720 * 1.07),
+        entry(0, "start", laps=0, trip_m=0.0), entry(999, "lap", laps=4, trip_m=4 * 1720 * 1.07),
         instruments=Instruments(lap=LapInstrument(length_m=1720, accuracy_pct=0.5), trip=Instrument(accuracy_pct=3.0)),
     )  # fmt: skip
     found = methods(test)

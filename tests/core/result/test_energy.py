@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from limpet.evidence.model import Conditions, Ending, Entry, Instrument, Instruments
-from limpet.pack import PackSpec, full_energy_wh, ocv_curve
+from limpet.pack import PackSpec, capacity_factor, curve_family, full_energy_wh, ocv_curve
+from limpet.pack.family import GRID
 from limpet.result import analyse
 from limpet.result.line import counted_on
 from tests.strategies import PACK, accuracies, range_test
@@ -100,15 +101,18 @@ def rest_ride(first=54.4, last=47.0, hours=2.0, pack=PACK, **changes):
 
 
 def test_resting_volts_go_through_the_curve_less_the_heat():
-    # E_full·(ε(V₁) − ε(V₂))·(1 − ĪR/V̄), handbook section 4, worked out here step by step.
+    # E_full·(ε(V₁) − ε(V₂))·(1 − ĪR/V̄), handbook section 4, worked out here step by step on the
+    # mean of the chemistry's curves; the label gives 0 to 13 % more, a pack of unknown age less.
     found = method(rest_ride(), "rest_voltage").quantity.value
-    curve = ocv_curve("nmc")
-    z = curve.charge_left(np.array([54.4, 47.0]) / 13)
-    eps = curve.energy_left(z)
-    gross = full_energy_wh(PACK) * (eps[0] - eps[1])
-    mean_v = 13 * curve.voltage(np.linspace(z[1], z[0], 2001)).mean()
-    loss = gross / mean_v / 2.0 * (0.12 * 13 / 14) / mean_v
-    assert found == pytest.approx(gross * (1 - loss), rel=1e-3)
+    family = curve_family("nmc")
+    z, volts, stored = GRID, family.volts[0], family.integral[0]
+    ends = np.interp(np.interp(np.array([54.4, 47.0]) / 13, volts, z), z, stored)
+    cold = capacity_factor("nmc", 20.0)
+    gross = PACK.rated_ah * 1.065 * 0.965 * cold * 13 * (ends[0] - ends[1])
+    amps = gross / (13 * family.mean_v) / 2.0
+    ohm = 0.12 * 13 / 14 * 2 ** (5 / 25)
+    loss = 1.2 * amps * ohm / (13 * family.mean_v)
+    assert found == pytest.approx(gross * (1 - loss), rel=0.02)
 
 
 def test_two_packs_hold_twice_the_energy():
@@ -145,25 +149,30 @@ def test_an_unsettled_reading_is_less_certain_and_said_so():
     assert not any(w.code == "not_settled" for w in late.warnings)
 
 
-@pytest.mark.parametrize(
-    "changes",
-    [
-        {"first": 47.0, "last": 54.0},
-        {"pack": PackSpec(chemistry="lead_acid_agm", series=18, rated_ah=12.0)},
-    ],
-)
-def test_resting_volts_that_say_nothing_are_not_used(changes):
-    assert method(rest_ride(**changes), "rest_voltage") is None
+def test_resting_volts_that_rose_say_nothing_alone():
+    assert method(rest_ride(first=47.0, last=54.0), "rest_voltage") is None
 
 
-def test_a_pack_swap_drops_the_method():
+def test_volts_of_a_pack_without_a_published_curve_say_what_a_line_says():
+    # A 36 V lead-acid battery of 18 cells, 38.2 V full and 34.8 V empty (common practice, no source).
+    lead = PackSpec(chemistry="lead_acid_agm", series=18, rated_ah=12.0, cutoff_v=31.5)
+    found = rest_ride(first=38.2, last=36.6, pack=lead)
+    assert method(found, "rest_voltage") is not None
+    assert found.energy_used_fraction.low < 0.47 < found.energy_used_fraction.high
+
+
+def test_each_pack_of_a_swap_is_read_by_itself():
     result = analyse(
         range_test(
-            entry(0, "start", voltage_rest_v=54.4), entry(900, "swap", voltage_rest_v=54.3),
-            entry(1800, "end", voltage_rest_v=50.0),
+            entry(0, "start", trip_m=0.0, voltage_rest_v=54.4),
+            entry(3600, "swap", trip_m=15_000.0, voltage_rest_v=54.4),
+            entry(7200, "end", trip_m=30_000.0, voltage_rest_v=47.0),
+            packs_used=2,
         )
     )  # fmt: skip
-    assert method(result, "rest_voltage") is None
+    # The first pack's end was not read: nothing but the second tells, and the road.
+    assert 0.3 < result.energy_used_fraction.value < 1.0
+    assert result.range_to_cutoff.value > 30_000
 
 
 def to_cutoff(**changes):
@@ -179,15 +188,16 @@ def test_the_label_counts_only_from_full_to_the_end():
     assert method(rest_ride(), "rated") is None
     found = method(to_cutoff(), "rated")
     # Less the curve's share under 39 V (3 V a cell and the sag) and the heat: a few percent.
-    assert 0.90 * full_energy_wh(PACK) < found.quantity.value < full_energy_wh(PACK)
-    # u = √(0.05² + 0.075²): age and label, assumptions of the handbook's section 4.
-    assert found.quantity.relative == pytest.approx(np.hypot(0.05, 0.075))
+    assert 0.88 * full_energy_wh(PACK) < found.quantity.value < full_energy_wh(PACK)
+    # Label, age and the start: 0.0375, 0.04 and what the cut-off leaves (assumptions).
+    assert 0.05 < found.quantity.relative < 0.11
 
 
 def test_the_label_is_taken_lower_in_the_cold():
     warm = method(to_cutoff(conditions=Conditions(temp_start_c=25.0)), "rated").quantity.value
     cold = method(to_cutoff(conditions=Conditions(temp_start_c=0.0)), "rated").quantity.value
-    assert cold == pytest.approx(0.90 * warm)  # handbook section 5: NMC at 0 °C
+    # Handbook section 5: NMC at 0 °C gives 0.90, and the doubled resistance ends it sooner.
+    assert 0.85 * warm < cold <= 0.90 * warm
 
 
 def test_the_least_uncertain_is_used_and_the_others_are_shown():
@@ -203,6 +213,7 @@ def test_the_least_uncertain_is_used_and_the_others_are_shown():
     assert {m.method: m.used for m in both.energy_methods} == {
         "energy_counter": True,
         "rest_voltage": False,
+        "linear_voltage": False,
     }
 
 

@@ -63,5 +63,5 @@ def test_a_running_total_never_falls_where_nothing_may(values):
 
 def test_a_gain_counts_for_what_was_read_and_not_for_what_was_filled():
     line = line_of([1.0], [100.0])
-    found = estimate("trip", line, "m", gain_std=0.1, filled=50.0, filled_std=0.0)
+    found = estimate("trip", line, "m", gains={"trip": 0.1}, filled=50.0, filled_std=0.0)
     assert found.quantity.standard_uncertainty == pytest.approx(5.0)

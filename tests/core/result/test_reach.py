@@ -92,14 +92,23 @@ def test_a_partial_ride_is_extrapolated_by_its_share_of_energy():
     result = analyse(partial(48.0))
     used = result.energy_used_fraction
     assert not result.range_measured
-    assert result.range_to_cutoff.value == pytest.approx(18_000 / used.value)
+    # Both are medians of draws that share their share.
+    assert result.range_to_cutoff.value == pytest.approx(18_000 / used.value, rel=0.02)
     assert result.range_to_cutoff.low < 18_000 / used.value < result.range_to_cutoff.high
-    assert result.pack.usable_energy_wh.value == pytest.approx(result.energy.value / used.value)
+    assert result.pack.usable_energy_wh.value == pytest.approx(
+        result.energy.value / used.value, rel=0.02
+    )
 
 
 def test_the_interval_of_an_extrapolation_is_skewed_towards_far():
     # 1/f of an uncertain f is longer upwards (JCGM 101:2008 is there for such).
-    found = analyse(partial(52.0)).range_to_cutoff
+    found = analyse(
+        range_test(
+            entry(0, "start", trip_m=0.0, voltage_rest_v=54.5),
+            entry(3600, "end", trip_m=9000.0),
+            entry(4500, "settle", voltage_rest_v=50.5),
+        )
+    ).range_to_cutoff
     assert found.high - found.value > found.value - found.low
 
 
@@ -144,7 +153,7 @@ def test_more_than_the_label_is_not_extrapolated_below_what_was_ridden():
     result = analyse(range_test(
         entry(0, "start", trip_m=0.0, energy_wh=0.0, voltage_rest_v=54.5), entry(3600, "end", trip_m=9000.0, energy_wh=900.0)
     ))  # fmt: skip
-    assert result.range_to_cutoff.value == pytest.approx(9000)
+    assert 9000 <= result.range_to_cutoff.value < 9000 * 1.1
     assert "more_than_label" in codes(result)
 
 
@@ -165,7 +174,7 @@ def test_a_ride_that_ended_higher_goes_further_on_the_level():
     lifted = 120 * 9.80665 * 100 * (3595.5 - 4.5) / 3600 / 0.8 / 3600
     expected = 400 / (400 - lifted)
     assert climbed.range_to_cutoff.value / level.range_to_cutoff.value == pytest.approx(
-        expected, rel=1e-3
+        expected, rel=6e-3
     )
     assert "height_corrected" in codes(climbed)
 
@@ -193,7 +202,7 @@ def test_a_ride_that_has_just_begun_is_not_an_error():
     assert analyse(range_test()).energy is None
 
 
-def test_what_is_not_built_yet_is_null_not_invented():
+def test_what_nothing_tells_is_null_and_not_invented():
     json = analyse(range_test(samples=fading())).to_json()
-    assert [json[name] for name in ("climb", "fade", "gauge_truth", "legs")] == [None] * 4
-    assert json["pack"]["resistance_ohm"] is None
+    absent = ("climb", "fade", "gauge_truth", "claim", "packs")
+    assert [json[name] for name in absent] == [None] * len(absent)

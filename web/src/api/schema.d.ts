@@ -1616,7 +1616,7 @@ export interface components {
             /** Agrees */
             agrees: boolean;
             /** Method */
-            method: ("sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "rated") | ("laps" | "gps" | "trip" | "odometer" | "samples");
+            method: ("sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "linear_voltage" | "gauge" | "rated") | ("laps" | "gps" | "trip" | "odometer" | "samples" | "route");
             /** Note */
             note: string;
             quantity: components["schemas"]["QuantityOut"];
@@ -2162,6 +2162,7 @@ export interface components {
             range_to_cutoff: components["schemas"]["QuantityOut"] | null;
             range_to_reserve: components["schemas"]["QuantityOut"] | null;
             regeneration: components["schemas"]["RegenerationOut"] | null;
+            started_fraction: components["schemas"]["QuantityOut"] | null;
             /** Warnings */
             warnings: components["schemas"]["NoticeOut"][];
         };

@@ -1,0 +1,204 @@
+"""The curves that a pack of a chemistry may have: a family spanned by published sets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.pack.chemistry import Chemistry
+from limpet.pack.ocv import read_set
+
+FloatArray = NDArray[np.float64]
+
+#: The published sets of each family. A label says "NMC" of any layered oxide, so all of them span it.
+LAYERED = (
+    "nmc811_chen2020",
+    "nmc532_mohtat2020",
+    "nca_kim2011",
+    "nmc811_oregan2022",
+)
+SETS: dict[Chemistry, tuple[str, ...]] = {
+    "nmc": LAYERED,
+    "nca": LAYERED,
+    "lfp": ("lfp_prada2013",),
+}
+#: Resting volts of a cell, empty and full, where no set is kept, and how far a cell may lie beside
+#: the straight line between them (common practice, no source): a 12-V lead-acid battery rests at
+#: 11.6 V empty and 12.8 V full.
+LINES: dict[Chemistry, tuple[float, float, float]] = {
+    "lead_acid_agm": (1.93, 2.14, 0.012),
+    "lead_acid_flooded": (1.93, 2.12, 0.012),
+    "lmo": (3.3, 4.18, 0.050),
+}
+#: Between these settled volts a cell's charge counts from 0 to 1, whatever limits a set was published with.
+BOTTOM_TOP_V: dict[Chemistry, tuple[float, float]] = {
+    "nmc": (2.8, 4.2),
+    "nca": (2.8, 4.2),
+    "lfp": (2.0, 3.6),
+}
+#: What a cell may be off its family: evenly [V], and as a tilt from empty to full [V]
+#: (5 to 8 mV, assumption of the handbook, section 5; the tilt: assumption).
+OFFSET_STD_V, TILT_STD_V = 0.008, 0.008
+#: No cell is quite like a published set: the family is taken this much wider than its sets.
+WIDER = 1.1
+#: The grid reaches a little beyond full and empty, steeply, so that no reading falls off it.
+_LOW, _HIGH, STEP = -0.02, 1.06, 0.005
+_BELOW_V, _ABOVE_V = 40.0, 1.5
+GRID = np.round(np.arange(_LOW, _HIGH + STEP / 2, STEP), 6)
+_ZERO = int(np.argmin(abs(GRID)))
+#: Where a voltage is looked up backwards: densest where curves are steep.
+_PLACES = np.unique(
+    np.concatenate([[_LOW], np.linspace(0, 0.1, 9), np.linspace(0.1, 1.0, 25), [1.03, _HIGH]])
+)
+#: Even a flat curve falls a little [V], so that it can be read backwards.
+_LEAST_SLOPE_V = 0.004
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CurveFamily:
+    """Open-circuit curves U(z) = mean + Σ a·mode, with a a standard normal number for each mode.
+
+    `volts`, `integral` and `slope` [V] are tables over `GRID`, shape (1 + modes, G): the first row is
+    the mean, the others what one of each `a` adds; `integral` is ∫U dz from 0, `slope` dU/dz.
+    """
+
+    volts: FloatArray
+    integral: FloatArray
+    slope: FloatArray
+
+    @property
+    def modes(self) -> int:
+        """How many numbers tell one curve of the family from the others."""
+        return len(self.volts) - 1
+
+    @property
+    def mean_v(self) -> float:
+        """Mean voltage of the mean curve [V]."""
+        inside = (GRID >= -1e-9) & (GRID <= 1 + 1e-9)
+        return float(np.trapezoid(self.volts[0, inside], GRID[inside]))
+
+    def drawn(self, modes: FloatArray) -> Curves:
+        """Curves of the family, one for each column of modes, shape (m, J)."""
+        return Curves(family=self, modes=modes)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Curves:
+    """One open-circuit curve a draw: a family and the numbers that pick from it, shape (m, J)."""
+
+    family: CurveFamily
+    modes: FloatArray
+
+    def voltage(self, z: FloatArray) -> FloatArray:
+        """Settled volts of a cell [V] at z, shape (n, J)."""
+        return self._at(self.family.volts, z)
+
+    def energy(self, z: FloatArray) -> FloatArray:
+        """∫U dz from empty [V] at z, shape (n, J): energy for each amp-hour of a cell's charge."""
+        return self._at(self.family.integral, z)
+
+    def slope(self, z: FloatArray) -> FloatArray:
+        """dU/dz [V] about z, shape (n, J), taken over ± 0.02 so that no corner decides; 0 or more."""
+        return np.maximum(self._at(self.family.slope, z), 0.0)
+
+    def _at(self, table: FloatArray, z: FloatArray) -> FloatArray:
+        place = (np.clip(z, _LOW, _HIGH - 1e-9) - _LOW) * (1 / STEP)
+        row = place.astype(np.intp)
+        place -= row
+        after = row + 1
+        found: FloatArray = table[0].take(row)
+        found += place * (table[0].take(after) - found)
+        for values, score in zip(table[1:], self.modes, strict=True):
+            here = values.take(row)
+            here += place * (values.take(after) - here)
+            here *= score
+            found += here
+        return found
+
+    def charge_at_energy(self, energy: FloatArray) -> FloatArray:
+        """z at which ∫U dz is given [V], shape (n, J): the inverse of `energy`, by Newton's steps."""
+        z = energy / self.energy(np.ones((1, energy.shape[1])))
+        for _ in range(3):
+            z = z - (self.energy(z) - energy) / np.maximum(self.voltage(z), 0.5)
+            np.clip(z, _LOW, _HIGH, out=z)
+        return np.asarray(z)
+
+    def charge_at_voltage(
+        self,
+        cell_v: FloatArray,
+        sag_v: FloatArray | float = 0.0,
+        more_v: FloatArray | float = 0.0,
+        more_z: float = 0.06,
+    ) -> FloatArray:
+        """z at which a cell under load shows a voltage, shape (J,), the highest where a flat curve dips.
+
+        Parameters
+        ----------
+        cell_v : what it shows [V], shape (J,)
+        sag_v : what the load takes [V]
+        more_v, more_z : what low charge adds to it, more·exp(−z/more_z) [V]
+        """
+        places = _PLACES[:, None]
+        shown = self.voltage(np.broadcast_to(places, (len(_PLACES), len(cell_v))))
+        shown -= sag_v + more_v * np.exp(-np.clip(places, 0.0, None) / more_z)
+        above = shown >= cell_v
+        # The last place that is still under it, and the one after.
+        under = np.where(above.all(axis=0), 0, len(_PLACES) - 1 - np.argmax(~above[::-1], axis=0))
+        under = np.minimum(under, len(_PLACES) - 2)
+        column = np.arange(len(cell_v))
+        low, high = shown[under, column], shown[under + 1, column]
+        part = np.clip((cell_v - low) / np.maximum(high - low, 1e-6), 0.0, 1.0)
+        return np.asarray(_PLACES[under] + part * (_PLACES[under + 1] - _PLACES[under]))
+
+
+@lru_cache(maxsize=32)
+def curve_family(chemistry: Chemistry | None, without: str = "") -> CurveFamily:
+    """The family of a chemistry at 25 °C; a layered oxide when it is not known.
+
+    Parameters
+    ----------
+    without : leave this published set out, to see how the rest stands in for it
+
+    Notes
+    -----
+    The sets' own main components stand for the curve of a cell (as an ensemble stands for a
+    distribution), widened by `WIDER`, with an even offset and a tilt added in volts.
+    """
+    z = GRID
+    known = chemistry or "nmc"
+    if known in LINES:
+        empty, full, beside = LINES[known]
+        curves = [empty + (full - empty) * z]
+        offset, tilt = beside, beside
+    else:
+        stems = [stem for stem in SETS[known] if stem != without] or list(SETS[known])
+        curves = [_even(stem, BOTTOM_TOP_V[known], z) for stem in stems]
+        offset, tilt = OFFSET_STD_V, TILT_STD_V
+    table = np.stack(curves)
+    mean = table.mean(axis=0)
+    modes = [np.full_like(z, offset), tilt * (2 * z - 1)]
+    if len(table) > 1:
+        _, size, shape = np.linalg.svd(table - mean, full_matrices=False)
+        weight = WIDER * size / np.sqrt(len(table) - 1)
+        modes = [*(weight[:, None] * shape)[: len(table) - 1], *modes]
+    volts = np.stack([mean + _LEAST_SLOPE_V * z, *modes])
+    steps = (volts[:, 1:] + volts[:, :-1]) * (STEP / 2)
+    integral = np.concatenate([np.zeros((len(volts), 1)), np.cumsum(steps, axis=1)], axis=1)
+    integral -= integral[:, [_ZERO]]
+    far = 0.02
+    slope = np.stack(
+        [(np.interp(z + far, z, row) - np.interp(z - far, z, row)) / (2 * far) for row in volts]
+    )
+    return CurveFamily(volts=volts, integral=integral, slope=slope)
+
+
+def _even(stem: str, limits: tuple[float, float], z: FloatArray) -> FloatArray:
+    """A published set with its charge counted anew between two settled voltages."""
+    at, volts = read_set(stem)
+    bottom, top = np.interp(limits, volts, at)
+    inside = np.interp(bottom + z * (top - bottom), at, volts)
+    inside = np.where(z < 0, limits[0] + _BELOW_V * z, inside)
+    return np.asarray(np.where(z > 1, limits[1] + _ABOVE_V * (z - 1), inside))

@@ -1,0 +1,80 @@
+"""Climb and descent of a ride, counted with a hysteresis."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.evidence.model import RangeTest
+from limpet.result.line import Line
+from limpet.result.window import RideWindow
+from limpet.road.heights import HYSTERESIS_BAROMETRIC_M, HYSTERESIS_GPS_M, ascent_m, smoothed
+
+FloatArray = NDArray[np.float64]
+
+#: Heights are smoothed on a grid of this spacing, of so many points at most [m].
+GRID_M, MOST_POINTS = 10.0, 40_000
+#: A height that wanders less than this between neighbours is a barometer's [m] (assumption).
+QUIET_M = 0.4
+#: So many heights at least make a profile.
+LEAST_HEIGHTS = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Climb:
+    """Ascent and descent [m], and the hysteresis that they were counted with [m]."""
+
+    ascent_m: float
+    descent_m: float
+    hysteresis_m: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Profile:
+    """Heights along the way on an even grid [m], shape (n,), and their hysteresis [m]."""
+
+    distance_m: FloatArray
+    height_m: FloatArray
+    hysteresis_m: float
+
+    def grade(self) -> FloatArray:
+        """Rise over run [-] of each piece, shape (n - 1,)."""
+        return np.diff(self.height_m) / np.diff(self.distance_m)
+
+    def climb(self, from_m: float, to_m: float) -> float:
+        """Ascent within a part of the way [m]."""
+        inside = (self.distance_m >= from_m) & (self.distance_m <= to_m)
+        return ascent_m(self.height_m[inside], self.hysteresis_m)[0] if inside.sum() > 1 else 0.0
+
+
+def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile | None:
+    """Logged heights, smoothed over 40 m of road; None where there are none."""
+    height, time = test.column("altitude_m"), test.column("time_s")
+    if height is None or time is None or way is None or way.span < 4 * GRID_M:
+        return None
+    known = ~np.isnan(height) & (time >= ride.start_s) & (time <= ride.end_s)
+    if known.sum() < LEAST_HEIGHTS:
+        return None
+    here = height[known]
+    at = way.at(time[known])
+    moved = np.concatenate([[True], np.diff(at) > 0])
+    at, here = at[moved], here[moved]
+    if len(at) < 4:
+        return None
+    count = int(min(max((at[-1] - at[0]) / GRID_M, 4), MOST_POINTS))
+    grid = np.linspace(at[0], at[-1], count)
+    even = np.interp(grid, at, here)
+    spacing = float(grid[1] - grid[0])
+    jitter = float(np.median(np.abs(np.diff(here, 2)))) if len(here) > 4 else 0.0
+    hysteresis = HYSTERESIS_BAROMETRIC_M if jitter < QUIET_M else HYSTERESIS_GPS_M
+    return Profile(distance_m=grid, height_m=smoothed(grid, even, spacing), hysteresis_m=hysteresis)
+
+
+def climb_of(profile: Profile | None) -> Climb | None:
+    """Climb and descent of a profile: 3 m of hysteresis for a barometer, 10 m for a receiver."""
+    if profile is None:
+        return None
+    up, down = ascent_m(profile.height_m, profile.hysteresis_m)
+    return Climb(ascent_m=up, descent_m=down, hysteresis_m=profile.hysteresis_m)

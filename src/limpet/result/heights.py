@@ -1,0 +1,49 @@
+"""The difference of height between a ride's start and its end."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from limpet.evidence.model import RangeTest
+from limpet.result.window import RideWindow
+from limpet.result.world import CLIMB_EFFICIENCY, mass_kg
+from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
+
+#: Logged heights at both ends are good to this [m] (assumption).
+LOGGED_STD_M = 3.0
+#: A smaller difference of height between start and end is not worth a sentence [m].
+LEAST_HEIGHT_M = 5.0
+#: A ride of unknown heights may end so much above or below its start [m] (assumption).
+UNKNOWN_END_M = 10.0
+#: So many heights at least tell.
+LEAST_HEIGHTS = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Heights:
+    """How far above its start a ride ended, and u of that [m]."""
+
+    climbed_m: float
+    std_m: float
+
+
+def heights_of(test: RangeTest, ride: RideWindow) -> Heights | None:
+    """From logged heights; None where there are none."""
+    height, time = test.column("altitude_m"), test.column("time_s")
+    if height is None or time is None:
+        return None
+    known = ~np.isnan(height) & (time <= ride.end_s)
+    if known.sum() < LEAST_HEIGHTS:
+        return None
+    ends = height[known]
+    return Heights(
+        climbed_m=float(np.median(ends[-10:]) - np.median(ends[:10])), std_m=LOGGED_STD_M
+    )
+
+
+def climb_wh(test: RangeTest, climbed_m: float) -> float:
+    """m·g·Δh/η [Wh]: what a climb takes of the pack, or a descent spares it."""
+    force_n = mass_kg(test) * STANDARD_GRAVITY_MPS2
+    return force_n * climbed_m / CLIMB_EFFICIENCY / SECONDS_PER_HOUR

@@ -1,0 +1,237 @@
+"""The line of energy left: all readings of the pack's state, brought together along the ride."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import hypot, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import PER_KM, InstrumentName
+from limpet.evidence.model import RangeTest
+from limpet.pack import CurveFamily, PackSpec, curve_family, voltage_limits
+from limpet.result.progress import Progress, between_std, form_std
+from limpet.result.readings import Reading, gauge_steps
+from limpet.result.resistance import Resistance
+from limpet.result.state import Ended, Gauges, Ride, State, StateModel, Volts
+from limpet.result.window import RideWindow
+from limpet.result.world import metres_of_height, world_inputs
+from limpet.uncertain.inputs import Input
+from limpet.uncertain.posterior import Posterior, infer
+
+FloatArray = NDArray[np.float64]
+
+#: Draws and seed; the seed is fixed so that a result repeats.
+DRAWS = 1000
+SEED = 20260514
+#: What a settled cell shows beside its curve for reasons of its own, how much more where it has not
+#: settled, and under load, where one number of the ride does not tell it all [V] (assumption).
+OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.006, 0.012
+#: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
+GAUGE_STD, AMPS_STD = 0.035, 0.08
+#: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).
+STEP_LAG, STEP_STD = 0.25, 0.35
+#: The same of a current that nobody read, of about half the 1-hour one, relative.
+UNREAD_STD = 0.4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Left:
+    """Energy left along the ride, in draws; `times` are those of the knots [s], shape (K,)."""
+
+    model: StateModel
+    posterior: Posterior
+    state: State
+    times: FloatArray
+
+    def value(self, name: str) -> FloatArray:
+        """An input's draws, shape (J,)."""
+        return self.model.value(name, self.posterior.scores)
+
+
+def energy_left(
+    test: RangeTest,
+    ride: RideWindow,
+    progress: Progress,
+    found: list[Reading],
+    resistance: Resistance,
+    instruments: Sequence[InstrumentName],
+    more: list[Input],
+    *,
+    family: CurveFamily | None = None,
+    draws: int = DRAWS,
+) -> Left:
+    """Draw the pack's state along the ride as the readings leave it.
+
+    Parameters
+    ----------
+    instruments : those whose gain counts
+    more : further inputs, drawn with the others, that no reading of the pack's state sees
+    family : other curves than the chemistry's own
+    """
+    pack = test.sheet.pack
+    family = family or curve_family(pack.chemistry)
+    times, window = _knots(ride, found)
+    model = StateModel(
+        ride=_ride(test, ride, progress, found, resistance, family, times, window),
+        family=family,
+        inputs=[*world_inputs(test, ride, progress, found, resistance, instruments), *more],
+    )
+    posterior = infer(model.look, len(model.inputs), draws, SEED)
+    return Left(model=model, posterior=posterior, state=model.state(posterior.scores), times=times)
+
+
+def _knots(ride: RideWindow, found: list[Reading]) -> tuple[FloatArray, NDArray[np.intp]]:
+    """Moments at which the state is followed, and which of the packs each is of."""
+    times: list[FloatArray] = []
+    window: list[int] = []
+    for number, (begin, end) in enumerate(ride.packs):
+        inside = [
+            min(max(item.time_s, begin), end) for item in found if window_of(ride, item) == number
+        ]
+        here = np.unique([begin, *inside, max(end, begin)])
+        if len(here) == 1:
+            here = np.array([begin, begin])
+        times.append(here)
+        window += [number] * len(here)
+    return np.concatenate(times), np.array(window, dtype=np.intp)
+
+
+def window_of(ride: RideWindow, item: Reading) -> int:
+    """Which of the packs used one after another a reading is of."""
+    if item.pack is not None and 1 <= item.pack <= len(ride.packs):
+        return item.pack - 1
+    last = 0
+    for number, (begin, _) in enumerate(ride.packs):
+        if item.time_s > begin or (number == 0 or (item.time_s == begin and item.fresh)):
+            last = number
+    return last
+
+
+def _ride(
+    test: RangeTest,
+    ride: RideWindow,
+    progress: Progress,
+    found: list[Reading],
+    resistance: Resistance,
+    family: CurveFamily,
+    times: FloatArray,
+    window: NDArray[np.intp],
+) -> Ride:
+    pack = test.sheet.pack
+    at = progress.line.at(times)
+    step = np.maximum(np.diff(at, prepend=at[0]), 0.0)
+    step[np.diff(window, prepend=0) > 0] = 0.0
+    step_std = np.zeros(len(step))
+    if progress.basis == "distance":
+        step_std = form_std(step, PER_KM.std, metres_of_height(test))
+    elif progress.basis == "time":
+        step_std = np.full(len(step), 0.3)
+    elif progress.filled_std is not None:
+        step_std = between_std(progress, times) / np.maximum(step, 1e-9)
+        step_std = np.where(step_std > 0.002, np.minimum(step_std, 0.8), 0.0)
+    full_v, cutoff_v, _ = voltage_limits(pack)
+    middle = family.drawn(np.zeros((family.modes, 1)))
+    full_z = float(middle.charge_at_voltage(np.array([full_v / pack.series + 0.004]))[0])
+    volts = [item for item in found if item.kind in ("rest", "load")]
+    gauges = [item for item in found if item.kind == "gauge"]
+
+    def knots(items: list[Reading]) -> NDArray[np.intp]:
+        rows = []
+        for item in items:
+            number = window_of(ride, item)
+            begin, end = ride.packs[number]
+            mine = np.flatnonzero(window == number)
+            rows.append(mine[int(np.argmin(abs(times[mine] - min(max(item.time_s, begin), end))))])
+        return np.array(rows, dtype=np.intp)
+
+    return Ride(
+        basis=progress.basis,
+        series=pack.series,
+        knot_window=window,
+        step=step,
+        step_std=step_std,
+        hours=progress.hours,
+        gain=progress.gain,
+        metered_a=progress.metered_a,
+        full_z=min(full_z, 1.0),
+        cutoff_v=cutoff_v,
+        volts=_volts(volts, knots(volts), pack, resistance.ohm),
+        gauges=_gauges(test, gauges, knots(gauges)),
+        ended=_ended(test, ride),
+    )
+
+
+def _ended(test: RangeTest, ride: RideWindow) -> tuple[Ended, ...]:
+    before: list[Ended] = ["cutoff" if cut else "running" for cut in ride.cut_before]
+    reason = test.sheet.ending.reason if test.sheet.ending else None
+    if not ride.reached_end:
+        return (*before, "running")
+    # Protection, or a speed that fell too low, comes near cut-off, not at it.
+    return (
+        *before,
+        "cutoff" if reason in ("cutoff", None) or ride.cutoff_s is not None else "stopped",
+    )
+
+
+def _volts(volts: list[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm: float) -> Volts:
+    lag = np.array([unsettled(item) for item in volts])
+    std = [
+        hypot(
+            item.step / sqrt(12),
+            pack.series
+            * (LOADED_STD_V if item.kind == "load" else hypot(OWN_STD_V, UNSETTLED_STD_V * part)),
+            _sag_std_v(item, pack, ohm),
+        )
+        for item, part in zip(volts, lag, strict=True)
+    ]
+    amps = [
+        0.0 if item.kind == "rest" else np.nan if item.current_a is None else item.current_a
+        for item in volts
+    ]
+    return Volts(
+        knot=knot,
+        shown_v=np.array([item.value for item in volts]),
+        std_v=np.array(std),
+        share_unsettled=lag,
+        current_a=np.array(amps),
+    )
+
+
+def _sag_std_v(item: Reading, pack: PackSpec, ohm: float) -> float:
+    """What a reading under load is off because its current was read by hand, or not at all [V]."""
+    if item.kind == "rest" or item.source == "samples":
+        return 0.0
+    if item.current_a is not None:
+        return AMPS_STD * abs(item.current_a) * ohm
+    return UNREAD_STD * 0.5 * pack.rated_ah * ohm
+
+
+def unsettled(item: Reading) -> float:
+    """Share of the ride's lag that is still in a reading [-] (assumption: a fast and a slow part)."""
+    if item.settled_s is None:
+        return 1.0
+    return float(0.6 * np.exp(-item.settled_s / 120) + 0.4 * np.exp(-item.settled_s / 1500))
+
+
+def _gauges(test: RangeTest, gauges: list[Reading], knot: NDArray[np.intp]) -> Gauges:
+    steps = gauge_steps(test, gauges)
+    # A gauge's own bends run through several readings: many of them are not worth their number.
+    more = sqrt(max(len(gauges), 3) / 3)
+    return Gauges(
+        knot=knot,
+        shown=np.array([gauge_share(item, steps) for item in gauges]),
+        std=np.array([more * gauge_std(item, steps) for item in gauges]),
+    )
+
+
+def gauge_share(item: Reading, steps: float) -> float:
+    """What a gauge shows, of its full [-]: a step is shown from its upper end down (assumption)."""
+    return (item.value - STEP_LAG * item.step) / steps
+
+
+def gauge_std(item: Reading, steps: float) -> float:
+    """u of that against a smooth map, with the step's own width [-]."""
+    return hypot(GAUGE_STD, STEP_STD * item.step / steps)

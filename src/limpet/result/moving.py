@@ -1,0 +1,54 @@
+"""When a ride moved: driving time, with what entries and samples say of standing taken out."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from limpet.evidence.model import RangeTest
+from limpet.result.line import Line
+from limpet.result.window import RideWindow
+from limpet.units import SECONDS_PER_HOUR
+
+#: Slower than this is standing [m/s] (assumption).
+STANDING_MPS = 0.5
+#: Entries after which the vehicle stands until the next one that goes on.
+_HALTS = ("stop", "settle", "swap", "end")
+_STANDING = ("stop", "settle", "event", "end", "swap")
+
+
+def driving_line(test: RangeTest, ride: RideWindow) -> Line:
+    """Seconds of driving since the start over time, as far as entries tell.
+
+    Notes
+    -----
+    From a stop to the entry that goes on again nothing moves; what came between says nothing else.
+    """
+    times, total = [ride.start_s], [0.0]
+    halted = False
+    for entry in test.entries:
+        at = min(max(entry.time_s, ride.start_s), max(ride.end_s, ride.start_s))
+        total.append(total[-1] + (0.0 if halted else at - times[-1]))
+        times.append(at)
+        if entry.kind in _HALTS:
+            halted = True
+        elif entry.kind not in _STANDING:
+            halted = False
+    end = max(ride.end_s, ride.start_s + 1.0)
+    total.append(total[-1] + (0.0 if halted else max(end - times[-1], 0.0)))
+    times.append(max(end, times[-1]))
+    return Line(time_s=np.array(times), total=np.array(total))
+
+
+def driving_hours(test: RangeTest, ride: RideWindow) -> float:
+    """Hours of the ride proper in which it moved, as far as samples or entries tell [h]."""
+    speed, time = test.column("speed_mps"), test.column("time_s")
+    if speed is not None and time is not None:
+        known = ~np.isnan(speed) & (time <= ride.end_s)
+        if known.sum() > 10:
+            steps = np.diff(time[known])
+            here = speed[known]
+            moved = (here[1:] > STANDING_MPS) & (here[:-1] > STANDING_MPS)
+            rolled, covered = float(steps[moved].sum()), float(steps.sum())
+            if rolled > 0 and covered > 0.5 * (ride.end_s - ride.start_s):
+                return rolled / covered * (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
+    return driving_line(test, ride).between(ride.start_s, ride.end_s) / SECONDS_PER_HOUR

@@ -1,0 +1,107 @@
+"""Resistance of the pack: from steps of a logged current, from an entry's pair of volts, or assumed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import RESISTANCE_OHM_AH
+from limpet.evidence.model import RangeTest
+from limpet.pack import assumed_resistance_ohm
+from limpet.result.window import RideWindow
+
+FloatArray = NDArray[np.float64]
+
+#: Steps of current over this long tell resistance [s] (handbook section 8).
+SHORTEST_S, LONGEST_S = 0.5, 10.0
+#: A step below this share of the 1-hour current tells noise [-] (assumption).
+LEAST_STEP = 0.15
+#: u of one hand-read triple of volts, volts and amps, relative (assumption): an unsteady current.
+NOTED_STD = 0.25
+#: u of what samples give: 2-s and 10-s resistance differ by about this (assumption).
+LOGGED_STD = 0.15
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Resistance:
+    """Resistance of all packs together as ridden [Ω], its u [Ω] and where it came from.
+
+    `packs` share the current: one of them has so many times the resistance.
+    """
+
+    ohm: float
+    std_ohm: float
+    source: Literal["samples", "entries", "assumed"]
+    packs: int = 1
+
+    @property
+    def measured(self) -> bool:
+        """Whether the ride told it."""
+        return self.source != "assumed"
+
+
+def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
+    """Resistance as ridden.
+
+    Notes
+    -----
+    From samples: R = −ΔV/ΔI over steps of current within 10 s, the median weighted by the size of
+    the step, which no single slip moves. From entries: the median of (resting − loaded)/I. Else
+    0.12 Ω·Ah per cell group ± 40 %, all *assumptions*.
+    """
+    packs = together(test)
+    logged = _logged_ohm(test, ride)
+    if logged is not None:
+        return Resistance(ohm=logged, std_ohm=LOGGED_STD * logged, source="samples", packs=packs)
+    found = [
+        (entry.voltage_rest_v - entry.voltage_load_v) / entry.current_a
+        for entry in test.entries
+        if entry.voltage_rest_v is not None
+        and entry.voltage_load_v is not None
+        and entry.current_a is not None
+        and entry.current_a > 0
+        and entry.voltage_rest_v > entry.voltage_load_v
+    ]
+    if found:
+        ohm = float(np.median(found))
+        return Resistance(
+            ohm=ohm, std_ohm=NOTED_STD * ohm / len(found) ** 0.25, source="entries", packs=packs
+        )
+    ohm = assumed_resistance_ohm(test.sheet.pack) / packs
+    relative = RESISTANCE_OHM_AH.std / RESISTANCE_OHM_AH.value
+    return Resistance(ohm=ohm, std_ohm=relative * ohm, source="assumed", packs=packs)
+
+
+def together(test: RangeTest) -> int:
+    """Packs that share the current; one at a time where they were swapped."""
+    swapped = any(entry.kind == "swap" for entry in test.entries)
+    return 1 if swapped else test.sheet.packs_used or 1
+
+
+def _logged_ohm(test: RangeTest, ride: RideWindow) -> float | None:
+    time, volts, amps = (test.column(name) for name in ("time_s", "voltage_v", "current_a"))
+    if time is None or volts is None or amps is None:
+        return None
+    known = ~(np.isnan(volts) | np.isnan(amps)) & (time <= ride.end_s)
+    time, volts, amps = time[known], volts[known], amps[known]
+    if len(time) < 20:
+        return None
+    # Compare with the sample about two seconds before, at any rate of logging.
+    ago = np.searchsorted(time, time - 2.0, side="right") - 1
+    ago = np.where(ago == np.arange(len(time)), ago - 1, ago)
+    later = np.flatnonzero(ago >= 0)
+    before = ago[later]
+    seconds = time[later] - time[before]
+    by_a, by_v = amps[later] - amps[before], volts[later] - volts[before]
+    least = LEAST_STEP * test.sheet.pack.rated_ah
+    use = (seconds >= SHORTEST_S) & (seconds <= LONGEST_S) & (np.abs(by_a) > least)
+    if use.sum() < 10:
+        return None
+    slopes, weight = -by_v[use] / by_a[use], np.abs(by_a[use])
+    order = np.argsort(slopes)
+    running = np.cumsum(weight[order])
+    ohm = float(slopes[order][np.searchsorted(running, running[-1] / 2)])
+    return ohm if ohm > 0 else None

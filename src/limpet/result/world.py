@@ -1,0 +1,166 @@
+"""The uncertain inputs of a test: each once, with its spread, its shape and where it is from."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import sqrt
+
+import numpy as np
+
+from limpet.assumptions import PLAUSIBLE_WH_PER_MI, SAID_FULL, InstrumentName, load_kg
+from limpet.evidence.model import RangeTest
+from limpet.pack import capacity_factor, full_energy_wh, resistance_factor, voltage_limits
+from limpet.result.accuracy import accuracy
+from limpet.result.progress import Progress
+from limpet.result.readings import Reading, gauge_steps
+from limpet.result.resistance import Resistance
+from limpet.result.window import RideWindow
+from limpet.uncertain.inputs import Input, Shape
+from limpet.units import METRES_PER_MILE, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
+
+#: A label's excess lies evenly between 0 and 13 % (handbook section 4, common practice).
+LABEL_EXCESS = (1.065, 0.065 / sqrt(3))
+#: What is left of a pack of unknown age, and how a cycle count tells it: 4 % lost in 100 equivalent
+#: full cycles (assumption).
+UNKNOWN_AGE = (0.965, 0.04)
+LOST_PER_CYCLE = 0.0004
+#: A capacity factor for the cold is off by this share of what it takes away (assumption).
+COLD_STD = 0.3
+#: Polarisation beyond the 10-s resistance, at one times the amp-hours of current, warm [V a cell], and
+#: its relative u (assumption): 15 mV at half of that, 5 to 40 by the kind of cell.
+LAG_V_PER_RATE, LAG_STD = 0.030, 1.1
+#: Resistance at empty over that in the middle, less one, and its relative u (assumption).
+LOW_CHARGE_OHM, LOW_CHARGE_STD = 1.5, 0.66
+#: Noted by a rider who trusts a display, or nobody: what may be off of the cut-off [-] (assumption).
+CUTOFF_STD, CUTOFF_ASSUMED_STD = 0.004, 0.03
+#: A vehicle's own consumption about what its kind uses, relative u (assumption).
+USUAL_STD = 0.5
+#: A cell read at rest within this of full may have been charged full [V] (assumption).
+NEAR_FULL_V = 0.08
+#: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
+#: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
+GAUGE_BEND, GAUGE_BOTTOM = (0.75, 0.25), (0.0, 0.05)
+#: A difference of height that nobody noted [m] (assumption), and what a climb costs at the pack.
+UNKNOWN_HEIGHT_M = 15.0
+CLIMB_EFFICIENCY = 0.80
+#: The air where nobody says, for the pack [°C] (assumption).
+PACK_TEMP_C = 20.0
+
+
+def world_inputs(
+    test: RangeTest,
+    ride: RideWindow,
+    progress: Progress,
+    found: list[Reading],
+    resistance: Resistance,
+    instruments: Sequence[InstrumentName],
+) -> list[Input]:
+    """Every uncertain input of the pack and of the instruments that read it and the way."""
+    pack = test.sheet.pack
+    temp = pack_temp_c(test)
+    cold = capacity_factor(pack.chemistry, temp)
+    slower = float(resistance_factor(np.array([temp]))[0])
+    ohm, ohm_std = resistance.ohm, resistance.std_ohm
+    if not resistance.measured:
+        ohm, ohm_std = ohm * slower, ohm_std * slower
+    cycles = pack.equivalent_full_cycles
+    _, _, cutoff_assumed = voltage_limits(pack)
+    cutoff_source = "assumed for the chemistry" if cutoff_assumed else "sheet"
+    lag = LAG_V_PER_RATE * slower
+    retained, retained_std = UNKNOWN_AGE
+    if cycles is not None:
+        retained = max(1 - LOST_PER_CYCLE * cycles, 0.3)
+        retained_std = 0.02 + 0.5 * (1 - retained)
+    usual, usual_std = _usual(test, ride, progress)
+    packs = 1 if len(ride.packs) > 1 else test.sheet.packs_used or 1
+    told = "assumption"
+    return [
+        _input("rated_ah", pack.rated_ah * packs, 0.0, "label"),
+        _input("label", *LABEL_EXCESS, "common practice", "rectangular"),
+        _input("retained", retained, retained_std, told if cycles is None else "cycles"),
+        _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
+        *(instrument(test, name) for name in instruments),
+        _input("consumption", usual, usual_std, told, "lognormal"),
+        _input("resistance_ohm", ohm, ohm_std, resistance.source, "lognormal"),
+        _input(
+            "low_charge_resistance",
+            LOW_CHARGE_OHM,
+            LOW_CHARGE_STD * LOW_CHARGE_OHM,
+            told,
+            "lognormal",
+        ),
+        _input("lag", lag, LAG_STD * lag, told, "lognormal"),
+        _input("end_current", *progress.amps_per_mean, told, "lognormal"),
+        _input("pull", 1.3, 0.45, told, "lognormal"),
+        _input("cutoff", 1.0, CUTOFF_ASSUMED_STD if cutoff_assumed else CUTOFF_STD, cutoff_source),
+        _input("gauge_bottom", *GAUGE_BOTTOM, told),
+        _input("gauge_bend", *GAUGE_BEND, told, "lognormal"),
+        *(_start(test, ride, found, number) for number in range(len(ride.packs))),
+    ]
+
+
+def instrument(test: RangeTest, name: InstrumentName) -> Input:
+    """What an instrument shows over what is true, evenly within what its maker states (GUM 4.3.7)."""
+    found = accuracy(test, name)
+    source = "assumed accuracy" if found.assumed else "stated accuracy"
+    return _input(name, 1.0, found.relative_std, source, "rectangular")
+
+
+def pack_temp_c(test: RangeTest) -> float:
+    """Of the pack as far as is known: the mean of the noted air temperatures [°C]."""
+    air = test.sheet.conditions
+    temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
+    return sum(temps) / len(temps) if temps else PACK_TEMP_C
+
+
+def mass_kg(test: RangeTest) -> float:
+    """All that moves [kg], as noted or assumed."""
+    rider, vehicle = test.sheet.rider, test.sheet.vehicle.mass_kg
+    load, _ = load_kg(*((None, None) if rider is None else (rider.mass_kg, rider.gear_kg)))
+    return load + (25.0 if vehicle is None else vehicle)
+
+
+def metres_of_height(test: RangeTest) -> float:
+    """How far the energy of a height that nobody noted would carry on the level [m]."""
+    usual, _ = _usual_per_m(test)
+    climb_wh = mass_kg(test) * STANDARD_GRAVITY_MPS2 * UNKNOWN_HEIGHT_M / CLIMB_EFFICIENCY
+    return climb_wh / SECONDS_PER_HOUR / usual
+
+
+def _usual_per_m(test: RangeTest) -> tuple[float, float]:
+    low, high = PLAUSIBLE_WH_PER_MI.get(test.sheet.vehicle.kind, (12.0, 160.0))
+    usual = sqrt(low * high) / METRES_PER_MILE
+    return usual, USUAL_STD * usual
+
+
+def _usual(test: RangeTest, ride: RideWindow, progress: Progress) -> tuple[float, float]:
+    if progress.basis == "time":
+        # Anything between a pack in half an hour and one in eight.
+        rate = full_energy_wh(test.sheet.pack) / (2 * SECONDS_PER_HOUR)
+        return rate, 2.0 * rate
+    return _usual_per_m(test)
+
+
+def _start(test: RangeTest, ride: RideWindow, found: list[Reading], number: int) -> Input:
+    """The share of usable energy that a pack began with."""
+    name = f"start_{number + 1}"
+    pack = test.sheet.pack
+    full_v, _, _ = voltage_limits(pack)
+    first = next((item for item in found if item.at_start_of == number), None)
+    if first is not None and first.kind == "rest":
+        if first.value >= full_v - NEAR_FULL_V * pack.series:
+            return _input(name, 1.0, SAID_FULL.std, "resting volts at the start", "shortfall")
+        return _anything(name, "resting volts at the start")
+    if first is not None and first.kind == "gauge":
+        if first.value < 0.98 * gauge_steps(test, [item for item in found if item.kind == "gauge"]):
+            return _anything(name, "gauge at the start")
+        return _input(name, 1.0, SAID_FULL.std, "gauge at the start", "shortfall")
+    return _input(name, 1.0, SAID_FULL.std, "assumed full", "shortfall")
+
+
+def _anything(name: str, source: str) -> Input:
+    return _input(name, 0.5, 0.5 / sqrt(3), source, "rectangular")
+
+
+def _input(name: str, value: float, std: float, source: str, shape: Shape = "normal") -> Input:
+    return Input(name=name, value=value, standard_uncertainty=std, source=source, shape=shape)
