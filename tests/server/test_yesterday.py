@@ -26,8 +26,10 @@ from launch.database import free_port
 
 ROOT = Path(__file__).resolve().parents[2]
 STORED = Path(__file__).parent / "stored"
-#: How near the numbers must be: 0.2 changed none of what 0.1 showed by more than a digit.
-WITHIN = {"0.1": 1e-9, "0.2": 1e-9}
+RELEASES = ("0.1", "0.2")
+#: 0.3 draws every error once and reads all that was noted: what is extrapolated moved, and half a lap
+#: is added to counts that were taken whole. What a meter or a track measured stays within this.
+MEASURED_WITHIN = 0.02
 
 
 @dataclass
@@ -59,7 +61,7 @@ class Upgraded:
             return json.load(answer)
 
 
-@pytest.fixture(scope="module", params=WITHIN)
+@pytest.fixture(scope="module", params=RELEASES)
 def upgraded(request: pytest.FixtureRequest) -> Iterator[Upgraded]:
     release: str = request.param
     name = f"limpet_test_yesterday_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
@@ -101,20 +103,23 @@ def upgraded(request: pytest.FixtureRequest) -> Iterator[Upgraded]:
         cursor.execute(f"DROP DATABASE {name}")
 
 
-def test_every_test_comes_to_the_numbers_that_were_shown(upgraded):
-    near = WITHIN[upgraded.release]
+def test_every_test_comes_to_the_truth_that_was_shown(upgraded):
+    """Yesterday's interval and today's hold a common truth; what was measured is the same."""
     listed = upgraded.get("/tests")["items"]
     assert len(listed) == len(upgraded.before) == 10
     for row in listed:
         result, kept = upgraded.computed(row["id"])["result"], upgraded.before[row["id"]]
         for name in ("range_to_cutoff", "range_to_reserve", "energy", "distance"):
-            for part in ("value", "low", "high"):
-                if kept[name] is None:
-                    assert result[name] is None
-                else:
-                    assert result[name][part] == pytest.approx(kept[name][part], rel=near), name
-        per_mi, was = result["consumption"]["wh_per_mi"], kept["consumption"]["wh_per_mi"]
-        assert per_mi["value"] == pytest.approx(was["value"], rel=near)
+            now, was = result[name], kept[name]
+            assert (now is None) is (was is None), name
+            if was is not None:
+                assert now["low"] <= was["high"], name
+                assert was["low"] <= now["high"], name
+        metered = result["energy_methods"][0]["method"] in ("sampled", "energy_counter")
+        for name in ("distance", *(("energy",) if metered else ())):
+            assert result[name]["value"] == pytest.approx(
+                kept[name]["value"], rel=MEASURED_WITHIN
+            ), name
 
 
 def test_entries_samples_and_their_history_are_all_there(upgraded):

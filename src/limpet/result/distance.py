@@ -53,7 +53,7 @@ def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate],
     told = [item for item in others if item is not None and item.line.span > LEAST_DISTANCE_M]
     # The one with the most readings tells best where in a lap the ride ended.
     finer = max(told, key=lambda item: len(item.line.time_s), default=None)
-    laps = lap_estimate(test, ride, None if finer is None else finer.line)
+    laps = lap_estimate(test, ride, None if finer is None else finer.line, driving)
     if laps is not None and laps.line.span > LEAST_DISTANCE_M:
         told = [laps, *told]
     if not told:

@@ -16,20 +16,26 @@ FloatArray = NDArray[np.float64]
 
 #: A part lap noted as a decimal is good to about this [laps] (assumption).
 PART_STD = 0.03
+#: How far one lap's time is off the mean of those before it [-] (assumption).
+PACE_STD = 0.10
 
 
-def lap_estimate(test: RangeTest, ride: RideWindow, finer: Line | None) -> Estimate | None:
+def lap_estimate(
+    test: RangeTest, ride: RideWindow, finer: Line | None, driving: Line
+) -> Estimate | None:
     """Laps × the measured length of the loop.
 
     Parameters
     ----------
     finer : another line of distance [m], which tells the part of a lap that no count does
+    driving : seconds of driving over time, whose pace tells it for want of one
 
     Notes
     -----
     A count of completed laps leaves the lap that was begun: it is exact only where the line was
-    crossed (a `lap` entry), or where a decimal was noted. Elsewhere half a lap ± L/√12 is added, or
-    the scale of the finer line is found between all counts, and that line tells the rest.
+    crossed (a `lap` entry), or where a decimal was noted. Elsewhere the scale of the finer line is
+    found between all counts, and that line tells the rest; else the pace since the last crossing
+    does; else half a lap ± L/√12 is added.
     """
     lap = test.sheet.instruments.lap if test.sheet.instruments else None
     if lap is None or lap.length_m is None:
@@ -46,13 +52,33 @@ def lap_estimate(test: RangeTest, ride: RideWindow, finer: Line | None) -> Estim
         note = f"{whole}, the rest by the wheel or the track."
         return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, note=note)
     middle = np.where(exact, laps, laps + 0.5)
-    middle[0] = laps[0]
     std = _part_std(laps[-1], exact[-1], length)
     note = f"{whole}." if exact[-1] else f"{whole} and about half of the next."
+    paced = None if exact[-1] else _by_pace(time, laps, exact, driving)
+    if paced is not None:
+        middle[-1], std = paced[0], paced[1] * length
+        note = f"{whole}, the last by the pace of those before."
     line = Line(time_s=time, total=np.maximum.accumulate(middle * length))
     if line.span <= 0:
         return None
     return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, note=note)
+
+
+def _by_pace(
+    time: FloatArray, laps: FloatArray, exact: NDArray[np.bool_], driving: Line
+) -> tuple[float, float] | None:
+    """Laps at the last count by the pace of those before, and u of that [laps]."""
+    crossed = np.flatnonzero(exact & (laps > laps[0]))
+    if len(crossed) == 0:
+        return None
+    last = int(crossed[-1])
+    done = float(laps[last] - laps[0])
+    lap_s = driving.between(float(time[0]), float(time[last])) / done
+    since = driving.between(float(time[last]), float(time[-1]))
+    if lap_s <= 0:
+        return None
+    count = float(np.clip(laps[last] + since / lap_s, laps[-1], laps[-1] + 1))
+    return count, min(PACE_STD * (count - float(laps[last])), 1 / sqrt(12))
 
 
 def _part_std(count: float, exact: bool, length: float) -> float:

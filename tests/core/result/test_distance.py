@@ -55,6 +55,17 @@ def test_completed_laps_leave_the_lap_that_was_begun():
     assert methods(crossed)["laps"].quantity.value == pytest.approx(27 * 1720)
 
 
+def test_the_pace_of_the_laps_before_tells_where_in_the_next_one_a_ride_ended():
+    crossings = [entry(600.0 * k, "lap", laps=k) for k in range(1, 6)]
+    for end_s, true in ((3600.0, 6.0), (3240.0, 5.4)):
+        test = range_test(
+            entry(0, "start"), *crossings, entry(end_s, "end", laps=int(true)), instruments=LOOP
+        )
+        found = methods(test)["laps"].quantity
+        assert found.value == pytest.approx(true * 1720, rel=1e-3)
+        assert found.standard_uncertainty < 0.12 * 1720
+
+
 def test_the_wheel_tells_how_far_into_the_lap():
     # The trip meter reads 3 % high; its scale comes from the laps, the part lap from it.
     true = 27.27 * 1720

@@ -1014,6 +1014,23 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AdviceOut
+         * @description What would narrow a figure, and to what.
+         */
+        AdviceOut: {
+            /** Code */
+            code: string;
+            /** Figure */
+            figure: string;
+            /** Message */
+            message: string;
+            notice: components["schemas"]["NoticeOut"];
+            /** Relative Half Width Now */
+            relative_half_width_now: number;
+            /** Then */
+            then: number;
+        };
+        /**
          * BandOut
          * @description A value in its 95 % interval.
          */
@@ -1060,6 +1077,16 @@ export interface components {
             time_s: number[];
             /** Voltage V */
             voltage_v?: (number | null)[] | null;
+        };
+        /**
+         * BudgetOut
+         * @description What makes each figure uncertain.
+         */
+        BudgetOut: {
+            /** Range To Cutoff */
+            range_to_cutoff: components["schemas"]["PartOut"][];
+            /** Wh Per Km */
+            wh_per_km: components["schemas"]["PartOut"][];
         };
         /**
          * CellIn
@@ -1223,6 +1250,34 @@ export interface components {
             vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Vehicle Mass Kg */
             vehicle_mass_kg: number | null;
+        };
+        /**
+         * ClaimResultOut
+         * @description The verdict on the maker's figure.
+         */
+        ClaimResultOut: {
+            /** Claimed M */
+            claimed_m: number;
+            /** Differs */
+            differs: ("faster" | "slower" | "heavier" | "lighter" | "cold" | "pedalled")[];
+            distance_m: components["schemas"]["QuantityOut"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "held" | "missed" | "cannot_tell";
+        };
+        /**
+         * ClimbOut
+         * @description Ascent and descent.
+         */
+        ClimbOut: {
+            /** Ascent M */
+            ascent_m: number;
+            /** Descent M */
+            descent_m: number;
+            /** Hysteresis M */
+            hysteresis_m: number;
         };
         /**
          * ConsumptionOut
@@ -1416,6 +1471,20 @@ export interface components {
             voltage_rest_v: number | null;
         };
         /**
+         * FadeOut
+         * @description Where the speed held began to fall.
+         */
+        FadeOut: {
+            /** Onset Distance M */
+            onset_distance_m: number;
+            /** Onset Gauge */
+            onset_gauge: number | null;
+            /** Onset Voltage V */
+            onset_voltage_v: number | null;
+            /** Reference Speed Mps */
+            reference_speed_mps: number;
+        };
+        /**
          * FaultOut
          * @description One fault of a file.
          */
@@ -1505,6 +1574,19 @@ export interface components {
             } | null;
         };
         /**
+         * GaugeStepOut
+         * @description What a step of the gauge meant.
+         */
+        GaugeStepOut: {
+            /** Distance Left Fraction */
+            distance_left_fraction: number | null;
+            energy_left_fraction: components["schemas"]["QuantityOut"];
+            /** Lasted M */
+            lasted_m: number | null;
+            /** Shown */
+            shown: number;
+        };
+        /**
          * GuessIn
          * @description A guess as typed.
          */
@@ -1541,6 +1623,20 @@ export interface components {
          * @description An input and its source.
          */
         InputOut: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Standard Uncertainty */
+            standard_uncertainty: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * InputResultOut
+         * @description An uncertain input as the ride leaves it.
+         */
+        InputResultOut: {
             /** Name */
             name: string;
             /** Source */
@@ -1783,6 +1879,30 @@ export interface components {
             series: number;
         };
         /**
+         * PackPartOut
+         * @description One of several packs.
+         */
+        PackPartOut: {
+            energy: components["schemas"]["QuantityOut"] | null;
+            /** From M */
+            from_m: number;
+            /** Pack */
+            pack: number;
+            range_to_cutoff: components["schemas"]["QuantityOut"] | null;
+            /** To M */
+            to_m: number;
+        };
+        /**
+         * PartOut
+         * @description An input's share of a variance.
+         */
+        PartOut: {
+            /** Input */
+            input: string;
+            /** Share Of Variance */
+            share_of_variance: number;
+        };
+        /**
          * PasswordIn
          * @description A password, and the one wanted instead.
          */
@@ -1960,6 +2080,20 @@ export interface components {
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             wind_mps?: number | string | null;
+        };
+        /**
+         * PlanOnOut
+         * @description The promise for the next such ride.
+         */
+        PlanOnOut: {
+            /** Distance M */
+            distance_m: number;
+            /** Probability */
+            probability: number;
+            /** Reason */
+            reason: string;
+            /** Runs */
+            runs: number;
         };
         /**
          * PlanOut
@@ -2146,10 +2280,15 @@ export interface components {
         };
         /**
          * ResultOut
-         * @description The result, as the command line prints it (less what is not built yet).
+         * @description The result, as the command line prints it.
          */
         ResultOut: {
+            /** Advice */
+            advice: components["schemas"]["AdviceOut"][];
+            budget: components["schemas"]["BudgetOut"];
             charge: components["schemas"]["QuantityOut"] | null;
+            claim: components["schemas"]["ClaimResultOut"] | null;
+            climb: components["schemas"]["ClimbOut"] | null;
             consumption: components["schemas"]["ConsumptionOut"] | null;
             distance: components["schemas"]["QuantityOut"] | null;
             /** Distance Methods */
@@ -2158,13 +2297,47 @@ export interface components {
             /** Energy Methods */
             energy_methods: components["schemas"]["MethodOut"][];
             energy_used_fraction: components["schemas"]["QuantityOut"] | null;
+            fade: components["schemas"]["FadeOut"] | null;
+            /** Gauge Truth */
+            gauge_truth: components["schemas"]["GaugeStepOut"][] | null;
+            /** Inputs */
+            inputs: components["schemas"]["InputResultOut"][];
+            /** Legs */
+            legs: components["schemas"]["RiddenLegOut"][];
             pack: components["schemas"]["PackFindings"];
+            /** Packs */
+            packs: components["schemas"]["PackPartOut"][] | null;
+            plan_on: components["schemas"]["PlanOnOut"] | null;
             range_to_cutoff: components["schemas"]["QuantityOut"] | null;
             range_to_reserve: components["schemas"]["QuantityOut"] | null;
             regeneration: components["schemas"]["RegenerationOut"] | null;
-            started_fraction: components["schemas"]["QuantityOut"] | null;
             /** Warnings */
             warnings: components["schemas"]["NoticeOut"][];
+        };
+        /**
+         * RiddenLegOut
+         * @description A piece of the ride.
+         */
+        RiddenLegOut: {
+            /** Ascent M */
+            ascent_m: number | null;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "entry" | "lap" | "mode" | "speed" | "grade";
+            /** Distance M */
+            distance_m: number;
+            energy: components["schemas"]["QuantityOut"];
+            /** From M */
+            from_m: number | null;
+            /** Mean Speed Mps */
+            mean_speed_mps: number | null;
+            /** Name */
+            name: string;
+            /** To M */
+            to_m: number | null;
+            wh_per_km: components["schemas"]["QuantityOut"];
         };
         /**
          * RideIn
