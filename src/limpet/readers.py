@@ -95,3 +95,13 @@ def reader_table() -> dict[str, Any]:
 def _line(kind: Kind, unit: str, decimals: int | None) -> dict[str, Any]:
     factor, zero = (1.0, 0.0) if unit in ("", CORE_UNITS[kind][0]) else factor_and_zero(unit, kind)
     return {"unit": unit, "factor": factor, "zero": zero, "decimals": decimals}
+
+
+def chance(percent: float) -> str:
+    """A chance in percent as it is said: nothing is ever certain, nor ruled out.
+
+    Draws that all succeed show that the chance is high, not that it is 100 %.
+    """
+    if percent > 99.5:
+        return "over 99"
+    return "under 1" if percent < 0.5 else f"{percent:.0f}"

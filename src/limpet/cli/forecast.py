@@ -10,7 +10,7 @@ from limpet.cli.shared import add_units, guarded, print_json, reader_of
 from limpet.files.tripfile import read_trip
 from limpet.forecast.answer import Forecast, Swing
 from limpet.forecast.forecast import forecast
-from limpet.readers import ReaderUnits, shown
+from limpet.readers import ReaderUnits, chance, shown
 from limpet.units import Kind
 from limpet.words import INPUTS
 
@@ -49,8 +49,8 @@ def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
         return shown("distance", metres, units)
 
     lines = [
-        f"{100 * route.arrives_probability:.0f} % sure to ride {way(route.distance_m)} and "
-        f"keep {kept}; {100 * route.reaches_probability:.0f} % sure to get there at all.",
+        f"{chance(100 * route.arrives_probability)} % sure to ride {way(route.distance_m)} and "
+        f"keep {kept}; {chance(100 * route.reaches_probability)} % sure to get there at all.",
         "",
         f"{'Consumption':<20}{used.value:.1f} {used.unit}  (95 %: {used.low:.1f} to {used.high:.1f}), "
         f"{other.value:.1f} {other.unit}",
@@ -63,12 +63,12 @@ def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
     if answer.turn_point is not None:
         turn = answer.turn_point
         lines.append(
-            f"{'Turn by':<20}{way(turn.distance_m)}  ({100 * turn.probability:.0f} % sure to be back)"
+            f"{'Turn by':<20}{way(turn.distance_m)}  ({chance(100 * turn.probability)} % sure to be back)"
         )
     if answer.slow_to is not None:
         slow = answer.slow_to
         speed = shown("speed", slow.speed_mps, units)
-        lines.append(f"{'Slow to':<20}{speed}  ({100 * slow.probability:.0f} % sure)")
+        lines.append(f"{'Slow to':<20}{speed}  ({chance(100 * slow.probability)} % sure)")
     if answer.sensitivity:
         lines += ["", "What matters most (range to cut-off)"]
         for swing in answer.sensitivity[:6]:

@@ -41,7 +41,7 @@ _DANGER: Final = {
     "pack's amp-hours. Check that the cells and the BMS are rated for it.",
 }
 _CAUTION: Final = {
-    "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:.0f} of 100 "
+    "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:chance} of 100 "
     "cases. Plan where to stop, away from fast roads.",
     "beyond_any_charge": "These {way_m:distance} are {ratio:.1f} times what one charge gives "
     "({reach_m:distance}). What would work: {floor_m:distance}, a charge on the way, or "
@@ -78,6 +78,8 @@ _ADVICE: Final = {
     "meter's amp-hours.",
     "no_energy_no_curve": "Nothing here gives the energy. There is no voltage curve for {chemistry}: "
     "note the meter's amp-hours.",
+    "energy_from_label": "No meter told the energy: it rests on the pack's label, whose age nobody knows, "
+    "and is good to ±{share:percent}. Compare ranges, not consumptions, until one ride is metered.",
     "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
     "no_range": "Range needs the share of the pack that was used. Note the resting voltage at the "
     "start and, ten minutes after the end, again.",
@@ -166,11 +168,11 @@ _NOTE: Final = {
     "{least_wh_per_km:consumption}; at no speed would it do, for rolling alone takes more.",
     "size_refused": "{pack} is refused: each cell would give {peak_a:.1f} A at the worst, and it is "
     "rated for {rated_a:g} A; {least} parallel groups or more would bear it.",
-    "size_too_small": "{pack} is too small: it arrives with the reserve kept in {chance_pct:.0f} of "
+    "size_too_small": "{pack} is too small: it arrives with the reserve kept in {chance_pct:chance} of "
     "100 cases, and about {needed_wh:.0f} Wh on the label are needed.",
-    "size_fits": "{pack} makes the trip in {chance_pct:.0f} of 100 cases with {reserve:percent} kept, "
+    "size_fits": "{pack} makes the trip in {chance_pct:chance} of 100 cases with {reserve:percent} kept, "
     "still when {left:percent} of its capacity is left.",
-    "size_fits_but_sags": "{pack} makes the trip in {chance_pct:.0f} of 100 cases with "
+    "size_fits_but_sags": "{pack} makes the trip in {chance_pct:chance} of 100 cases with "
     "{reserve:percent} kept, still when {left:percent} of its capacity is left; it sags "
     "{sag:percent} at the worst, so expect it to fade early.",
     "claim_gentle": "Possible, ridden gently by a light rider: it leaves "

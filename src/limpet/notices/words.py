@@ -8,7 +8,7 @@ from string import Formatter
 from typing import Any, Final, cast
 
 from limpet.notices.codes import CODES
-from limpet.readers import ReaderUnits, number, shown
+from limpet.readers import ReaderUnits, chance, number, shown
 from limpet.units import Kind
 
 #: What may follow the colon of a field for a quantity, beside Python's own forms; with # the number
@@ -23,7 +23,7 @@ def _times(count: float) -> str:
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `times`, `minutes`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `times`, `minutes`, `many.<word>` and `plus.<word>`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
@@ -36,6 +36,8 @@ class _Words(Formatter):
             return text.rpartition(" ")[0] if name.endswith("#") else text
         if name == "percent":
             return f"{number(100 * value, 0)} %"
+        if name == "chance":
+            return chance(value)
         if name == "times":
             return _times(value)
         if name == "minutes":

@@ -43,7 +43,7 @@ BOTTOM_TOP_V: dict[Chemistry, tuple[float, float]] = {
 #: (5 to 8 mV, assumption of the handbook, section 5; the tilt: assumption).
 OFFSET_STD_V, TILT_STD_V = 0.008, 0.008
 #: No cell is quite like a published set: the family is taken this much wider than its sets.
-WIDER = 1.1
+WIDER = 1.15
 #: The grid reaches a little beyond full and empty, steeply, so that no reading falls off it.
 _LOW, _HIGH, STEP = -0.02, 1.06, 0.005
 _BELOW_V, _ABOVE_V = 40.0, 1.5

@@ -90,7 +90,7 @@ def analyse(test: RangeTest) -> Result:
         found,
         resistance,
         _instruments(evidence, distances, progress),
-        more_inputs(energy_used, distance_used, heights),
+        more_inputs(energy_used, distance_used, heights, test.sheet.pack.equivalent_full_cycles),
     )
     drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
     told = _told(test, ride, found, evidence, progress)
@@ -139,6 +139,7 @@ def analyse(test: RangeTest) -> Result:
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
         *all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries),
         *notices,
+        *_energy_notice(evidence, energy),
         *_start_notices(test, ride, left, found),
         *(_height_notice(test, heights, drawn) if reach is not None else []),
         *(_label_notice(drawn, evidence, left) if share is not None else []),
@@ -307,6 +308,13 @@ def _regeneration(evidence: EnergyFindings) -> Regeneration | None:
     return Regeneration(
         energy_wh=logged.returned_wh, fraction_of_drawn=logged.returned_wh / logged.drawn_wh
     )
+
+
+def _energy_notice(evidence: EnergyFindings, energy: Quantity | None) -> list[Notice]:
+    """Says so where no meter told the energy."""
+    if energy is None or evidence.charge is not None or evidence.counted is not None:
+        return []
+    return [Notice("energy_from_label", share=(energy.high - energy.low) / 2 / energy.value)]
 
 
 def _start_notices(

@@ -23,6 +23,8 @@ FloatArray = NDArray[np.float64]
 GUESS_BELOW = 0.15
 #: A share is never taken for less than this: what is extrapolated from nothing has no end [-].
 LEAST_SHARE = 0.005
+#: A pack that nobody measured and of whose cycles nobody knows may have lost so much [-] (assumption).
+UNSEEN_AGE_STD = 0.20
 #: Less than a meter's last digit [Wh].
 LEAST_WH = 1e-6
 #: A range beyond this many times what was ridden is not told as a number [-].
@@ -49,11 +51,22 @@ class Figures:
 
 
 def more_inputs(
-    energy: Estimate | None, distance: Estimate | None, heights: Heights | None
+    energy: Estimate | None,
+    distance: Estimate | None,
+    heights: Heights | None,
+    cycles: float | None,
 ) -> list[Input]:
     """Inputs of the figures that no reading of the pack's state sees."""
     known = "assumption" if heights is None else "samples"
+    age = UNSEEN_AGE_STD if cycles is None else 0.0
     found = [
+        Input(
+            name="unseen_age",
+            value=1.0,
+            standard_uncertainty=age,
+            source="assumption",
+            shape="shortfall",
+        ),
         Input(name="way_ahead", value=0.0, standard_uncertainty=1.0, source="assumption"),
         Input(name="height", value=0.0, standard_uncertainty=1.0, source=known),
     ]
@@ -114,11 +127,12 @@ def figures(
     if not ended:
         share = np.minimum(share, 1.0)
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
-    energy_wh = (
-        read_total(energy, left, "energy_read")
-        if energy is not None and energy.gains
-        else used * delivered
-    )
+    # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
+    by_label = used * delivered * np.clip(left.value("unseen_age"), 0.2, 1.0)
+    metered = energy is not None and (bool(energy.gains) or charge is not None)
+    energy_wh = used * delivered if metered else by_label
+    if energy is not None and energy.gains:
+        energy_wh = read_total(energy, left, "energy_read")
     energy_wh = np.maximum(energy_wh, LEAST_WH)
     distance_m = read_total(distance, left, "distance_read") if distance is not None else None
     usable_wh = energy_wh / share

@@ -1,9 +1,9 @@
 import { Button, Slider } from '@mantine/core';
 import type { Forecast, TripIn, Units } from '../api/queries';
 import {
+  chance,
   massText,
   number,
-  percent,
   pressureText,
   speed,
   speedUnit,
@@ -90,7 +90,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
         What if?{' '}
         {moved && (
           <span role="status">
-            {percent(before)} becomes {percent(after)} sure.{' '}
+            {chance(before)} becomes {chance(after)} sure.{' '}
             <Button size="compact-xs" onClick={() => onChange({})}>
               Back to the day as it is
             </Button>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Figures, Quantity, Units } from '../api/queries';
 import {
+  chance,
   clock,
   consumptionFigures,
   day,
@@ -77,6 +78,9 @@ describe('units', () => {
 
   it('keep a share and its sign on one line', () => {
     expect(percent(0.153)).toBe('15\u00a0%');
+    expect(chance(0.153)).toBe('15\u00a0%');
+    expect(chance(1)).toBe('over 99\u00a0%');
+    expect(chance(0)).toBe('under 1\u00a0%');
   });
 });
 

@@ -107,6 +107,13 @@ export function percent(share: number): string {
   return `${number(share * 100, 0)}\u00a0%`;
 }
 
+/** A chance in percent: nothing is ever certain, nor ruled out. */
+export function chance(share: number): string {
+  if (share > 0.995) return `over 99\u00a0%`;
+  if (share < 0.005) return `under 1\u00a0%`;
+  return percent(share);
+}
+
 /** Elapsed time as h:mm or, under an hour, m min. */
 export function elapsed(seconds: number): string {
   const minutes = Math.floor(seconds / 60);

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { plansQuery } from '../api/queries';
-import { distanceText, percent } from '../format/units';
+import { chance, distanceText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { labelOf, PURPOSES } from '../format/words';
 import classes from '../ui/Desk.module.css';
@@ -54,7 +54,7 @@ export function PlansPage() {
               {plan.test_id ? (
                 <Link to={`/tests/${plan.test_id}`}>ridden: its result</Link>
               ) : (
-                plan.arrives_probability != null && `${percent(plan.arrives_probability)} sure`
+                plan.arrives_probability != null && `${chance(plan.arrives_probability)} sure`
               )}
               <br />
               <small style={{ color: 'var(--soft)' }}>

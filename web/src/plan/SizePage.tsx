@@ -4,7 +4,7 @@ import type { FormEvent } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '../format/fields';
-import { distanceText, massText, number, percent } from '../format/units';
+import { chance, distanceText, massText, number, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES, SAFETY } from '../format/words';
 import { Answer } from '../trip/Answer';
@@ -186,8 +186,8 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
       {size.range_gain_with_one_more_m != null && size.arrives_with_one_more != null && (
         <p>
           One more group in parallel buys {distanceText(size.range_gain_with_one_more_m, units)} of
-          range to the reserve: {percent(size.arrives_probability)} sure becomes{' '}
-          {percent(size.arrives_with_one_more)}.
+          range to the reserve: {chance(size.arrives_probability)} sure becomes{' '}
+          {chance(size.arrives_with_one_more)}.
         </p>
       )}
       <p className={classes.why} style={{ marginTop: 10 }}>

@@ -1,5 +1,6 @@
 import type { Forecast, Units } from '../api/queries';
 import {
+  chance,
   distance,
   distanceFigure,
   number,
@@ -49,7 +50,7 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
       label: 'turn by',
       value: number(distance(forecast.turn_point.distance_m, units), 1),
       unit: units.distance,
-      under: `${percent(forecast.turn_point.probability)} sure to be back`,
+      under: `${chance(forecast.turn_point.probability)} sure to be back`,
     });
   }
   if (forecast.slow_to) {
@@ -57,7 +58,7 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
       label: 'slow to',
       value: number(speed(forecast.slow_to.speed_mps, units), 0),
       unit: speedUnit(units),
-      under: `${percent(forecast.slow_to.probability)} sure`,
+      under: `${chance(forecast.slow_to.probability)} sure`,
     });
   }
   if (enoughM != null) {

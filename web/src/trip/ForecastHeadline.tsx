@@ -1,5 +1,5 @@
 import type { Forecast, Units } from '../api/queries';
-import { distanceText, elapsed, percent } from '../format/units';
+import { chance, distanceText, elapsed, percent } from '../format/units';
 import classes from '../ui/Desk.module.css';
 
 interface ForecastHeadlineProps {
@@ -11,7 +11,7 @@ interface ForecastHeadlineProps {
 /** The answer as one sentence. */
 export function ForecastHeadline({ forecast, units, pending }: ForecastHeadlineProps) {
   const { route } = forecast;
-  const sure = percent(route.arrives_probability);
+  const sure = chance(route.arrives_probability);
   const way =
     route.laps == null
       ? distanceText(route.distance_m, units)
@@ -21,7 +21,7 @@ export function ForecastHeadline({ forecast, units, pending }: ForecastHeadlineP
       <b>{sure} sure</b> to ride {way} in {elapsed(route.duration_s.value)} and keep{' '}
       {percent(forecast.reserve)}
       {route.reaches_probability - route.arrives_probability > 0.005
-        ? `; ${percent(route.reaches_probability)} to get there at all`
+        ? `; ${chance(route.reaches_probability)} to get there at all`
         : ''}
       .
     </p>
