@@ -25,7 +25,8 @@ def driving_line(test: RangeTest, ride: RideWindow) -> Line:
     """
     times, total = [ride.start_s], [0.0]
     halted = False
-    for entry in test.entries:
+    # Of entries at one moment the halt counts, whichever was written first.
+    for entry in sorted(test.entries, key=lambda item: (item.time_s, item.kind in _HALTS)):
         at = min(max(entry.time_s, ride.start_s), max(ride.end_s, ride.start_s))
         total.append(total[-1] + (0.0 if halted else at - times[-1]))
         times.append(at)

@@ -27,6 +27,8 @@ LONGEST_SETTLE_S = 4 * 3600.0
 #: Finest steps that a display may have, coarsest first.
 _STEPS = (1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.001)
 
+_HALTS = ("stop", "end", "settle")
+
 Kind = Literal["rest", "load", "gauge"]
 
 
@@ -88,10 +90,15 @@ def readings(test: RangeTest, ride: RideWindow) -> list[Reading]:
         )
     ]
     by_kind: dict[str, list[Reading]] = {}
-    for item in sorted([*noted, *logged], key=lambda item: item.time_s):
+    for item in sorted([*noted, *logged], key=_order):
         by_kind.setdefault(item.kind, []).append(item)
     kept = [item for items in by_kind.values() for item in _thinned(items)]
-    return _opening(sorted(kept, key=lambda item: item.time_s), ride)
+    return _opening(sorted(kept, key=_order), ride)
+
+
+def _order(item: Reading) -> tuple[float, str, float]:
+    """In time; at one moment by what was read, not by which line it stood in."""
+    return item.time_s, item.kind, item.value
 
 
 def _opening(found: list[Reading], ride: RideWindow) -> list[Reading]:
@@ -167,10 +174,10 @@ def settled_s(entries: Sequence[Entry], entry: Entry, ride: RideWindow, moved_s:
     if entry.time_s <= ride.start_s + 0.01 * (ride.end_s - ride.start_s):
         return float("inf")
     halt: float | None = None
-    for other in entries:
+    for other in sorted(entries, key=lambda item: (item.time_s, item.kind in _HALTS)):
         if other.time_s >= entry.time_s:
             break
-        if other.kind in ("stop", "end", "settle") and halt is None:
+        if other.kind in _HALTS and halt is None:
             halt = other.time_s
         elif other.kind in ("resume", "lap", "checkpoint", "turn"):
             halt = None
