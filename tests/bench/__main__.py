@@ -140,7 +140,12 @@ def bench_page(folder: Path) -> None:
 def main() -> None:
     if sys.argv[1:2] == ["calibration"]:
         # How honest the intervals are, not how fast: rides with a known truth.
-        print(printed(table(int(sys.argv[2]) if len(sys.argv) > 2 else 3)))
+        riders = int(sys.argv[2]) if len(sys.argv) > 2 else 3
+        print(printed(table(riders)))
+        print("\nThe cell's own set left out of the family:")
+        print(printed(table(riders, cells="left_out")))
+        print("\nCells of another chemistry than the rider says:")
+        print(printed(table(riders, cells="foreign")))
         return
     model = next(
         (text.split(":")[1].strip() for text in Path("/proc/cpuinfo").read_text().splitlines() if text.startswith("model name")),

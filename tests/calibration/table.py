@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass, field
 from statistics import median
+from typing import Literal
 
 import numpy as np
 
+from limpet.pack import curve_family
 from limpet.quantity import Quantity
 from limpet.result import analyse
 from tests.calibration.cells import FOREIGN, cell_rides
-from tests.calibration.riders import KINDS, Told, told
+from tests.calibration.riders import KINDS, Kind, Told, told
 
 FIGURES = ("distance", "energy", "range_to_cutoff", "capacity_ah")
 
@@ -50,9 +52,21 @@ class Cell:
         return median(self.halves) if self.halves else float("nan")
 
 
-def answers(item: Told) -> dict[str, tuple[Quantity | None, float]]:
+#: The core's own set of a cell, where it has one: left out, the cell is like none of them.
+OWN_SET = {
+    "Chen2020": "nmc811_chen2020",
+    "OKane2022": "nmc811_chen2020",
+    "Mohtat2020": "nmc532_mohtat2020",
+    "NCA_Kim2011": "nca_kim2011",
+    "ORegan2022": "nmc811_oregan2022",
+}
+Cells = Literal["family", "left_out", "foreign"]
+
+
+def answers(item: Told, without: str = "") -> dict[str, tuple[Quantity | None, float]]:
     """The core's figures of a test, each with what is true."""
-    result = analyse(item.test)
+    family = curve_family(item.test.sheet.pack.chemistry, without=without)
+    result = analyse(item.test, family=family)
     return {
         "distance": (result.distance, item.distance_m),
         "energy": (result.energy, item.energy_wh),
@@ -61,21 +75,29 @@ def answers(item: Told) -> dict[str, tuple[Quantity | None, float]]:
     }
 
 
-def table(riders: int, seed: int = 1, cells: str = "family") -> dict[tuple[str, str], Cell]:
+def table(
+    riders: int, seed: int = 1, cells: Cells = "family", kinds: tuple[Kind, ...] = KINDS
+) -> dict[tuple[str, str], Cell]:
     """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds.
 
-    `cells` of the family that the core knows sets of, or the `foreign` ones.
+    Parameters
+    ----------
+    cells : those that the core knows a set of; the same with that set left out; or cells of another
+        chemistry than it was told
     """
     found: dict[tuple[str, str], Cell] = defaultdict(Cell)
     for number, ride in enumerate(cell_rides()):
-        if (ride.parameters in FOREIGN) is (cells == "family"):
+        if (ride.parameters in FOREIGN) is not (cells == "foreign"):
             continue
-        for place, kind in enumerate(KINDS):
+        without = OWN_SET.get(ride.parameters, "") if cells == "left_out" else ""
+        if cells == "left_out" and not without:
+            continue
+        for kind in kinds:
             for rider in range(riders):
-                rng = np.random.default_rng([seed, number, place, rider])
+                rng = np.random.default_rng([seed, number, KINDS.index(kind), rider])
                 item = told(ride, kind, rng)
                 if item is not None:
-                    for figure, (answer, truth) in answers(item).items():
+                    for figure, (answer, truth) in answers(item, without).items():
                         found[kind, figure].see(answer, truth)
     return found
 

@@ -57,16 +57,52 @@ def test_a_riders_evidence_is_within_what_its_instruments_state(kind):
         assert item.distance_m <= item.range_to_cutoff_m
 
 
-def test_where_a_meter_ran_to_the_end_range_and_distance_hold():
-    """A seeded run in small: what the core is known to do well (aim 93 to 98 %, handbook 18)."""
-    found = table(riders=1, seed=3)
-    for figure in ("distance", "range_to_cutoff"):
-        cell = found["metered to the end", figure]
-        assert cell.silent == 0
-        assert cell.coverage >= 0.93
-        assert abs(cell.bias) < 0.02
-    assert len(printed(found).splitlines()) == len(found) + 1
+@pytest.fixture(scope="module")
+def small():
+    """A seeded run in small: one rider a ride. The whole table is `./limpet bench calibration`."""
+    return table(riders=1, seed=3)
+
+
+#: Half-width that range to cut-off may have at most, by kind of evidence: aims where they are met,
+#: what stands in docs/method.md and a little where not.
+WIDEST = {
+    "metered to the end": 0.055,
+    "metered in part": 0.11,
+    "counters and volts in part": 0.15,
+    "volts at every stop": 0.23,
+    "two volts": 0.31,
+    "volts while pulling": 0.24,
+    "percent": 0.60,
+    "bars": 0.72,
+    "laps and volts": 0.30,
+}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small, kind):
+    cell = small[kind, "range_to_cutoff"]
+    assert cell.silent == 0
+    # Of some 40 rides, 84 % is what chance leaves of 93 to 98 % (handbook section 18).
+    assert cell.coverage >= 0.84
+    assert cell.half_width <= WIDEST[kind]
+    assert abs(cell.bias) < 0.06 + 0.15 * cell.half_width
+
+
+def test_what_a_meter_measured_holds(small):
+    for kind in ("metered to the end", "metered in part", "counters and volts in part"):
+        for figure in ("distance", "energy"):
+            cell = small[kind, figure]
+            assert cell.coverage >= 0.84, (kind, figure)
+            assert abs(cell.bias) < 0.02
+    assert abs(small["metered in part", "capacity_ah"].bias) < 0.03
+
+
+def test_a_cell_like_no_published_set_is_held_too():
+    found = table(riders=1, seed=3, cells="left_out", kinds=("metered in part", "two volts"))
+    for kind in ("metered in part", "two volts"):
+        assert found[kind, "range_to_cutoff"].coverage >= 0.80
 
 
 def test_the_same_seed_gives_the_same_table():
-    assert printed(table(1, seed=7)) == printed(table(1, seed=7))
+    kinds = ("two volts",)
+    assert printed(table(1, seed=7, kinds=kinds)) == printed(table(1, seed=7, kinds=kinds))

@@ -4,27 +4,25 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S, InstrumentName
+from limpet.assumptions import RESERVE, InstrumentName
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
-from limpet.notices import Notice
-from limpet.pack import curve_family, voltage_limits
+from limpet.pack import CurveFamily, curve_family
 from limpet.quantity import Quantity
 from limpet.result import cautions
-from limpet.result.accuracy import accuracy
 from limpet.result.alone import lone_estimates
 from limpet.result.budget import Advice, Part, advice_of, budget_of, group_of
 from limpet.result.choose import disagreements, least_uncertain, side_by_side, widened
 from limpet.result.claim import claim_of
 from limpet.result.climb import climb_of, profile_of
-from limpet.result.distance import distance_methods, limp_distance_m
+from limpet.result.distance import distance_methods
 from limpet.result.energy import EnergyFindings, metered_energy
 from limpet.result.fade import fade_of
 from limpet.result.gauge import gauge_truth
-from limpet.result.heights import LEAST_HEIGHT_M, Heights, climb_wh, heights_of
+from limpet.result.heights import heights_of
 from limpet.result.left import Left, energy_left
 from limpet.result.legs import legs_of
-from limpet.result.line import Estimate
+from limpet.result.line import Estimate, Line
 from limpet.result.model import (
     Budget,
     Consumption,
@@ -40,25 +38,27 @@ from limpet.result.promise import plan_on
 from limpet.result.reach import GUESS_BELOW, Figures, figures, more_inputs, quantity
 from limpet.result.readings import Reading, readings
 from limpet.result.resistance import pack_resistance
+from limpet.result.said import (
+    about_energy,
+    about_height,
+    about_start,
+    beyond_label,
+    what_is_missing,
+    what_volts_lack,
+    what_was_assumed,
+)
 from limpet.result.window import RideWindow, ride_window
 from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
-#: Limp distance worth a sentence [m].
-LEAST_LIMP_M = 20.0
 
-#: A pack that began with less than this of its usable energy began part empty [-].
-PART_EMPTY = 0.95
-#: Volts that leave the share used this uncertain, relative, do not tell it [-].
-VOLTS_TELL = 0.10
-
-
-def analyse(test: RangeTest) -> Result:
+def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
     """Energy, distance, consumption and range of one test, each with its uncertainty.
 
     Parameters
     ----------
     test : as recorded; poor evidence is not an error
+    family : curves to draw the cells' from; the chemistry's own when None
 
     Returns
     -------
@@ -78,7 +78,8 @@ def analyse(test: RangeTest) -> Result:
     way = least_uncertain(distances)
     energy_used = widened(meter, evidence.methods)
     distance_used = widened(way, distances)
-    nominal_v = test.sheet.pack.series * curve_family(test.sheet.pack.chemistry).mean_v
+    family = family or curve_family(test.sheet.pack.chemistry)
+    nominal_v = test.sheet.pack.series * family.mean_v
     progress = progress_of(
         test, ride, evidence.charge, evidence.counted, distance_used, nominal_v, hours
     )
@@ -91,6 +92,7 @@ def analyse(test: RangeTest) -> Result:
         resistance,
         _instruments(evidence, distances, progress),
         more_inputs(energy_used, distance_used, heights, test.sheet.pack.equivalent_full_cycles),
+        family=family,
     )
     drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
     told = _told(test, ride, found, evidence, progress)
@@ -105,8 +107,8 @@ def analyse(test: RangeTest) -> Result:
     energies = [*evidence.methods, *lone_estimates(test, ride, left, found, shape)]
     used = meter or least_uncertain([item for item in energies if item.method != "linear_voltage"])
     energy = None
-    if used is not None and drawn.energy_wh is not None:
-        value = used.quantity.value if meter is not None and meter.gains else None
+    if (used is not None or told) and drawn.energy_wh is not None:
+        value = meter.quantity.value if meter is not None and meter.gains else None
         energy = quantity(drawn.energy_wh, "Wh", value)
     distance = (
         quantity(drawn.distance_m, "m", way.quantity.value)
@@ -139,13 +141,13 @@ def analyse(test: RangeTest) -> Result:
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
         *all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries),
         *notices,
-        *_energy_notice(evidence, energy),
-        *_start_notices(test, ride, left, found),
-        *(_height_notice(test, heights, drawn) if reach is not None else []),
-        *(_label_notice(drawn, evidence, left) if share is not None else []),
-        *_missing(test, ride, used, way, share, drawn.measured, capacity),
-        *_volt_advice(test, left, found, drawn, evidence),
-        *_assumptions(test, ride, used, way, stated is None and share is not None),
+        *about_energy(evidence, energy),
+        *about_start(test, ride, left, found),
+        *(about_height(test, heights, drawn) if reach is not None else []),
+        *(beyond_label(drawn, evidence, left) if share is not None else []),
+        *what_is_missing(test, ride, used, way, share, drawn.measured, capacity),
+        *what_volts_lack(test, left, found, drawn, evidence),
+        *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
     start = quantity(drawn.started, "1", 1.0 if whole else None) if told else None
@@ -198,9 +200,18 @@ def analyse(test: RangeTest) -> Result:
         inputs=_inputs(left),
         warnings=tuple(dict.fromkeys(warnings)),
         ride=ride,
-        energy_line=used.line if used is not None else None,
+        energy_line=_energy_line(used, shape, energy),
         distance_line=line,
     )
+
+
+def _energy_line(used: Estimate | None, shape: Line, energy: Quantity | None) -> Line | None:
+    """How the energy ran up: as its method has it, else as the way did."""
+    if used is not None:
+        return used.line
+    if energy is None or shape.span <= 0:
+        return None
+    return Line(time_s=shape.time_s, total=shape.total * (energy.value / shape.span))
 
 
 def _budget(left: Left, drawn: Figures, consumed: bool, reaches: bool) -> Budget:
@@ -308,117 +319,3 @@ def _regeneration(evidence: EnergyFindings) -> Regeneration | None:
     return Regeneration(
         energy_wh=logged.returned_wh, fraction_of_drawn=logged.returned_wh / logged.drawn_wh
     )
-
-
-def _energy_notice(evidence: EnergyFindings, energy: Quantity | None) -> list[Notice]:
-    """Says so where no meter told the energy."""
-    if energy is None or evidence.charge is not None or evidence.counted is not None:
-        return []
-    return [Notice("energy_from_label", share=(energy.high - energy.low) / 2 / energy.value)]
-
-
-def _start_notices(
-    test: RangeTest, ride: RideWindow, left: Left, found: list[Reading]
-) -> list[Notice]:
-    """What was taken of the pack's start."""
-    began = next((item for item in found if item.at_start_of == 0), None)
-    if began is None:
-        return [Notice("assumed_full")]
-    share = float(np.median(left.value("start_1")))
-    if began.kind == "rest" and share < PART_EMPTY:
-        return [Notice("began_part_empty", voltage_v=began.value, share=share)]
-    return []
-
-
-def _label_notice(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:
-    """Where more was metered than such a label promises, and the ride had not ended."""
-    if drawn.measured or drawn.energy_wh is None or not evidence.methods:
-        return []
-    state = left.model.state(left.posterior.before[:, :1])
-    promised = state.usable * state.capacity_ah * left.model.ride.series * (1 - state.lost)
-    share = float(np.median(drawn.energy_wh)) / max(float(promised[0]) * drawn.packs, 1e-6)
-    return [Notice("more_than_label", share=share)] if share > 1 else []
-
-
-def _height_notice(test: RangeTest, heights: Heights | None, drawn: Figures) -> list[Notice]:
-    if heights is None or drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
-        return []
-    return [
-        Notice(
-            "height_corrected",
-            height_m=abs(heights.climbed_m),
-            side="above" if heights.climbed_m > 0 else "below",
-            set_aside_wh=abs(climb_wh(test, heights.climbed_m)),
-        )
-    ]
-
-
-def _missing(
-    test: RangeTest,
-    ride: RideWindow,
-    energy: Estimate | None,
-    distance: Estimate | None,
-    share: Quantity | None,
-    measured: bool,
-    capacity: Quantity | None,
-) -> list[Notice]:
-    """For everything that is null: what to record next time."""
-    found: list[Notice] = []
-    if energy is None:
-        found.append(Notice("no_energy"))
-    if distance is None:
-        found.append(Notice("no_distance"))
-    if share is None:
-        found.append(Notice("no_range"))
-    elif not measured and share.value < GUESS_BELOW:
-        found.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
-    if capacity is None:
-        found.append(Notice("no_capacity"))
-    limp_m = limp_distance_m(test, ride)
-    if limp_m > LEAST_LIMP_M:
-        found.append(Notice("limp_distance", limp_m=limp_m))
-    return found
-
-
-def _volt_advice(
-    test: RangeTest, left: Left, found: list[Reading], drawn: Figures, evidence: EnergyFindings
-) -> list[Notice]:
-    """What volts could not tell, and what would let them."""
-    if drawn.measured:
-        return []
-    rests = [item for item in found if item.kind == "rest"]
-    if not rests:
-        return []
-    apart = float(np.std(drawn.share) / np.median(drawn.share))
-    metered = evidence.charge is not None or evidence.counted is not None
-    if apart > VOLTS_TELL and not metered and test.sheet.pack.chemistry == "lfp":
-        return [Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry)]
-    last = rests[-1]
-    if last.settled_s is not None and last.settled_s < SETTLE_S.value:
-        return [Notice("not_settled")]
-    return []
-
-
-def _assumptions(
-    test: RangeTest,
-    ride: RideWindow,
-    energy: Estimate | None,
-    distance: Estimate | None,
-    reserve_assumed: bool,
-) -> list[Notice]:
-    assumed = [
-        f"{name} ±{INSTRUMENT_PCT[name].value:g} %"
-        for item in (energy, distance)
-        if item is not None
-        for name, _ in item.gains
-        if accuracy(test, name).assumed
-    ]
-    notices = []
-    if assumed:
-        notices.append(Notice("accuracy_assumed", assumed=", ".join(dict.fromkeys(assumed))))
-    if reserve_assumed:
-        notices.append(Notice("reserve_assumed", reserve=RESERVE.value))
-    _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
-    if cutoff_assumed:
-        notices.append(Notice("cutoff_assumed", cutoff_v=cutoff_v))
-    return notices

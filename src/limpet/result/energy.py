@@ -279,21 +279,15 @@ def _loaded_voltage(
         if entry.voltage_load_v is not None and entry.time_s <= ride.end_s
     ]
     seen = {at for at, _ in loaded}
-    resting = [
-        (item.time_s, item.value - sag_v)
-        for item in rests
-        if item.time_s not in seen and item.time_s <= ride.end_s + 1.0
-    ]
+    # What settled after the end tells the end.
+    resting = [(item.time_s, item.value - sag_v) for item in rests if item.time_s not in seen]
     both = sorted([*loaded, *resting])
     if loaded and both:
         spread = MEAN_VOLTAGE_STD * max(1.0, 3.0 / len(both))
         times, volts = np.array(both).T
         return times, volts, spread, f"{len(loaded)} loaded voltages."
     if len(both) > 1:
-        # The mean of two ends is not that of the curve between them; what is settled after the end
-        # tells the end.
-        ends = [*both, *((item.time_s, item.value - sag_v) for item in rests[-1:])]
-        times, volts = np.array(sorted(set(ends))).T
+        times, volts = np.array(both).T
         relative = hypot(MEAN_OCV_STD, 0.5 * sag_v / float(volts.mean()))
         return times, volts, relative, RESTING_ONLY
     return None

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import PER_KM, InstrumentName
 from limpet.evidence.model import RangeTest
-from limpet.pack import CurveFamily, PackSpec, curve_family, voltage_limits
+from limpet.pack import CurveFamily, PackSpec, voltage_limits
 from limpet.result.progress import Progress, between_std, form_std
 from limpet.result.readings import Reading, gauge_steps
 from limpet.result.resistance import Resistance
@@ -60,7 +60,7 @@ def energy_left(
     instruments: Sequence[InstrumentName],
     more: list[Input],
     *,
-    family: CurveFamily | None = None,
+    family: CurveFamily,
     draws: int = DRAWS,
 ) -> Left:
     """Draw the pack's state along the ride as the readings leave it.
@@ -69,10 +69,8 @@ def energy_left(
     ----------
     instruments : those whose gain counts
     more : further inputs, drawn with the others, that no reading of the pack's state sees
-    family : other curves than the chemistry's own
+    family : of curves that the cells' is drawn from
     """
-    pack = test.sheet.pack
-    family = family or curve_family(pack.chemistry)
     times, window = _knots(ride, found)
     model = StateModel(
         ride=_ride(test, ride, progress, found, resistance, family, times, window),

@@ -87,7 +87,7 @@ def test_what_is_left_out_widens_the_answer(tmp_path, capsys):
 def test_the_report_begins_with_a_sentence(tmp_path, capsys):
     assert main(["forecast", written(tmp_path, "trip.json", TRIP)]) == 0
     lines = capsys.readouterr().out.splitlines()
-    assert lines[0].startswith("100 % sure to ride 5.2 mi and keep 15 %")
+    assert lines[0].startswith("over 99 % sure to ride 5.2 mi and keep 15 %")
     assert any(line.startswith("Turn by") for line in lines)
 
 

@@ -1,0 +1,143 @@
+"""What a result has to say in words: what was taken, what is missing, what to record next time."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S
+from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
+from limpet.pack import voltage_limits
+from limpet.quantity import Quantity
+from limpet.result.accuracy import accuracy
+from limpet.result.distance import limp_distance_m
+from limpet.result.energy import EnergyFindings
+from limpet.result.heights import LEAST_HEIGHT_M, Heights, climb_wh
+from limpet.result.left import Left
+from limpet.result.line import Estimate
+from limpet.result.reach import GUESS_BELOW, Figures
+from limpet.result.readings import Reading
+from limpet.result.window import RideWindow
+
+#: Limp distance worth a sentence [m].
+LEAST_LIMP_M = 20.0
+#: A pack that began with less than this of its usable energy began part empty [-].
+PART_EMPTY = 0.95
+#: Volts that leave the share used this uncertain, relative, do not tell it [-].
+VOLTS_TELL = 0.10
+
+
+def about_energy(evidence: EnergyFindings, energy: Quantity | None) -> list[Notice]:
+    """Says so where no meter told the energy."""
+    if energy is None or evidence.charge is not None or evidence.counted is not None:
+        return []
+    return [Notice("energy_from_label", share=(energy.high - energy.low) / 2 / energy.value)]
+
+
+def about_start(
+    test: RangeTest, ride: RideWindow, left: Left, found: list[Reading]
+) -> list[Notice]:
+    """What was taken of the pack's start."""
+    began = next((item for item in found if item.at_start_of == 0), None)
+    if began is None:
+        return [Notice("assumed_full")]
+    share = float(np.median(left.value("start_1")))
+    if began.kind == "rest" and share < PART_EMPTY:
+        return [Notice("began_part_empty", voltage_v=began.value, share=share)]
+    return []
+
+
+def beyond_label(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:
+    """Where more was metered than such a label promises, and the ride had not ended."""
+    if drawn.measured or drawn.energy_wh is None or not evidence.methods:
+        return []
+    state = left.model.state(left.posterior.before[:, :1])
+    promised = state.usable * state.capacity_ah * left.model.ride.series * (1 - state.lost)
+    share = float(np.median(drawn.energy_wh)) / max(float(promised[0]) * drawn.packs, 1e-6)
+    return [Notice("more_than_label", share=share)] if share > 1 else []
+
+
+def about_height(test: RangeTest, heights: Heights | None, drawn: Figures) -> list[Notice]:
+    """That range is brought to the level, where the ride did not end at its start's height."""
+    if heights is None or drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
+        return []
+    return [
+        Notice(
+            "height_corrected",
+            height_m=abs(heights.climbed_m),
+            side="above" if heights.climbed_m > 0 else "below",
+            set_aside_wh=abs(climb_wh(test, heights.climbed_m)),
+        )
+    ]
+
+
+def what_is_missing(
+    test: RangeTest,
+    ride: RideWindow,
+    energy: Estimate | None,
+    distance: Estimate | None,
+    share: Quantity | None,
+    measured: bool,
+    capacity: Quantity | None,
+) -> list[Notice]:
+    """For everything that is null: what to record next time."""
+    found: list[Notice] = []
+    if energy is None:
+        found.append(Notice("no_energy"))
+    if distance is None:
+        found.append(Notice("no_distance"))
+    if share is None:
+        found.append(Notice("no_range"))
+    elif not measured and share.value < GUESS_BELOW:
+        found.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
+    if capacity is None:
+        found.append(Notice("no_capacity"))
+    limp_m = limp_distance_m(test, ride)
+    if limp_m > LEAST_LIMP_M:
+        found.append(Notice("limp_distance", limp_m=limp_m))
+    return found
+
+
+def what_volts_lack(
+    test: RangeTest, left: Left, found: list[Reading], drawn: Figures, evidence: EnergyFindings
+) -> list[Notice]:
+    """What volts could not tell, and what would let them."""
+    if drawn.measured:
+        return []
+    rests = [item for item in found if item.kind == "rest"]
+    if not rests:
+        return []
+    apart = float(np.std(drawn.share) / np.median(drawn.share))
+    metered = evidence.charge is not None or evidence.counted is not None
+    if apart > VOLTS_TELL and not metered and test.sheet.pack.chemistry == "lfp":
+        return [Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry)]
+    last = rests[-1]
+    if last.settled_s is not None and last.settled_s < SETTLE_S.value:
+        return [Notice("not_settled")]
+    return []
+
+
+def what_was_assumed(
+    test: RangeTest,
+    ride: RideWindow,
+    energy: Estimate | None,
+    distance: Estimate | None,
+    reserve_assumed: bool,
+) -> list[Notice]:
+    """What nobody stated and was taken: accuracies, reserve, cut-off."""
+    assumed = [
+        f"{name} ±{INSTRUMENT_PCT[name].value:g} %"
+        for item in (energy, distance)
+        if item is not None
+        for name, _ in item.gains
+        if accuracy(test, name).assumed
+    ]
+    notices = []
+    if assumed:
+        notices.append(Notice("accuracy_assumed", assumed=", ".join(dict.fromkeys(assumed))))
+    if reserve_assumed:
+        notices.append(Notice("reserve_assumed", reserve=RESERVE.value))
+    _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
+    if cutoff_assumed:
+        notices.append(Notice("cutoff_assumed", cutoff_v=cutoff_v))
+    return notices
