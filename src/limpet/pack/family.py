@@ -39,9 +39,9 @@ BOTTOM_TOP_V: dict[Chemistry, tuple[float, float]] = {
     "nca": (2.8, 4.2),
     "lfp": (2.0, 3.6),
 }
-#: What a cell may be off its family: evenly [V], and as a tilt from empty to full [V]
-#: (5 to 8 mV, assumption of the handbook, section 5; the tilt: assumption).
-OFFSET_STD_V, TILT_STD_V = 0.008, 0.008
+#: What a cell may be off its family: evenly [V], as a tilt from empty to full and as one and two bends
+#: between [V] (5 to 8 mV, assumption of the handbook, section 5; tilt and bends: assumption).
+OFFSET_STD_V, TILT_STD_V, BEND_STD_V = 0.008, 0.012, 0.012
 #: No cell is quite like a published set: the family is taken this much wider than its sets.
 WIDER = 1.15
 #: The grid reaches a little beyond full and empty, steeply, so that no reading falls off it.
@@ -180,6 +180,10 @@ def curve_family(chemistry: Chemistry | None, without: str = "") -> CurveFamily:
     table = np.stack(curves)
     mean = table.mean(axis=0)
     modes = [np.full_like(z, offset), tilt * (2 * z - 1)]
+    # Where sets are kept, a cell may also bend between them.
+    if known not in LINES:
+        inside = np.clip(z, 0.0, 1.0)
+        modes += [BEND_STD_V * np.sin(k * np.pi * inside) for k in (1, 2)]
     if len(table) > 1:
         _, size, shape = np.linalg.svd(table - mean, full_matrices=False)
         weight = WIDER * size / np.sqrt(len(table) - 1)

@@ -108,7 +108,8 @@ def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
     used = meter or least_uncertain([item for item in energies if item.method != "linear_voltage"])
     energy = None
     if (used is not None or told) and drawn.energy_wh is not None:
-        value = meter.quantity.value if meter is not None and meter.gains else None
+        read = meter is not None and meter.gains
+        value = meter.quantity.value if meter is not None and read else drawn.energy_value_wh
         energy = quantity(drawn.energy_wh, "Wh", value)
     distance = (
         quantity(drawn.distance_m, "m", way.quantity.value)

@@ -28,7 +28,7 @@ DRAWS = 1000
 SEED = 20260514
 #: What a settled cell shows beside its curve for reasons of its own, how much more where it has not
 #: settled, and under load, where one number of the ride does not tell it all [V] (assumption).
-OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.006, 0.012
+OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
 #: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
 GAUGE_STD, AMPS_STD = 0.035, 0.08
 #: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).

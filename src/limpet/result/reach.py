@@ -35,12 +35,14 @@ MOST_TIMES = 100.0
 class Figures:
     """Columns over the draws, each of shape (J,), or None where the evidence cannot give it.
 
+    `energy_value_wh` is the best value where no meter told it: the label's, of a pack not worn;
     `packs` that `share` is of, one where they are used together; `share` of all packs' usable energy; `started` with so much of the first pack's; `usable_wh` and `range_m` of
     all packs used.
     """
 
     share: FloatArray
     energy_wh: FloatArray | None
+    energy_value_wh: float
     distance_m: FloatArray | None
     usable_wh: FloatArray | None
     range_m: FloatArray | None
@@ -160,6 +162,7 @@ def figures(
     return Figures(
         share=share,
         energy_wh=energy_wh,
+        energy_value_wh=max(float(np.median(used * delivered)), LEAST_WH),
         distance_m=distance_m,
         usable_wh=usable_wh,
         range_m=range_m,

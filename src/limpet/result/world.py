@@ -30,7 +30,7 @@ COLD_STD = 0.3
 #: its relative u (assumption): 15 mV at half of that, 5 to 40 by the kind of cell.
 LAG_V_PER_RATE, LAG_STD = 0.030, 1.1
 #: Resistance at empty over that in the middle, less one, and its relative u (assumption).
-LOW_CHARGE_OHM, LOW_CHARGE_STD = 1.5, 0.66
+LOW_CHARGE_OHM, LOW_CHARGE_STD = 2.2, 0.8
 #: Noted by a rider who trusts a display, or nobody: what may be off of the cut-off [-] (assumption).
 CUTOFF_STD, CUTOFF_ASSUMED_STD = 0.004, 0.03
 #: A vehicle's own consumption about what its kind uses, relative u (assumption).

