@@ -42,7 +42,7 @@ def test_the_report_names_the_figures_and_the_method_used(bundle, capsys):
     assert main(["analyse", str(bundle)]) == 0
     text = capsys.readouterr().out
     assert text.startswith("Quay loop, ridden gently")
-    for words in ("Wh/mi", "Range to cut-off", "(20 % kept)", "used", "Notes"):
+    for words in ("Wh/mi", "Range to cut-off", "(20 % kept)", "Plan on", "used", "Notes"):
         assert words in text
 
 

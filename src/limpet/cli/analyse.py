@@ -56,6 +56,9 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
         _line("Range to reserve", way(result.range_to_reserve), 1, mile_or_km)
         + (f"  ({100 * result.reserve:.0f} % kept)" if result.range_to_reserve else ""),
     ]
+    if result.plan_on is not None:
+        kept = result.plan_on.distance_m * per_metre
+        lines.append(f"{'Plan on':<20}{kept:.1f} {mile_or_km}  (19 of 20 such rides go so far)")
     for heading, methods, unit, factor in (
         ("Energy by", result.energy_methods, "Wh", 1.0),
         ("Distance by", result.distance_methods, mile_or_km, per_metre),
@@ -65,6 +68,9 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
             mark = "used" if method.used else "agrees" if method.agrees else "DISAGREES"
             quantity = method.quantity.scaled(factor, unit)
             lines.append(_line(f"  {method.method}", quantity, 2, unit) + f"  {mark}")
+    if result.advice:
+        lines += ["", "To know the range better"]
+        lines += [f"  - {item.notice.said(units)}" for item in result.advice]
     if result.warnings:
         lines += ["", "Notes"]
         lines += [f"  - {warning.said(units)}" for warning in result.warnings]

@@ -1,5 +1,5 @@
 import type { Figures, Result, Units } from '../api/queries';
-import { consumptionFigures, distanceFigure, percent } from '../format/units';
+import { consumptionFigures, distance, distanceFigure, number, percent } from '../format/units';
 import classes from './Result.module.css';
 
 interface FiguresRowProps {
@@ -12,7 +12,8 @@ interface FiguresRowProps {
 export function FiguresRow({ figures, result, units }: FiguresRowProps) {
   const consumption = consumptionFigures(figures, units);
   const range = figures.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
-  const plan = figures.range_to_reserve ? distanceFigure(figures.range_to_reserve, units) : null;
+  const reserve = figures.range_to_reserve ? distanceFigure(figures.range_to_reserve, units) : null;
+  const plan = result.plan_on ? number(distance(result.plan_on.distance_m, units), 1) : null;
   const used = result.energy_used_fraction?.value;
   const how = figures.range_measured
     ? 'measured to its end'
@@ -49,10 +50,14 @@ export function FiguresRow({ figures, result, units }: FiguresRowProps) {
       <div className={classes.planned}>
         <div className={classes.label}>Plan on ({kept})</div>
         <div className={classes.value}>
-          {plan?.value ?? '–'}
-          <small>{plan?.unit ?? 'not known'}</small>
+          {plan ?? '–'}
+          <small>{plan ? units.distance : 'not known'}</small>
         </div>
-        {plan && <div className={classes.under}>{plan.span}, range to reserve</div>}
+        {plan && reserve && (
+          <div className={classes.under}>
+            19 of 20 such rides · reserve at {reserve.value} today
+          </div>
+        )}
       </div>
     </div>
   );

@@ -1,5 +1,5 @@
 import type { Figures, TestDetail, Units } from '../api/queries';
-import { consumptionFigures, distanceFigure } from '../format/units';
+import { consumptionFigures, distance, distanceFigure, number } from '../format/units';
 import classes from './Result.module.css';
 
 interface SentenceProps {
@@ -12,7 +12,7 @@ interface SentenceProps {
 export function Sentence({ test, figures, units }: SentenceProps) {
   const consumption = consumptionFigures(figures, units)?.[0];
   const range = figures.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
-  const plan = figures.range_to_reserve ? distanceFigure(figures.range_to_reserve, units) : null;
+  const plan = test.result?.plan_on;
   const per = units.distance === 'mi' ? 'a mile' : 'a kilometre';
   const length = units.distance === 'mi' ? 'miles' : 'kilometres';
   const who = test.rider_name || 'you';
@@ -41,7 +41,7 @@ export function Sentence({ test, figures, units }: SentenceProps) {
       )}
       {range && plan && (
         <>
-          ; <b>plan on {plan.value}</b>.
+          ; <b>plan on {number(distance(plan.distance_m, units), 1)}</b>.
         </>
       )}
     </h1>
