@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from limpet.result import Result
-from limpet.result.drawing import Channel, Mark, Strip, Traces
 from limpet.result.budget import Part
 from limpet.result.claim import ClaimResult
 from limpet.result.climb import Climb
+from limpet.result.drawing import Channel, Mark, Strip, Traces
 from limpet.result.fade import Fade
 from limpet.result.gauge import GaugeStep
 from limpet.result.legs import Leg

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,7 +16,8 @@ from numpy.typing import NDArray
 from limpet.evidence.columns import Column, label_of, pack_voltage_limit
 from limpet.evidence.model import Entry
 from limpet.notices import Notice
-from limpet.pack import FACTS, PackSpec
+from limpet.pack import FACTS, PackSpec, full_energy_wh
+from limpet.units import METRES_PER_MILE
 
 FloatArray = NDArray[np.float64]
 
@@ -23,6 +25,18 @@ FloatArray = NDArray[np.float64]
 FASTEST_MPS = 36.0
 #: A counter above this many times the rated charge is a slip (assumption).
 MOST_OF_RATING = 1.3
+#: Amp-hours may fall by this share of the rated charge on a descent; below this share of the one before
+#: a counter was reset (assumption).
+MOST_RETURNED, RESET_BELOW = 0.05, 0.3
+#: By how much a gauge bounces on a hill (assumption).
+MOST_BOUNCE_PCT, MOST_BOUNCE_BARS = 12, 2
+#: No such vehicle goes on less [Wh/m]: the least plausible consumption, a third under (common practice).
+LEAST_WH_PER_M = 12 / 1.5 / METRES_PER_MILE
+#: How far an odometer may go another way than the trip meter [-], and a lap than its fellows (handbook
+#: section 17); so many laps have a middle.
+ODOMETER_APART, LAP_APART, LEAST_LAPS = 0.30, 0.20, 3
+#: About these entries the pack rested, and a gauge may rise.
+_RESTED = ("stop", "settle", "resume", "swap", "start", "end")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -110,7 +124,29 @@ def all_questions(pack: PackSpec, packs_used: int, entries: Sequence[Entry]) -> 
     for entry in entries:
         notices += questions(pack, packs_used, entry, previous)
         previous = entry
-    return notices
+    return [*notices, *_odd_laps(entries)]
+
+
+def _odd_laps(entries: Sequence[Entry]) -> list[Notice]:
+    """Laps that the trip meter makes a fifth longer or shorter than their fellows."""
+    reads = [
+        (entry.time_s, entry.laps, entry.trip_m)
+        for entry in entries
+        if entry.kind == "lap" and entry.laps is not None and entry.trip_m is not None
+    ]
+    each = [
+        (at, (trip - before_m) / (laps - before))
+        for (_, before, before_m), (at, laps, trip) in pairwise(reads)
+        if laps > before and trip > before_m
+    ]
+    if len(each) < LEAST_LAPS:
+        return []
+    middle = float(np.median([length for _, length in each]))
+    return [
+        Notice("lap_apart", time_s=at, lap_m=length, usual_m=middle)
+        for at, length in each
+        if abs(length / middle - 1) > LAP_APART
+    ]
 
 
 def questions(
@@ -157,14 +193,48 @@ def questions(
                 rated_ah=pack.rated_ah,
             )
         )
+    if entry.cell_min_v is not None and entry.cell_min_v < 0.5 * facts.floor_v:
+        found.append(Notice("cell_absurd", cell_v=entry.cell_min_v, time_s=at))
     if previous is not None:
-        found += _against_previous(entry, previous)
+        found += _against_previous(pack, packs_used, entry, previous)
     return found
 
 
-def _against_previous(entry: Entry, previous: Entry) -> list[Notice]:
+def _against_previous(
+    pack: PackSpec, packs_used: int, entry: Entry, previous: Entry
+) -> list[Notice]:
+    rested = any(item.kind in _RESTED for item in (entry, previous))
+    return [
+        *_distances(pack, packs_used, entry, previous),
+        *_counters(pack, entry, previous),
+        *([] if rested else _gauge_rise(entry, previous)),
+    ]
+
+
+def _counters(pack: PackSpec, entry: Entry, previous: Entry) -> list[Notice]:
+    """Amp-hours that fell by more than a descent returns, and not to nothing, which is a reset."""
+    now, before = entry.charge_ah, previous.charge_ah
+    if now is None or before is None or entry.kind == "swap" or now < RESET_BELOW * before:
+        return []
+    if before - now <= MOST_RETURNED * pack.rated_ah:
+        return []
+    return [Notice("charge_falls", time_s=entry.time_s, before_ah=before, now_ah=now)]
+
+
+def _gauge_rise(entry: Entry, previous: Entry) -> list[Notice]:
+    """A gauge that rose by more than it bounces, though nothing rested in between."""
+    now, before = entry.gauge, previous.gauge
+    if now is None or before is None:
+        return []
+    if now - before <= (MOST_BOUNCE_PCT if max(now, before) > 10 else MOST_BOUNCE_BARS):
+        return []
+    return [Notice("gauge_rises", time_s=entry.time_s, before=before, now=now)]
+
+
+def _distances(pack: PackSpec, packs_used: int, entry: Entry, previous: Entry) -> list[Notice]:
     found = []
     seconds = entry.time_s - previous.time_s
+    furthest = full_energy_wh(pack) * MOST_OF_RATING * packs_used / LEAST_WH_PER_M
     for name in ("trip_m", "odometer_m", "gps_m"):
         now, before = getattr(entry, name), getattr(previous, name)
         if now is None or before is None:
@@ -180,4 +250,26 @@ def _against_previous(entry: Entry, previous: Entry) -> list[Notice]:
             found.append(
                 Notice("distance_too_far", reading=reading, time_s=entry.time_s, speed_mps=speed)
             )
-    return found
+        elif now - before > furthest:
+            found.append(
+                Notice(
+                    "distance_beyond_pack",
+                    reading=reading,
+                    time_s=entry.time_s,
+                    jump_m=now - before,
+                    furthest_m=furthest,
+                )
+            )
+    return [*found, *_odd_odometer(entry, previous)]
+
+
+def _odd_odometer(entry: Entry, previous: Entry) -> list[Notice]:
+    """An odometer that went another way than the trip meter: a digit misread."""
+    trips, odos = (entry.trip_m, previous.trip_m), (entry.odometer_m, previous.odometer_m)
+    if None in trips or None in odos:
+        return []
+    trip = float(trips[0] or 0) - float(trips[1] or 0)
+    odo = float(odos[0] or 0) - float(odos[1] or 0)
+    if odo < 0 or abs(odo - trip) <= max(ODOMETER_APART * abs(trip), 2000.0):
+        return []
+    return [Notice("odometer_apart", time_s=entry.time_s, odometer_m=odo, trip_m=trip)]

@@ -63,6 +63,20 @@ _CAUTION: Final = {
     "before it. Was it mistyped, or reset?",
     "distance_too_far": "The {reading} at {time_s:minutes} means {speed_mps:speed} since the reading "
     "before it. Kilometres for miles, or a digit too many?",
+    "distance_beyond_pack": "The {reading} at {time_s:minutes} is {jump_m:distance} on, further than "
+    "such a pack could take anything ({furthest_m:distance}). A digit too many?",
+    "odometer_apart": "At {time_s:minutes} the odometer went {odometer_m:distance} and the trip meter "
+    "{trip_m:distance}. Was a digit misread?",
+    "charge_falls": "The amp-hours at {time_s:minutes} fell from {before_ah:g} to {now_ah:g}, more than a "
+    "descent returns. Was it mistyped?",
+    "gauge_rises": "The gauge at {time_s:minutes} rose from {before:g} to {now:g} though nothing rested. "
+    "Was it mistyped, or did it recover on a stop?",
+    "lap_apart": "The lap before {time_s:minutes} comes to {lap_m:length} where the others are "
+    "{usual_m:length}. Was one not counted, or the trip meter misread?",
+    "cell_absurd": "{cell_v:g} V at {time_s:minutes} is no voltage of a cell that still works. Was it "
+    "mistyped?",
+    "hangs_on_question": "A reading is questioned above: the figures hang on it until it is corrected or "
+    "confirmed.",
     "energy_methods_disagree": "{other:first} gives {share:percent} {side} energy than {used}, beyond "
     "what both allow. Check the label, the cut-off and whether the pack was full.",
     "distance_methods_disagree": "{other:first} gives {share:percent} {side} distance than {used}, "

@@ -7,6 +7,7 @@ import numpy as np
 from limpet.assumptions import RESERVE, InstrumentName
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
+from limpet.notices import Notice
 from limpet.pack import CurveFamily, curve_family
 from limpet.quantity import Quantity
 from limpet.result import cautions
@@ -133,6 +134,7 @@ def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
     capacity = _capacity(evidence, drawn, share, whole and len(ride.packs) == 1, test)
     consumption = _consumption(energy, distance, drawn)
 
+    asked = all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries)
     energy_side = side_by_side(energies, used)
     distance_side = side_by_side(distances, way)
     warnings = [
@@ -140,7 +142,8 @@ def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
         *disagreements("energy", energy_side),
         *disagreements("distance", distance_side),
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
-        *all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries),
+        *asked,
+        *([Notice("hangs_on_question")] if asked else []),
         *notices,
         *about_energy(evidence, energy),
         *about_start(test, ride, left, found),

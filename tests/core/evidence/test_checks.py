@@ -102,3 +102,49 @@ def test_charging_voltage_above_rest_is_no_slip():
         time_s=600, kind="checkpoint", voltage_rest_v=50.0, voltage_load_v=51.0, current_a=-4.0
     )
     assert questions(PACK, 1, entry, None) == []
+
+
+def pair(first, second):
+    """What is asked of the second of two entries, ten minutes apart."""
+    before = Entry(time_s=0, kind="checkpoint", **first)
+    return found(questions(PACK, 1, Entry(time_s=600, kind="checkpoint", **second), before))
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "asked"),
+    [
+        # Handbook section 17: what a slip of the finger would make.
+        ({"charge_ah": 5.0}, {"charge_ah": 4.0}, ["charge_falls"]),
+        ({"charge_ah": 5.0}, {"charge_ah": 4.8}, []),  # a descent
+        ({"charge_ah": 5.0}, {"charge_ah": 0.2}, []),  # reset
+        ({"gauge": 40.0}, {"gauge": 70.0}, ["gauge_rises"]),
+        ({"gauge": 40.0}, {"gauge": 45.0}, []),
+        ({"gauge": 2.0}, {"gauge": 3.0}, []),  # bars bounce
+        ({"gauge": 1.0}, {"gauge": 4.0}, ["gauge_rises"]),
+        ({"trip_m": 1000.0, "odometer_m": 500_000.0}, {"trip_m": 4000.0, "odometer_m": 513_000.0}, ["odometer_apart"]),
+        ({"trip_m": 1000.0, "odometer_m": 500_000.0}, {"trip_m": 4000.0, "odometer_m": 503_100.0}, []),
+        ({}, {"cell_min_v": 0.4}, ["cell_absurd"]),
+        ({}, {"cell_min_v": 2.9}, []),
+    ],
+)  # fmt: skip
+def test_what_a_slip_of_the_finger_would_make_is_asked_about(first, second, asked):
+    assert pair(first, second) == asked
+
+
+def test_a_gauge_may_rise_at_a_stop():
+    stopped = Entry(time_s=0, kind="stop", gauge=40.0)
+    assert found(questions(PACK, 1, Entry(time_s=600, kind="resume", gauge=70.0), stopped)) == []
+
+
+def test_a_jump_that_no_pack_could_take_is_asked_about_whatever_the_clock_says():
+    start = Entry(time_s=0, kind="start", trip_m=0.0)
+    later = Entry(time_s=86_400, kind="end", trip_m=400_000.0)
+    assert found(questions(PACK, 1, later, start)) == ["distance_beyond_pack"]
+    assert found(questions(PACK, 3, later, start)) == []
+
+
+def test_a_lap_a_fifth_off_its_fellows_is_asked_about():
+    ends = [0.0, 1720.0, 3440.0, 5600.0, 7320.0]
+    laps = [Entry(time_s=300.0 * k, kind="lap", laps=k, trip_m=m) for k, m in enumerate(ends)]
+    (asked,) = all_questions(PACK, 1, laps)
+    assert (asked.code, asked.values["time_s"]) == ("lap_apart", 900.0)

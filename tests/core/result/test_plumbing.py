@@ -43,7 +43,7 @@ def test_the_capacity_of_one_pack_is_the_charge_of_all_by_their_number():
     assert one.capacity_ah.value == pytest.approx(13.0)
     assert two.pack.capacity_ah.value == pytest.approx(13.0)
     # The meter's share of it is halved; what "full" is worth is the pack's own.
-    assert two.pack.capacity_ah.relative == pytest.approx(one.capacity_ah.relative, rel=0.1)
+    assert two.pack.capacity_ah.relative == pytest.approx(one.capacity_ah.relative, abs=0.01)
     assert two.pack.retained_fraction.value == pytest.approx(13.0 / 14.0)
     # Usable energy is of all packs together (bundle.md, Definitions).
     assert two.pack.usable_energy_wh.value == pytest.approx(
