@@ -6,9 +6,12 @@ import argparse
 import json
 import sys
 from collections.abc import Callable, Iterable, Mapping
+from pathlib import Path
 from typing import Any
 
 from limpet.errors import LimpetError
+from limpet.evidence.model import RangeTest
+from limpet.files import read_bundle
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
 
@@ -42,6 +45,39 @@ def mention(notices: Iterable[Notice], units: ReaderUnits) -> None:
     """Say on standard error what reading a file had to say."""
     for notice in notices:
         print(notice.said(units), file=sys.stderr)
+
+
+#: Bundles that a folder may teach with: more than a rider logs in a year.
+MOST_BUNDLES = 200
+
+
+def bundles_in(folder: Path, but: Path) -> list[RangeTest]:
+    """The bundles in a folder, by name; one that cannot be read is said and left out.
+
+    Raises
+    ------
+    LimpetError
+        When it is no folder, or holds more than `MOST_BUNDLES`.
+    """
+    if not folder.is_dir():
+        raise LimpetError(f"{folder}: is no folder; give the one that holds the other bundles")
+    here = sorted(
+        item
+        for item in folder.iterdir()
+        if item.resolve() != but.resolve()
+        and (item.suffix == ".zip" or (item / "test.json").is_file())
+    )
+    if len(here) > MOST_BUNDLES:
+        raise LimpetError(
+            f"{folder}: holds {len(here)} bundles; at most {MOST_BUNDLES} teach a test"
+        )
+    found = []
+    for item in here:
+        try:
+            found.append(read_bundle(item))
+        except LimpetError as error:
+            print(f"{item.name}: left out: {str(error).splitlines()[0]}", file=sys.stderr)
+    return found
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

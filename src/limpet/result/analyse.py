@@ -34,6 +34,7 @@ from limpet.result.model import (
 )
 from limpet.result.moving import driving_hours, driving_line
 from limpet.result.packs import packs_of
+from limpet.result.priors import NOTHING, Priors
 from limpet.result.progress import Progress, progress_of
 from limpet.result.promise import plan_on
 from limpet.result.reach import GUESS_BELOW, Figures, figures, more_inputs, quantity
@@ -53,12 +54,15 @@ from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
 
-def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
+def analyse(
+    test: RangeTest, priors: Priors = NOTHING, *, family: CurveFamily | None = None
+) -> Result:
     """Energy, distance, consumption and range of one test, each with its uncertainty.
 
     Parameters
     ----------
     test : as recorded; poor evidence is not an error
+    priors : what earlier tests taught (`limpet.history.learn`); each is named among the inputs
     family : curves to draw the cells' from; the chemistry's own when None
 
     Returns
@@ -94,6 +98,7 @@ def analyse(test: RangeTest, *, family: CurveFamily | None = None) -> Result:
         _instruments(evidence, distances, progress),
         more_inputs(energy_used, distance_used, heights, test.sheet.pack.equivalent_full_cycles),
         family=family,
+        priors=priors,
     )
     drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
     told = _told(test, ride, found, evidence, progress)
@@ -245,6 +250,16 @@ def _inputs(left: Left) -> tuple[InputResult, ...]:
                 source=item.source,
             )
         )
+    # One number of a pack, since only the product of the two was ever measured.
+    factor = left.value("label") * left.value("retained")
+    found.append(
+        InputResult(
+            name="capacity_factor",
+            value=float(np.median(factor)),
+            standard_uncertainty=float(factor.std()),
+            source="label and age",
+        )
+    )
     return tuple(found)
 
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from limpet.assumptions import PER_KM, InstrumentName
 from limpet.evidence.model import RangeTest
 from limpet.pack import CurveFamily, PackSpec, voltage_limits
+from limpet.result.priors import Priors
 from limpet.result.progress import Progress, between_std, form_std
 from limpet.result.readings import Reading, gauge_steps
 from limpet.result.resistance import Resistance
@@ -30,7 +31,7 @@ SEED = 20260514
 #: settled, and under load, where one number of the ride does not tell it all [V] (assumption).
 OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
 #: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
-GAUGE_STD, AMPS_STD = 0.035, 0.08
+GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.02, 0.08
 #: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).
 STEP_LAG, STEP_STD = 0.25, 0.35
 #: The same of a current that nobody read, of about half the 1-hour one, relative.
@@ -61,6 +62,7 @@ def energy_left(
     more: list[Input],
     *,
     family: CurveFamily,
+    priors: Priors,
     draws: int = DRAWS,
 ) -> Left:
     """Draw the pack's state along the ride as the readings leave it.
@@ -70,12 +72,13 @@ def energy_left(
     instruments : those whose gain counts
     more : further inputs, drawn with the others, that no reading of the pack's state sees
     family : of curves that the cells' is drawn from
+    priors : what earlier tests taught
     """
     times, window = _knots(ride, found)
     model = StateModel(
-        ride=_ride(test, ride, progress, found, resistance, family, times, window),
+        ride=_ride(test, ride, progress, found, resistance, family, priors, times, window),
         family=family,
-        inputs=[*world_inputs(test, ride, progress, found, resistance, instruments), *more],
+        inputs=[*world_inputs(test, ride, progress, found, resistance, instruments, priors), *more],
     )
     posterior = infer(model.look, len(model.inputs), draws, SEED)
     return Left(model=model, posterior=posterior, state=model.state(posterior.scores), times=times)
@@ -115,6 +118,7 @@ def _ride(
     found: list[Reading],
     resistance: Resistance,
     family: CurveFamily,
+    priors: Priors,
     times: FloatArray,
     window: NDArray[np.intp],
 ) -> Ride:
@@ -157,7 +161,7 @@ def _ride(
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
         volts=_volts(volts, knots(volts), pack, resistance.ohm),
-        gauges=_gauges(test, gauges, knots(gauges)),
+        gauges=_gauges(test, gauges, knots(gauges), "gauge_bend" in priors.learned),
         ended=_ended(test, ride),
     )
 
@@ -214,14 +218,16 @@ def unsettled(item: Reading) -> float:
     return float(0.6 * np.exp(-item.settled_s / 120) + 0.4 * np.exp(-item.settled_s / 1500))
 
 
-def _gauges(test: RangeTest, gauges: list[Reading], knot: NDArray[np.intp]) -> Gauges:
+def _gauges(
+    test: RangeTest, gauges: list[Reading], knot: NDArray[np.intp], learned: bool
+) -> Gauges:
     steps = gauge_steps(test, gauges)
     # A gauge's own bends run through several readings: many of them are not worth their number.
     more = sqrt(max(len(gauges), 3) / 3)
     return Gauges(
         knot=knot,
         shown=np.array([gauge_share(item, steps) for item in gauges]),
-        std=np.array([more * gauge_std(item, steps) for item in gauges]),
+        std=np.array([more * gauge_std(item, steps, learned) for item in gauges]),
     )
 
 
@@ -230,6 +236,6 @@ def gauge_share(item: Reading, steps: float) -> float:
     return (item.value - STEP_LAG * item.step) / steps
 
 
-def gauge_std(item: Reading, steps: float) -> float:
-    """u of that against a smooth map, with the step's own width [-]."""
-    return hypot(GAUGE_STD, STEP_STD * item.step / steps)
+def gauge_std(item: Reading, steps: float, learned: bool = False) -> float:
+    """u of that against a smooth map, with the step's own width [-]; less of one that was learned."""
+    return hypot(LEARNED_GAUGE_STD if learned else GAUGE_STD, STEP_STD * item.step / steps)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.evidence.model import RangeTest
+from limpet.evidence.model import Entry, RangeTest
 from limpet.result.line import Line
 from limpet.result.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
@@ -21,14 +21,17 @@ def driving_line(test: RangeTest, ride: RideWindow) -> Line:
 
     Notes
     -----
-    From a stop to the entry that goes on again nothing moves; what came between says nothing else.
+    From a stop to the entry that goes on again nothing moves, unless a distance rose in between: a
+    rider who notes each stop does not note each start.
     """
     times, total = [ride.start_s], [0.0]
     halted = False
+    gone: dict[str, float] = {}
     # Of entries at one moment the halt counts, whichever was written first.
     for entry in sorted(test.entries, key=lambda item: (item.time_s, item.kind in _HALTS)):
         at = min(max(entry.time_s, ride.start_s), max(ride.end_s, ride.start_s))
-        total.append(total[-1] + (0.0 if halted else at - times[-1]))
+        rolled = _rolled(entry, gone)
+        total.append(total[-1] + (0.0 if halted and not rolled else at - times[-1]))
         times.append(at)
         if entry.kind in _HALTS:
             halted = True
@@ -38,6 +41,17 @@ def driving_line(test: RangeTest, ride: RideWindow) -> Line:
     total.append(total[-1] + (0.0 if halted else max(end - times[-1], 0.0)))
     times.append(max(end, times[-1]))
     return Line(time_s=np.array(times), total=np.array(total))
+
+
+def _rolled(entry: Entry, gone: dict[str, float]) -> bool:
+    """Whether a distance rose since it was last read; what is read is kept in `gone`."""
+    rose = False
+    for name in ("trip_m", "odometer_m", "gps_m", "laps"):
+        value = getattr(entry, name)
+        if value is not None:
+            rose |= value > gone.get(name, value)
+            gone[name] = value
+    return rose
 
 
 def driving_hours(test: RangeTest, ride: RideWindow) -> float:

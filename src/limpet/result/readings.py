@@ -177,7 +177,8 @@ def settled_s(entries: Sequence[Entry], entry: Entry, ride: RideWindow, moved_s:
     for other in sorted(entries, key=lambda item: (item.time_s, item.kind in _HALTS)):
         if other.time_s >= entry.time_s:
             break
-        if other.kind in _HALTS and halt is None:
+        if other.kind in _HALTS and (halt is None or other.kind == "stop"):
+            # Who stops again has been riding in between.
             halt = other.time_s
         elif other.kind in ("resume", "lap", "checkpoint", "turn"):
             halt = None

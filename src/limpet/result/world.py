@@ -11,6 +11,7 @@ from limpet.assumptions import PLAUSIBLE_WH_PER_MI, SAID_FULL, InstrumentName, l
 from limpet.evidence.model import RangeTest
 from limpet.pack import capacity_factor, full_energy_wh, resistance_factor, voltage_limits
 from limpet.result.accuracy import accuracy
+from limpet.result.priors import Priors, taught
 from limpet.result.progress import Progress
 from limpet.result.readings import Reading, gauge_steps
 from limpet.result.resistance import Resistance
@@ -54,6 +55,7 @@ def world_inputs(
     found: list[Reading],
     resistance: Resistance,
     instruments: Sequence[InstrumentName],
+    priors: Priors,
 ) -> list[Input]:
     """Every uncertain input of the pack and of the instruments that read it and the way."""
     pack = test.sheet.pack
@@ -74,7 +76,7 @@ def world_inputs(
     usual, usual_std = _usual(test, ride, progress)
     packs = 1 if len(ride.packs) > 1 else test.sheet.packs_used or 1
     told = "assumption"
-    return [
+    inputs = [
         _input("rated_ah", pack.rated_ah * packs, 0.0, "label"),
         _input("label", *LABEL_EXCESS, "common practice", "rectangular"),
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
@@ -97,6 +99,7 @@ def world_inputs(
         _input("gauge_bend", *GAUGE_BEND, told, "lognormal"),
         *(_start(test, ride, found, number) for number in range(len(ride.packs))),
     ]
+    return taught(inputs, priors, slower=slower, packs=resistance.packs)
 
 
 def instrument(test: RangeTest, name: InstrumentName) -> Input:

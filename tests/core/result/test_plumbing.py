@@ -179,3 +179,14 @@ def test_a_ride_that_used_nothing_measurable_is_a_guess_and_says_so():
     assert "guess" in [notice.code for notice in result.warnings]
     assert result.range_to_cutoff.high > 3 * result.range_to_cutoff.low
     assert result.distance.value == pytest.approx(900.0)
+
+
+def test_who_notes_each_stop_and_no_start_was_riding_in_between():
+    test = range_test(
+        entry(0, "start", trip_m=0.0), entry(1000, "stop", trip_m=5000.0),
+        entry(2000, "stop", trip_m=10_000.0), entry(2600, "end", voltage_rest_v=50.0),
+    )  # fmt: skip
+    result = analyse(test)
+    # After the last stop nothing rose: it stood until the end.
+    assert driving_hours(test, result.ride) == pytest.approx(2000 / 3600)
+    assert result.distance.value == pytest.approx(10_000)

@@ -1,0 +1,69 @@
+"""What earlier tests taught of a vehicle and a pack: inputs to draw from instead of what is assumed."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from limpet.uncertain.inputs import Input
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Learned:
+    """A number that earlier tests taught: value, u, and the titles of the tests."""
+
+    value: float
+    standard_uncertainty: float
+    tests: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Priors:
+    """Learned numbers by name; without any, everything stays as it is assumed.
+
+    `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
+    label [-]; `resistance_ohm` of one pack at 25 °C [Ω].
+    """
+
+    learned: Mapping[str, Learned] = field(default_factory=dict)
+
+    def without(self, *names: str) -> Priors:
+        """The same with some of it switched off."""
+        return Priors(learned={k: v for k, v in self.learned.items() if k not in names})
+
+
+NOTHING = Priors()
+
+
+def taught(inputs: list[Input], priors: Priors, *, slower: float, packs: int) -> list[Input]:
+    """The inputs of a test, with what was learned in place of what would be assumed.
+
+    Parameters
+    ----------
+    slower : resistance at this test's temperature over that at 25 °C [-]
+    packs : that share the current
+    """
+    return [_one(item, priors, slower, packs) for item in inputs]
+
+
+def _one(item: Input, priors: Priors, slower: float, packs: int) -> Input:
+    known = priors.learned
+    if item.name in ("gauge_bend", "gauge_bottom") and item.name in known:
+        return _from(item, known[item.name])
+    if item.name == "retained" and "capacity_factor" in known:
+        return _from(item, known["capacity_factor"])
+    if item.name == "label" and "capacity_factor" in known:
+        # The capacity was measured: what the label promises does not matter any more.
+        return replace(item, value=1.0, standard_uncertainty=0.0, source="measured before")
+    if item.name == "resistance_ohm" and item.source == "assumed" and item.name in known:
+        return _from(item, known[item.name], slower / packs)
+    return item
+
+
+def _from(item: Input, found: Learned, factor: float = 1.0) -> Input:
+    return replace(
+        item,
+        value=found.value * factor,
+        standard_uncertainty=found.standard_uncertainty * factor,
+        source=f"learned: {', '.join(found.tests)}"[:300],
+    )

@@ -1,0 +1,144 @@
+"""What earlier tests teach: a gauge's map, a pack's capacity and resistance."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from limpet.evidence.model import Ending, Entry
+from limpet.files import bundle_files
+from limpet.history import learn
+from limpet.pack import curve_family
+from limpet.pack.family import GRID
+from limpet.result import analyse
+from limpet.result.priors import Priors
+from tests.strategies import PACK, accuracies, range_test
+
+
+def entry(time_s, kind="checkpoint", **values):
+    return Entry(time_s=time_s, kind=kind, **values)
+
+
+#: A pack that gives 13.4 Ah of its 14, and a gauge that hangs high: shown = left^0.5.
+TRUE_AH = 13.4
+
+
+def metered(title, to=1.0, seed=0, gauge=True, pack=PACK):
+    rng = np.random.default_rng(seed)
+    entries = []
+    for k in range(9):
+        used = to * k / 8
+        reads = {"trip_m": 30_000.0 * used, "charge_ah": round(TRUE_AH * used, 2)}
+        if gauge:
+            shown = 100 * (1 - used) ** 0.5 + rng.normal(0, 1)
+            reads["gauge"] = float(np.clip(round(shown), 0, 100))
+        if k == 0:
+            reads["voltage_rest_v"] = 54.6
+        if k in (2, 5):
+            rest = round(
+                float(np.interp(1 - 0.9 * used, GRID, curve_family("nmc").volts[0])) * 13, 1
+            )
+            reads |= {"voltage_rest_v": rest, "voltage_load_v": rest - 1.0, "current_a": 10.0}
+        kind = "start" if k == 0 else "end" if k == 8 else "stop"
+        entries.append(entry(600.0 * k, kind, **reads))
+    test = range_test(
+        *entries, pack=pack, ending=Ending(reason="cutoff") if to == 1.0 else None,
+        instruments=accuracies(charge=0.5, trip=1.0),
+    )  # fmt: skip
+    return replace(test, sheet=replace(test.sheet, title=title))
+
+
+def by_gauge(shown=71.0):
+    """Half of the pack by a gauge alone: it shows 71 %."""
+    return range_test(
+        entry(0, "start", trip_m=0.0, gauge=100.0), entry(3000, "end", trip_m=15_000.0, gauge=shown)
+    )
+
+
+def half_width(quantity):
+    return (quantity.high - quantity.low) / 2 / quantity.value
+
+
+def test_a_gauge_that_was_learned_reads_far_better():
+    # Aim of the handbook's section 18: a percent gauge alone within 20 % once its map is learned.
+    past = [metered(f"run {k}", seed=k) for k in range(3)]
+    test = by_gauge()
+    before, after = analyse(test), analyse(test, learn(past, test))
+    assert half_width(before.range_to_cutoff) > 0.4
+    assert half_width(after.range_to_cutoff) < 0.22
+    assert after.range_to_cutoff.low < 30_000 < after.range_to_cutoff.high
+    assert after.energy_used_fraction.value == pytest.approx(0.5, abs=0.06)
+
+
+def test_what_was_learned_names_its_tests_and_can_be_switched_off():
+    past = [metered("spring"), metered("summer", seed=1)]
+    priors = learn(past, by_gauge())
+    assert priors.learned["gauge_bend"].tests == ("spring", "summer")
+    inputs = {item.name: item.source for item in analyse(by_gauge(), priors).inputs}
+    assert inputs["gauge_bend"] == "learned: spring, summer"
+    off = analyse(by_gauge(), priors.without("gauge_bend", "gauge_bottom"))
+    assert {item.name: item.source for item in off.inputs}["gauge_bend"] == "assumption"
+
+
+def test_a_capacity_that_was_measured_replaces_the_label():
+    priors = learn([metered("to the end", gauge=False)], by_gauge())
+    factor = priors.learned["capacity_factor"]
+    # 13.4 Ah were drawn of a label of 14, from full to where the sag of 16 A meets 3 V a cell: a tenth is left.
+    assert factor.value == pytest.approx(13.4 / 14 / 0.9, abs=0.05)
+    assert factor.standard_uncertainty < 0.04
+    partial = metered("half", to=0.5, gauge=False)
+    before, after = (
+        analyse(partial),
+        analyse(partial, learn([metered("whole", gauge=False)], partial)),
+    )
+    assert half_width(after.range_to_cutoff) < half_width(before.range_to_cutoff)
+    assert after.range_to_cutoff.value == pytest.approx(30_000, rel=0.06)
+
+
+def test_resistance_is_learned_from_a_pair_of_volts():
+    priors = learn([metered("noted")], by_gauge())
+    # (rest − loaded)/I = 0.1 Ω at 20 °C, brought to 25 °C.
+    assert priors.learned["resistance_ohm"].value == pytest.approx(0.1 * 2 ** (-5 / 25), rel=0.15)
+
+
+def test_another_pack_and_another_vehicle_teach_nothing():
+    other = metered("other", pack=replace(PACK, name="Gannet-9"))
+    assert set(learn([other], by_gauge()).learned) <= {"gauge_bend", "gauge_bottom"}
+    nameless = range_test(entry(0, "start"), pack=replace(PACK, name=None))
+    assert "capacity_factor" not in learn([metered("x")], nameless).learned
+
+
+def test_a_test_does_not_teach_itself_and_nothing_teaches_nothing():
+    test = metered("itself")
+    assert learn([test], test) == Priors()
+    assert learn([], test) == Priors()
+
+
+def test_tests_that_differ_teach_less_surely_than_tests_that_agree():
+    agree = learn([metered("a"), metered("b", seed=1)], by_gauge()).learned["gauge_bend"]
+    high = [
+        e if e.gauge is None else replace(e, gauge=min(100.0, e.gauge**0.5 * 10))
+        for e in metered("c").entries
+    ]
+    differs = replace(metered("c"), entries=tuple(high))
+    apart = learn([metered("a"), differs], by_gauge()).learned["gauge_bend"]
+    assert apart.standard_uncertainty > agree.standard_uncertainty
+
+
+def test_the_command_learns_from_the_other_bundles_of_a_folder(tmp_path, capsys):
+    from limpet.cli import main
+
+    for name, test in (("one", metered("one")), ("asked", by_gauge())):
+        (tmp_path / name).mkdir()
+        for file, data in bundle_files(test).items():
+            (tmp_path / name / file).write_bytes(data)
+    (tmp_path / "broken").mkdir()
+    (tmp_path / "broken" / "test.json").write_text("{")
+    assert main(["analyse", str(tmp_path / "asked"), "--with", str(tmp_path), "--json"]) == 0
+    out = capsys.readouterr()
+    assert '"learned: one"' in out.out
+    assert out.err.startswith("broken: left out: ")
+    assert main(["analyse", str(tmp_path / "asked"), "--with", str(tmp_path / "none")]) == 2
+    assert "is no folder" in capsys.readouterr().err
