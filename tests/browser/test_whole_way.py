@@ -99,7 +99,6 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_role("dialog").get_by_role("button", name="Store").click()
     expect(page.get_by_text("changed once")).to_be_visible()
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
-    sentence = page.get_by_role("heading", level=1).inner_text()
 
     with page.expect_download() as waiting:
         page.get_by_role("link", name="Export").click()
@@ -108,7 +107,10 @@ def test_the_whole_way_once(page: Page, tmp_path):
     command = [sys.executable, "-m", "limpet.cli", "analyse", str(bundle), "--json"]
     printed = json.loads(subprocess.run(command, capture_output=True, text=True, check=True).stdout)
     per_mile = printed["consumption"]["wh_per_mi"]["value"]
-    assert f"{per_mile:.1f} watt-hours a mile" in sentence.replace("\u00a0", " ")
+    # The change may still be worked out: the page comes to what the command prints.
+    heading = page.get_by_role("heading", level=1)
+    expect(heading).to_contain_text(f"{per_mile:.1f} watt-hours a mile")
+    sentence = heading.inner_text()
 
     page.goto("/logbook")
     page.get_by_role("button", name="Import").click()
