@@ -127,6 +127,10 @@ def planned_ride(page: Page) -> None:
         (17, "53.1", "1.0", "3.1"),
         (9, "52.4", "1.6", "4.7"),
     )
+    # The page asks again for what is being worked out, by a clock that stands still here.
+    for _ in range(8):
+        page.clock.run_for(1000)
+        page.wait_for_load_state("networkidle")
 
 
 def refusal(page: Page) -> None:

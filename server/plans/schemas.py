@@ -13,7 +13,6 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.drive.inputs import Input
 from limpet.evidence.model import EndRule, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
@@ -25,6 +24,7 @@ from limpet.planning.schedule import PlannedEntry, Schedule
 from limpet.planning.size import PackSize
 from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS, PackUse
+from limpet.uncertain.inputs import Input
 from server.kit.schemas import RouteLeg
 from server.results.schemas import ConsumptionOut
 from server.wire.derived import Derived, QuantityOut, derived, filled

@@ -16,7 +16,7 @@ from limpet.assumptions import (
     STOP_WAIT_S,
     WORN_RESISTANCE,
 )
-from limpet.drive.inputs import Input, Inputs, middling_deg, reference_kpa
+from limpet.drive.inputs import Inputs, middling_deg, reference_kpa
 from limpet.drive.start_values import POLICIES
 from limpet.drive.voltage import voltage_curve
 from limpet.pack import (
@@ -28,6 +28,7 @@ from limpet.pack import (
 from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km, tyre_factors
 from limpet.trip import Trip
 from limpet.uncertain.hypercube import latin_hypercube
+from limpet.uncertain.inputs import Input
 from limpet.uncertain.normal import normal_quantile
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
@@ -122,15 +123,9 @@ def drawn_inputs(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
 
 
 def _drawn(item: Input, score: FloatArray, uniform: FloatArray) -> FloatArray:
-    value, std = item.value, item.standard_uncertainty
-    if item.shape == "any_direction":
-        drawn = 360 * uniform
-    elif item.shape == "lognormal" and value > 0:
-        # The median is the best value: half the draws lie above it.
-        drawn = value * np.exp(score * np.sqrt(np.log1p((std / value) ** 2)))
-    else:
-        drawn = value + std * score
-    return np.concatenate([[value], drawn])
+    # A direction is drawn from the cube itself, so that its draws are spread as evenly as the others'.
+    drawn = 360 * uniform if item.shape == "any_direction" else item.drawn(score)
+    return np.concatenate([[item.value], drawn])
 
 
 def _drawn_together(trip: Trip, inputs: Inputs, items: list[Input], score: FloatArray) -> Table:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin
-from typing import Literal
 
 from limpet.assumptions import (
     AIR_TEMP_C,
@@ -29,19 +28,7 @@ from limpet.pack import (
 )
 from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
-
-Shape = Literal["normal", "lognormal", "angle", "any_direction"]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Input:
-    """One uncertain input: its best value, u, the shape it is drawn from, and its source."""
-
-    name: str
-    value: float
-    standard_uncertainty: float
-    source: str
-    shape: Shape = "normal"
+from limpet.uncertain.inputs import Input, Shape
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.drive.draws import Columns, at_temperature, columns_of, drawn_inputs, waits_s
-from limpet.drive.inputs import Input, Inputs, inputs_of
+from limpet.drive.inputs import Inputs, inputs_of
 from limpet.drive.limits import PackLimits
 from limpet.drive.start_values import POLICIES
 from limpet.drive.steps import Steps, steps_of
@@ -19,6 +19,7 @@ from limpet.pack import OcvCurve, voltage_limits
 from limpet.road import Route
 from limpet.road.load import along_and_up, pack_power_w, wheel_power_w
 from limpet.trip import Trip
+from limpet.uncertain.inputs import Input
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]

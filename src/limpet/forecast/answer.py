@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from limpet.drive.inputs import Input
 from limpet.drive.ledger import Ledger
 from limpet.notices import Notice
 from limpet.quantity import Quantity
+from limpet.uncertain.inputs import Input
 
 #: The slowest that anybody is told to ride [m/s].
 SLOWEST_MPS = 2.0
