@@ -26,7 +26,7 @@ SETS: dict[Chemistry, tuple[str, ...]] = {
     "lfp": ("lfp_prada2013",),
 }
 #: Resting volts of a cell, empty and full, where no set is kept, and how far a cell may lie beside
-#: the straight line between them (common practice, no source): a 12-V lead-acid battery rests at
+#: the straight line between them (common practice, no source; LMO as a layered oxide): a 12-V lead-acid battery rests at
 #: 11.6 V empty and 12.8 V full.
 LINES: dict[Chemistry, tuple[float, float, float]] = {
     "lead_acid_agm": (1.93, 2.14, 0.012),
