@@ -51,6 +51,15 @@ class Left:
         """An input's draws, shape (J,)."""
         return self.model.value(name, self.posterior.scores)
 
+    def at_ends(self, along: FloatArray, at_cutoff: FloatArray) -> FloatArray:
+        """What a quantity of the knots (K, J) is at the end of each pack's part, shape (W, J).
+
+        Where the drive was cut off it is that of the cut-off (J,), by definition.
+        """
+        ride = self.model.ride
+        cut = np.array([ended == "cutoff" for ended in ride.ended])
+        return np.where(cut[:, None], at_cutoff, along[ride.last_knots])
+
 
 def energy_left(
     test: RangeTest,

@@ -40,7 +40,8 @@ def packs_of(
     if len(ride.packs) < 2 or way is None:
         return None
     state, model = left.state, left.model
-    first, last = model.ride.first_knots, model.ride.last_knots
+    first = model.ride.first_knots
+    ends = left.at_ends(state.stored, state.cut_stored)
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
     whole = None
     if figures.range_m is not None:
@@ -48,10 +49,7 @@ def packs_of(
     found = []
     for number, (begin, end) in enumerate(ride.packs):
         at = way.at(np.array([begin, end]))
-        end_stored = state.stored[last[number]]
-        if model.ride.ended[number] == "cutoff":
-            end_stored = state.cut_stored
-        used = np.maximum(state.stored[first[number]] - end_stored, 0.0)
+        used = np.maximum(state.stored[first[number]] - ends[number], 0.0)
         share = used / state.usable
         own = whole
         if float(np.median(share)) >= TELLS and figures.distance_m is not None:

@@ -109,14 +109,11 @@ def figures(
     scatters as one kilometre does against the next.
     """
     state, model = left.state, left.model
-    first, last = model.ride.first_knots, model.ride.last_knots
+    first = model.ride.first_knots
     packs = max(test.sheet.packs_used or 1, 1)
     windows = len(ride.packs)
     counted = windows if windows > 1 else 1
-    end = state.stored[last]
-    for row, ended_by in enumerate(model.ride.ended):
-        if ended_by == "cutoff":
-            end[row] = state.cut_stored
+    end = left.at_ends(state.stored, state.cut_stored)
     used = np.maximum((state.stored[first] - end), 0.0).sum(axis=0)
     usable = state.usable.copy()
     if model.ride.ended[-1] == "stopped":
@@ -151,10 +148,7 @@ def figures(
         range_m = np.minimum(range_m, MOST_TIMES * distance_m)
     capacity_ah = None
     if charge is not None:
-        at_end = state.charge[last]
-        for row, ended_by in enumerate(model.ride.ended):
-            if ended_by == "cutoff":
-                at_end[row] = state.cut_charge
+        at_end = left.at_ends(state.charge, state.cut_charge)
         drawn = np.maximum((state.charge[first] - at_end).sum(axis=0), LEAST_SHARE)
         whole_ah = charge.quantity.value / left.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn

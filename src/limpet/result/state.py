@@ -107,8 +107,8 @@ class Ride:
 class State:
     """The pack in each draw; columns of shape (J,), at knots (K, J), of windows (W, J).
 
-    `stored` is ∫U dz [V]: energy per amp-hour of a cell, `usable` from full to cut-off, `used` in each
-    window, `left` over cut-off at each knot; `lost` the share that becomes heat.
+    `stored` is ∫U dz [V]: energy per amp-hour of a cell, `usable` from full to cut-off; `lost` the share
+    that becomes heat.
     """
 
     curves: Curves
@@ -122,7 +122,6 @@ class State:
     current_a: FloatArray
     resistance_ohm: FloatArray
     lost: FloatArray
-    per_progress: FloatArray
 
 
 @dataclass(slots=True)
@@ -211,7 +210,6 @@ class StateModel:
             current_a=current,
             resistance_ohm=ohm,
             lost=lost,
-            per_progress=rate,
         )
 
     def look(self, scores: FloatArray) -> Seen:
