@@ -190,3 +190,20 @@ def test_who_notes_each_stop_and_no_start_was_riding_in_between():
     # After the last stop nothing rose: it stood until the end.
     assert driving_hours(test, result.ride) == pytest.approx(2000 / 3600)
     assert result.distance.value == pytest.approx(10_000)
+
+
+def test_each_of_two_swapped_packs_is_one_pack_by_its_label():
+    def label_wh(*swap, packs):
+        result = analyse(
+            range_test(
+                entry(0, "start", trip_m=0.0, voltage_rest_v=54.6),
+                *swap,
+                entry(7200, "end", trip_m=40_000.0),
+                ending=CUTOFF,
+                packs_used=packs,
+            )
+        )
+        return next(m.quantity.value for m in result.energy_methods if m.method == "rated")
+
+    swapped = entry(3600, "swap", trip_m=20_000.0, voltage_rest_v=54.6)
+    assert label_wh(swapped, packs=2) == pytest.approx(2 * label_wh(packs=1), rel=0.05)
