@@ -4,24 +4,23 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.assumptions import RESERVE, InstrumentName
+from limpet.assumptions import RESERVE
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
-from limpet.pack import CurveFamily, curve_family
+from limpet.pack import CurveFamily
 from limpet.quantity import Quantity
 from limpet.result import cautions
 from limpet.result.alone import lone_estimates
 from limpet.result.budget import Advice, Part, advice_of, budget_of, group_of
-from limpet.result.choose import disagreements, least_uncertain, side_by_side, widened
+from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.claim import claim_of
 from limpet.result.climb import climb_of, profile_of
-from limpet.result.distance import distance_methods
-from limpet.result.energy import EnergyFindings, metered_energy
+from limpet.result.energy import EnergyFindings
 from limpet.result.fade import fade_of
+from limpet.result.findings import find
 from limpet.result.gauge import gauge_truth
-from limpet.result.heights import heights_of
-from limpet.result.left import Left, energy_left
+from limpet.result.left import Left
 from limpet.result.legs import legs_of
 from limpet.result.line import Estimate, Line
 from limpet.result.model import (
@@ -32,14 +31,11 @@ from limpet.result.model import (
     Regeneration,
     Result,
 )
-from limpet.result.moving import driving_hours, driving_line
+from limpet.result.moving import driving_line
 from limpet.result.packs import packs_of
 from limpet.result.priors import NOTHING, Priors
-from limpet.result.progress import Progress, progress_of
 from limpet.result.promise import plan_on
-from limpet.result.reach import GUESS_BELOW, Figures, figures, more_inputs, quantity
-from limpet.result.readings import Reading, readings
-from limpet.result.resistance import pack_resistance
+from limpet.result.reach import GUESS_BELOW, Figures, quantity
 from limpet.result.said import (
     about_energy,
     about_height,
@@ -49,7 +45,6 @@ from limpet.result.said import (
     what_volts_lack,
     what_was_assumed,
 )
-from limpet.result.window import RideWindow, ride_window
 from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
 
@@ -70,38 +65,10 @@ def analyse(
     Result; what the evidence cannot give is None, with a warning that says what to record next
     time. The formulas and their sources stand in docs/method.md.
     """
-    ride = ride_window(test)
-    distances, notices = distance_methods(test, ride)
-    found = readings(test, ride)
-    resistance = pack_resistance(test, ride)
-    hours = driving_hours(test, ride)
-    finest = max((item.line for item in distances), key=lambda line: len(line.time_s), default=None)
-    rests = [item for item in found if item.kind == "rest"]
-    evidence = metered_energy(test, ride, finest, resistance.ohm, hours, rests)
-    notices += evidence.notices
-    meter = least_uncertain(evidence.methods)
-    way = least_uncertain(distances)
-    energy_used = widened(meter, evidence.methods)
-    distance_used = widened(way, distances)
-    family = family or curve_family(test.sheet.pack.chemistry)
-    nominal_v = test.sheet.pack.series * family.mean_v
-    progress = progress_of(
-        test, ride, evidence.charge, evidence.counted, distance_used, nominal_v, hours
-    )
-    heights = heights_of(test, ride)
-    left = energy_left(
-        test,
-        ride,
-        progress,
-        found,
-        resistance,
-        _instruments(evidence, distances, progress),
-        more_inputs(energy_used, distance_used, heights, test.sheet.pack.equivalent_full_cycles),
-        family=family,
-        priors=priors,
-    )
-    drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
-    told = _told(test, ride, found, evidence, progress)
+    seen = find(test, priors, family=family)
+    ride, found, evidence, left, drawn = seen.ride, seen.found, seen.evidence, seen.left, seen.drawn
+    resistance, meter, way, hours = seen.resistance, seen.meter, seen.way, seen.hours
+    heights, distances, told = seen.heights, seen.distances, seen.told
 
     shape = (
         meter.line
@@ -126,7 +93,7 @@ def analyse(
     whole = drawn.measured and all(item.shape == "shortfall" for item in _starts(left))
     share = (
         quantity(drawn.share, "1", 1.0 if whole else None)
-        if told and progress.line.span > 0
+        if told and seen.progress.line.span > 0
         else None
     )
     stated = test.sheet.protocol.reserve if test.sheet.protocol else None
@@ -149,7 +116,7 @@ def analyse(
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
         *asked,
         *([Notice("hangs_on_question")] if asked else []),
-        *notices,
+        *seen.notices,
         *about_energy(evidence, energy),
         *about_start(test, ride, left, found),
         *(about_height(test, heights, drawn) if reach is not None else []),
@@ -265,36 +232,6 @@ def _inputs(left: Left) -> tuple[InputResult, ...]:
 
 def _starts(left: Left) -> list[Input]:
     return [item for item in left.model.inputs if item.name.startswith("start_")]
-
-
-def _instruments(
-    evidence: EnergyFindings, distances: list[Estimate], progress: Progress
-) -> list[InstrumentName]:
-    """Every instrument whose gain counts, the voltmeter always among them."""
-    names: list[InstrumentName] = ["voltage"]
-    names += [name for item in (*evidence.methods, *distances) for name, _ in item.gains]
-    names += [progress.gain] if progress.gain is not None else []
-    names += [evidence.charge.gain] if evidence.charge is not None else []
-    return list(dict.fromkeys(names))
-
-
-def _told(
-    test: RangeTest,
-    ride: RideWindow,
-    found: list[Reading],
-    evidence: EnergyFindings,
-    progress: Progress,
-) -> bool:
-    """Whether anything tells the share of the pack that was used."""
-    if ride.reached_end:
-        return True
-    if evidence.charge is not None or evidence.counted is not None:
-        return True
-    state = [item for item in found if item.time_s <= ride.end_s or item.kind == "rest"]
-    began = next((item for item in state if item.at_start_of == 0), None)
-    later = [item for item in state if item is not began]
-    # One reading at the start says nothing of what was used; one later does, from full.
-    return bool(later) and (progress.basis != "time" or len(state) > 1)
 
 
 def _consumption(
