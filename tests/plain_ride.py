@@ -26,8 +26,12 @@ def drawn(inputs: Inputs, rng: np.random.Generator) -> Drawn:
         if item.shape == "any_direction":
             found[name] = rng.uniform(0, 360)
         elif item.shape == "lognormal":
-            spread = sqrt(log1p((item.standard_uncertainty / item.value) ** 2))
-            found[name] = item.value * exp(spread * score)
+            spread = sqrt(log1p((item.standard_uncertainty / (item.value or 1.0)) ** 2))
+            found[name] = item.value * exp(spread * score) if item.value else 0.0
+        elif item.shape == "rectangular":
+            found[name] = item.value + item.standard_uncertainty * sqrt(3) * rng.uniform(-1, 1)
+        elif item.shape == "shortfall":
+            found[name] = item.value - item.standard_uncertainty * max(score, 0.0)
         else:
             found[name] = item.value + item.standard_uncertainty * score
     return found
@@ -37,13 +41,10 @@ def slopes(route: Route) -> list[tuple[float, float, float, Leg]]:
     """(begins at, ends at, grade, leg) along the route."""
     at, found = 0.0, []
     for leg in route.legs:
-        both = leg.climb_m + leg.descent_m
-        pieces = [(leg.length_m, 0.0)]
-        if both > 0:
-            pieces = [
-                (leg.length_m * leg.climb_m / both, leg.climb_m),
-                (leg.length_m * leg.descent_m / both, -leg.descent_m),
-            ]
+        hills = [(leg.climb_m / 2 / g, leg.climb_m / 2) for g in (0.035, 0.065)]
+        falls = [(leg.descent_m / 2 / g, -leg.descent_m / 2) for g in (0.035, 0.065)]
+        flat = leg.length_m - sum(length for length, _ in hills + falls)
+        pieces = [*hills, (flat, 0.0), *falls]
         for length, rise in pieces:
             if length > 0:
                 found.append((at, at + length, rise / length, leg))
@@ -83,8 +84,9 @@ def ride(
     road, stops = slopes(route), stops_along(route)
     z_table, v_table = curve.state_of_charge, curve.ocv_v * pack.series
     lap = route.length_m
-    x = v = 0.0
-    z, k, next_stop, laps, waiting, low_s = 1.0, 0, 0, 0, 0.0, 0.0
+    x = v = joules = 0.0
+    full_z = float(np.interp(day["start_energy_fraction"], curve.energy_left(z_table), z_table))
+    z, k, next_stop, laps, waiting, low_s = full_z, 0, 0, 0, 0.0, 0.0
     target = day["target_speed_mps"]
     while low_s < 5:
         along = x - laps * lap
@@ -105,6 +107,10 @@ def ride(
             if v < 0.3:
                 waiting, next_stop = wait_s, next_stop + 1
         a = min(max((wanted - v) / dt, -brake), accel)
+        if wanted == target and (v > target or (grade < 0 and v > 0.9 * target)):
+            # Let run, up to a quarter over the speed held, and roll out again.
+            free = drag * (v + head) * abs(v + head) + mass * 9.80665 * (rolling + grade)
+            a = min(max(a, -free / (1.03 * mass)), max(1.25 * target - v, -brake) / dt)
         air = v + head
         resisting = mass * 9.80665 * (rolling * sqrt(1 - grade * grade) + grade) + drag * air * abs(
             air
@@ -114,6 +120,9 @@ def ride(
         power = (wheel / day["drivetrain_efficiency"] if wheel > 0 else 0.0) + day["aux_w"]
         open_v = float(np.interp(z, z_table, v_table))
         most = min(day["max_power_w"], 0.98 * open_v * open_v / (4 * ohm))
+        if seconds > 120:
+            cut = 1.001 * (pack.cutoff_v or 0.0)
+            most = min(most, max(cut * (open_v - cut) / ohm, joules / seconds))
         if power > most:
             drive = (most - day["aux_w"]) * day["drivetrain_efficiency"]
             a = (drive / max(middle, 0.5) - resisting) / (1.03 * mass)
@@ -124,6 +133,7 @@ def ride(
         seconds += 1
         amps = (open_v - sqrt(open_v * open_v - 4 * ohm * power)) / (2 * ohm)
         loaded = open_v - amps * ohm
+        joules += power * dt
         temp += (
             day["pack_warming"] * amps**2 * ohm / heat_capacity - (temp - day["temp_c"]) / 5400
         ) * dt

@@ -52,6 +52,7 @@ def trip(**changes: Any) -> Trip:
 def certain(**changes: Any) -> Trip:
     """The same with every input that a person can state stated, and stated surely."""
     base = trip(
+        start_energy_fraction=sure(1.0),
         vehicle=TripVehicle(
             kind="bicycle",
             mass_kg=sure(31.0),

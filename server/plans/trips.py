@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
@@ -79,7 +80,7 @@ def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
         route=_spec(legs, is_loop, asked),
         speed=SpeedSpec(policy=asked["policy"], target_mps=asked["target_mps"]),
         known_consumption_wh_per_km=_known(asked["known_consumption_wh_per_km"]),
-        start_energy_fraction=asked["start_energy_fraction"],
+        start_energy_fraction=Known(value=asked["start_energy_fraction"]),
         reserve=asked["reserve"],
         probability=asked["probability"],
         draws=QUICK_DRAWS if asked["quick"] else FULL_DRAWS,
@@ -183,6 +184,9 @@ def _legs(
         except ValidationError as cause:
             text = f"'{stored.name}' cannot be read any more; enter it again"
             raise FieldError({"route_id": text}) from cause
+        if stored.kind == StoredRoute.Kind.TRACK:
+            # Stored before a track's legs said so of themselves.
+            legs = tuple(replace(leg, even=True) for leg in legs)
         return legs, tuple(Notice.from_json(kept) for kept in stored.notices)
     if not asked["legs"]:
         raise FieldError({"route_id": "is needed: choose a route, or give a leg with its length"})

@@ -7,7 +7,7 @@ A *start value* of a kind of vehicle stands in `limpet.drive.start_values`, a fa
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot
+from math import hypot, sqrt
 from typing import Final, Literal
 
 from limpet.units import METRES_PER_KM, METRES_PER_MILE
@@ -124,13 +124,16 @@ INSTRUMENT_PCT: Final[dict[InstrumentName, Assumption]] = {
 
 # The pack.
 RETAINED: Final = _taken(
-    "retained_fraction", 1.0, 0.05, "1", HANDBOOK, "usable energy of a pack that was never measured"
+    "retained_fraction", 0.965, 0.04, "1", CHOICE, "a pack of an age that nobody knows"
+)
+LOST_PER_CYCLE: Final = _taken(
+    "lost_per_cycle", 0.0004, 0.0, "1", CHOICE, "what is left of a pack whose cycles are counted"
 )
 LABEL: Final = _taken(
-    # Packs give 0 to 13 % more than they say; the excess counts as its rms distance, 0.13/√3.
+    # Packs give 0 to 13 % more than they say, evenly.
     "label",
-    1.0,
-    0.075,
+    1.065,
+    0.065 / sqrt(3),
     "1",
     PRACTICE,
     "the energy that a label stands for",
@@ -171,6 +174,9 @@ FULL_WITHIN_V: Final = _taken(
 SAID_FULL: Final = _taken(
     "said_full", 1.0, 0.02, "1", HANDBOOK, "a start that a display or a charger calls full"
 )
+START_SHOWN: Final = _taken(
+    "start_shown", 0.0, 0.05, "1", HANDBOOK, "a start below full that a display or somebody names"
+)
 CHARGE_RATE_PER_H: Final = _taken(
     "charge_rate_per_h", 0.2, 0.0, "1/h", CHOICE, "how long charging takes in a schedule"
 )
@@ -185,6 +191,13 @@ RUN_TO_RUN: Final = _taken(
 PER_KM: Final = _taken(
     "per_km", 1.0, 0.15, "1", CHOICE, "one kilometre against the next on a road and day"
 )
+USUAL_CLIMB_M_PER_KM: Final = _taken(
+    "usual_climb", 8.0, 5.0, "m/km", CHOICE, "a way of which nobody knows the hills"
+)
+HIDDEN_STANDING: Final = _taken(
+    "hidden_standing", 1.10, 0.08, "1", CHOICE,
+    "the speed ridden over the average between entries: lights that nobody noted"
+)  # fmt: skip
 UNSTATED_SPEED: Final = _taken(
     "unstated_speed", 1.0, 0.12, "1", CHOICE, "the speed of a rider who names none"
 )
@@ -212,8 +225,10 @@ PLAUSIBLE_WH_PER_MI: Final[dict[str, Spread]] = {
     "self_balancing": (12, 25),
     "kick_scooter": (15, 35),
     "bicycle": (15, 35),
+    "fast_bicycle": (25, 60),
     "trike": (15, 35),
     "moped": (35, 65),
+    "light_motorcycle": (40, 110),
     "motorcycle": (60, 160),
     "conversion": (150, 300),
 }
@@ -225,6 +240,14 @@ def load_kg(rider_mass_kg: float | None, gear_kg: float | None) -> Spread:
     rider = RIDER_KG.spread if rider_mass_kg is None else (rider_mass_kg, 0.0)
     gear = GEAR_KG.spread if gear_kg is None else (gear_kg, 0.0)
     return rider[0] + gear[0], hypot(rider[1], gear[1])
+
+
+def retained_after(cycles: float | None) -> Spread:
+    """What is left of a pack that nobody measured, after so many equivalent full cycles [-]."""
+    if cycles is None:
+        return RETAINED.spread
+    left = max(1 - LOST_PER_CYCLE.value * cycles, 0.3)
+    return left, 0.02 + 0.5 * (1 - left)
 
 
 def worn_resistance(retained_fraction: float) -> float:

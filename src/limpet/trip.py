@@ -162,6 +162,7 @@ Ohms = Annotated[Known | None, _reader(PACK_RESISTANCE)]
 Retained = Annotated[Known | None, _reader(RETAINED)]
 Temperature = Annotated[Known | None, _reader(AIR_TEMPERATURE)]
 Wind = Annotated[Known | None, _reader(WIND)]
+StartShare = Annotated[Known, _reader(START_SHARE)]
 PerKm = Annotated[Known | None, _reader(CONSUMPTION)]
 
 
@@ -294,10 +295,12 @@ class RouteSpec:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SpeedSpec:
-    """How it is ridden."""
+    """How it is ridden: a speed that is held, or the average that a tracker gives while moving, about
+    which it scattered."""
 
     policy: SpeedPolicy = "fixed"
     target_mps: TargetSpeed | None = None
+    average_mps: TargetSpeed | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -327,7 +330,7 @@ class Trip:
     speed: SpeedSpec = field(default_factory=SpeedSpec)
     known_consumption_wh_per_km: PerKm = None
     known_at: KnownAt | None = None
-    start_energy_fraction: Annotated[float, START_SHARE.field()] = 1.0
+    start_energy_fraction: StartShare = Known(value=1.0)
     reserve: Share = RESERVE.value
     minimum_speed_mps: Annotated[float, MINIMUM_SPEED.field()] = 1.4
     probability: Annotated[float, PROBABILITY.field()] = 0.95

@@ -54,6 +54,7 @@ INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
     "max_power_w": ("motor power", "power"),
     "rated_energy_wh": ("the label", "energy"),
     "retained_fraction": ("pack age", "percent"),
+    "start_energy_fraction": ("charge at the start", "percent"),
     "resistance_ohm": ("pack resistance", "resistance"),
     "known_consumption_wh_per_km": ("known consumption", "consumption"),
     "wind_from_deg": ("wind direction", "angle"),

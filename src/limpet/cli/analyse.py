@@ -5,13 +5,11 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from limpet.cli.shared import add_units, bundles_in, guarded, print_json, reader_of
+from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
 from limpet.files import read_bundle
-from limpet.history import learn
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit
 from limpet.result import Result, analyse
-from limpet.result.priors import NOTHING
 
 
 def run(arguments: list[str]) -> int:
@@ -21,23 +19,14 @@ def run(arguments: list[str]) -> int:
     )
     parser.add_argument("bundle", type=Path, help="a bundle's folder or zip")
     parser.add_argument("--json", action="store_true", help="print the result as JSON")
-    parser.add_argument(
-        "--with",
-        dest="others",
-        type=Path,
-        metavar="FOLDER",
-        help="let the other bundles in a folder teach it: same vehicle, same pack",
-    )
+    add_teachers(parser)
     add_units(parser)
     options = parser.parse_args(arguments)
     units = reader_of(options)
 
     def work() -> None:
         test = read_bundle(options.bundle)
-        priors = NOTHING
-        if options.others is not None:
-            priors = learn(bundles_in(options.others, but=options.bundle), test)
-        result = analyse(test, priors)
+        result = analyse(test, taught_by(options, test))
         if options.json:
             print_json(result.to_json())
         else:

@@ -12,8 +12,10 @@ from typing import Any
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
+from limpet.history import learn
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
+from limpet.result.priors import NOTHING, Priors
 
 #: Exit code of a refused input.
 REFUSED = 2
@@ -78,6 +80,24 @@ def bundles_in(folder: Path, but: Path) -> list[RangeTest]:
         except LimpetError as error:
             print(f"{item.name}: left out: {str(error).splitlines()[0]}", file=sys.stderr)
     return found
+
+
+def add_teachers(parser: argparse.ArgumentParser) -> None:
+    """The option that names a folder of earlier tests."""
+    parser.add_argument(
+        "--with",
+        dest="others",
+        type=Path,
+        metavar="FOLDER",
+        help="let the other bundles in a folder teach it: same vehicle, same pack",
+    )
+
+
+def taught_by(options: argparse.Namespace, test: RangeTest) -> Priors:
+    """What the folder of earlier tests teaches about a test's vehicle and pack."""
+    if options.others is None:
+        return NOTHING
+    return learn(bundles_in(options.others, but=options.bundle), test)
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

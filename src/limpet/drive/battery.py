@@ -24,6 +24,8 @@ CHARGE_RATE_PER_H = 0.5
 #: What is left of the voltage of a pack that is long empty [V]: draws past their end go on being
 #: computed, and nothing may be divided by nothing.
 LEAST_OPEN_V = 0.01
+#: Volts that easing a pack keeps it at, over its cut-off [-].
+EASED_OVER = 1.001
 #: Open-circuit voltage falls so steeply below empty that every drive stops there [V per z].
 EMPTY_SLOPE = 200.0
 
@@ -52,13 +54,18 @@ class Battery:
         return np.clip((TAKES_NOTHING_ABOVE - charge) / TAPER, 0.0, 1.0)
 
     def answer(
-        self, block: Block, charge: FloatArray, held: NDArray[np.bool_] | None
+        self,
+        block: Block,
+        charge: FloatArray,
+        held: NDArray[np.bool_] | None,
+        usual_w: FloatArray | None = None,
     ) -> FloatArray:
         """Fill in what the pack makes of a block; gives the most power that there is [W], (J,).
 
         Parameters
         ----------
         charge : z of each draw at the block's start [-], (J,)
+        usual_w : mean power of the ride so far [W], (J,); nothing slows for the cut-off when None
         held : the draws that slow down where the power does not reach, (J,); all when None
         """
         open_start = self.open_v(charge)
@@ -69,7 +76,8 @@ class Battery:
         part = ((np.arange(len(block)) + 0.5) / len(block))[:, None]
         open_v = open_start + (open_end - open_start) * part
         # A drive whose pack rests under its cut-off has stopped: lower there is nothing to ask of.
-        most = self._most(np.maximum(np.minimum(open_start, open_end), self.limits.cutoff_v))
+        resting = np.maximum(np.minimum(open_start, open_end), self.limits.cutoff_v)
+        most = np.minimum(self._most(resting), self._above_cutoff(resting, usual_w))
         limited = block.power_w > most
         if held is not None:
             limited &= held
@@ -98,6 +106,17 @@ class Battery:
             returned=returned,
             most_returned_w=most,
         )
+
+    def _above_cutoff(self, open_v: FloatArray, usual_w: FloatArray | None) -> FloatArray:
+        """The most that keeps the loaded volts at cut-off, and never less than the ride's usual power.
+
+        A rider, or the controller, eases a sagging pack up the last hills; what ends the drive is
+        that it cannot be ridden on as it was.
+        """
+        if usual_w is None:
+            return np.full_like(open_v, np.inf)
+        cut = EASED_OVER * self.limits.cutoff_v
+        return np.maximum(cut * (open_v - cut) / self.columns.resistance_ohm, usual_w)
 
     def _most(self, open_v: FloatArray) -> FloatArray:
         """The most that motor, controller and pack give at an open-circuit voltage [W]."""

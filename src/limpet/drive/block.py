@@ -14,6 +14,10 @@ from limpet.units import STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 
+#: Downhill riders let it run, so much over the speed they hold, before they brake (assumption of the
+#: handbook, a quarter).
+LETS_RUN = 1.25
+
 
 @dataclass(slots=True, kw_only=True)
 class Block:
@@ -73,6 +77,7 @@ class Way:
         )
         self.wind_basis = np.stack([steps.sin_bearing, steps.cos_bearing, steps.unknown], axis=1)
         self.wind = np.stack([columns.wind_east, columns.wind_north, columns.wind_unknown])
+        self.falls = steps.grade < 0
         self.own_speed = bool(np.isnan(steps.speed_mps).all())
 
     def ridden(self, rows: slice, cap_mps: FloatArray) -> Block:
@@ -80,6 +85,8 @@ class Way:
         speed = self._speed(rows, cap_mps)
         headwind = self.wind_basis[rows] @ self.wind
         resisting = self.load_basis[rows] @ self.load
+        if self.falls[rows].any():
+            speed = self._running(speed, resisting, headwind)
         return Block(
             rows=rows,
             length_m=self.steps.length_m[rows],
@@ -90,6 +97,13 @@ class Way:
             resisting_n=resisting,
             wheel_w=wheel_power_w(resisting, self.columns.drag, speed, headwind),
         )
+
+    def _running(
+        self, speed: FloatArray, resisting: FloatArray, headwind: FloatArray
+    ) -> FloatArray:
+        """The speed that a descent gives of itself, from the one held to a quarter over it."""
+        rolling = np.sqrt(np.maximum(-resisting, 0.0) / self.columns.drag) - headwind
+        return np.asarray(np.clip(rolling, speed, LETS_RUN * speed))
 
     def climb_n(self, block: Block) -> FloatArray:
         """What of the first column's resistance is the grade, shape (n,)."""

@@ -176,7 +176,12 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
         surface=surface_std,
         hills=table["climb_factor"],
         stopping=table["stops_factor"],
-        drag=0.5 * density * cda * table["riding"],
+        drag=0.5
+        * density
+        * cda
+        * table["riding"]
+        # An average understates the air: its square is less than the mean of the squares.
+        * (1 + 3 * table["speed_cv"] ** 2),
         inverse_efficiency=1 / efficiency,
         aux_w=aux,
         regeneration=np.full_like(mass, trip.vehicle.regeneration),

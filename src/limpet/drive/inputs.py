@@ -11,8 +11,9 @@ from limpet.assumptions import (
     GEAR_KG,
     LABEL,
     RESISTANCE_OHM_AH,
-    RETAINED,
     RIDER_KG,
+    SAID_FULL,
+    START_SHOWN,
     TYPED_STD,
     UNSTATED_SPEED,
     WARMING,
@@ -20,6 +21,7 @@ from limpet.assumptions import (
     WIND_GAIN,
     WIND_OFFSET_MPS,
     WIND_UNKNOWN_MPS,
+    retained_after,
 )
 from limpet.drive.start_values import POLICIES, START_VALUES, Spread, StartValues
 from limpet.pack import (
@@ -29,6 +31,9 @@ from limpet.pack import (
 from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
 from limpet.uncertain.inputs import Input, Shape
+
+#: u of how a speed scatters about its average, relative (assumption).
+SPEED_CV_STD = 0.3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,8 +65,10 @@ def inputs_of(trip: Trip, route: Route | None = None) -> Inputs:
         *_road(trip, start, started),
         _of("max_power_w", trip.vehicle.max_power_w, start.max_power_w, started, "lognormal"),
         _speed(trip, start, started),
+        _scatter_of_speed(trip),
         *_weather(trip, route),
         *_pack(trip),
+        _start(trip),
         Input(
             name="riding",
             value=1.0,
@@ -170,7 +177,9 @@ def _speed(trip: Trip, start: StartValues, started: str) -> Input:
     policy = POLICIES[trip.speed.policy]
     target, source = trip.speed.target_mps, "trip"
     spread = policy.speed_std
-    if trip.speed.policy == "flat_out":
+    if target is None and trip.speed.average_mps is not None:
+        target, source = trip.speed.average_mps, "trip: average"
+    elif target is None and trip.speed.policy == "flat_out":
         top = trip.vehicle.max_speed_mps
         target, source = (start.max_speed_mps, started) if top is None else (top, "trip")
     elif target is None:
@@ -182,6 +191,19 @@ def _speed(trip: Trip, start: StartValues, started: str) -> Input:
         value=target,
         standard_uncertainty=spread * target,
         source=source,
+        shape="lognormal",
+    )
+
+
+def _scatter_of_speed(trip: Trip) -> Input:
+    """How the speed scattered about an average: a speed that is held needs none."""
+    only_average = trip.speed.target_mps is None and trip.speed.average_mps is not None
+    cv = POLICIES[trip.speed.policy].speed_cv if only_average else 0.0
+    return Input(
+        name="speed_cv",
+        value=cv,
+        standard_uncertainty=SPEED_CV_STD * cv,
+        source=f"assumption for {trip.speed.policy.replace('_', ' ')}",
         shape="lognormal",
     )
 
@@ -256,19 +278,24 @@ def _pack(trip: Trip) -> list[Input]:
     retained = trip.pack.retained_fraction
     label = trip.pack.label
     stated = retained.standard_uncertainty if retained is not None else None
+    left, left_std = retained_after(trip.pack.equivalent_full_cycles)
+    aged = "assumption" if trip.pack.equivalent_full_cycles is None else "cycles"
+    # What is left was found against the label: its excess is in it.
+    excess, excess_std = LABEL.spread if retained is None else (1.0, 0.0)
     ohm = assumed_resistance_ohm(label)
     return [
         Input(
             name="rated_energy_wh",
-            value=full_energy_wh(label),
-            standard_uncertainty=LABEL.std * full_energy_wh(label),
+            value=excess * full_energy_wh(label),
+            standard_uncertainty=excess_std * full_energy_wh(label),
             source="label",
+            shape="rectangular",
         ),
         Input(
             name="retained_fraction",
-            value=RETAINED.value if retained is None else retained.value,
-            standard_uncertainty=RETAINED.std if stated is None else stated,
-            source="assumption: a fresh pack" if retained is None else retained.source or "trip",
+            value=left if retained is None else retained.value,
+            standard_uncertainty=left_std if stated is None else stated,
+            source=aged if retained is None else retained.source or "trip",
         ),
         _of(
             "resistance_ohm",
@@ -285,6 +312,22 @@ def _pack(trip: Trip) -> list[Input]:
             shape="lognormal",
         ),
     ]
+
+
+def _start(trip: Trip) -> Input:
+    """The share of usable energy at the start: "40 % shown" is not 0.400."""
+    known = trip.start_energy_fraction
+    full = known.value >= 1
+    assumed = SAID_FULL.std if full else START_SHOWN.std
+    return Input(
+        name="start_energy_fraction",
+        value=known.value,
+        standard_uncertainty=assumed
+        if known.standard_uncertainty is None
+        else known.standard_uncertainty,
+        source=known.source or "trip",
+        shape="shortfall" if full else "normal",
+    )
 
 
 def _rough(trip: Trip) -> bool:

@@ -50,7 +50,7 @@ LIKELY_SPAN = {"temp_c": (-10.0, 10.0), "gear_kg": (-5.0, 15.0)}
 #: A windy day for want of a worse one [m/s].
 WINDY_MPS = 6.0
 #: Not swung: how a day differs, which nobody can set.
-NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming"})
+NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming", "speed_cv"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -102,7 +102,7 @@ def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
     empty_z = limits.curve.charge_left(
         (limits.cutoff_v + current * columns.resistance_ohm) / limits.series
     )
-    start_z = _charge_of(limits.curve, trip.start_energy_fraction)
+    start_z = _charge_of(limits.curve, np.clip(table["start_energy_fraction"], 0.01, 1.0))
     empty_share = np.minimum(limits.curve.energy_left(empty_z), 0.95)
     energy_j = float(columns.capacity_as[0] * mid_v) * limits.packs_in_sequence
     likely = energy_j / max(float(power[0]), 5.0) * float(mean_speed[0])
@@ -110,7 +110,7 @@ def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
         inputs=inputs,
         columns=columns,
         limits=limits,
-        start_charge=np.full(len(columns), start_z),
+        start_charge=start_z,
         empty_share=empty_share,
         count=trip.draws,
         swings=spans,
@@ -217,9 +217,9 @@ def _crossing(found: Walk, left: FloatArray, level: float) -> tuple[FloatArray, 
     return along, drawn
 
 
-def _charge_of(curve: OcvCurve, share: float) -> float:
+def _charge_of(curve: OcvCurve, share: FloatArray) -> FloatArray:
     z = curve.state_of_charge
-    return float(np.interp(share, curve.energy_left(z), z))
+    return np.interp(share, curve.energy_left(z), z)
 
 
 def _mean_power(steps: Steps, columns: Columns, pedal_w: float) -> tuple[FloatArray, FloatArray]:
@@ -270,6 +270,8 @@ def _span(item: Input) -> tuple[float, float]:
     if item.name == "wind_mps":
         return 0.0, max(2 * item.value, WINDY_MPS)
     half = 2 * item.standard_uncertainty
+    if item.name == "start_energy_fraction":
+        return max(item.value - half, 0.01), min(item.value + half, 1.0)
     if item.shape == "lognormal":
         factor = float(np.exp(2 * np.sqrt(np.log1p((half / 2 / item.value) ** 2))))
         return item.value / factor, item.value * factor

@@ -63,6 +63,9 @@ START_VALUES: dict[VehicleKind, StartValues] = {
     "bicycle": _kind(
         (28, 6), (0.54, 0.06), (0.0105, 0.002), _ETA, (8, 4), (650, 130), (9.0, 5.8, 4.5), 320
     ),
+    "fast_bicycle": _kind(
+        (35, 7), (0.58, 0.07), (0.011, 0.0025), _ETA, (10, 5), (1500, 400), (14.0, 9.5, 7.0), 300
+    ),
     "trike": _kind(
         (55, 12), (0.60, 0.08), (0.0115, 0.0025), _ETA, (10, 5), (900, 180), (8.0, 5.0, 4.0), 280
     ),
@@ -76,6 +79,16 @@ START_VALUES: dict[VehicleKind, StartValues] = {
         (13.0, 11.0, 8.0),
         220,
     ),
+    "light_motorcycle": _kind(
+        (75, 15),
+        (0.62, 0.08),
+        (0.018, 0.005),
+        (0.80, 0.045),
+        (20, 10),
+        (6000, 2000),
+        (22.0, 12.5, 9.0),
+        200,
+    ),
     "motorcycle": _kind(
         (150, 25),
         (0.58, 0.06),
@@ -86,8 +99,16 @@ START_VALUES: dict[VehicleKind, StartValues] = {
         (36.0, 13.0, 10.0),
         240,
     ),
+    # Stood side-on.
     "skateboard": _kind(
-        (9, 2), (0.58, 0.06), (0.018, 0.004), _ETA, (6, 3), (900, 180), (9.0, 6.0, 4.5), 400
+        (9, 2),
+        (0.48, 0.08),
+        (0.014, 0.004),
+        (0.80, 0.05),
+        (4, 2),
+        (1600, 600),
+        (10.5, 6.5, 5.0),
+        400,
     ),
     # Balancing draws 15 to 40 W beside the usual electronics.
     "self_balancing": _kind(
@@ -114,7 +135,8 @@ class PolicyValues:
     """What a way of riding means (all *assumptions*).
 
     `speed_std` is how far the mean speed held may be off its target [-]; `slowings_per_km` stand
-    for traffic, each as a stop without the wait; `accel_mps2` and `brake_mps2` how one starts and
+    for traffic (0.8 to 1.2), each as a stop without the wait; `speed_cv` is how the speed scatters about
+    its average, when only that is known [-]; `accel_mps2` and `brake_mps2` how one starts and
     stops; `riding_std` what else a day's riding does to the road load [-].
     """
 
@@ -123,6 +145,7 @@ class PolicyValues:
     accel_mps2: float
     brake_mps2: float
     riding_std: float
+    speed_cv: float = 0.1
 
 
 POLICIES: dict[SpeedPolicy, PolicyValues] = {
@@ -133,7 +156,12 @@ POLICIES: dict[SpeedPolicy, PolicyValues] = {
         speed_std=0.03, slowings_per_km=0.0, accel_mps2=1.0, brake_mps2=1.4, riding_std=0.03
     ),
     "with_traffic": PolicyValues(
-        speed_std=0.07, slowings_per_km=0.3, accel_mps2=0.8, brake_mps2=1.2, riding_std=0.05
+        speed_std=0.07,
+        slowings_per_km=1.0,
+        accel_mps2=0.8,
+        brake_mps2=1.2,
+        riding_std=0.05,
+        speed_cv=0.3,
     ),
     "gentle": PolicyValues(
         speed_std=0.05, slowings_per_km=0.0, accel_mps2=0.4, brake_mps2=0.7, riding_std=0.04

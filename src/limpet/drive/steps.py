@@ -15,6 +15,9 @@ FloatArray = NDArray[np.float64]
 
 #: A leg that turns through every direction is cut into so many bearings.
 BEARINGS = 8
+#: Roads climb at such grades, half of the height at each, and are flat between (assumption of the
+#: handbook, 4 to 6 % ± 2).
+REAL_GRADES = (0.035, 0.065)
 #: A millimetre up is no climb [m].
 LEAST_RISE_M = 1e-3
 
@@ -133,9 +136,19 @@ def _stops_before(leg: Leg, metres: float) -> float:
 
 
 def _slopes(leg: Leg) -> list[tuple[float, float]]:
-    """(length, rise) of the parts of a leg that go one way: up first, then down."""
+    """(length, rise) of the parts of a leg that go one way: up first, then flat, then down.
+
+    Where a leg is too short for real grades, or its climb is known to lie along all of it, it goes
+    evenly.
+    """
     if max(leg.climb_m, leg.descent_m) < LEAST_RISE_M:
         return [(leg.length_m, 0.0)]
+    up = [(leg.climb_m / 2 / grade, leg.climb_m / 2) for grade in REAL_GRADES]
+    down = [(leg.descent_m / 2 / grade, -leg.descent_m / 2) for grade in REAL_GRADES]
+    flat_m = leg.length_m - sum(length for length, _ in (*up, *down))
+    if not leg.even and flat_m > 0:
+        parts = [*up, (flat_m, 0.0), *down]
+        return [part for part in parts if part[0] > 0]
     parts = [
         (abs(rise), rise) for rise in (leg.climb_m, -leg.descent_m) if abs(rise) >= LEAST_RISE_M
     ]

@@ -196,7 +196,11 @@ class _Walker:
         book = book if riders.alive[0] else None
         first_pass = bool(riders.alive[0]) and self.at_m < self.way.steps.total_m - 1e-6
         block = self.way.ridden(part, riders.cap_mps)
-        most = self.battery.answer(block, riders.charge, riders.alive if self.ends else None)
+        usual = None
+        if self.ends and self.at_m > 0:
+            usual = riders.terminal_j / np.maximum(riders.time_s, 1.0)
+        held = riders.alive if self.ends else None
+        most = self.battery.answer(block, riders.charge, held, usual)
         if book is not None:
             book.add(columns, block, self.way.climb_n(block), self.limits.pedal_w)
         if (block.stops + block.slowings).any():

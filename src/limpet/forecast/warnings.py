@@ -86,7 +86,7 @@ def _pack_warnings(trip: Trip, answer: Forecast) -> list[Notice]:
 
 
 def _regeneration_warnings(trip: Trip, route: Route) -> list[Notice]:
-    if trip.vehicle.regeneration == 0 or trip.start_energy_fraction <= FULL_FROM:
+    if trip.vehicle.regeneration == 0 or trip.start_energy_fraction.value <= FULL_FROM:
         return []
     fall = 0.0
     for leg in route.legs[: max(len(route.legs) // 4, 1)]:

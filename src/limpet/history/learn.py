@@ -7,11 +7,12 @@ from math import sqrt
 
 import numpy as np
 
+from limpet.assumptions import LABEL, RETAINED
 from limpet.evidence.model import RangeTest
 from limpet.pack import resistance_factor
 from limpet.result import Result, analyse
 from limpet.result.priors import Learned, Priors
-from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM, LABEL_EXCESS, UNKNOWN_AGE, pack_temp_c
+from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM, pack_temp_c
 
 #: So many tests teach at most, the latest: a pack of long ago is another pack.
 MOST_TESTS = 200
@@ -53,7 +54,7 @@ def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
         "capacity_factor": _pooled(
             [(t, r) for t, r in packed if r.pack.capacity_ah is not None],
             "capacity_factor",
-            sqrt(LABEL_EXCESS[1] ** 2 + UNKNOWN_AGE[1] ** 2),
+            sqrt(LABEL.std**2 + RETAINED.std**2),
             CAPACITY_FLOOR,
         ),
         "resistance_ohm": _resistance(packed),

@@ -43,6 +43,10 @@ _DANGER: Final = {
 _CAUTION: Final = {
     "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:chance} of 100 "
     "cases. Plan where to stop, away from fast roads.",
+    "may_not_get_home": "What is left covers the last {left_m:distance} in {chance_pct:chance} of 100 cases. "
+    "Turn or stop where it is safe; slower goes further, and a charge on the way helps.",
+    "cuts_into_reserve": "The last {left_m:distance} leave the reserve untouched in {chance_pct:chance} of 100 "
+    "cases. Turn now, or ride slower.",
     "beyond_any_charge": "These {way_m:distance} are {ratio:.1f} times what one charge gives "
     "({reach_m:distance}). What would work: {floor_m:distance}, a charge on the way, or "
     "{packs} such packs.",
@@ -95,6 +99,10 @@ _ADVICE: Final = {
     "energy_from_label": "No meter told the energy: it rests on the pack's label, whose age nobody knows, "
     "and is good to ±{share:percent}. Compare ranges, not consumptions, until one ride is metered.",
     "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
+    "nothing_recorded": "Nothing is recorded yet: what is said here is assumed. Note the gauge or the "
+    "resting volts.",
+    "no_way_yet": "No distance is recorded yet, so there is no way back to answer for. Note the trip meter, "
+    "or give the way.",
     "no_range": "Range needs the share of the pack that was used. Note the resting voltage at the "
     "start and, ten minutes after the end, again.",
     "guess": "Only {share:percent} of the energy was used: the range is a guess. Ride at least "

@@ -34,7 +34,7 @@ MOST_PARALLEL = 200
 #: Draws of a trial forecast.
 TRIAL_DRAWS = 400
 #: A sag beyond this share of the resting voltage cuts most drives off early [-] (assumption).
-DEEP_SAG = 0.15
+DEEP_SAG = 0.12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

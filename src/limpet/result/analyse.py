@@ -12,7 +12,7 @@ from limpet.pack import CurveFamily
 from limpet.quantity import Quantity
 from limpet.result import cautions
 from limpet.result.alone import lone_estimates
-from limpet.result.budget import Advice, Part, advice_of, budget_of, group_of
+from limpet.result.budget import Advice, Part, advice_of, budget_of
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.claim import claim_of
 from limpet.result.climb import climb_of, profile_of
@@ -23,10 +23,10 @@ from limpet.result.gauge import gauge_truth
 from limpet.result.left import Left
 from limpet.result.legs import legs_of
 from limpet.result.line import Estimate, Line
+from limpet.result.listed import listed_inputs
 from limpet.result.model import (
     Budget,
     Consumption,
-    InputResult,
     PackResult,
     Regeneration,
     Result,
@@ -173,7 +173,7 @@ def analyse(
         ),
         packs=packs_of(ride, left, drawn, metered, line),
         legs=legs_of(test, ride, metered, line, profile),
-        inputs=_inputs(left),
+        inputs=listed_inputs(left),
         warnings=tuple(dict.fromkeys(warnings)),
         ride=ride,
         energy_line=_energy_line(used, shape, energy),
@@ -198,36 +198,6 @@ def _budget(left: Left, drawn: Figures, consumed: bool, reaches: bool) -> Budget
     if reaches and drawn.range_m is not None:
         reach = budget_of(left, np.log(drawn.range_m))
     return Budget(wh_per_km=per_km, range_to_cutoff=reach)
-
-
-def _inputs(left: Left) -> tuple[InputResult, ...]:
-    """Every input that is a number of its own: pieces of the way and of the curve are not."""
-    found = []
-    for item in left.model.inputs:
-        if group_of(item.name) in ("curve", "way", "height", "way_ahead") or item.name.endswith(
-            "_read"
-        ):
-            continue
-        draws = left.value(item.name)
-        found.append(
-            InputResult(
-                name=item.name,
-                value=float(np.median(draws)),
-                standard_uncertainty=float(draws.std()),
-                source=item.source,
-            )
-        )
-    # One number of a pack, since only the product of the two was ever measured.
-    factor = left.value("label") * left.value("retained")
-    found.append(
-        InputResult(
-            name="capacity_factor",
-            value=float(np.median(factor)),
-            standard_uncertainty=float(factor.std()),
-            source="label and age",
-        )
-    )
-    return tuple(found)
 
 
 def _starts(left: Left) -> list[Input]:

@@ -10,11 +10,20 @@ from limpet.uncertain.inputs import Input
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Learned:
-    """A number that earlier tests taught: value, u, and the titles of the tests."""
+    """A number that earlier tests taught: value, u, and the titles of the tests.
+
+    `said` names what taught it where that was no test.
+    """
 
     value: float
     standard_uncertainty: float
-    tests: tuple[str, ...]
+    tests: tuple[str, ...] = ()
+    said: str = ""
+
+    @property
+    def source(self) -> str:
+        """Where it is from, as an input says it."""
+        return self.said or f"learned: {', '.join(self.tests)}"[:300]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,10 +31,14 @@ class Priors:
     """Learned numbers by name; without any, everything stays as it is assumed.
 
     `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
-    label [-]; `resistance_ohm` of one pack at 25 °C [Ω].
+    label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of such rides [Wh/m].
     """
 
     learned: Mapping[str, Learned] = field(default_factory=dict)
+
+    def also(self, **more: Learned) -> Priors:
+        """The same with more of it."""
+        return Priors(learned={**self.learned, **more})
 
     def without(self, *names: str) -> Priors:
         """The same with some of it switched off."""
@@ -35,18 +48,21 @@ class Priors:
 NOTHING = Priors()
 
 
-def taught(inputs: list[Input], priors: Priors, *, slower: float, packs: int) -> list[Input]:
+def taught(
+    inputs: list[Input], priors: Priors, *, slower: float, packs: int, by_distance: bool
+) -> list[Input]:
     """The inputs of a test, with what was learned in place of what would be assumed.
 
     Parameters
     ----------
     slower : resistance at this test's temperature over that at 25 °C [-]
     packs : that share the current
+    by_distance : whether progress is counted in metres
     """
-    return [_one(item, priors, slower, packs) for item in inputs]
+    return [_one(item, priors, slower, packs, by_distance) for item in inputs]
 
 
-def _one(item: Input, priors: Priors, slower: float, packs: int) -> Input:
+def _one(item: Input, priors: Priors, slower: float, packs: int, by_distance: bool) -> Input:
     known = priors.learned
     if item.name in ("gauge_bend", "gauge_bottom") and item.name in known:
         return _from(item, known[item.name])
@@ -57,6 +73,8 @@ def _one(item: Input, priors: Priors, slower: float, packs: int) -> Input:
         return replace(item, value=1.0, standard_uncertainty=0.0, source="measured before")
     if item.name == "resistance_ohm" and item.source == "assumed" and item.name in known:
         return _from(item, known[item.name], slower / packs)
+    if item.name == "consumption" and "consumption_wh_per_m" in known and by_distance:
+        return _from(item, known["consumption_wh_per_m"])
     return item
 
 
@@ -65,5 +83,5 @@ def _from(item: Input, found: Learned, factor: float = 1.0) -> Input:
         item,
         value=found.value * factor,
         standard_uncertainty=found.standard_uncertainty * factor,
-        source=f"learned: {', '.join(found.tests)}"[:300],
+        source=found.source,
     )

@@ -7,7 +7,14 @@ from math import sqrt
 
 import numpy as np
 
-from limpet.assumptions import PLAUSIBLE_WH_PER_MI, SAID_FULL, InstrumentName, load_kg
+from limpet.assumptions import (
+    LABEL,
+    PLAUSIBLE_WH_PER_MI,
+    SAID_FULL,
+    InstrumentName,
+    load_kg,
+    retained_after,
+)
 from limpet.evidence.model import RangeTest
 from limpet.pack import capacity_factor, full_energy_wh, resistance_factor, voltage_limits
 from limpet.result.accuracy import accuracy
@@ -19,12 +26,6 @@ from limpet.result.window import RideWindow
 from limpet.uncertain.inputs import Input, Shape
 from limpet.units import METRES_PER_MILE, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
-#: A label's excess lies evenly between 0 and 13 % (handbook section 4, common practice).
-LABEL_EXCESS = (1.065, 0.065 / sqrt(3))
-#: What is left of a pack of unknown age, and how a cycle count tells it: 4 % lost in 100 equivalent
-#: full cycles (assumption).
-UNKNOWN_AGE = (0.965, 0.04)
-LOST_PER_CYCLE = 0.0004
 #: A capacity factor for the cold is off by this share of what it takes away (assumption).
 COLD_STD = 0.3
 #: Polarisation beyond the 10-s resistance, at one times the amp-hours of current, warm [V a cell], and
@@ -69,16 +70,13 @@ def world_inputs(
     _, _, cutoff_assumed = voltage_limits(pack)
     cutoff_source = "assumed for the chemistry" if cutoff_assumed else "sheet"
     lag = LAG_V_PER_RATE * slower
-    retained, retained_std = UNKNOWN_AGE
-    if cycles is not None:
-        retained = max(1 - LOST_PER_CYCLE * cycles, 0.3)
-        retained_std = 0.02 + 0.5 * (1 - retained)
+    retained, retained_std = retained_after(cycles)
     usual, usual_std = _usual(test, ride, progress)
     packs = 1 if len(ride.packs) > 1 else test.sheet.packs_used or 1
     told = "assumption"
     inputs = [
         _input("rated_ah", pack.rated_ah * packs, 0.0, "label"),
-        _input("label", *LABEL_EXCESS, "common practice", "rectangular"),
+        _input("label", *LABEL.spread, "common practice", "rectangular"),
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
         *(instrument(test, name) for name in instruments),
@@ -99,7 +97,13 @@ def world_inputs(
         _input("gauge_bend", *GAUGE_BEND, told, "lognormal"),
         *(_start(test, ride, found, number) for number in range(len(ride.packs))),
     ]
-    return taught(inputs, priors, slower=slower, packs=resistance.packs)
+    return taught(
+        inputs,
+        priors,
+        slower=slower,
+        packs=resistance.packs,
+        by_distance=progress.basis == "distance",
+    )
 
 
 def instrument(test: RangeTest, name: InstrumentName) -> Input:

@@ -7,8 +7,10 @@ from typing import Literal, get_args
 VehicleKind = Literal[
     "kick_scooter",
     "bicycle",
+    "fast_bicycle",
     "trike",
     "moped",
+    "light_motorcycle",
     "motorcycle",
     "skateboard",
     "self_balancing",

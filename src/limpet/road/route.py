@@ -21,7 +21,8 @@ class Leg:
 
     `climb_m` and `descent_m` may both be there: a leg goes up, then down. `bearing_deg` None is
     "not known"; `stops` are times one must stand; `speed_mps` overrides the ride's speed;
-    `winding` says that the leg turns through every direction, as a lap does.
+    `winding` says that the leg turns through every direction, as a lap does; `even` that its climb
+    lies along all of it, as in the legs of a track.
     """
 
     length_m: Metres
@@ -32,6 +33,7 @@ class Leg:
     stops: Stops = 0.0
     speed_mps: Speed | None = None
     winding: bool = False
+    even: bool = False
 
     def reversed(self) -> Leg:
         """The same leg ridden the other way."""

@@ -162,6 +162,7 @@ def _legs(
                 descent_m=float(max(-rise, 0.0)),
                 bearing_deg=float(bearing[index]),
                 surface=surface,
+                even=True,
             )
         )
     return tuple(legs)

@@ -47,8 +47,10 @@ def test_what_nobody_says_comes_from_the_kinds_start_values():
     # A speed that nobody names is less sure than one that is named and held.
     assert found["target_speed_mps"].standard_uncertainty > 0.12 * start.usual_mps
     assert found["wind_from_deg"].shape == "any_direction"
-    assert found["rated_energy_wh"].value == pytest.approx(full_energy_wh(BARE.pack.label))
-    assert found["retained_fraction"].source == "assumption: a fresh pack"
+    assert found["rated_energy_wh"].value == pytest.approx(
+        1.065 * full_energy_wh(BARE.pack.label)
+    )
+    assert found["retained_fraction"].source == "assumption"
 
 
 def test_a_bare_number_is_sure_to_some_percent_and_a_quantity_as_it_says():
@@ -125,6 +127,13 @@ def test_draws_have_the_distributions_that_the_inputs_state():
             scores = np.log(drawn / item.value) / spread
         else:
             scores = (drawn - item.value) / item.standard_uncertainty
+        if item.shape == "rectangular":
+            assert stats.kstest(scores, "uniform", (-sqrt(3), 2 * sqrt(3))).pvalue > 0.5, name
+            continue
+        if item.shape == "shortfall":
+            assert (scores == 0).mean() == pytest.approx(0.5, abs=0.01)
+            assert stats.kstest(-scores[scores < 0], "halfnorm").pvalue > 0.5, name
+            continue
         # Kolmogorov and Smirnov by SciPy: a Latin hypercube is even closer than chance.
         assert stats.kstest(scores, "norm").pvalue > 0.5, name
 
@@ -178,7 +187,8 @@ def test_two_packs_side_by_side_have_twice_the_charge_and_half_the_resistance():
 
 def test_a_worn_packs_assumed_resistance_grows_and_a_measured_one_stays():
     worn = replace(PACK, retained_fraction=Known(value=0.8, standard_uncertainty=0.0))
-    fresh = columns(trip(pack=PACK)).resistance_ohm[0]
+    new = replace(PACK, retained_fraction=Known(value=1.0, standard_uncertainty=0.0))
+    fresh = columns(trip(pack=new)).resistance_ohm[0]
     assert columns(trip(pack=worn)).resistance_ohm[0] == pytest.approx(1.6 * fresh)
     measured = replace(worn, resistance_ohm=Known(value=0.2))
     assert columns(trip(pack=measured)).resistance_ohm[0] == pytest.approx(0.2)

@@ -40,12 +40,24 @@ def test_length_climb_and_stops_are_all_still_there(several, longest, back):
 
 
 def test_a_leg_goes_up_first_and_then_down():
-    steps = steps_of(Route(legs=(Leg(length_m=1000, climb_m=30, descent_m=10),)), 50.0)
+    steps = steps_of(Route(legs=(Leg(length_m=1000, climb_m=30, descent_m=10, even=True),)), 50.0)
     up = steps.grade > 0
     assert steps.length_m[up].sum() == pytest.approx(750)
     assert steps.grade[up] == pytest.approx(30 / 750)
     assert steps.grade[~up] == pytest.approx(-10 / 250)
     assert up[:15].all()
+
+
+def test_a_climb_that_nobody_drew_lies_on_real_grades_and_the_rest_is_flat():
+    steps = steps_of(Route(legs=(Leg(length_m=4000, climb_m=40, descent_m=10),)), 50.0)
+    # Half of the height at 3.5 and half at 6.5 % (handbook section 10: 4 to 6 % ± 2).
+    steep = np.round(np.unique(steps.grade), 4)
+    assert steep.tolist() == [-0.065, -0.035, 0.0, 0.035, 0.065]
+    for grade in (0.035, 0.065):
+        assert steps.length_m[np.isclose(steps.grade, grade)].sum() == pytest.approx(20 / grade)
+    # A leg that is too short for that goes evenly.
+    short = steps_of(Route(legs=(Leg(length_m=500, climb_m=40, descent_m=10),)), 50.0)
+    assert short.grade.max() == pytest.approx(40 / 400)
 
 
 def test_a_lap_turns_through_every_direction():

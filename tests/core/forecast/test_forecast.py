@@ -269,7 +269,10 @@ def test_sensitivity_is_ranked_and_points_the_right_way():
 
 
 def test_half_a_charge_goes_half_as_far_and_the_reserve_is_kept_back():
-    full, half = certain(), certain(start_energy_fraction=0.5)
+    full, half = (
+        certain(),
+        certain(start_energy_fraction=sure(0.5)),
+    )
     whole, part = forecast(*routed(full), swings=False), forecast(*routed(half), swings=False)
     # Half the energy of the cells, less what lies under cut-off and can never be had.
     assert 0.42 < part.range_to_cutoff.value / whole.range_to_cutoff.value < 0.5
@@ -303,7 +306,7 @@ def test_a_descent_on_a_full_regenerating_pack_is_warned_of():
     full = replace(base, vehicle=replace(base.vehicle, regeneration=0.4))
     codes = {n.code for n in forecast(*routed(full), swings=False).warnings}
     assert "regeneration_when_full" in codes
-    lower = replace(full, start_energy_fraction=0.85)
+    lower = replace(full, start_energy_fraction=sure(0.85))
     assert "regeneration_when_full" not in {
         n.code for n in forecast(*routed(lower), swings=False).warnings
     }

@@ -1,0 +1,121 @@
+"""What the ride has shown of its consumption, and what that means for another piece of road."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import hypot, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import PER_KM
+from limpet.result.findings import Findings
+from limpet.result.reach import LEAST_WH
+
+FloatArray = NDArray[np.float64]
+
+#: u of the road model's consumption is no less than this, relative: on a way that somebody planned, and
+#: where its hills, stops and winds are guessed (assumption).
+LEAST_STD, GUESSED_STD = 0.10, 0.30
+#: Shorter than this a piece of road says nothing of its consumption [m].
+LEAST_M = 30.0
+
+
+@dataclass(frozen=True, slots=True)
+class Rate:
+    """Consumption over the ridden part, as drawn before the ride and as the ride leaves it.
+
+    `modelled` log of Wh/m by the road model, shape (I,); `shown` the same in each draw of the ride,
+    shape (J,); `pairs` which draw of the day each draw of the ride is ridden on, shape (J,).
+    """
+
+    modelled: FloatArray
+    shown: FloatArray
+    pairs: NDArray[np.intp]
+
+    def carried(self, need_wh: FloatArray) -> FloatArray:
+        """What another piece of road takes, given what the ridden one took.
+
+        Parameters
+        ----------
+        need_wh : by the road model, shape (…, I)
+
+        Returns
+        -------
+        [Wh], shape (…, J)
+
+        Notes
+        -----
+        Each draw is shifted along the regression of the log of the need on that of the ridden part's
+        consumption (a linear update of an ensemble; Kalman's gain with one observation): what both
+        share, mass and tyres and air, goes with it; what only one of them has, a wind that turns, does
+        not. A piece that gives as much as it takes has no log, and its shift is that of the ridden
+        part's own Wh/m on a level of the same length.
+        """
+        x = self.modelled - self.modelled.mean()
+        moved = self.shown - self.modelled[self.pairs]
+        variance = float(x @ x)
+        paired = need_wh[..., self.pairs]
+        sure = need_wh.min(axis=-1, keepdims=True) > 0.05 * np.abs(need_wh).mean(
+            axis=-1, keepdims=True
+        )
+        logs = np.log(np.maximum(need_wh, LEAST_WH))
+        slope = (logs @ x / variance)[..., None]
+        by_log = paired * np.exp(np.clip(slope * moved, -2.0, 2.0))
+        slope = (need_wh @ x / variance)[..., None]
+        plainly = paired + slope * np.clip(moved, -1.0, 1.0)
+        return np.asarray(np.where(sure, by_log, plainly))
+
+
+def log_rate(energy_wh: FloatArray, metres: float) -> FloatArray:
+    """Log of a consumption [Wh/m], no less than a hundredth of the draws' mean."""
+    mean = max(float(energy_wh.mean()), LEAST_WH)
+    return np.log(np.maximum(energy_wh, 0.01 * mean) / max(metres, 1.0))
+
+
+def rate_of(
+    found: Findings, modelled: FloatArray, metres: float, unknown_wh: float, seed: int = 3
+) -> Rate:
+    """Join the road model's consumption with what the ride shows.
+
+    Parameters
+    ----------
+    modelled : log of Wh/m over the ridden part by the road model, shape (I,), as wide as it is sure
+    metres : ridden so far
+    unknown_wh : what a difference of height that nobody noted may have taken [Wh]
+
+    Notes
+    -----
+    Where distance is all the progress there is, the draws of the ride already had the model's
+    consumption among their inputs. Where a meter ran, it reads this ride's consumption to within its
+    own error and the scatter of so much road (`PER_KM`).
+    """
+    count = found.left.posterior.scores.shape[1]
+    pairs = np.random.default_rng(seed).permutation(np.resize(np.arange(len(modelled)), count))
+    if found.progress.basis == "distance":
+        return Rate(modelled, np.log(found.left.value("consumption")), pairs)
+    drawn = found.drawn
+    if (
+        found.progress.basis == "time"
+        or drawn.distance_m is None
+        or drawn.energy_wh is None
+        or metres < LEAST_M
+    ):
+        return Rate(modelled, modelled[pairs], pairs)
+    seen = log_rate(drawn.energy_wh, 1.0) - np.log(np.maximum(drawn.distance_m, 1.0))
+    form = hypot(
+        PER_KM.std / sqrt(metres / 1000), unknown_wh / max(float(drawn.energy_wh.mean()), LEAST_WH)
+    )
+    prior = float(modelled.var())
+    gain = prior / (prior + form**2 + float(seen.var()))
+    scatter = form * np.random.default_rng(seed + 1).standard_normal(count)
+    return Rate(modelled, modelled[pairs] + gain * (seen + scatter - modelled[pairs]), pairs)
+
+
+def as_sure(modelled: FloatArray, stated: bool) -> FloatArray:
+    """The same draws no closer together than the road model is sure."""
+    std = float(modelled.std())
+    middle = float(np.median(modelled))
+    return middle + (modelled - middle) * max(
+        1.0, (LEAST_STD if stated else GUESSED_STD) / max(std, 1e-9)
+    )
