@@ -224,6 +224,7 @@ class TripPack:
     def label(self) -> PackSpec:
         """The pack as its label describes it."""
         return PackSpec(
+            name=self.name,
             chemistry=self.chemistry,
             series=self.series,
             parallel=self.parallel,

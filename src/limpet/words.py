@@ -59,6 +59,7 @@ INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
     "known_consumption_wh_per_km": ("known consumption", "consumption"),
     "wind_from_deg": ("wind direction", "angle"),
     "riding": ("riding", None),
+    "speed_cv": ("speed that varied", None),
     "surface": ("surface", None),
     "pack_warming": ("pack warmth", None),
     "tyre_kpa": ("tyre pressure", "pressure"),

@@ -3,7 +3,7 @@ of evidence."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 import numpy as np
@@ -36,8 +36,13 @@ Kind = Literal[
     "percent",
     "bars",
     "laps and volts",
+    "percent, map known",
 ]
 KINDS: tuple[Kind, ...] = get_args(Kind)
+
+
+#: A rider who notes the gauge alone, on a vehicle with an earlier ride that a meter and the gauge told.
+LEARNED: Kind = "percent, map known"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,7 +99,7 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
         )
     sheet = TestSheet(
         title=f"{ride.parameters}, {kind}",
-        vehicle=VehicleSpec(kind="bicycle", mass_kg=25.0),
+        vehicle=VehicleSpec(kind="bicycle", name="Fulmar", mass_kg=25.0),
         rider=RiderSpec(
             mass_kg=round((ride.mass_kg - 25.0) * rng.uniform(0.97, 1.03)), gear_kg=0.0
         ),
@@ -130,6 +135,32 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     )
 
 
+def teacher(ride: CellRide, rng: np.random.Generator) -> RangeTest:
+    """An earlier ride of such a vehicle, metered to its end, with the gauge noted on the way."""
+    item = told(ride, "metered to the end", rng)
+    assert item is not None
+    pack = item.test.sheet.pack
+    last = int(np.searchsorted(ride.time_s, ride.end_s))
+    volts = ride.volts * pack.series
+    gauge = shown_by_gauge(ride, volts, pack.series, 100)
+    first, *_, end = item.test.entries
+    rows = np.linspace(0, last, 12).astype(int)[1:-1]
+    noted = [
+        Entry(time_s=float(ride.time_s[at]), kind="checkpoint", gauge=float(gauge[at]))
+        for at in rows.tolist()
+    ]
+    noted = [replace(first, gauge=100.0), *noted, replace(end, gauge=float(gauge[last]))]
+    return replace(item.test, entries=tuple(noted))
+
+
+def shown_by_gauge(ride: CellRide, volts: np.ndarray, series: int, steps: int) -> np.ndarray:
+    """What a gauge that reads a minute's volts on a straight line shows, shape (n,)."""
+    low, high = ride.cut_v * series, (ride.full_v - 0.03) * series
+    smooth = np.convolve(volts, np.full(12, 1 / 12), mode="same")
+    shown = np.clip((smooth - low) / (high - low), 0, 1) * steps
+    return np.round(shown) if steps == 100 else np.ceil(shown)
+
+
 #: Half-widths of what makers state.
 _ACCURACY = {"voltage": 0.005, "current": 0.01, "charge": 0.015, "trip": 0.04}
 
@@ -161,20 +192,17 @@ def _entries(
         rows = [
             int(moving[k]) for k in np.linspace(len(moving) // 8, len(moving) - 1, 7).astype(int)
         ]
-    if kind in ("percent", "bars"):
+    if kind in ("percent", "bars", LEARNED):
         rows = [int(k) for k in np.linspace(0, last, 8).astype(int)[1:-1]]
     if kind == "two volts" or kind.startswith("metered"):
         rows = []
     steps = 5 if kind == "bars" else 100
-    low, high = ride.cut_v * series, (ride.full_v - 0.03) * series
-    smooth = np.convolve(volts, np.full(12, 1 / 12), mode="same")
-    shown = np.clip((smooth - low) / (high - low), 0, 1) * steps
-    shown = np.ceil(shown) if kind == "bars" else np.round(shown)
+    shown = shown_by_gauge(ride, volts, series, steps)
     found = []
     for at in [0, *rows, last]:
         reads: dict[str, float] = {"trip_m": round(float(trip[at]) / 100) * 100.0}
         rest = ride.speed[at] < 0.1
-        if kind in ("percent", "bars"):
+        if kind in ("percent", "bars", LEARNED):
             reads["gauge"] = float(shown[at]) if at else float(steps)
         elif kind == "volts while pulling" and at not in (0, last):
             reads["voltage_load_v"] = round(float(volts[at]), 1)

@@ -9,13 +9,16 @@ from typing import Literal
 
 import numpy as np
 
+from limpet.follow import follow
+from limpet.history import learn
 from limpet.pack import curve_family
 from limpet.quantity import Quantity
 from limpet.result import analyse
-from tests.calibration.cells import FOREIGN, cell_rides
-from tests.calibration.riders import KINDS, Kind, Told, told
+from limpet.result.priors import NOTHING, Priors
+from tests.calibration.cells import FOREIGN, CellRide, cell_rides
+from tests.calibration.riders import KINDS, LEARNED, Kind, Told, teacher, told
 
-FIGURES = ("distance", "energy", "range_to_cutoff", "capacity_ah")
+FIGURES = ("distance", "energy", "range_to_cutoff", "capacity_ah", "range_left")
 
 
 @dataclass(slots=True)
@@ -63,16 +66,22 @@ OWN_SET = {
 Cells = Literal["family", "left_out", "foreign"]
 
 
-def answers(item: Told, without: str = "") -> dict[str, tuple[Quantity | None, float]]:
+def answers(
+    item: Told, without: str = "", priors: Priors = NOTHING
+) -> dict[str, tuple[Quantity | None, float]]:
     """The core's figures of a test, each with what is true."""
     family = curve_family(item.test.sheet.pack.chemistry, without=without)
-    result = analyse(item.test, family=family)
-    return {
+    result = analyse(item.test, priors, family=family)
+    found = {
         "distance": (result.distance, item.distance_m),
         "energy": (result.energy, item.energy_wh),
         "range_to_cutoff": (result.range_to_cutoff, item.range_to_cutoff_m),
         "capacity_ah": (result.pack.capacity_ah, item.capacity_ah),
     }
+    if item.kind != "metered to the end" and not without:
+        left_m = item.range_to_cutoff_m - item.distance_m
+        found["range_left"] = (follow(item.test, priors=priors).range_left_to_cutoff, left_m)
+    return found
 
 
 def table(
@@ -97,9 +106,21 @@ def table(
                 rng = np.random.default_rng([seed, number, KINDS.index(kind), rider])
                 item = told(ride, kind, rng)
                 if item is not None:
-                    for figure, (answer, truth) in answers(item, without).items():
+                    priors = NOTHING
+                    if kind == LEARNED:
+                        priors = learn(
+                            [teacher(another(ride, rng), rng) for _ in range(3)], item.test
+                        )
+                    for figure, (answer, truth) in answers(item, without, priors).items():
                         found[kind, figure].see(answer, truth)
     return found
+
+
+def another(ride: CellRide, rng: np.random.Generator) -> CellRide:
+    """Another day of such a cell."""
+    days = [item for item in cell_rides() if item.parameters == ride.parameters]
+    others = [item for item in days if item is not ride]
+    return others[int(rng.integers(len(others)))]
 
 
 def printed(found: dict[tuple[str, str], Cell]) -> str:

@@ -75,6 +75,7 @@ WIDEST = {
     "percent": 0.60,
     "bars": 0.72,
     "laps and volts": 0.30,
+    "percent, map known": 0.30,
 }
 
 

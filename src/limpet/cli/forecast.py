@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 from typing import cast
 
-from limpet.cli.shared import add_units, guarded, print_json, reader_of
+from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_trip
 from limpet.files.tripfile import read_trip
 from limpet.forecast.answer import Forecast, Swing
 from limpet.forecast.forecast import forecast
@@ -22,13 +22,14 @@ def run(arguments: list[str]) -> int:
     )
     parser.add_argument("trip", type=Path, metavar="TRIP.json")
     parser.add_argument("--json", action="store_true", help="print the answer as JSON")
+    add_teachers(parser)
     add_units(parser)
     options = parser.parse_args(arguments)
     units = reader_of(options)
 
     def work() -> None:
         read = read_trip(options.trip)
-        answer = forecast(read.trip, read.route, read.notices)
+        answer = forecast(taught_trip(options, read.trip), read.route, read.notices)
         if options.json:
             print_json(answer.to_json())
         else:

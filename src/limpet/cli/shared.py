@@ -12,10 +12,12 @@ from typing import Any
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
-from limpet.history import learn
+from limpet.history import facts_of, informed, learn, learn_from, pack_key, pack_key_of
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
+from limpet.result import analyse
 from limpet.result.priors import NOTHING, Priors
+from limpet.trip import Trip
 
 #: Exit code of a refused input.
 REFUSED = 2
@@ -98,6 +100,23 @@ def taught_by(options: argparse.Namespace, test: RangeTest) -> Priors:
     if options.others is None:
         return NOTHING
     return learn(bundles_in(options.others, but=options.bundle), test)
+
+
+def taught_trip(options: argparse.Namespace, trip: Trip) -> Trip:
+    """A trip with what a folder of tests of its vehicle and its pack, by their names, teaches."""
+    if options.others is None:
+        return trip
+    pack = trip.pack
+    key = None if not pack.name else pack_key_of(pack.label)
+    tests = [
+        test
+        for test in bundles_in(options.others, but=options.others)
+        if (trip.vehicle.name and test.sheet.vehicle.name == trip.vehicle.name)
+        or (key is not None and pack_key(test) == key)
+    ]
+    facts = [facts_of(test, analyse(test)) for test in tests]
+    speed = trip.speed.target_mps or trip.speed.average_mps
+    return informed(trip, learn_from(facts, trip.vehicle.name, key, speed_mps=speed))
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

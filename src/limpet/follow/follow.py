@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -17,10 +17,12 @@ from limpet.follow.rate import LEAST_M, Rate, as_sure, log_rate, rate_of
 from limpet.follow.so_far import last_record_s, so_far
 from limpet.follow.ways import GivenWay, way_of
 from limpet.forecast.answer import SLOWEST_MPS, SlowTo
+from limpet.history import informed
 from limpet.notices import Notice
 from limpet.planning.enough import WANTED, enough
 from limpet.quantity import Quantity
 from limpet.result import cautions
+from limpet.result.calibrated import calibrated
 from limpet.result.choose import least_uncertain
 from limpet.result.distance import distance_methods
 from limpet.result.findings import Findings, find
@@ -98,7 +100,7 @@ def follow(
     draws. Handbook section 11.
     """
     at_s = last_record_s(test) if until_s is None else until_s
-    seen = so_far(test, at_s)
+    seen = calibrated(so_far(test, at_s), priors)
     now = _now(seen, trip, route, priors)
     reserve = now.way.trip.reserve
     to_reserve = np.maximum(now.left_wh - reserve * now.usable_wh, 0.0)
@@ -139,10 +141,12 @@ def _now(seen: RangeTest, trip: Trip | None, route: Route | None, priors: Priors
         way = GivenWay(trip, route, stated=True, leads=True)
     else:
         way = way_of(seen, ride, line, driving_hours(seen, ride))
+    way = replace(way, trip=informed(way.trip, priors))
+    known = way.stated or priors.rides is not None
     course = course_of(way.trip, way.route, way.unsure_climb)
     ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
     rated_m = ridden_m if ridden_m > 1.0 else course.length_m
-    modelled = as_sure(log_rate(course.energy_wh(rated_m), rated_m), way.stated)
+    modelled = as_sure(log_rate(course.energy_wh(rated_m), rated_m), known)
     found = find(seen, _with_road(priors, modelled, way), draws=DRAWS)
     rate = rate_of(found, modelled, done_m, _unknown_height(seen, found, way))
     state = found.left.state
@@ -182,13 +186,13 @@ def _per_m(
 
 
 def _with_road(priors: Priors, modelled: FloatArray, way: GivenWay) -> Priors:
-    """The road model's consumption as what is known of it before the ride, where no test taught it."""
-    if "consumption_wh_per_m" in priors.learned:
-        return priors
+    """The road model's consumption as what is known of it before the ride."""
     kind = way.trip.vehicle.kind.replace("_", " ")
     spread = float(modelled.std())
     middle = float(np.exp(np.median(modelled)))
     said = f"road model of the {'trip' if way.stated else kind}"
+    if priors.rides is not None:
+        said = f"{priors.rides.wh_per_km.source}, by the road model"
     return priors.also(
         consumption_wh_per_m=Learned(
             value=middle, standard_uncertainty=spread * middle, tests=(), said=said

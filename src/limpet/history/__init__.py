@@ -1,5 +1,16 @@
-"""Many tests of one vehicle and one pack: what they teach the next."""
+"""What earlier tests of a vehicle and a pack teach the next, and a trip."""
 
-from limpet.history.learn import learn
+from limpet.history.facts import Facts, facts_from_json, facts_of, pack_key, pack_key_of
+from limpet.history.inform import informed
+from limpet.history.learn import learn, learn_from
 
-__all__ = ["learn"]
+__all__ = [
+    "Facts",
+    "facts_from_json",
+    "facts_of",
+    "informed",
+    "learn",
+    "learn_from",
+    "pack_key",
+    "pack_key_of",
+]

@@ -1,25 +1,40 @@
-"""`learn(tests) -> Priors`: gauge map, capacity and resistance from earlier tests."""
+"""`learn(tests) -> Priors`: what a vehicle's and a pack's earlier tests teach the next."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from math import sqrt
+from collections.abc import Callable, Sequence
+from math import hypot, sqrt
 
 import numpy as np
 
-from limpet.assumptions import LABEL, RETAINED
+from limpet.assumptions import LABEL, RETAINED, RUN_TO_RUN, InstrumentName
 from limpet.evidence.model import RangeTest
-from limpet.pack import resistance_factor
-from limpet.result import Result, analyse
-from limpet.result.priors import Learned, Priors
-from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM, pack_temp_c
+from limpet.history.facts import Facts, Spread, facts_of, pack_key
+from limpet.result import analyse
+from limpet.result.accuracy import accuracy
+from limpet.result.priors import Learned, Priors, Rides
+from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM
+from limpet.units import METRES_PER_KM
 
 #: So many tests teach at most, the latest: a pack of long ago is another pack.
 MOST_TESTS = 200
 #: A number is learned from a test that narrowed it to this share of what is assumed at the most [-].
 NARROWED = 0.7
-#: A gauge's map differs from ride to ride by this, and a pack's capacity from day to day [-] (assumption).
-GAUGE_FLOOR, CAPACITY_FLOOR, RESISTANCE_FLOOR = 0.03, 0.015, 0.10
+#: A gauge's map differs from ride to ride by this, and a pack's capacity from day to day [-]; a wheel by
+#: its pressure and load; the consumption of like rides on the whole (assumption).
+BEND_FLOOR, BOTTOM_FLOOR = 0.07, 0.04
+CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
+    0.015,
+    0.10,
+    0.01,
+    0.04,
+)
+#: A test tells its consumption when it is known this well, relative.
+TELLS = 0.25
+#: Runs that what is assumed of the spread from run to run counts for (assumption).
+ASSUMED_RUNS = 4
+#: Rides at so much another average speed are not alike [-].
+ALIKE = 0.25
 
 
 def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
@@ -29,6 +44,34 @@ def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
     ----------
     tests : of any vehicles and packs; those of another name teach nothing
     of : the test that is to be analysed; it does not teach itself
+    """
+    others = [test for test in tests if test is not of][-MOST_TESTS:]
+    vehicle, pack = of.sheet.vehicle.name, pack_key(of)
+    mine = [
+        test
+        for test in others
+        if (vehicle and test.sheet.vehicle.name == vehicle) or (pack and pack_key(test) == pack)
+    ]
+    facts = [facts_of(test, analyse(test)) for test in mine]
+    narrow = {name: accuracy(of, name).relative_std for name in ("trip", "odometer")}  # type: dict[InstrumentName, float]
+    return learn_from(facts, vehicle, pack, instruments=narrow)
+
+
+def learn_from(
+    facts: Sequence[Facts],
+    vehicle: str | None,
+    pack: str | None,
+    *,
+    speed_mps: float | None = None,
+    instruments: dict[InstrumentName, float] | None = None,
+) -> Priors:
+    """The same from what was kept of tests.
+
+    Parameters
+    ----------
+    vehicle, pack : whose (`pack_key`); None is nobody's
+    speed_mps : rides at about this average speed are preferred, where there are any
+    instruments : u of instruments without learning, relative; one that tests cannot better is left
 
     Returns
     -------
@@ -36,74 +79,144 @@ def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
 
     Notes
     -----
-    A vehicle and a pack are known by their names. What a test found is weighted by 1/u²; the spread
-    between tests counts where it is larger than their u.
+    What a test found is weighted by 1/u²; the spread between tests counts where it is larger than their
+    u (Birge ratio).
     """
-    others = [test for test in tests if test is not of][-MOST_TESTS:]
-    vehicle, pack = of.sheet.vehicle.name, of.sheet.pack.name
-    same_vehicle = [t for t in others if vehicle and t.sheet.vehicle.name == vehicle]
-    same_pack = [t for t in others if pack and _same_pack(t, of)]
-    results = {
-        id(test): analyse(test) for test in {id(t): t for t in (*same_vehicle, *same_pack)}.values()
-    }
-    gauged = [(t, results[id(t)]) for t in same_vehicle if results[id(t)].gauge_truth is not None]
-    packed = [(t, results[id(t)]) for t in same_pack]
+    rode = [item for item in facts if vehicle and item.vehicle == vehicle][-MOST_TESTS:]
+    gave = [item for item in facts if pack and item.pack == pack][-MOST_TESTS:]
+    capacity = [item for item in gave if item.capacity]
     found = {
-        "gauge_bend": _pooled(gauged, "gauge_bend", GAUGE_BEND[1], GAUGE_FLOOR),
-        "gauge_bottom": _pooled(gauged, "gauge_bottom", GAUGE_BOTTOM[1], GAUGE_FLOOR),
+        "gauge_bend": _pooled(rode, _input("gauge_bend", GAUGE_BEND[1]), BEND_FLOOR),
+        "gauge_bottom": _pooled(rode, _input("gauge_bottom", GAUGE_BOTTOM[1]), BOTTOM_FLOOR),
         "capacity_factor": _pooled(
-            [(t, r) for t, r in packed if r.pack.capacity_ah is not None],
-            "capacity_factor",
-            sqrt(LABEL.std**2 + RETAINED.std**2),
-            CAPACITY_FLOOR,
+            capacity, _input("capacity_factor", hypot(LABEL.std, RETAINED.std)), CAPACITY_FLOOR
         ),
-        "resistance_ohm": _resistance(packed),
+        "resistance_ohm": _pooled(
+            gave, lambda item: item.resistance_ohm, RESISTANCE_FLOOR, relative=True
+        ),
     }
-    return Priors(learned={name: item for name, item in found.items() if item is not None})
+    for name, without in (instruments or {}).items():
+        scale = _pooled(rode, lambda item, name=name: item.factors.get(name), WHEEL_FLOOR)  # type: ignore[misc]
+        if scale is not None and scale.standard_uncertainty / scale.value < NARROWED * without:
+            found[name] = scale
+    alike = _alike(rode, speed_mps)
+    rides = _rides(alike)
+    if rides is not None:
+        found["consumption_wh_per_m"] = Learned(
+            value=rides.wh_per_km.value / METRES_PER_KM,
+            standard_uncertainty=hypot(
+                rides.wh_per_km.standard_uncertainty, _spread(alike).value * rides.wh_per_km.value
+            )
+            / METRES_PER_KM,
+            tests=rides.wh_per_km.tests,
+        )
+        found["run_to_run"] = _spread(alike) if len(rides.wh_per_km.tests) > 1 else None
+    return Priors(
+        learned={name: item for name, item in found.items() if item is not None}, rides=rides
+    )
 
 
-def _same_pack(test: RangeTest, of: RangeTest) -> bool:
-    mine, theirs = of.sheet.pack, test.sheet.pack
-    return (mine.name, mine.series, mine.rated_ah, mine.chemistry) == (
-        theirs.name, theirs.series, theirs.rated_ah, theirs.chemistry,
-    )  # fmt: skip
+def _input(name: str, assumed: float) -> Callable[[Facts], Spread | None]:
+    """An input of a test that narrowed it."""
+
+    def told(item: Facts) -> Spread | None:
+        found = item.inputs.get(name)
+        return found if found is not None and found[1] <= NARROWED * assumed else None
+
+    return told
+
+
+def _alike(rode: list[Facts], speed_mps: float | None) -> list[Facts]:
+    """Rides on throttle alone whose consumption is known, those at about a speed where there are some."""
+    told = [
+        item
+        for item in rode
+        if item.wh_per_km is not None
+        and not item.assisted
+        and item.wh_per_km[1] <= TELLS * item.wh_per_km[0]
+    ]
+    if speed_mps is None:
+        return told
+    near = [
+        item
+        for item in told
+        if item.speed_mps is not None and abs(item.speed_mps / speed_mps - 1) <= ALIKE
+    ]
+    return near or told
+
+
+def _rides(alike: list[Facts]) -> Rides | None:
+    """Their consumption, and where on the whole it was found."""
+    pooled = _pooled(alike, lambda item: item.wh_per_km, RIDES_FLOOR, relative=True)
+    if pooled is None:
+        return None
+
+    def mean(name: str) -> float | None:
+        pairs = [
+            (getattr(item, name), 1 / (item.wh_per_km[1] / item.wh_per_km[0]) ** 2)
+            for item in alike
+            if getattr(item, name) is not None and item.wh_per_km is not None
+        ]
+        if not pairs:
+            return None
+        return float(np.average([value for value, _ in pairs], weights=[w for _, w in pairs]))
+
+    surfaces = {item.surface for item in alike}
+    return Rides(
+        wh_per_km=pooled,
+        speed_mps=mean("speed_mps"),
+        load_kg=mean("load_kg"),
+        temp_c=mean("temp_c"),
+        climb_m_per_km=mean("climb_m_per_km"),
+        surface=surfaces.pop() if len(surfaces) == 1 else None,
+    )
+
+
+def _spread(alike: list[Facts]) -> Learned:
+    """How far one run differs from the next, relative: what is assumed, moved by what metered runs show.
+
+    Notes
+    -----
+    A scaled inverse χ² with `ASSUMED_RUNS` degrees of freedom for what is assumed; each run's own u is
+    taken off its square.
+    """
+    runs = [
+        item
+        for item in alike
+        if item.metered and item.wh_per_km is not None and item.wh_per_km[0] > 0
+    ]
+    assumed = RUN_TO_RUN.std
+    squares, titles = ASSUMED_RUNS * assumed**2, tuple(item.title for item in runs)
+    if len(runs) >= 2:
+        logs = np.log([item.wh_per_km[0] for item in runs if item.wh_per_km is not None])
+        own = np.mean(
+            [(i.wh_per_km[1] / i.wh_per_km[0]) ** 2 for i in runs if i.wh_per_km is not None]
+        )
+        squares += max(float(((logs - logs.mean()) ** 2).sum()) - (len(runs) - 1) * float(own), 0.0)
+    spread = sqrt(squares / (ASSUMED_RUNS + max(len(runs) - 1, 0)))
+    return Learned(value=spread, standard_uncertainty=0.0, tests=titles)
 
 
 def _pooled(
-    found: list[tuple[RangeTest, Result]], name: str, assumed: float, floor: float
+    facts: list[Facts],
+    told: Callable[[Facts], Spread | None],
+    floor: float,
+    *,
+    relative: bool = False,
 ) -> Learned | None:
-    """An input's value over the tests that narrowed it; None of none."""
-    told = []
-    for test, result in found:
-        item = next((item for item in result.inputs if item.name == name), None)
-        if item is not None and item.standard_uncertainty <= NARROWED * assumed:
-            told.append((item.value, item.standard_uncertainty, test.sheet.title))
-    return _mean(told, floor)
-
-
-def _resistance(found: list[tuple[RangeTest, Result]]) -> Learned | None:
-    told = []
-    for test, result in found:
-        ohm = result.pack.resistance_ohm
-        if ohm is not None:
-            warm = 1 / float(resistance_factor(np.array([pack_temp_c(test)]))[0])
-            told.append((ohm.value * warm, ohm.standard_uncertainty * warm, test.sheet.title))
-    if not told:
+    """A number over the tests that tell it; None of none."""
+    pairs = [(found, item.title) for item in facts if (found := told(item)) is not None]
+    if not pairs:
         return None
-    return _mean(told, RESISTANCE_FLOOR * min(value for value, _, _ in told))
-
-
-def _mean(told: list[tuple[float, float, str]], floor: float) -> Learned | None:
-    if not told:
-        return None
-    values = np.array([value for value, _, _ in told])
-    weight = 1 / np.array([max(std, 1e-9) for _, std, _ in told]) ** 2
+    values = np.array([value for (value, _), _ in pairs])
+    weight = 1 / np.array([max(std, 1e-9) for (_, std), _ in pairs]) ** 2
     mean = float(values @ weight / weight.sum())
     inner = 1 / sqrt(float(weight.sum()))
-    # Beyond what their own u says, tests differ as rides do (Birge ratio).
-    spread = sqrt(float(((values - mean) ** 2 * weight).sum()) / max(len(told) - 1, 1))
+    # Beyond what their own u says, tests differ as rides do.
+    spread = sqrt(float(((values - mean) ** 2 * weight).sum()) / max(len(pairs) - 1, 1))
+    least = floor * abs(mean) if relative else floor
     return Learned(
         value=mean,
-        standard_uncertainty=max(inner * max(spread, 1.0), floor),
-        tests=tuple(title for _, _, title in told),
+        standard_uncertainty=max(inner * max(spread, 1.0), least),
+        tests=tuple(title for _, title in pairs),
     )

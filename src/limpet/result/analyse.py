@@ -13,6 +13,7 @@ from limpet.quantity import Quantity
 from limpet.result import cautions
 from limpet.result.alone import lone_estimates
 from limpet.result.budget import Advice, Part, advice_of, budget_of
+from limpet.result.calibrated import calibrated
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.claim import claim_of
 from limpet.result.climb import climb_of, profile_of
@@ -65,6 +66,7 @@ def analyse(
     Result; what the evidence cannot give is None, with a warning that says what to record next
     time. The formulas and their sources stand in docs/method.md.
     """
+    test = calibrated(test, priors)
     seen = find(test, priors, family=family)
     ride, found, evidence, left, drawn = seen.ride, seen.found, seen.evidence, seen.left, seen.drawn
     resistance, meter, way, hours = seen.resistance, seen.meter, seen.way, seen.hours
@@ -158,7 +160,7 @@ def analyse(
             else None,
         ),
         regeneration=_regeneration(evidence),
-        plan_on=plan_on(drawn.range_m * (1 - reserve))
+        plan_on=plan_on(drawn.range_m * (1 - reserve), priors.learned.get("run_to_run"))
         if reach is not None and drawn.range_m is not None
         else None,
         budget=_budget(left, drawn, consumption is not None, reach is not None),

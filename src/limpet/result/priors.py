@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from limpet.road.kinds import Surface
 from limpet.uncertain.inputs import Input
 
 
@@ -27,22 +28,38 @@ class Learned:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Rides:
+    """What like rides took [Wh/km], and where that was found on the whole; None is not known."""
+
+    wh_per_km: Learned
+    speed_mps: float | None = None
+    load_kg: float | None = None
+    temp_c: float | None = None
+    climb_m_per_km: float | None = None
+    surface: Surface | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Priors:
     """Learned numbers by name; without any, everything stays as it is assumed.
 
     `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
-    label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of such rides [Wh/m].
+    label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
+    relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` is what a trip
+    is told.
     """
 
     learned: Mapping[str, Learned] = field(default_factory=dict)
+    rides: Rides | None = None
 
     def also(self, **more: Learned) -> Priors:
         """The same with more of it."""
-        return Priors(learned={**self.learned, **more})
+        return replace(self, learned={**self.learned, **more})
 
     def without(self, *names: str) -> Priors:
         """The same with some of it switched off."""
-        return Priors(learned={k: v for k, v in self.learned.items() if k not in names})
+        kept = {k: v for k, v in self.learned.items() if k not in names}
+        return replace(self, learned=kept, rides=None if "rides" in names else self.rides)
 
 
 NOTHING = Priors()
@@ -71,6 +88,9 @@ def _one(item: Input, priors: Priors, slower: float, packs: int, by_distance: bo
     if item.name == "label" and "capacity_factor" in known:
         # The capacity was measured: what the label promises does not matter any more.
         return replace(item, value=1.0, standard_uncertainty=0.0, source="measured before")
+    if item.name in ("trip", "odometer") and item.name in known:
+        # The readings were set right already (`calibrated`).
+        return replace(item, shape="normal", source=known[item.name].source)
     if item.name == "resistance_ohm" and item.source == "assumed" and item.name in known:
         return _from(item, known[item.name], slower / packs)
     if item.name == "consumption" and "consumption_wh_per_m" in known and by_distance:

@@ -47,9 +47,7 @@ def test_what_nobody_says_comes_from_the_kinds_start_values():
     # A speed that nobody names is less sure than one that is named and held.
     assert found["target_speed_mps"].standard_uncertainty > 0.12 * start.usual_mps
     assert found["wind_from_deg"].shape == "any_direction"
-    assert found["rated_energy_wh"].value == pytest.approx(
-        1.065 * full_energy_wh(BARE.pack.label)
-    )
+    assert found["rated_energy_wh"].value == pytest.approx(1.065 * full_energy_wh(BARE.pack.label))
     assert found["retained_fraction"].source == "assumption"
 
 

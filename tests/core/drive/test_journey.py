@@ -82,9 +82,7 @@ def test_with_two_packs_in_sequence_half_is_left_at_the_change():
 def test_a_way_that_falls_all_the_time_ends_all_the_same():
     down = RouteSpec(legs=(Leg(length_m=4000, descent_m=200, bearing_deg=0),))
     # A full pack takes nothing back; this one has room.
-    what = certain(
-        route=down, draws=60, start_energy_fraction=sure(0.6)
-    )
+    what = certain(route=down, draws=60, start_energy_fraction=sure(0.6))
     what = replace(what, vehicle=replace(what.vehicle, regeneration=0.6, aux_w=sure(1.0)))
     answer = forecast(*routed(what), swings=False)
     assert answer.route.arrives_probability == 1

@@ -145,7 +145,9 @@ def test_every_joule_that_left_the_cells_is_accounted_for(regeneration, pedalled
 
 
 def test_the_ledgers_rolling_and_climb_are_the_closed_forms():
-    base = certain(route=RouteSpec(legs=(Leg(length_m=5000, climb_m=60, bearing_deg=0, even=True),)))
+    base = certain(
+        route=RouteSpec(legs=(Leg(length_m=5000, climb_m=60, bearing_deg=0, even=True),))
+    )
     _, walk = ridden(base, until_m=5000)
     weight = 119.0 * STANDARD_GRAVITY_MPS2
     assert walk.ledger.climb == pytest.approx(weight * 60, rel=1e-12)

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+import json
+from dataclasses import asdict, replace
 
 import numpy as np
 import pytest
 
-from limpet.evidence.model import Ending, Entry
+from limpet.evidence.model import Ending, Entry, Protocol
 from limpet.files import bundle_files
-from limpet.history import learn
+from limpet.forecast.forecast import forecast
+from limpet.history import facts_from_json, facts_of, informed, learn, learn_from
 from limpet.pack import curve_family
 from limpet.pack.family import GRID
 from limpet.result import analyse
 from limpet.result.priors import Priors
+from limpet.trip import Known, TripVehicle
 from tests.strategies import PACK, accuracies, range_test
+from tests.trips import routed, trip
 
 
 def entry(time_s, kind="checkpoint", **values):
@@ -105,7 +109,8 @@ def test_resistance_is_learned_from_a_pair_of_volts():
 
 def test_another_pack_and_another_vehicle_teach_nothing():
     other = metered("other", pack=replace(PACK, name="Gannet-9"))
-    assert set(learn([other], by_gauge()).learned) <= {"gauge_bend", "gauge_bottom"}
+    # The vehicle is the same: its gauge and what it takes are its own, the pack's numbers are not.
+    assert not {"capacity_factor", "resistance_ohm"} & set(learn([other], by_gauge()).learned)
     nameless = range_test(entry(0, "start"), pack=replace(PACK, name=None))
     assert "capacity_factor" not in learn([metered("x")], nameless).learned
 
@@ -142,3 +147,78 @@ def test_the_command_learns_from_the_other_bundles_of_a_folder(tmp_path, capsys)
     assert out.err.startswith("broken: left out: ")
     assert main(["analyse", str(tmp_path / "asked"), "--with", str(tmp_path / "none")]) == 2
     assert "is no folder" in capsys.readouterr().err
+
+
+def test_a_wheel_that_counts_too_much_is_set_right_by_tests_with_a_better_track():
+    # A trip meter that shows 6 % too much, beside a track good to 1 %, twice; then the trip meter alone.
+    def both(title, seed):
+        test = metered(title, seed=seed)
+        entries = tuple(replace(e, gps_m=e.trip_m / 1.06) for e in test.entries)
+        tools = accuracies(charge=0.5, trip=5.0, gps=1.0)
+        return replace(test, sheet=replace(test.sheet, instruments=tools), entries=entries)
+
+    alone = metered("alone", seed=9)
+    sheet = replace(alone.sheet, instruments=accuracies(charge=0.5, trip=5.0))
+    alone = replace(alone, sheet=sheet)
+    priors = learn([both("a", 1), both("b", 2)], alone)
+    assert priors.learned["trip"].value == pytest.approx(1.06, abs=0.001)
+    before, after = analyse(alone), analyse(alone, priors)
+    assert before.distance.value == pytest.approx(30_000)
+    assert after.distance.value == pytest.approx(30_000 / 1.06, rel=1e-3)
+    assert half_width(after.distance) < 0.7 * half_width(before.distance)
+    # The consumption that is shown is of the same metres.
+    assert after.consumption.wh_per_km.value == pytest.approx(
+        1.06 * before.consumption.wh_per_km.value, rel=1e-3
+    )
+    assert {i.name: i.source for i in after.inputs}["trip"] == "learned: a, b"
+
+
+def test_repeats_teach_how_far_the_next_run_differs():
+    def runs(spread):
+        rng = np.random.default_rng(4)
+        found = []
+        for k in range(8):
+            test = metered(f"run {k}", gauge=False)
+            factor = float(np.exp(spread * rng.standard_normal()))
+            entries = tuple(replace(e, trip_m=e.trip_m * factor) for e in test.entries)
+            found.append(replace(test, entries=entries))
+        return found
+
+    test = metered("now", gauge=False)
+    alike, apart = (learn(runs(s), test).learned["run_to_run"].value for s in (0.01, 0.15))
+    assert alike < 0.065 < 0.11 < apart
+    alone = analyse(test).plan_on
+    surer = analyse(test, learn(runs(0.01), test)).plan_on
+    assert (alone.runs, surer.runs) == (1, 9)
+    assert surer.distance_m > alone.distance_m
+    assert "8 earlier runs" in surer.reason
+
+
+def test_a_trip_is_told_what_the_vehicles_own_rides_took():
+    what = trip(vehicle=TripVehicle(kind="bicycle", name=metered("x").sheet.vehicle.name))
+    facts = [facts_of(test, analyse(test)) for test in (metered("a"), metered("b", seed=1))]
+    key = facts[0].pack
+    priors = learn_from(facts, what.vehicle.name, key)
+    told = informed(what, priors)
+    shown = analyse(metered("a")).consumption.wh_per_km.value
+    assert told.known_consumption_wh_per_km.value == pytest.approx(shown, rel=0.02)
+    assert told.known_consumption_wh_per_km.source == "2 tests: a, b"
+    assert told.known_at.speed_mps == pytest.approx(30_000 / 4800, rel=0.01)
+    assert told.pack.retained_fraction.source.startswith("2 tests")
+    # What is stated stays.
+    stated = replace(what, known_consumption_wh_per_km=Known(value=9.0))
+    assert informed(stated, priors).known_consumption_wh_per_km.value == 9.0
+    answer = forecast(*routed(replace(told, draws=200)), swings=False)
+    sources = {item.name: item.source for item in answer.inputs}
+    assert sources["known_consumption_wh_per_km"] == "2 tests: a, b"
+
+
+def test_facts_are_kept_as_json_and_read_again():
+    facts = facts_of(metered("a"), analyse(metered("a")))
+    assert facts_from_json(json.loads(json.dumps(asdict(facts)))) == facts
+
+
+def test_rides_with_pedals_teach_no_consumption():
+    test = metered("pedalled")
+    helped = replace(test, sheet=replace(test.sheet, protocol=Protocol(propulsion="assist")))
+    assert learn([helped], by_gauge()).rides is None

@@ -1,0 +1,139 @@
+"""What one test can teach: the little of its result that later tests and trips ask for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from pydantic import TypeAdapter
+
+from limpet.evidence.model import RangeTest
+from limpet.pack import PackSpec, resistance_factor
+from limpet.result import Result
+from limpet.result.model import MethodResult
+from limpet.result.moving import driving_hours
+from limpet.result.world import pack_temp_c
+from limpet.road import Surface
+from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
+
+#: Inputs whose posterior a test hands on.
+HANDED_ON = ("gauge_bend", "gauge_bottom", "capacity_factor")
+#: Instruments that a rider can scale, and the distances that they give.
+SCALED = {"trip": ("trip", "samples"), "odometer": ("odometer",)}
+
+Spread = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Facts:
+    """A test's own findings, small enough to keep: (value, u) pairs, None where it tells nothing.
+
+    `wh_per_km` with the conditions it was found in; `resistance_ohm` of one pack brought to 25 °C;
+    `inputs` as the ride left them; `factors` of instruments, shown over true.
+    """
+
+    title: str
+    vehicle: str | None
+    pack: str | None
+    wh_per_km: Spread | None
+    metered: bool
+    speed_mps: float | None
+    load_kg: float | None
+    temp_c: float | None
+    climb_m_per_km: float | None
+    surface: Surface | None
+    assisted: bool
+    distance_m: float | None
+    resistance_ohm: Spread | None
+    capacity: bool
+    inputs: dict[str, Spread]
+    factors: dict[str, Spread]
+
+
+_FACTS = TypeAdapter(Facts)
+
+
+def facts_from_json(kept: Any) -> Facts:
+    """Facts as they were kept (`dataclasses.asdict`).
+
+    Raises
+    ------
+    pydantic.ValidationError
+        When it is none, or of a version that knew others.
+    """
+    return _FACTS.validate_python(kept)
+
+
+def pack_key(test: RangeTest) -> str | None:
+    """What tells a pack from others: its name and what stands on its label; None without a name."""
+    return pack_key_of(test.sheet.pack)
+
+
+def pack_key_of(pack: PackSpec) -> str | None:
+    """The same of a pack's label."""
+    if not pack.name:
+        return None
+    return f"{pack.name}|{pack.chemistry}|{pack.series}|{pack.rated_ah:g}"
+
+
+def facts_of(test: RangeTest, result: Result) -> Facts:
+    """What a test teaches."""
+    sheet = test.sheet
+    distance = result.distance
+    hours = driving_hours(test, result.ride)
+    used = result.consumption.wh_per_km if result.consumption is not None else None
+    rider, air = sheet.rider, sheet.conditions
+    known_air = air is not None and (air.temp_start_c is not None or air.temp_end_c is not None)
+    ohm = result.pack.resistance_ohm
+    warm = 1 / float(resistance_factor(np.array([pack_temp_c(test)]))[0])
+    far = distance.value if distance is not None else 0.0
+    climbed = result.climb is not None and far > 0
+    return Facts(
+        title=sheet.title,
+        vehicle=sheet.vehicle.name,
+        pack=pack_key(test),
+        wh_per_km=None if used is None else (used.value, used.standard_uncertainty),
+        metered=any(
+            item.used and item.method in ("sampled", "energy_counter", "charge_counter")
+            for item in result.energy_methods
+        ),
+        speed_mps=far / hours / SECONDS_PER_HOUR if far > 0 and hours > 0 else None,
+        load_kg=None
+        if rider is None or rider.mass_kg is None
+        else rider.mass_kg + (rider.gear_kg or 0.0),
+        temp_c=pack_temp_c(test) if known_air else None,
+        climb_m_per_km=METRES_PER_KM * result.climb.ascent_m / far
+        if result.climb is not None and climbed
+        else None,
+        surface=None if air is None else air.surface,
+        assisted=sheet.protocol is not None and sheet.protocol.propulsion in ("assist", "mixed"),
+        distance_m=far or None,
+        resistance_ohm=None if ohm is None else (ohm.value * warm, ohm.standard_uncertainty * warm),
+        capacity=result.pack.capacity_ah is not None,
+        inputs={
+            item.name: (item.value, item.standard_uncertainty)
+            for item in result.inputs
+            if item.name in HANDED_ON
+            and (result.gauge_truth is not None or not item.name.startswith("gauge"))
+        },
+        factors=_factors(result),
+    )
+
+
+def _factors(result: Result) -> dict[str, Spread]:
+    """What instruments showed over what a better one did, with u of that."""
+    best = next((item for item in result.distance_methods if item.used), None)
+    found: dict[str, Spread] = {}
+    if best is None or best.quantity.value <= 0:
+        return found
+    for name, methods in SCALED.items():
+        own = next((item for item in result.distance_methods if item.method in methods), None)
+        if own is not None and not _same(own, best, methods):
+            ratio = own.quantity.value / best.quantity.value
+            found[name] = (ratio, ratio * best.quantity.relative)
+    return found
+
+
+def _same(own: MethodResult, best: MethodResult, methods: tuple[str, ...]) -> bool:
+    return own is best or best.method in methods
