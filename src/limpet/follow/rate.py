@@ -106,7 +106,9 @@ def rate_of(
     form = hypot(
         PER_KM.std / sqrt(metres / 1000), unknown_wh / max(float(drawn.energy_wh.mean()), LEAST_WH)
     )
-    prior = float(modelled.var())
+    # A road model that is that far off is not as sure as it says.
+    apart = float(np.median(seen)) - float(modelled.mean())
+    prior = max(float(modelled.var()), apart**2 - form**2)
     gain = prior / (prior + form**2 + float(seen.var()))
     scatter = form * np.random.default_rng(seed + 1).standard_normal(count)
     return Rate(modelled, modelled[pairs] + gain * (seen + scatter - modelled[pairs]), pairs)
