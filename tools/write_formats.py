@@ -15,7 +15,7 @@ TABLES = {"samples.csv": SAMPLE_COLUMNS, "entries.csv": ENTRY_COLUMNS}
 
 def row(column: Column) -> str:
     """A column's line of a table."""
-    if column.name == "kind":
+    if column.name == "kind" or column.choices:
         span = "one of those"
     elif column.is_text:
         span = f"at most {column.longest:,} characters"

@@ -64,6 +64,8 @@ def _reading(column: Column) -> Any:
     """A column of the one list as it goes out."""
     if column.name == "time_s":
         return float
+    if column.choices:
+        return Literal[column.choices] | None
     return (str if column.is_text else float) | None
 
 
@@ -129,6 +131,8 @@ class RideIn(Sent):
 
 def _entry_field(column: Column) -> tuple[Any, Any]:
     """A column of the one list as a form's field."""
+    if column.choices:
+        return (Literal[column.choices] | None, None)
     if column.is_text:
         words: Any = Lines if column.longest > MOST_WORDS else Line
         return (Annotated[words, Field(max_length=column.longest)] | None, None)

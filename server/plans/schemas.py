@@ -13,7 +13,7 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.evidence.model import EndRule, Purpose, SpeedPolicy
+from limpet.evidence.model import EndRule, PackUse, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.pack import Chemistry
@@ -23,7 +23,7 @@ from limpet.planning.rules import Rules
 from limpet.planning.schedule import PlannedEntry, Schedule
 from limpet.planning.size import PackSize
 from limpet.road import VehicleKind
-from limpet.trip import MOST_LEGS, PackUse
+from limpet.trip import MOST_LEGS
 from limpet.uncertain.inputs import Input
 from server.kit.schemas import RouteLeg
 from server.results.schemas import ConsumptionOut
@@ -64,6 +64,8 @@ class TripIn(Sent):
     known_consumption_wh_per_km: Annotated[
         float | None, Typed(TRIP["known_consumption_wh_per_km"])
     ] = None
+    #: What the vehicle's and the pack's own tests taught, where nothing is typed.
+    use_tests: bool = True
     #: A slider in motion asks for fewer draws and no ranking.
     quick: bool = False
 

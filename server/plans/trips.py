@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from limpet.errors import OutOfRangeError
 from limpet.files.tripfile import adapter_of
+from limpet.history import informed
 from limpet.notices import Notice
 from limpet.road import Leg, Route
 from limpet.trip import (
@@ -30,6 +31,7 @@ from limpet.trip import (
 )
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
+from server.plans.lessons import lessons_of
 from server.wire.problems import FieldError
 from server.wire.stored import unwrapped
 
@@ -85,6 +87,8 @@ def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
         probability=asked["probability"],
         draws=QUICK_DRAWS if asked["quick"] else FULL_DRAWS,
     )
+    if asked["use_tests"]:
+        trip = informed(trip, lessons_of(owner, vehicle, pack, trip.speed.target_mps))
     return trip, route, notices
 
 

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from limpet.evidence.model import RangeTest
+from limpet.history import facts_of
 from limpet.result import Result, Strip, analyse, strip_of
 from server.wire.stored import wrapped
 
@@ -35,6 +36,7 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "reach_m": _reach_m(strip),
         "measured": result.range_measured,
         "figures": wrapped(_figures(result)),
+        "facts": wrapped(asdict(facts_of(evidence, result))),
         "strip": wrapped(_thinned(strip)),
         "detail": wrapped(
             {"result": result.to_json(), "strip": asdict(strip), "way": _way(result)}

@@ -20,6 +20,7 @@ from limpet.result.model import (
 )
 from limpet.result.packs import PackPart
 from limpet.result.promise import PlanOn
+from limpet.result.shown import ShownRange
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
 from server.logbook.schemas import EntryOut, SheetOut, TestHead, entry_of, head_of, sheet_of
@@ -141,6 +142,11 @@ class FadeOut(Derived):
 @derived(GaugeStep)
 class GaugeStepOut(Derived):
     """What a step of the gauge meant."""
+
+
+@derived(ShownRange)
+class ShownRangeOut(Derived):
+    """What the display promised, and what came."""
 
 
 @derived(ClaimResult)

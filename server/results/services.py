@@ -91,6 +91,7 @@ _NOTHING: dict[str, Any] = {
     "figures": None,
     "strip": None,
     "detail": None,
+    "facts": None,
 }
 
 

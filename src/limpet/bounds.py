@@ -84,6 +84,9 @@ START_SHARE: Final = _span("share", 0.01, 1)
 PROBABILITY: Final = _span("share", 0.5, 0.999)
 CONSUMPTION: Final = _span("consumption", 0.5, 1000)
 
+#: Packs that go along at most.
+MOST_PACKS: Final = 20
+
 #: Longest texts [characters].
 MOST_NAME, MOST_TITLE, MOST_WORDS, MOST_NOTE = 100, 300, 200, 5000
 

@@ -59,6 +59,8 @@ def _field(column: Column) -> dict[str, Any]:
         constraints["required"] = True
     if column.name == "kind":
         constraints["enum"] = list(ENTRY_KINDS)
+    elif column.choices:
+        constraints["enum"] = list(column.choices)
     elif column.is_text:
         constraints["maxLength"] = column.longest
     else:

@@ -52,13 +52,13 @@ from limpet.bounds import (
     Words,
 )
 from limpet.errors import UnitError
-from limpet.evidence.model import SpeedPolicy
+from limpet.evidence.model import MOST_STEPS_DOWN, PackUse, SpeedPolicy, StepDown
 from limpet.pack import Chemistry, PackSpec
+from limpet.pack.labelled import with_what_is_taken
 from limpet.quantity import COVERAGE
 from limpet.road import Leg, Surface, VehicleKind
 from limpet.units import CORE_UNITS, Kind, factor_and_zero
 
-PackUse = Literal["single", "in_sequence", "in_parallel"]
 #: Legs of a route, the way back not counted: a long day has some dozens.
 MOST_LEGS = 400
 
@@ -167,14 +167,6 @@ PerKm = Annotated[Known | None, _reader(CONSUMPTION)]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class StepDown:
-    """A controller's rule: under this loaded voltage it holds at most this speed."""
-
-    below_v: Volts
-    max_speed_mps: TargetSpeed
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class RoadFit:
     """Road-load parameters found from tests, with their covariance, in the order of `names`."""
 
@@ -200,7 +192,7 @@ class TripVehicle:
     max_power_w: Watts = None
     max_speed_mps: TargetSpeed | None = None
     controller_current_limit_a: Annotated[float, CURRENT_LIMIT.field()] | None = None
-    step_down: Annotated[tuple[StepDown, ...], Field(max_length=20)] = ()
+    step_down: Annotated[tuple[StepDown, ...], Field(max_length=MOST_STEPS_DOWN)] = ()
     fit: RoadFit | None = None
 
 
@@ -212,6 +204,10 @@ class TripPack:
     series: Annotated[int, Field(ge=1, le=300)]
     rated_ah: AmpHours
     name: Name | None = None
+    nominal_v: Volts | None = None
+    taken: Annotated[
+        tuple[Literal["chemistry", "series", "rated_ah"], ...], Field(max_length=3)
+    ] = ()
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None
     full_v: Volts | None = None
@@ -322,7 +318,7 @@ class Trip:
 
     trip: Literal[1] = 1
     vehicle: TripVehicle
-    pack: TripPack
+    pack: Annotated[TripPack, BeforeValidator(with_what_is_taken)]
     route: RouteSpec
     packs: Packs = field(default_factory=Packs)
     rider: TripRider = field(default_factory=TripRider)

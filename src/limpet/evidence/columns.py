@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
-from limpet.bounds import MOST_NOTE, MOST_WORDS, Span
+from limpet.bounds import MOST_NOTE, MOST_PACKS, MOST_WORDS, Span
 from limpet.fields import FormField
 from limpet.units import Kind
 
@@ -17,7 +17,7 @@ from limpet.units import Kind
 class Column:
     """A column of numbers, from `low` to `high` in the unit that its name ends in, or of words.
 
-    `hint` ends a refusal: what would be right. `kind` is None for a bare number such as laps.
+    `hint` ends a refusal: what would be right. Words with `choices` are one of those. `kind` is None for a bare number such as laps.
     `label` is what forms and sentences call it, `asks` what a form says below it, `decimals` how
     many it shows.
     """
@@ -29,6 +29,7 @@ class Column:
     high: float = 0.0
     hint: str = ""
     longest: int = 0
+    choices: tuple[str, ...] = ()
     label: str = ""
     asks: str = ""
     decimals: int = 0
@@ -79,8 +80,8 @@ def _number(
     )
 
 
-def _words(name: str, words: str, longest: int) -> Column:
-    return Column(name=name, words=words, longest=longest)
+def _words(name: str, words: str, longest: int, choices: tuple[str, ...] = ()) -> Column:
+    return Column(name=name, words=words, longest=longest, choices=choices)
 
 
 #: No cell of any chemistry shows this [V]; a pack above S times it was logged in millivolts.
@@ -91,6 +92,11 @@ LONGEST_TEST_S: Final = 400 * 86_400.0
 _FAR_M = 2e9
 _METER_AH, _METER_WH = 1e6, 1e8
 
+#: What an event was.
+EVENTS: Final = (
+    "walked", "mode", "pedalled", "wind", "rain", "warning", "power_cut", "tilt_back", "overheated",
+    "puncture", "tracker_off", "charged", "overnight", "fall", "other",
+)  # fmt: skip
 _COLUMNS: Final = {
     item.name: item
     for item in (
@@ -143,6 +149,36 @@ _COLUMNS: Final = {
                 "zero or more",
                 form=("Volts pulling", "As read on the move", 1)),
         _words("kind", "start, checkpoint, lap, stop, resume, turn, swap, event, settle or end", 12),
+        _words("what", "What an event was: " + ", ".join(EVENTS), 12, EVENTS),
+        _words("place", "Name of a checkpoint; the same name is the same place", MOST_WORDS),
+        _number("pack", "Which of several packs a reading or a swap is of, from 1", None,
+                1, MOST_PACKS, "1, 2, …"),
+        _number("shown_range_m", "Range that the display promises [m]", "distance", 0, _FAR_M,
+                "metres, zero or more",
+                form=("Shown range", "What the display promises", 1)),
+        _number("speedometer_mps", "What the speedometer shows while speed_mps is held [m/s]", "speed",
+                0, 120, "metres a second, not km/h times ten"),
+        _number("walked_m", "Pushed or carried since the entry before [m]", "distance", 0, _FAR_M,
+                "metres, zero or more",
+                form=("Walked", "Pushed since the entry before", 2)),
+        _number("untracked_m", "Missed by the tracker since the entry before [m]", "distance",
+                0, _FAR_M, "metres, zero or more",
+                form=("Untracked", "Missed by the track since then", 2)),
+        _number("ascent_m", "Climb counted since the start [m]", "length", 0, 100_000,
+                "metres, zero or more",
+                form=("Ascent", "Counted since the start", 0)),
+        _number("descent_m", "Descent counted since the start [m]", "length", 0, 100_000,
+                "metres, zero or more",
+                form=("Descent", "Counted since the start", 0)),
+        _number("air_temp_c", "Air temperature [degC]", "temperature", -60, 60, "degrees Celsius",
+                form=("Air", "In the shade", 0)),
+        _number("wind_mps", "Wind [m/s]", "speed", 0, 60, "metres a second"),
+        _number("wind_from_deg", "Where the wind comes from [deg]", "angle", 0, 360,
+                "degrees, 0 to 360, from north by east"),
+        _number("charged_wh", "Charged on the way since the entry before [Wh]", "energy",
+                0, 1_000_000, "watt-hours, zero or more"),
+        _number("charged_s", "How long that took [s]", "time", 0, 30 * 86_400.0, "seconds"),
+        _words("photo", "Picture of the display, a file of the bundle", MOST_WORDS),
         _words("mode", "Riding mode", MOST_WORDS),
         _words("note", "Anything else", MOST_NOTE),
     )
@@ -173,7 +209,9 @@ SAMPLE_COLUMNS: Final = _table(
 ENTRY_COLUMNS: Final = _table(
     "time_s", "kind", "trip_m", "gps_m", "odometer_m", "laps", "voltage_rest_v",
     "voltage_load_v", "current_a", "charge_ah", "energy_wh", "gauge", "speed_mps",
-    "battery_temp_c", "motor_temp_c", "cell_min_v", "mode", "note",
+    "battery_temp_c", "motor_temp_c", "cell_min_v", "mode", "what", "place", "pack", "shown_range_m",
+    "speedometer_mps", "walked_m", "untracked_m", "ascent_m", "descent_m", "air_temp_c", "wind_mps",
+    "wind_from_deg", "charged_wh", "charged_s", "photo", "note",
     speed=_SPEED_HELD,
 )  # fmt: skip
 ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)

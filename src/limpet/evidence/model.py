@@ -9,9 +9,13 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, get_args
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from limpet.bounds import (
+    MOST_PACKS,
+    PEDALLING,
+    REGENERATION,
+    START_SHARE,
     Bearing,
     Celsius,
     Hectopascal,
@@ -25,9 +29,12 @@ from limpet.bounds import (
     Percent,
     Share,
     Speed,
+    TargetSpeed,
+    Volts,
     WindSpeed,
 )
 from limpet.notices import Notice
+from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import PackSpec
 from limpet.road.kinds import Surface, VehicleKind
 
@@ -44,8 +51,21 @@ EndReason = Literal["cutoff", "protect", "speed_floor", "reserve", "home", "abor
 EntryKind = Literal[
     "start", "checkpoint", "lap", "stop", "resume", "turn", "swap", "event", "settle", "end"
 ]
+PackUse = Literal["single", "in_sequence", "in_parallel"]
 DistanceSource = Literal["trip", "gps", "laps"]
 ENTRY_KINDS: tuple[EntryKind, ...] = get_args(EntryKind)
+
+
+#: Rules that a controller may have for a fading pack.
+MOST_STEPS_DOWN = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepDown:
+    """A controller's rule: under this loaded voltage it holds at most this speed."""
+
+    below_v: Volts
+    max_speed_mps: TargetSpeed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,6 +75,9 @@ class VehicleSpec:
     kind: VehicleKind
     name: Name | None = None
     mass_kg: Mass | None = None
+    regeneration: Annotated[float, REGENERATION.field()] | None = None
+    max_speed_mps: Speed | None = None
+    step_down: Annotated[tuple[StepDown, ...], Field(max_length=MOST_STEPS_DOWN)] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,6 +87,7 @@ class RiderSpec:
     name: Name | None = None
     mass_kg: Mass | None = None
     gear_kg: Load | None = None
+    pedal_power_w: Annotated[float, PEDALLING.field()] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,8 +123,9 @@ class Protocol:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Instrument:
-    """A maker's "± x % of the reading"."""
+    """A maker's "± x % of the reading"; the same name in two tests is the same instrument."""
 
+    name: Name | None = None
     accuracy_pct: Percent | None = None
 
 
@@ -108,6 +133,7 @@ class Instrument:
 class LapInstrument:
     """A measured loop."""
 
+    name: Name | None = None
     length_m: LapMetres | None = None
     accuracy_pct: Percent | None = None
 
@@ -116,6 +142,7 @@ class LapInstrument:
 class Gauge:
     """The vehicle's own gauge."""
 
+    name: Name | None = None
     kind: Literal["percent", "bars", "dots"] | None = None
     steps: Annotated[int, Field(ge=1, le=1000)] | None = None
 
@@ -153,11 +180,25 @@ class Claim:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Start:
+    """How full the pack was at the start: full, as a charger or a display said, or a share of usable
+    energy."""
+
+    full: bool | None = None
+    energy_fraction: Annotated[float, START_SHARE.field()] | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ending:
     """Why the ride stopped."""
 
     reason: EndReason | None = None
     note: NoteText | None = None
+
+
+def _unknown_pack() -> PackSpec:
+    """A pack of which nothing is said."""
+    return PackSpec(**with_what_is_taken({}))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -169,16 +210,20 @@ class TestSheet:
     bundle: Literal[1] = 1
     title: Annotated[str, Field(min_length=1, max_length=300)]
     vehicle: VehicleSpec
-    pack: PackSpec
+    pack: Annotated[PackSpec, BeforeValidator(with_what_is_taken)] = field(
+        default_factory=_unknown_pack
+    )
     purpose: Purpose | None = None
     started_at: datetime | None = None
-    packs_used: Annotated[int, Field(ge=1, le=20)] | None = None
+    packs_used: Annotated[int, Field(ge=1, le=MOST_PACKS)] | None = None
+    packs_use: PackUse | None = None
     rider: RiderSpec | None = None
     conditions: Conditions | None = None
     tyres: Tyres | None = None
     protocol: Protocol | None = None
     instruments: Instruments | None = None
     claim: Claim | None = None
+    start: Start | None = None
     ending: Ending | None = None
 
 
@@ -203,6 +248,21 @@ class Entry:
     motor_temp_c: float | None = None
     cell_min_v: float | None = None
     mode: str | None = None
+    what: str | None = None
+    place: str | None = None
+    pack: float | None = None
+    shown_range_m: float | None = None
+    speedometer_mps: float | None = None
+    walked_m: float | None = None
+    untracked_m: float | None = None
+    ascent_m: float | None = None
+    descent_m: float | None = None
+    air_temp_c: float | None = None
+    wind_mps: float | None = None
+    wind_from_deg: float | None = None
+    charged_wh: float | None = None
+    charged_s: float | None = None
+    photo: str | None = None
     note: str | None = None
     extra: Mapping[str, str] = field(default_factory=dict)
 

@@ -41,7 +41,7 @@ def read_cells(file: str, content: str, delimiter: str, mapping: ColumnMapping) 
         return read_cells(file, content, ";", mapping)
     names = [name.strip() for name in rows.pop(0)]
     lines.pop(0)
-    check_header(file, names, mapping.time)
+    check_header(file, names, mapping.time, mapping.timed)
     broken = bool(rows) and _broke_off(rows[-1], len(names), content)
     if broken:
         rows.pop()
@@ -139,8 +139,9 @@ def _number(found: _Columns, name: str, cell: str, delimiter: str) -> tuple[floa
             return None, f"is '{cell}': point or comma? write 1234.5"
         cell = cell.replace(",", ".")
         found.commas += 1
+    timed = found.mapping.time if found.mapping.timed else None
     if cell.lower() in NOT_KNOWN:
         found.nan_cells += cell != ""
-        return None, "is empty; every row needs its time" if name == found.mapping.time else ""
+        return None, "is empty; every row needs its time" if name == timed else ""
     fault = number_fault(cell)
     return (None, fault) if fault else (float(cell), "")

@@ -22,12 +22,13 @@ _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?\Z")
 _NUMBER_BEGUN = re.compile(r"([+-]|[+-]?\.|[+-]?\d*\.?\d*[eE][+-]?)\Z")
 
 
-def check_header(file: str, names: list[str], time: str) -> None:
+def check_header(file: str, names: list[str], time: str, timed: bool) -> None:
     """The names of the columns.
 
     Parameters
     ----------
     time : what the time since the start is called there
+    timed : whether it must be there; a column that seems to be it is asked about in any case
 
     Raises
     ------
@@ -48,8 +49,9 @@ def check_header(file: str, names: list[str], time: str) -> None:
     if time not in names:
         close = [name for name in names if name.lower() in ("time", "t", "seconds", "time_ms")]
         hint = f"; is it {close[0]}?" if close else ""
-        wanted = f"column {time} (seconds since the start) is missing{hint}"
-        faults.append(Fault(file, 1, 0, wanted))
+        if timed or close:
+            wanted = f"column {time} (seconds since the start) is missing{hint}"
+            faults.append(Fault(file, 1, 0, wanted))
     if faults:
         raise BundleError(faults)
 
@@ -89,7 +91,7 @@ def tidy(file: str, table: Table, time_name: str, nan_cells: int, broken: bool) 
     if nan_cells:
         table.notices.append(Notice("not_a_number", file=file, count=nan_cells))
     # Duplicates of a logger follow each other; only where time stands still can one be.
-    time = table.numbers[time_name]
+    time = table.numbers.get(time_name, np.full(table.height, np.nan))
     standing = np.flatnonzero(time[1:] == time[:-1])
     same = [int(row) for row in standing + 1 if table.row(int(row)) == table.row(int(row) - 1)]
     if same:

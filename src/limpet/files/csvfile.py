@@ -39,7 +39,7 @@ def read_table(file: str, data: bytes, mapping: ColumnMapping, *, most_rows: int
     dialect = dialect_of(file, data, most_rows)
     table = None
     if dialect.names:
-        check_header(file, list(dialect.names), mapping.time)
+        check_header(file, list(dialect.names), mapping.time, mapping.timed)
         table = read_plain(file, data, dialect, mapping)
     if table is None:
         table = read_cells(file, text_of(file, data), dialect.delimiter, mapping)

@@ -31,7 +31,7 @@ class Source:
 
 @dataclass(frozen=True)
 class ColumnMapping:
-    """Which columns of a file are read, and as what.
+    """Which columns of a file are read, and as what; `timed` where every row needs its time.
 
     Raises
     ------
@@ -41,6 +41,7 @@ class ColumnMapping:
 
     columns: Mapping[str, Column]
     sources: tuple[Source, ...]
+    timed: bool = True
 
     def __post_init__(self) -> None:
         """Refuse what cannot be read, before any file is."""
@@ -56,9 +57,9 @@ class ColumnMapping:
             self._factor_and_zero(item)
 
     @classmethod
-    def plain(cls, columns: Mapping[str, Column]) -> ColumnMapping:
+    def plain(cls, columns: Mapping[str, Column], *, timed: bool = True) -> ColumnMapping:
         """A file that has the columns under their own names."""
-        return cls(columns, tuple(Source(source=name, column=name) for name in columns))
+        return cls(columns, tuple(Source(source=name, column=name) for name in columns), timed)
 
     @cached_property
     def _by_column(self) -> dict[str, Source]:

@@ -15,6 +15,7 @@ from limpet.files.document import leaves, read_document
 from limpet.files.jsonfile import Path
 from limpet.notices import Notice
 from limpet.pack import pack_faults
+from limpet.pack.labelled import as_given
 
 FILE = "test.json"
 
@@ -56,6 +57,7 @@ def write_sheet(sheet: TestSheet, extra: Mapping[str, Any]) -> bytes:
     document = sheet_adapter().dump_python(sheet, mode="json", exclude_none=True)
     if sheet.started_at is not None:
         document["started_at"] = sheet.started_at.isoformat()
+    document["pack"] = as_given(document["pack"])
     _put_back(document, extra)
     return (json.dumps(document, indent=2, ensure_ascii=False) + "\n").encode("utf-8")
 

@@ -6,8 +6,11 @@ import difflib
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any, cast
 
+import numpy as np
+
 from limpet.errors import BundleError, Fault
 from limpet.evidence.checks import counts_backwards, not_rising, outside, says_not_rising
+from limpet.evidence.clock import filled_times
 from limpet.evidence.columns import (
     ENTRY_COLUMNS,
     SAMPLE_COLUMNS,
@@ -20,6 +23,7 @@ from limpet.files.mapping import ColumnMapping
 from limpet.files.table import Table
 from limpet.notices import Notice
 from limpet.pack import PackSpec
+from limpet.units import METRES_PER_MILE
 
 if TYPE_CHECKING:
     import polars as pl
@@ -34,7 +38,9 @@ MOST_SAMPLES = 6_000_000
 MOST_ENTRIES = 20_000
 
 _PLAIN_SAMPLES = ColumnMapping.plain(SAMPLE_COLUMNS)
-_PLAIN_ENTRIES = ColumnMapping.plain(ENTRY_COLUMNS)
+_PLAIN_ENTRIES = ColumnMapping.plain(ENTRY_COLUMNS, timed=False)
+#: Distances that tell when an entry without a time was, the first that was noted.
+_TELLS_TIME = ("trip_m", "gps_m", "odometer_m", "laps")
 
 
 def read_samples(
@@ -81,9 +87,11 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         With every fault found.
     """
     table = read_table(ENTRIES, data, _PLAIN_ENTRIES, most_rows=MOST_ENTRIES)
+    filled, untold = _fill_times(table)
     faults = [
         *table.faults,
-        *_time_faults(table, ENTRIES, strictly=False),
+        *untold,
+        *([] if untold else _time_faults(table, ENTRIES, strictly=False)),
         *_value_faults(table, ENTRIES, ENTRY_COLUMNS, pack),
         *_text_faults(table, ENTRIES),
     ]
@@ -107,6 +115,8 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         faults.append(Fault(ENTRIES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
+    if filled:
+        notices.append(Notice("times_filled", file=ENTRIES, count=filled))
     if blank:
         notices.append(Notice("kind_missing", file=ENTRIES, count=blank))
     entries = []
@@ -118,6 +128,41 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
         extra = {name: str(row[name]) for name in table.unknown if row[name] is not None}
         entries.append(Entry(**values, kind=kind, extra=extra))
     return tuple(entries), notices
+
+
+def _fill_times(table: Table) -> tuple[int, list[Fault]]:
+    """Put times where a distance tells them; how many, and the rows that nothing tells."""
+    absent = "time_s" not in table.numbers
+    if absent and (table.faults or table.height == 0):
+        table.numbers["time_s"] = np.full(table.height, np.nan)
+        table.names.append("time_s")
+    if table.faults or table.height == 0:
+        return 0, []
+    time = np.full(table.height, np.nan) if absent else table.numbers["time_s"]
+    missing = np.isnan(time)
+    if not missing.any():
+        return 0, []
+    distance = np.full(table.height, np.nan)
+    name = next((name for name in _TELLS_TIME if name in table.numbers), None)
+    if name is not None:
+        distance = table.numbers[name] - np.nanmin(table.numbers[name])
+        # The measured loop is not known here; laps of a mile order as well as any.
+        distance = distance * METRES_PER_MILE if name == "laps" else distance
+    time = filled_times(time, distance)
+    if absent:
+        table.names.append("time_s")
+    table.numbers["time_s"] = time
+    place = 0 if absent else table.number_of("time_s")
+    untold = [
+        Fault(
+            ENTRIES,
+            int(table.line[row]),
+            place,
+            "time_s is empty, and no distance tells when it was",
+        )
+        for row in np.flatnonzero(np.isnan(time))[:MOST_A_COLUMN]
+    ]
+    return int(missing.sum()), untold
 
 
 def _time_faults(table: Table, file: str, *, strictly: bool) -> list[Fault]:
@@ -158,12 +203,30 @@ def _text_faults(table: Table, file: str) -> list[Fault]:
         column = ENTRY_COLUMNS.get(name)
         if column is None:
             continue
+        if column.choices:
+            faults += _choice_faults(table, file, name, column)
+            continue
         too_long = [row for row, word in enumerate(words) if len(word or "") > column.longest]
         for row in too_long[:MOST_A_COLUMN]:
             length = len(words[row] or "")
             message = f"{name} has {length:,} characters, at most {column.longest:,} are kept"
             place = table.number_of(name)
             faults.append(Fault(file, int(table.line[row]), place, message))
+    return faults
+
+
+def _choice_faults(table: Table, file: str, name: str, column: Column) -> list[Fault]:
+    """Words that are none of a closed list."""
+    faults = []
+    words = [(word or "").strip() for word in table.words[name]]
+    wrong = [row for row, word in enumerate(words) if word and word not in column.choices]
+    for row in wrong[:MOST_A_COLUMN]:
+        close = difflib.get_close_matches(words[row].lower(), column.choices, n=1)
+        hint = f"; did you mean {close[0]}?" if close else ""
+        message = (
+            f"{name} is '{words[row][:40]}', expected one of {', '.join(column.choices)}{hint}"
+        )
+        faults.append(Fault(file, int(table.line[row]), table.number_of(name), message))
     return faults
 
 

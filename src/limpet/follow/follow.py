@@ -152,7 +152,8 @@ def _now(seen: RangeTest, trip: Trip | None, route: Route | None, priors: Priors
     state = found.left.state
     delivered = state.capacity_ah * found.left.model.ride.series * (1 - state.lost)
     end = found.left.at_ends(state.stored, state.cut_stored)[-1]
-    spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if len(ride.packs) > 1 else 0
+    in_turn = len(ride.packs) > 1 or seen.sheet.packs_use == "in_sequence"
+    spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0
     usable = state.usable * delivered
     left = np.clip(end - state.cut_stored, 0.0, state.usable) * delivered + spare * usable
     per_m = _per_m(seen, found, rate, course, way, done_m)

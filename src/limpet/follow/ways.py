@@ -24,9 +24,9 @@ from limpet.trip import (
     TripVehicle,
 )
 
-#: Before anybody has ridden so far there is no way back [m]; the road model is asked for a level way of
-#: some length then.
-LEAST_WAY_M, LEVEL_WAY_M = 100.0, 5000.0
+#: Before anybody has ridden so far there is no way back [m], nor from where no such vehicle gets; the
+#: road model is asked for a level way of some length then.
+LEAST_WAY_M, MOST_WAY_M, LEVEL_WAY_M = 100.0, 2_000_000.0, 5000.0
 #: Moving averages that are taken at their word [m/s].
 SLOWEST_MPS, FASTEST_MPS = 0.5, 60.0
 
@@ -65,7 +65,7 @@ def way_of(test: RangeTest, ride: RideWindow, line: Line | None, hours: float) -
             unsure_climb=USUAL_CLIMB_M_PER_KM.std / USUAL_CLIMB_M_PER_KM.value,
         )
     climb = climb_of(profile_of(test, ride, line))
-    leads = done_m >= LEAST_WAY_M
+    leads = LEAST_WAY_M <= done_m <= MOST_WAY_M
     length_m = done_m if leads else LEVEL_WAY_M
     usual_m = USUAL_CLIMB_M_PER_KM.value * length_m / 1000
     known = climb is not None and leads
@@ -123,9 +123,15 @@ def _trip(test: RangeTest, route: RouteSpec, speed: SpeedSpec) -> Trip:
     reserve = sheet.protocol.reserve if sheet.protocol is not None else None
     return Trip(
         vehicle=TripVehicle(
-            kind=sheet.vehicle.kind, name=sheet.vehicle.name, mass_kg=_known(sheet.vehicle.mass_kg)
+            kind=sheet.vehicle.kind,
+            name=sheet.vehicle.name,
+            mass_kg=_known(sheet.vehicle.mass_kg),
+            regeneration=sheet.vehicle.regeneration or 0.0,
+            max_speed_mps=sheet.vehicle.max_speed_mps,
+            step_down=sheet.vehicle.step_down,
         ),
         pack=TripPack(
+            name=pack.name,
             chemistry=pack.chemistry,
             series=pack.series,
             rated_ah=pack.rated_ah,
@@ -136,6 +142,7 @@ def _trip(test: RangeTest, route: RouteSpec, speed: SpeedSpec) -> Trip:
         rider=TripRider(
             mass_kg=None if rider is None else _known(rider.mass_kg),
             gear_kg=None if rider is None else _known(rider.gear_kg),
+            pedal_power_w=0.0 if rider is None else rider.pedal_power_w or 0.0,
         ),
         conditions=TripConditions(
             temp_c=_known(pack_temp_c(test)) if temps else None,

@@ -118,6 +118,10 @@ _ADVICE: Final = {
     "cutoff_assumed": "The pack's cut-off is not known; {cutoff_v:.1f} V is assumed. Enter it.",
     "assumed_cutoff": "No cut-off voltage given: {cell_v:g} V a cell is taken, {cutoff_v:.1f} V for "
     "the pack.",
+    "pack_taken": "Nobody says all of the pack: {series} cells of {chemistry} in series and {rated_ah:g} Ah "
+    "are taken. Enter what its label says.",
+    "pack_unlabelled": "Nothing tells how much the pack holds: energy and consumption are left open unless "
+    "a meter tells them. Enter its amp-hours or watt-hours.",
     "assumed_full": "No resting voltage at the start: the pack is taken as full. Note it next time.",
     "began_part_empty": "The pack began at {voltage_v:.1f} V, about {share:percent} of its usable "
     "energy; range is scaled up to a full pack. Start full to measure it.",
@@ -171,6 +175,7 @@ _NOTE: Final = {
     "empty_cells": "{file}: {count:many.empty cell} taken as not known.",
     "not_a_number": "{file}: {count:many.NaN cell} taken as not known.",
     "kind_missing": "{file}: {count} without a kind taken as checkpoint.",
+    "times_filled": "{file}: {count:many.time} put where the distance was ridden; nobody noted them.",
     "current_flipped": "{file}: current_a was logged negative for discharge; it was turned round.",
     "duplicate_rows": "{file}: {count:many.exact duplicate row} left out.",
     "broken_last_line": "{file}: 1 last line that broke off was left out.",

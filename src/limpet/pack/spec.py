@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -13,7 +13,10 @@ from limpet.pack.chemistry import Chemistry
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackSpec:
-    """One pack: S series by P parallel cells, its label and its voltage limits."""
+    """One pack: S series by P parallel cells, its label and its voltage limits.
+
+    `taken` names what nobody said and is a guess (`pack.labelled`).
+    """
 
     chemistry: Chemistry
     series: Annotated[int, Field(ge=1, le=300)]
@@ -21,6 +24,15 @@ class PackSpec:
     name: Name | None = None
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None
+    nominal_v: Volts | None = None
     full_v: Volts | None = None
     cutoff_v: Volts | None = None
     equivalent_full_cycles: Cycles | None = None
+    taken: Annotated[
+        tuple[Literal["chemistry", "series", "rated_ah"], ...], Field(max_length=3)
+    ] = ()
+
+    @property
+    def knows_energy(self) -> bool:
+        """Whether a label tells its energy."""
+        return self.rated_wh is not None or "rated_ah" not in self.taken

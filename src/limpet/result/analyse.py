@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from limpet.assumptions import RESERVE
 from limpet.evidence.checks import all_questions
@@ -16,7 +17,7 @@ from limpet.result.budget import Advice, Part, advice_of, budget_of
 from limpet.result.calibrated import calibrated
 from limpet.result.choose import disagreements, least_uncertain, side_by_side
 from limpet.result.claim import claim_of
-from limpet.result.climb import climb_of, profile_of
+from limpet.result.climb import climb_of, noted_climb, profile_of
 from limpet.result.energy import EnergyFindings
 from limpet.result.fade import fade_of
 from limpet.result.findings import find
@@ -40,14 +41,19 @@ from limpet.result.reach import GUESS_BELOW, Figures, quantity
 from limpet.result.said import (
     about_energy,
     about_height,
+    about_label,
     about_start,
     beyond_label,
     what_is_missing,
     what_volts_lack,
     what_was_assumed,
 )
+from limpet.result.shown import shown_ranges
+from limpet.result.world import packs_together
 from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
+
+FloatArray = NDArray[np.float64]
 
 
 def analyse(
@@ -79,10 +85,13 @@ def analyse(
         if way is not None
         else driving_line(test, ride)
     )
-    energies = [*evidence.methods, *lone_estimates(test, ride, left, found, shape)]
+    labelled = test.sheet.pack.knows_energy
+    # Without a label volts and gauges tell a share, and of how much nobody knows.
+    lone = lone_estimates(test, ride, left, found, shape) if labelled else []
+    energies = [*evidence.methods, *lone]
     used = meter or least_uncertain([item for item in energies if item.method != "linear_voltage"])
     energy = None
-    if (used is not None or told) and drawn.energy_wh is not None:
+    if (used is not None or (told and labelled)) and drawn.energy_wh is not None:
         read = meter is not None and meter.gains
         value = meter.quantity.value if meter is not None and read else drawn.energy_value_wh
         energy = quantity(drawn.energy_wh, "Wh", value)
@@ -125,6 +134,7 @@ def analyse(
         *(beyond_label(drawn, evidence, left) if share is not None else []),
         *what_is_missing(test, ride, used, way, share, drawn.measured, capacity),
         *what_volts_lack(test, left, found, drawn, evidence),
+        *about_label(test),
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
@@ -156,7 +166,7 @@ def analyse(
             capacity_ah=capacity,
             usable_energy_wh=usable,
             retained_fraction=capacity.scaled(1 / test.sheet.pack.rated_ah, "1")
-            if capacity is not None
+            if capacity is not None and "rated_ah" not in test.sheet.pack.taken
             else None,
         ),
         regeneration=_regeneration(evidence),
@@ -165,9 +175,10 @@ def analyse(
         else None,
         budget=_budget(left, drawn, consumption is not None, reach is not None),
         advice=advice,
-        climb=climb_of(profile),
+        climb=climb_of(profile) or noted_climb(test, ride),
         fade=fade_of(test, ride, line, profile),
         gauge_truth=gauge_truth(left, found, line, reach.value if reach is not None else None),
+        shown_range=shown_ranges(test, ride, line, _from_here(left, drawn)),
         claim=claim_of(
             test,
             reach,
@@ -200,6 +211,13 @@ def _budget(left: Left, drawn: Figures, consumed: bool, reaches: bool) -> Budget
     if reaches and drawn.range_m is not None:
         reach = budget_of(left, np.log(drawn.range_m))
     return Budget(wh_per_km=per_km, range_to_cutoff=reach)
+
+
+def _from_here(left: Left, drawn: Figures) -> FloatArray | None:
+    """From the ride's start to the end of its pack, however full it began [m], shape (J,)."""
+    if drawn.range_m is None or drawn.distance_m is None:
+        return None
+    return np.maximum(drawn.range_m * np.clip(drawn.started, 0.0, 1.0), drawn.distance_m)
 
 
 def _starts(left: Left) -> list[Input]:
@@ -236,7 +254,7 @@ def _capacity(
         return None
     if share.value < GUESS_BELOW:
         return None
-    counted = evidence.charge.quantity.value / (test.sheet.packs_used or 1)
+    counted = evidence.charge.quantity.value / packs_together(test)
     return quantity(drawn.capacity_ah, "Ah", counted if whole else None)
 
 

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
+from limpet.result.heights import noted_climb_m
 from limpet.result.line import Line
 from limpet.result.window import RideWindow
 from limpet.road.heights import HYSTERESIS_BAROMETRIC_M, HYSTERESIS_GPS_M, ascent_m, smoothed
@@ -70,6 +71,12 @@ def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile |
     jitter = float(np.median(np.abs(np.diff(here, 2)))) if len(here) > 4 else 0.0
     hysteresis = HYSTERESIS_BAROMETRIC_M if jitter < QUIET_M else HYSTERESIS_GPS_M
     return Profile(distance_m=grid, height_m=smoothed(grid, even, spacing), hysteresis_m=hysteresis)
+
+
+def noted_climb(test: RangeTest, ride: RideWindow) -> Climb | None:
+    """Climb and descent as a display counted them, with whatever hysteresis it has."""
+    noted = noted_climb_m(test, ride)
+    return None if noted is None else Climb(ascent_m=noted[0], descent_m=noted[1], hysteresis_m=0.0)
 
 
 def climb_of(profile: Profile | None) -> Climb | None:

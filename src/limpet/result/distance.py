@@ -25,6 +25,7 @@ from limpet.result.line import (
     estimate,
 )
 from limpet.result.moving import STANDING_MPS, driving_line
+from limpet.result.pieces import with_pieces
 from limpet.result.window import RideWindow
 from limpet.road import step_lengths_m
 
@@ -59,7 +60,7 @@ def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate],
     if not told:
         planned = _route(test, ride, driving)
         told = [planned] if planned is not None else []
-    return told, notices
+    return with_pieces(test, ride, told), notices
 
 
 def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:

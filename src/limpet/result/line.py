@@ -18,6 +18,8 @@ FloatArray = NDArray[np.float64]
 #: A piece that no reading covers is filled in with at least this relative standard uncertainty
 #: (handbook section 4).
 FILL_STD = 0.30
+#: No more than so many times what was read is filled in (assumption).
+MOST_FILLED = 20.0
 
 
 #: How energy and distance are found (bundle.md).
@@ -151,7 +153,8 @@ def completed(
     before, after = gone(start_s, first), gone(last, end_s)
     if covered <= 0 or before + after <= 0:
         return line, 0.0, 0.0
-    rate = line.span / covered
+    # Two readings a moment apart tell no rate of an hour.
+    rate = line.span / max(covered, (before + after) / MOST_FILLED)
     lead, trail = before * rate, after * rate
     time, total = line.time_s, line.total
     if before > 0:

@@ -16,6 +16,7 @@ from limpet.result.legs import Leg
 from limpet.result.line import Line, Method
 from limpet.result.packs import PackPart
 from limpet.result.promise import PlanOn
+from limpet.result.shown import ShownRange
 from limpet.result.window import RideWindow
 
 
@@ -112,6 +113,7 @@ class Result:
     climb: Climb | None
     fade: Fade | None
     gauge_truth: tuple[GaugeStep, ...] | None
+    shown_range: tuple[ShownRange, ...] | None
     claim: ClaimResult | None
     packs: tuple[PackPart, ...] | None
     legs: tuple[Leg, ...]
@@ -157,6 +159,7 @@ class Result:
             "climb": _plain(self.climb),
             "fade": _plain(self.fade),
             "gauge_truth": _plain(self.gauge_truth),
+            "shown_range": _plain(self.shown_range),
             "claim": _plain(self.claim),
             "packs": _plain(self.packs),
             "legs": _plain(self.legs),

@@ -112,6 +112,7 @@ def figures(
     first = model.ride.first_knots
     packs = max(test.sheet.packs_used or 1, 1)
     windows = len(ride.packs)
+    in_turn = windows > 1 or test.sheet.packs_use == "in_sequence"
     counted = windows if windows > 1 else 1
     end = left.at_ends(state.stored, state.cut_stored)
     used = np.maximum((state.stored[first] - end), 0.0).sum(axis=0)
@@ -120,7 +121,7 @@ def figures(
         # Another limit than the voltage ended the ride: what it left is not usable in such a ride.
         usable = np.maximum(usable - (end[-1] - state.cut_stored), 0.05 * usable)
     # Packs that were not used yet count as full ones.
-    every = max(counted, packs if windows > 1 else 1)
+    every = max(counted, packs if in_turn else 1)
     share = np.maximum(used / (every * usable), LEAST_SHARE)
     ended = ride.reached_end
     if not ended:
@@ -152,7 +153,7 @@ def figures(
         drawn = np.maximum((state.charge[first] - at_end).sum(axis=0), LEAST_SHARE)
         whole_ah = charge.quantity.value / left.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
-        capacity_ah = capacity_ah / (packs if windows == 1 else 1)
+        capacity_ah = capacity_ah / (1 if in_turn else packs)
     return Figures(
         share=share,
         energy_wh=energy_wh,

@@ -134,7 +134,11 @@ def _noted(test: RangeTest, ride: RideWindow) -> list[Reading]:
     found: list[Reading] = []
     lowest = float("inf")
     for entry in entries:
-        common: dict[str, Any] = {"time_s": entry.time_s, "source": "entry"}
+        common: dict[str, Any] = {
+            "time_s": entry.time_s,
+            "source": "entry",
+            "pack": None if entry.pack is None else int(entry.pack),
+        }
         if entry.kind == "swap":
             # Volts noted at a swap are of the pack put in where they are not below the last of the old one.
             shown_v = entry.voltage_rest_v

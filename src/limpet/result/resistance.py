@@ -78,7 +78,8 @@ def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
 def together(test: RangeTest) -> int:
     """Packs that share the current; one at a time where they were swapped."""
     swapped = any(entry.kind == "swap" for entry in test.entries)
-    return 1 if swapped else test.sheet.packs_used or 1
+    in_turn = swapped or test.sheet.packs_use == "in_sequence"
+    return 1 if in_turn else test.sheet.packs_used or 1
 
 
 def _logged_ohm(test: RangeTest, ride: RideWindow) -> float | None:

@@ -47,6 +47,17 @@ def about_start(
     return []
 
 
+def about_label(test: RangeTest) -> list[Notice]:
+    """What was taken of a pack that is not described."""
+    pack = test.sheet.pack
+    if not pack.taken:
+        return []
+    notices = [
+        Notice("pack_taken", series=pack.series, chemistry=pack.chemistry, rated_ah=pack.rated_ah)
+    ]
+    return notices if pack.knows_energy else [*notices, Notice("pack_unlabelled")]
+
+
 def beyond_label(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:
     """Where more was metered than such a label promises, and the ride had not ended."""
     if drawn.measured or drawn.energy_wh is None or not evidence.methods:

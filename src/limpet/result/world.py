@@ -11,12 +11,13 @@ from limpet.assumptions import (
     LABEL,
     PLAUSIBLE_WH_PER_MI,
     SAID_FULL,
+    START_SHOWN,
     InstrumentName,
     load_kg,
     retained_after,
 )
 from limpet.evidence.model import RangeTest
-from limpet.pack import capacity_factor, full_energy_wh, resistance_factor, voltage_limits
+from limpet.pack import PackSpec, capacity_factor, full_energy_wh, resistance_factor, voltage_limits
 from limpet.result.accuracy import accuracy
 from limpet.result.priors import Priors, taught
 from limpet.result.progress import Progress
@@ -42,6 +43,8 @@ NEAR_FULL_V = 0.08
 #: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
 #: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
 GAUGE_BEND, GAUGE_BOTTOM = (0.75, 0.25), (0.0, 0.05)
+#: A pack without a label may hold half or twice what is usual, relative u (assumption).
+UNKNOWN_PACK_STD = 0.7
 #: A difference of height that nobody noted [m] (assumption), and what a climb costs at the pack.
 UNKNOWN_HEIGHT_M = 15.0
 CLIMB_EFFICIENCY = 0.80
@@ -72,10 +75,10 @@ def world_inputs(
     lag = LAG_V_PER_RATE * slower
     retained, retained_std = retained_after(cycles)
     usual, usual_std = _usual(test, ride, progress)
-    packs = 1 if len(ride.packs) > 1 else test.sheet.packs_used or 1
+    packs = 1 if len(ride.packs) > 1 else packs_together(test)
     told = "assumption"
     inputs = [
-        _input("rated_ah", pack.rated_ah * packs, 0.0, "label"),
+        _rated_ah(pack, packs),
         _input("label", *LABEL.spread, "common practice", "rectangular"),
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
@@ -106,6 +109,14 @@ def world_inputs(
     )
 
 
+def _rated_ah(pack: PackSpec, packs: int) -> Input:
+    """A label is what it says; a pack that nobody describes is any."""
+    rated_ah = pack.rated_ah * packs
+    if pack.knows_energy:
+        return _input("rated_ah", rated_ah, 0.0, "label")
+    return _input("rated_ah", rated_ah, UNKNOWN_PACK_STD * rated_ah, "taken: no label", "lognormal")
+
+
 def instrument(test: RangeTest, name: InstrumentName) -> Input:
     """What an instrument shows over what is true, evenly within what its maker states (GUM 4.3.7)."""
     found = accuracy(test, name)
@@ -113,10 +124,16 @@ def instrument(test: RangeTest, name: InstrumentName) -> Input:
     return _input(name, 1.0, found.relative_std, source, "rectangular")
 
 
+def packs_together(test: RangeTest) -> int:
+    """Packs that share the current; those used one after another do not."""
+    return 1 if test.sheet.packs_use == "in_sequence" else test.sheet.packs_used or 1
+
+
 def pack_temp_c(test: RangeTest) -> float:
     """Of the pack as far as is known: the mean of the noted air temperatures [°C]."""
     air = test.sheet.conditions
     temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
+    temps = temps or [entry.air_temp_c for entry in test.entries if entry.air_temp_c is not None]
     return sum(temps) / len(temps) if temps else PACK_TEMP_C
 
 
@@ -152,6 +169,11 @@ def _start(test: RangeTest, ride: RideWindow, found: list[Reading], number: int)
     """The share of usable energy that a pack began with."""
     name = f"start_{number + 1}"
     pack = test.sheet.pack
+    said = test.sheet.start if number == 0 else None
+    if said is not None and said.energy_fraction is not None and said.energy_fraction < 1:
+        return _input(name, said.energy_fraction, START_SHOWN.std, "sheet: share at the start")
+    if said is not None and (said.full or said.energy_fraction == 1):
+        return _input(name, 1.0, SAID_FULL.std, "sheet: full at the start", "shortfall")
     full_v, _, _ = voltage_limits(pack)
     first = next((item for item in found if item.at_start_of == number), None)
     if first is not None and first.kind == "rest":
@@ -162,6 +184,8 @@ def _start(test: RangeTest, ride: RideWindow, found: list[Reading], number: int)
         if first.value < 0.98 * gauge_steps(test, [item for item in found if item.kind == "gauge"]):
             return _anything(name, "gauge at the start")
         return _input(name, 1.0, SAID_FULL.std, "gauge at the start", "shortfall")
+    if said is not None and said.full is False:
+        return _anything(name, "sheet: not full at the start")
     return _input(name, 1.0, SAID_FULL.std, "assumed full", "shortfall")
 
 

@@ -297,7 +297,7 @@ def test_the_command_says_it_in_words_and_as_json(tmp_path, capsys):
     assert json.loads(capsys.readouterr().out) == follow(test).to_json()
     assert main(["follow", str(tmp_path / "ride"), "--until", "1500", "--units", "km"]) == 0
     text = capsys.readouterr().out
-    assert "sure to ride the last 8.00 km and keep 20 %" in text.splitlines()[0]
+    assert "sure to ride the last 8.0 km and keep 20 %" in text.splitlines()[0]
     assert "Turn by" in text
     for wrong in ("-5", "soon", "1e12"):
         with pytest.raises(SystemExit) as refused:

@@ -1213,7 +1213,7 @@ export interface components {
              * Vehicle Kind
              * @enum {string}
              */
-            vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /**
              * Vehicle Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -1247,7 +1247,7 @@ export interface components {
              * Vehicle Kind
              * @enum {string}
              */
-            vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Vehicle Mass Kg */
             vehicle_mass_kg: number | null;
         };
@@ -1330,6 +1330,16 @@ export interface components {
          */
         EntryIn: {
             /**
+             * Air Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            air_temp_c?: number | string | null;
+            /**
+             * Ascent M
+             * @description A number in m, or text with a unit such as 1720 m
+             */
+            ascent_m?: number | string | null;
+            /**
              * Battery Temp C
              * @description A number in °C, or text with a unit such as 16 °C or 61 °F
              */
@@ -1345,10 +1355,25 @@ export interface components {
              */
             charge_ah?: number | string | null;
             /**
+             * Charged S
+             * @description A number in s, or text with a unit such as 90 s or 1.5 min
+             */
+            charged_s?: number | string | null;
+            /**
+             * Charged Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            charged_wh?: number | string | null;
+            /**
              * Current A
              * @description A number in A, or text with a unit such as 8.5 A
              */
             current_a?: number | string | null;
+            /**
+             * Descent M
+             * @description A number in m, or text with a unit such as 1720 m
+             */
+            descent_m?: number | string | null;
             /**
              * Energy Wh
              * @description A number in Wh, or text with a unit such as 480 Wh
@@ -1389,10 +1414,29 @@ export interface components {
              */
             odometer_m?: number | string | null;
             /**
+             * Pack
+             * @description A number
+             */
+            pack?: number | null;
+            /** Photo */
+            photo?: string | null;
+            /** Place */
+            place?: string | null;
+            /**
+             * Shown Range M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            shown_range_m?: number | string | null;
+            /**
              * Speed Mps
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             speed_mps?: number | string | null;
+            /**
+             * Speedometer Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speedometer_mps?: number | string | null;
             /**
              * Time S
              * @description A number
@@ -1404,6 +1448,11 @@ export interface components {
              */
             trip_m?: number | string | null;
             /**
+             * Untracked M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            untracked_m?: number | string | null;
+            /**
              * Voltage Load V
              * @description A number in V, or text with a unit such as 54.3 V
              */
@@ -1413,12 +1462,33 @@ export interface components {
              * @description A number in V, or text with a unit such as 54.3 V
              */
             voltage_rest_v?: number | string | null;
+            /**
+             * Walked M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            walked_m?: number | string | null;
+            /** What */
+            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            /**
+             * Wind From Deg
+             * @description A number in deg, or text with a unit such as 240 deg
+             */
+            wind_from_deg?: number | string | null;
+            /**
+             * Wind Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            wind_mps?: number | string | null;
         };
         /**
          * EntryOut
          * @description An entry as kept; `changes` counts what its history holds.
          */
         EntryOut: {
+            /** Air Temp C */
+            air_temp_c: number | null;
+            /** Ascent M */
+            ascent_m: number | null;
             /** Battery Temp C */
             battery_temp_c: number | null;
             /** Cell Min V */
@@ -1427,8 +1497,14 @@ export interface components {
             changes: number;
             /** Charge Ah */
             charge_ah: number | null;
+            /** Charged S */
+            charged_s: number | null;
+            /** Charged Wh */
+            charged_wh: number | null;
             /** Current A */
             current_a: number | null;
+            /** Descent M */
+            descent_m: number | null;
             /** Earlier */
             earlier: {
                 [key: string]: unknown;
@@ -1459,16 +1535,36 @@ export interface components {
             note: string | null;
             /** Odometer M */
             odometer_m: number | null;
+            /** Pack */
+            pack: number | null;
+            /** Photo */
+            photo: string | null;
+            /** Place */
+            place: string | null;
+            /** Shown Range M */
+            shown_range_m: number | null;
             /** Speed Mps */
             speed_mps: number | null;
+            /** Speedometer Mps */
+            speedometer_mps: number | null;
             /** Time S */
             time_s: number;
             /** Trip M */
             trip_m: number | null;
+            /** Untracked M */
+            untracked_m: number | null;
             /** Voltage Load V */
             voltage_load_v: number | null;
             /** Voltage Rest V */
             voltage_rest_v: number | null;
+            /** Walked M */
+            walked_m: number | null;
+            /** What */
+            what: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            /** Wind From Deg */
+            wind_from_deg: number | null;
+            /** Wind Mps */
+            wind_mps: number | null;
         };
         /**
          * FadeOut
@@ -2061,6 +2157,11 @@ export interface components {
              */
             tyre_kpa?: number | string | null;
             /**
+             * Use Tests
+             * @default true
+             */
+            use_tests: boolean;
+            /**
              * Vehicle Id
              * Format: uuid
              */
@@ -2311,6 +2412,8 @@ export interface components {
             range_to_cutoff: components["schemas"]["QuantityOut"] | null;
             range_to_reserve: components["schemas"]["QuantityOut"] | null;
             regeneration: components["schemas"]["RegenerationOut"] | null;
+            /** Shown Range */
+            shown_range: components["schemas"]["ShownRangeOut"][] | null;
             /** Warnings */
             warnings: components["schemas"]["NoticeOut"][];
         };
@@ -2653,9 +2756,20 @@ export interface components {
              * Vehicle Kind
              * @enum {string}
              */
-            vehicle_kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Wind Mps */
             wind_mps: number | null;
+        };
+        /**
+         * ShownRangeOut
+         * @description What the display promised, and what came.
+         */
+        ShownRangeOut: {
+            /** At M */
+            at_m: number;
+            came_m: components["schemas"]["QuantityOut"];
+            /** Shown M */
+            shown_m: number;
         };
         /**
          * SignIn
@@ -3123,6 +3237,11 @@ export interface components {
              */
             tyre_kpa?: number | string | null;
             /**
+             * Use Tests
+             * @default true
+             */
+            use_tests: boolean;
+            /**
              * Vehicle Id
              * Format: uuid
              */
@@ -3202,7 +3321,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /**
              * Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -3258,7 +3377,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Mass Kg */
             mass_kg: number | null;
             /** Max Power W */

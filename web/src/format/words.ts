@@ -26,6 +26,8 @@ export const VEHICLE_KINDS = [
   { value: 'moped', label: 'Moped' },
   { value: 'motorcycle', label: 'Motorcycle' },
   { value: 'skateboard', label: 'Board' },
+  { value: 'fast_bicycle', label: 'Fast bicycle' },
+  { value: 'light_motorcycle', label: 'Light motorcycle' },
   { value: 'self_balancing', label: 'Self-balancing' },
   { value: 'conversion', label: 'Conversion' },
   { value: 'other', label: 'Other' },

@@ -1,0 +1,99 @@
+"""A pack that is known by its label alone, or not at all: what is not said is taken, and named."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from math import isfinite
+from typing import Any
+
+from limpet.pack.chemistry import FACTS, Chemistry
+
+#: Fields that may be taken where nobody says them.
+TAKEN = ("chemistry", "series", "rated_ah")
+#: Layered oxides when nobody says (handbook, bundle.md).
+USUAL_CHEMISTRY: Chemistry = "nmc"
+#: Volts of a cell on a label, which rounds: 36 V is ten cells, 48 V thirteen, 52 V fourteen, 60 V sixteen
+#: or seventeen, 72 V twenty (common practice, no source).
+LABEL_V = {
+    "nmc": 3.65,
+    "nca": 3.6,
+    "lmo": 3.7,
+    "lfp": 3.2,
+    "lead_acid_agm": 2.0,
+    "lead_acid_flooded": 2.0,
+}
+FULL_V = {
+    "nmc": 4.2,
+    "nca": 4.2,
+    "lmo": 4.2,
+    "lfp": 3.6,
+    "lead_acid_agm": 2.15,
+    "lead_acid_flooded": 2.15,
+}
+#: Cells of a pack that nobody describes, and its amp-hours [Ah] (assumption).
+USUAL_SERIES, USUAL_AH = 13, 15.0
+
+
+def with_what_is_taken(given: Any) -> Any:
+    """A pack as a file has it, with what it does not say filled in and named in `taken`.
+
+    Parameters
+    ----------
+    given : the object of the file; anything else is handed back as it is, for its reader to refuse
+
+    Notes
+    -----
+    Series from the full or the nominal voltage; amp-hours from the watt-hours; what is left is a usual
+    pack, of which nothing but what was ridden can be said.
+    """
+    if given is None:
+        given = {}
+    if not isinstance(given, Mapping):
+        return given
+    pack = dict(given)
+    taken = list(pack.get("taken") or ())
+    if taken:
+        # Stored by us: filled in already.
+        return {**pack, "taken": tuple(taken)}
+    if pack.get("chemistry") is None:
+        pack["chemistry"] = USUAL_CHEMISTRY
+        taken.append("chemistry")
+    chemistry = pack["chemistry"]
+    if not isinstance(chemistry, str) or chemistry not in FACTS:
+        # It will be refused for that; what else is missing is no fault.
+        chemistry = USUAL_CHEMISTRY
+    if pack.get("series") is None:
+        pack["series"] = _series(pack, chemistry)
+        taken.append("series")
+    if pack.get("rated_ah") is None:
+        rated_wh = _number(pack.get("rated_wh"))
+        volts = _number(pack.get("nominal_v")) or _whole(pack["series"]) * LABEL_V[chemistry]
+        pack["rated_ah"] = round(rated_wh / volts, 2) if rated_wh and volts else USUAL_AH
+        taken.append("rated_ah")
+    if taken:
+        pack["taken"] = tuple(taken)
+    return pack
+
+
+def as_given(pack: dict[str, Any]) -> dict[str, Any]:
+    """A pack for a file: what was taken is not said."""
+    taken = pack.get("taken") or ()
+    return {name: value for name, value in pack.items() if name != "taken" and name not in taken}
+
+
+def _series(pack: Mapping[str, Any], chemistry: str) -> int:
+    full, nominal = _number(pack.get("full_v")), _number(pack.get("nominal_v"))
+    if full:
+        return max(round(full / FULL_V[chemistry]), 1)
+    if nominal:
+        return max(round(nominal / LABEL_V[chemistry]), 1)
+    return USUAL_SERIES
+
+
+def _number(value: Any) -> float | None:
+    is_one = isinstance(value, (int, float)) and not isinstance(value, bool)
+    return float(value) if is_one and isfinite(value) and value > 0 else None
+
+
+def _whole(value: Any) -> float:
+    return _number(value) or float(USUAL_SERIES)
