@@ -145,6 +145,7 @@ def trip_pack(pack: Pack) -> TripPack:
         "cutoff_v": pack.cutoff_v,
         "resistance_ohm": _known(pack.resistance_ohm),
         "retained_fraction": _known(pack.retained_fraction, 0.03),
+        "equivalent_full_cycles": pack.equivalent_full_cycles,
     }
     try:
         return adapter_of(TripPack).validate_python(values)

@@ -15,6 +15,7 @@ from server.logbook.models import RangeTest
 from server.plans.models import Plan
 from server.plans.trips import trip_pack, trip_vehicle
 from server.results import worker
+from server.results.models import TestResult
 from server.results.figures import MOST_BEYOND, _reach_m
 from tests.server.conftest import note
 
@@ -60,8 +61,41 @@ def test_every_field_of_the_kit_is_handed_on(ines, model, path, body, reader):
         found = getattr(spec, name, None)
         if name == "step_down":
             assert [(s.below_v, s.max_speed_mps) for s in found] == [(44, 5)]
-        elif name != "equivalent_full_cycles":  # the forecast knows age by what is retained
+        else:
             assert getattr(found, "value", found) == value, name
+
+
+def test_a_vehicles_own_tests_tell_its_forecasts_and_can_be_left_out(ines, kit, ride):
+    before = ines.post("/forecast", {**kit, **TRIP}).json()
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0, charge_ah=0)
+    note(ines, ride, 3600, "end", voltage_rest_v=44.0, trip_m="24 km", charge_ah=10.5)
+    worker.compute_due()
+    # Under way a ride teaches nothing.
+    assert ines.post("/forecast", {**kit, **TRIP}).json()["inputs"] == before["inputs"]
+    ines.put(f"/tests/{ride}/ending", {"reason": "home"})
+    worker.compute_due()
+    after = ines.post("/forecast", {**kit, **TRIP}).json()
+    sources = {item["name"]: item["source"] for item in after["inputs"]}
+    assert sources["known_consumption_wh_per_km"].startswith("1 test: ")
+    shown = ines.get(f"/tests/{ride}").json()["result"]["consumption"]["wh_per_km"]["value"]
+    known = {item["name"]: item["value"] for item in after["inputs"]}
+    assert known["known_consumption_wh_per_km"] == pytest.approx(shown)
+    without = ines.post("/forecast", {**kit, **TRIP, "use_tests": False}).json()
+    assert without["inputs"] == before["inputs"]
+    stated = ines.post("/forecast", {**kit, **TRIP, "known_consumption_wh_per_km": 9}).json()
+    assert {i["name"]: i["source"] for i in stated["inputs"]}["known_consumption_wh_per_km"] == "trip"
+
+
+def test_facts_of_another_version_teach_nothing_and_break_nothing(ines, kit, ride):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0, charge_ah=0)
+    note(ines, ride, 3600, "end", voltage_rest_v=44.0, trip_m="24 km", charge_ah=10.5)
+    ines.put(f"/tests/{ride}/ending", {"reason": "home"})
+    worker.compute_due()
+    for odd in ({}, [], 7, {"schema": 9, "core": "x", "value": {"title": 3}}):
+        TestResult.objects.update(facts=odd)
+        answer = ines.post("/forecast", {**kit, **TRIP})
+        assert answer.status_code == 200
+        assert "known_consumption_wh_per_km" not in {i["name"] for i in answer.json()["inputs"]}
 
 
 def test_a_fit_reads_no_ride_that_is_still_under_way(ines, kit, ride):
