@@ -44,6 +44,8 @@ from limpet.evidence.model import (
     TestSheet,
     Tyres,
 )
+from limpet.pack import PackSpec
+from limpet.pack.labelled import with_what_is_taken
 from limpet.road import Surface
 from standins.instruments import Log, Meter, record, samples, with_gap
 from standins.ride_generator import (
@@ -80,6 +82,11 @@ class Round:
     claim: Claim | None = None
     pause_at_m: float | None = None
     rest_after_s: int = 150
+    #: A pack put in where the first has brought the ride so far [m].
+    second_pack: str | None = None
+    swap_at_m: float = 0.0
+    #: What the rider knows of the pack, where it is less than its cells.
+    label: PackSpec | None = None
 
 
 def _at(month: int, day: int, hour: int, minute: int) -> datetime:
@@ -166,14 +173,26 @@ ROUNDS = (
         stop_at_m=13_200, reserve=0.2, logs=frozenset({"samples", "track", "volts", "trip"}),
         every_m=3300, tyre_kpa=300, rest_after_s=660,
     ),
+    Round(
+        slug="sandpiper-two-packs", title="To the light and back on two packs", purpose="everyday",
+        started_at=_at(6, 25, 8, 50), vehicle="Sandpiper", pack="Eider-3", rider="Tobias",
+        course=lighthouse_road, weather=_SUMMER, surface="smooth_paved", target_mps=5.5, policy="with_traffic",
+        stop_at_m=35_600, reserve=0.15, logs=frozenset({"volts", "trip", "gauge"}), every_m=4450, tyre_kpa=310,
+        second_pack="Eider-2", swap_at_m=22_250,
+    ),
+    Round(
+        slug="turnstone-bars", title="What the bars and the display say", purpose="everyday",
+        started_at=_at(7, 2, 16, 10), vehicle="Turnstone", pack="Eider-1", rider="Maren",
+        course=quay_loop, weather=_SUMMER, surface="smooth_paved", target_mps=5.5, policy="with_traffic",
+        stop_at_m=QUAY_LOOP_M * 11, reserve=0.2, logs=frozenset({"trip", "gauge", "shown"}),
+        every_m=QUAY_LOOP_M * 2, tyre_kpa=320,
+        label=PackSpec(**with_what_is_taken({"nominal_v": 36.0, "rated_ah": 12.5})),
+    ),
 )  # fmt: skip
 
 
-@cache
-def ridden(slug: str) -> RangeTest:
-    """One of the island's range tests, ridden and written down (always the same)."""
-    item = next(item for item in ROUNDS if item.slug == slug)
-    seed = 1000 + ROUNDS.index(item)
+def _ride(item: Round, seed: int) -> tuple[Truth, Log]:
+    """What happened, and what the instruments showed of it."""
     vehicle, pack, rider = VEHICLES[item.vehicle], PACKS[item.pack], RIDERS[item.rider]
     load = (rider.mass_kg or 0) + (rider.gear_kg or 0)
     truth = ride(
@@ -184,7 +203,7 @@ def ridden(slug: str) -> RangeTest:
         RidePlan(
             rider_kg=load,
             target_mps=item.target_mps,
-            stop_at_m=item.stop_at_m,
+            stop_at_m=item.swap_at_m or item.stop_at_m,
             rest_after_s=item.rest_after_s,
         ),
         retained=pack.retained,
@@ -202,7 +221,18 @@ def ridden(slug: str) -> RangeTest:
         gauge_steps=vehicle.gauge.steps or 100,
         seed=seed + 1,
     )
+    return truth, log
+
+
+@cache
+def ridden(slug: str) -> RangeTest:
+    """One of the island's range tests, ridden and written down (always the same)."""
+    item = next(item for item in ROUNDS if item.slug == slug)
+    seed = 1000 + ROUNDS.index(item)
+    truth, log = _ride(item, seed)
     frame = None
+    if item.second_pack is not None:
+        return _on_two_packs(item, truth, log)
     if "samples" in item.logs:
         frame = samples(
             truth,
@@ -218,6 +248,28 @@ def ridden(slug: str) -> RangeTest:
     return RangeTest(sheet=_sheet(item, truth), samples=frame, entries=_entries(item, truth, log))
 
 
+def _on_two_packs(item: Round, truth: Truth, log: Log) -> RangeTest:
+    """The first pack's part, a swap at the roadside, and the rest on the second."""
+    first = _entries(item, truth, log)
+    rest = replace(
+        item, pack=item.second_pack or item.pack, second_pack=None, swap_at_m=0.0,
+        stop_at_m=(item.stop_at_m or 0.0) - item.swap_at_m,
+    )  # fmt: skip
+    second = _ride(rest, 1500 + ROUNDS.index(item))
+    at_s, at_m = first[-1].time_s + 240, first[-2].trip_m or 0.0
+    later = [
+        replace(
+            entry, time_s=entry.time_s + at_s, trip_m=None if entry.trip_m is None else entry.trip_m + at_m,
+            kind="swap" if number == 0 else entry.kind, pack=2.0,
+        )
+        for number, entry in enumerate(_entries(rest, *second))
+    ]  # fmt: skip
+    # Where the first was taken out was no end of the ride, but a halt.
+    halt = [replace(entry, kind="stop", pack=1.0) for entry in first[-2:]]
+    sheet = replace(_sheet(item, second[0]), packs_used=2, packs_use="in_sequence")
+    return RangeTest(sheet=sheet, entries=(*first[:-2], *halt, *later))
+
+
 def all_tests() -> dict[str, RangeTest]:
     """Every range test of the island by its slug."""
     return {item.slug: ridden(item.slug) for item in ROUNDS}
@@ -231,7 +283,7 @@ def _sheet(item: Round, truth: Truth) -> TestSheet:
         purpose=item.purpose,
         started_at=item.started_at,
         vehicle=vehicle.spec,
-        pack=pack.spec,
+        pack=item.label or pack.spec,
         packs_used=1,
         rider=RIDERS[item.rider],
         conditions=Conditions(
@@ -304,8 +356,15 @@ def _entry(item: Round, truth: Truth, log: Log, row: int, kind: EntryKind, *, re
         charge_ah=round(float(log.charge_ah[row]), 2) if "amp_hours" in logs else None,
         energy_wh=round(float(log.energy_wh[row]), 1) if "watt_hours" in logs else None,
         gauge=float(log.gauge[row]) if shows_gauge else None,
+        shown_range_m=_promised_m(item, log, row) if "shown" in logs else None,
         note=_NOTES.get((item.slug, kind)),
     )
+
+
+def _promised_m(item: Round, log: Log, row: int) -> float:
+    """What the display promises: the maker's figure, by the bars, as if the last were like the first."""
+    steps = VEHICLES[item.vehicle].gauge.steps or 100
+    return round(40_000.0 * float(log.gauge[row]) / steps, -3)
 
 
 _NOTES: dict[tuple[str, EntryKind], str] = {
@@ -313,5 +372,6 @@ _NOTES: dict[tuple[str, EntryKind], str] = {
     ("sandpiper-lighthouse", "turn"): "Wind behind from here.",
     ("sandpiper-lighthouse", "start"): "Logger lost its card for some minutes on the way out.",
     ("whimbrel-frost", "checkpoint"): "The gauge fell to 20 on the hill and came back.",
+    ("turnstone-bars", "end"): "It promises 16 km more; I did not try.",
     ("dunlin-quay-volts", "settle"): "Volts hardly move on this pack.",
 }

@@ -11,7 +11,7 @@ from django.contrib.auth.models import User
 from django.db import IntegrityError, transaction
 
 from limpet.errors import OutOfRangeError
-from limpet.evidence.model import RiderSpec, VehicleSpec
+from limpet.evidence.model import RiderSpec, StepDown, VehicleSpec
 from limpet.files.tripfile import adapter_of, track_from_gpx
 from limpet.pack import Chemistry, PackSpec, pack_faults
 from limpet.quantity import Quantity
@@ -115,7 +115,12 @@ def _route_columns(legs: tuple[Leg, ...]) -> dict[str, Any]:
 def vehicle_spec(vehicle: Vehicle) -> VehicleSpec:
     """The core's value."""
     return VehicleSpec(
-        name=vehicle.name, kind=cast(VehicleKind, vehicle.kind), mass_kg=vehicle.mass_kg
+        name=vehicle.name,
+        kind=cast(VehicleKind, vehicle.kind),
+        mass_kg=vehicle.mass_kg,
+        regeneration=vehicle.regeneration,
+        max_speed_mps=vehicle.max_speed_mps,
+        step_down=tuple(StepDown(**rule) for rule in vehicle.step_down or ()),
     )
 
 

@@ -137,7 +137,7 @@ def test_the_demo_can_be_set_back_to_new_and_only_by_itself(ines, db):
         demo.delete(f"/tests/{test['id']}")
     assert demo.post("/session/demo/renew").json()["demo"] is True
     assert len(demo.get("/vehicles").json()) == 4
-    assert demo.get("/tests").json()["count"] == 10
+    assert demo.get("/tests").json()["count"] == 12
     assert (Vehicle.objects.count(), RangeTest.objects.count()) == (4, 10)
 
 

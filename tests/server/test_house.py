@@ -32,7 +32,7 @@ def test_the_demo_loads_once(db):
     owner = User.objects.get(account__is_demo=True)
     assert not owner.has_usable_password()
     counts = [model.objects.owned_by(owner).count() for model in (Vehicle, Pack, RangeTest)]
-    assert counts == [4, 5, 10]
+    assert counts == [4, 5, 12]
     assert all(test.vehicle_id and test.pack_id for test in RangeTest.objects.all())
     call_command("load_demo", stdout=out)
     assert "loaded already" in out.getvalue()

@@ -15,8 +15,8 @@ from server.logbook.models import RangeTest
 from server.plans.models import Plan
 from server.plans.trips import trip_pack, trip_vehicle
 from server.results import worker
-from server.results.models import TestResult
 from server.results.figures import MOST_BEYOND, _reach_m
+from server.results.models import TestResult
 from tests.server.conftest import note
 
 TRIP = {"legs": [{"length_m": 6000, "climb_m": 60}], "quick": True, "target_mps": "30 km/h"}
@@ -83,7 +83,9 @@ def test_a_vehicles_own_tests_tell_its_forecasts_and_can_be_left_out(ines, kit, 
     without = ines.post("/forecast", {**kit, **TRIP, "use_tests": False}).json()
     assert without["inputs"] == before["inputs"]
     stated = ines.post("/forecast", {**kit, **TRIP, "known_consumption_wh_per_km": 9}).json()
-    assert {i["name"]: i["source"] for i in stated["inputs"]}["known_consumption_wh_per_km"] == "trip"
+    assert {i["name"]: i["source"] for i in stated["inputs"]}[
+        "known_consumption_wh_per_km"
+    ] == "trip"
 
 
 def test_facts_of_another_version_teach_nothing_and_break_nothing(ines, kit, ride):

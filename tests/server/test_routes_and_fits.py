@@ -146,7 +146,7 @@ def test_a_vehicle_is_fitted_to_its_own_tests_and_forecasts_use_it(ines, kit):
     assert sources["crr"] == "vehicle fit of 1 test"
     forgotten = ines.delete(f"/vehicles/{kit['vehicle_id']}/fit").json()
     assert forgotten["fit"] is None
-    start = ines.post("/forecast", trip).json()
+    start = ines.post("/forecast", {**trip, "use_tests": False}).json()
 
     def width(answer):
         band = answer["consumption"]["wh_per_km"]

@@ -23,11 +23,13 @@ NOTES = st.text(
 def value_of(column) -> st.SearchStrategy:
     if column.name == "kind":
         return st.sampled_from(ENTRY_KINDS)
+    if column.choices:
+        return st.none() | st.sampled_from(column.choices)
     if column.is_text:
         return st.none() | (NOTES if column.name == "note" else LINES)
     high = pack_voltage_limit(column.name, 13) or column.high
     within = st.floats(column.low, high, allow_subnormal=False)
-    edges = st.sampled_from([column.low, high, 0.0])
+    edges = st.sampled_from([column.low, high, max(column.low, 0.0)])
     return within if column.name == "time_s" else st.none() | within | edges
 
 

@@ -56,9 +56,12 @@ class Command(BaseCommand):
                     id=_id(name),
                     owner=owner,
                     note=vehicle.note,
-                    regeneration=vehicle.model.regeneration or None,
                     max_power_w=vehicle.model.max_power_w,
-                    **asdict(vehicle.spec),
+                    **{
+                        **asdict(vehicle.spec),
+                        "regeneration": vehicle.model.regeneration or None,
+                        "step_down": [],
+                    },
                 )
             for name, pack in PACKS.items():
                 Pack.objects.create(
@@ -66,10 +69,20 @@ class Command(BaseCommand):
                     owner=owner,
                     note=pack.note,
                     retained_fraction=pack.known_retained,
-                    **asdict(pack.spec),
+                    **{
+                        name: value
+                        for name, value in asdict(pack.spec).items()
+                        if name not in ("nominal_v", "taken")
+                    },
                 )
             for name, rider in RIDERS.items():
-                Rider.objects.create(id=_id(name), owner=owner, **asdict(rider))
+                Rider.objects.create(
+                    id=_id(name),
+                    owner=owner,
+                    name=rider.name or "",
+                    mass_kg=rider.mass_kg,
+                    gear_kg=rider.gear_kg,
+                )
             for index, item in enumerate(ROUNDS, start=1):
                 self.stdout.write(f"  riding {index} of {len(ROUNDS)}: {item.title}")
                 store_test(owner, _id(item.slug), ridden(item.slug))

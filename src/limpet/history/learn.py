@@ -22,7 +22,7 @@ MOST_TESTS = 200
 NARROWED = 0.7
 #: A gauge's map differs from ride to ride by this, and a pack's capacity from day to day [-]; a wheel by
 #: its pressure and load; the consumption of like rides on the whole (assumption).
-BEND_FLOOR, BOTTOM_FLOOR = 0.07, 0.04
+BEND_FLOOR, BOTTOM_FLOOR = 0.09, 0.04
 CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
     0.015,
     0.10,

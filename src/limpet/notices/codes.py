@@ -202,13 +202,17 @@ _NOTE: Final = {
     "size_fits_but_sags": "{pack} makes the trip in {chance_pct:chance} of 100 cases with "
     "{reserve:percent} kept, still when {left:percent} of its capacity is left; it sags "
     "{sag:percent} at the worst, so expect it to fade early.",
+    "claim_up_to": "It can be true up to {needed_mps:speed}, for a light, tucked-in rider: it leaves "
+    "{implied_wh_per_km:consumption}. With ordinary stops and hills such a vehicle takes about "
+    "{usual_wh_per_km:consumption#} at {speed_mps:speed}.",
     "claim_gentle": "Possible, ridden gently by a light rider: it leaves "
     "{implied_wh_per_km:consumption}, between the least of {least_wh_per_km:consumption#} and the "
-    "usual {usual_wh_per_km:consumption#} at {speed_mps:speed}.",
+    "usual {usual_wh_per_km:consumption#} at {speed_mps:speed} with stops and hills.",
     "claim_fair": "Fair: it leaves {implied_wh_per_km:consumption}, and such a vehicle usually takes "
-    "about {usual_wh_per_km:consumption#} at {speed_mps:speed}.",
+    "about {usual_wh_per_km:consumption#} at {speed_mps:speed}, stops and hills included.",
     "claim_modest": "Modest: it leaves {implied_wh_per_km:consumption} where such a vehicle usually "
-    "takes about {usual_wh_per_km:consumption#} at {speed_mps:speed}; expect to go further.",
+    "takes about {usual_wh_per_km:consumption#} at {speed_mps:speed}, stops and hills included; expect to go "
+    "further.",
     # What was kept in words by a version that knew another list.
     "as_kept": "{text}",
 }

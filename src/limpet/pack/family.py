@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,7 +57,7 @@ _PLACES = np.unique(
 _LEAST_SLOPE_V = 0.004
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class CurveFamily:
     """Open-circuit curves U(z) = mean + Σ a·mode, with a a standard normal number for each mode.
 
@@ -74,6 +74,11 @@ class CurveFamily:
         """How many numbers tell one curve of the family from the others."""
         return len(self.volts) - 1
 
+    @cached_property
+    def at_places(self) -> FloatArray:
+        """`volts` at the places where a voltage is looked for, shape (places, 1 + modes)."""
+        return np.stack([np.interp(_PLACES, GRID, row) for row in self.volts], axis=1)
+
     @property
     def mean_v(self) -> float:
         """Mean voltage of the mean curve [V]."""
@@ -85,7 +90,7 @@ class CurveFamily:
         return Curves(family=self, modes=modes)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Curves:
     """One open-circuit curve a draw: a family and the numbers that pick from it, shape (m, J)."""
 
@@ -94,28 +99,38 @@ class Curves:
 
     def voltage(self, z: FloatArray) -> FloatArray:
         """Settled volts of a cell [V] at z, shape (n, J)."""
-        return self._at(self.family.volts, z)
+        return self._at(self._volts, z)
 
     def energy(self, z: FloatArray) -> FloatArray:
         """∫U dz from empty [V] at z, shape (n, J): energy for each amp-hour of a cell's charge."""
-        return self._at(self.family.integral, z)
+        return self._at(self._integral, z)
 
     def slope(self, z: FloatArray) -> FloatArray:
         """dU/dz [V] about z, shape (n, J), taken over ± 0.02 so that no corner decides; 0 or more."""
-        return np.maximum(self._at(self.family.slope, z), 0.0)
+        return np.maximum(self._at(self._table(self.family.slope), z), 0.0)
+
+    # Each draw's own curve, (J, G): one product of matrices, where every look at it would be one
+    # for each mode.
+    @cached_property
+    def _volts(self) -> FloatArray:
+        return self._table(self.family.volts)
+
+    @cached_property
+    def _integral(self) -> FloatArray:
+        return self._table(self.family.integral)
+
+    def _table(self, table: FloatArray) -> FloatArray:
+        return np.asarray(table[0] + self.modes.T @ table[1:])
 
     def _at(self, table: FloatArray, z: FloatArray) -> FloatArray:
         place = (np.clip(z, _LOW, _HIGH - 1e-9) - _LOW) * (1 / STEP)
         row = place.astype(np.intp)
         place -= row
-        after = row + 1
-        found: FloatArray = table[0].take(row)
-        found += place * (table[0].take(after) - found)
-        for values, score in zip(table[1:], self.modes, strict=True):
-            here = values.take(row)
-            here += place * (values.take(after) - here)
-            here *= score
-            found += here
+        row += np.arange(len(table)) * table.shape[1]
+        curves = table.ravel()
+        found: FloatArray = curves.take(row)
+        place *= curves.take(row + 1) - found
+        found += place
         return found
 
     def charge_at_energy(self, energy: FloatArray) -> FloatArray:
@@ -142,7 +157,8 @@ class Curves:
         more_v, more_z : what low charge adds to it, more·exp(−z/more_z) [V]
         """
         places = _PLACES[:, None]
-        shown = self.voltage(np.broadcast_to(places, (len(_PLACES), len(cell_v))))
+        at = self.family.at_places
+        shown = at[:, :1] + at[:, 1:] @ self.modes
         shown -= sag_v + more_v * np.exp(-np.clip(places, 0.0, None) / more_z)
         above = shown >= cell_v
         # The last place that is still under it, and the one after.

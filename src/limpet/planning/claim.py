@@ -7,13 +7,15 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 
-from limpet.assumptions import CLAIMED_LOAD_KG
+from limpet.assumptions import CLAIMED_LOAD_KG, USUAL_CLIMB_M_PER_KM
 from limpet.bounds import CLAIMED_SPEED, VEHICLE_MASS, Load, Metres, WattHours
-from limpet.drive.start_values import START_VALUES, StartValues
+from limpet.drive.draws import LOST_OF_STOP
+from limpet.drive.start_values import POLICIES, START_VALUES, StartValues
+from limpet.drive.steps import REAL_GRADES
 from limpet.files.jsonfile import Path
 from limpet.notices import Notice
 from limpet.road import VehicleKind, steady_wh_per_km
-from limpet.units import METRES_PER_KM
+from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 #: The least a body can use (handbook section 13, generous *assumptions*), in air of 20 °C.
 LEAST_CDA_M2 = 0.40
@@ -27,24 +29,29 @@ MODEST_ABOVE = 1.20
 #: What a pack may hold over its label at most [-] (common practice, no source).
 MOST_OVER_LABEL = 1.13
 
-Verdict = Literal["not_possible", "gentle_and_light", "normal", "modest"]
+Verdict = Literal["not_possible", "gentle_and_light", "normal", "modest", "up_to_a_speed"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClaimQuestion:
-    """What the maker says; a load or mass that is not stated is taken as a light one."""
+    """What the maker says; a load or mass that is not stated is taken as a light one. Without a speed
+    the answer is up to which one it can be true."""
 
     rated_wh: WattHours
     distance_m: Metres
-    speed_mps: Annotated[float, CLAIMED_SPEED.field()]
-    vehicle_kind: VehicleKind
+    speed_mps: Annotated[float, CLAIMED_SPEED.field()] | None = None
+    vehicle_kind: VehicleKind = "other"
     load_kg: Load | None = None
     vehicle_mass_kg: Annotated[float, VEHICLE_MASS.field()] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ClaimAnswer:
-    """Whether a figure can be true, and what would have to be."""
+    """Whether a figure can be true, and what would have to be.
+
+    `usual_wh_per_km` is with the stops and hills of an ordinary ride; it and `least_wh_per_km` are at the
+    claim's speed, or at the kind's usual one.
+    """
 
     implied_wh_per_km: float
     least_wh_per_km: float
@@ -81,8 +88,11 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
         vehicle = max(start.mass_kg[0] - 2 * start.mass_kg[1], 4.0)
     mass = vehicle + (CLAIMED_LOAD_KG.value if claim.load_kg is None else claim.load_kg)
     implied = claim.rated_wh / (claim.distance_m / METRES_PER_KM)
-    least = least_wh_per_km(claim.speed_mps, mass)
-    usual = _usual(claim.speed_mps, mass, start)
+    speed = start.usual_mps if claim.speed_mps is None else claim.speed_mps
+    least = least_wh_per_km(speed, mass)
+    usual = _usual(speed, mass, start)
+    if claim.speed_mps is None:
+        return _up_to(implied, least, usual, mass, speed)
     needed = None if implied >= least else _speed_for(implied, mass)
     verdict = _verdict(implied, least, usual)
     return ClaimAnswer(
@@ -92,7 +102,30 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
         possible=implied >= least,
         speed_it_would_need_mps=needed,
         verdict=verdict,
-        notice=_notice(verdict, implied, least, usual, claim.speed_mps, needed),
+        notice=_notice(verdict, implied, least, usual, speed, needed),
+    )
+
+
+def _up_to(
+    implied: float, least: float, usual: float, mass: float, usual_mps: float
+) -> ClaimAnswer:
+    """The answer to a figure without a speed: the fastest at which it can be true."""
+    needed = _speed_for(implied, mass)
+    figures = {"implied_wh_per_km": implied, "speed_mps": usual_mps}
+    if needed is None:
+        verdict: Verdict = "not_possible"
+        notice = Notice("claim_never_possible", **figures, least_wh_per_km=least)
+    else:
+        verdict = "up_to_a_speed"
+        notice = Notice("claim_up_to", **figures, needed_mps=needed, usual_wh_per_km=usual)
+    return ClaimAnswer(
+        implied_wh_per_km=implied,
+        least_wh_per_km=least,
+        usual_wh_per_km=usual,
+        possible=needed is not None,
+        speed_it_would_need_mps=needed,
+        verdict=verdict,
+        notice=notice,
     )
 
 
@@ -102,14 +135,26 @@ def least_wh_per_km(speed_mps: float, mass_kg: float) -> float:
 
 
 def _usual(speed: float, mass: float, start: StartValues) -> float:
-    return _steady(
-        speed,
-        mass,
-        start.crr[0],
-        start.cda_m2[0],
-        start.drivetrain_efficiency[0],
-        start.aux_w[0],
+    """Such a vehicle on an ordinary ride [Wh/km]: level road, slowings in traffic, hills.
+
+    Notes
+    -----
+    A slowing loses ½·m·v² less what rolling out saves; a hill costs m·g·h less what its descent, on the
+    grade that roads have, spares of the level (*assumptions* of the forecast).
+    """
+    efficiency = start.drivetrain_efficiency[0]
+    level = _steady(speed, mass, start.crr[0], start.cda_m2[0], efficiency, start.aux_w[0])
+    slowings = POLICIES["with_traffic"].slowings_per_km
+    stopping_j = slowings * 0.5 * mass * speed**2 * LOST_OF_STOP
+    grade = sum(REAL_GRADES) / len(REAL_GRADES)
+    weight_n = mass * STANDARD_GRAVITY_MPS2
+    level_n = (
+        _steady(speed, mass, start.crr[0], start.cda_m2[0], 1.0, 0.0)
+        * SECONDS_PER_HOUR
+        / METRES_PER_KM
     )
+    hills_j = USUAL_CLIMB_M_PER_KM.value * max(weight_n - level_n / grade, 0.0)
+    return level + (stopping_j + hills_j) / efficiency / SECONDS_PER_HOUR
 
 
 def _steady(

@@ -60,7 +60,9 @@ def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate],
     if not told:
         planned = _route(test, ride, driving)
         told = [planned] if planned is not None else []
-    return with_pieces(test, ride, told), notices
+    # Who says that all of it was pushed has ridden nothing.
+    ridden = with_pieces(test, ride, told)
+    return [item for item in ridden if item.line.span > LEAST_DISTANCE_M], notices
 
 
 def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:

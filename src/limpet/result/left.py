@@ -31,7 +31,7 @@ SEED = 20260514
 #: settled, and under load, where one number of the ride does not tell it all [V] (assumption).
 OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
 #: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
-GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.025, 0.08
+GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.03, 0.08
 #: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).
 STEP_LAG, STEP_STD = 0.25, 0.35
 #: The same of a current that nobody read, of about half the 1-hour one, relative.

@@ -35,6 +35,12 @@ def test_what_was_pushed_is_no_riding():
     assert pushed.distance.standard_uncertainty > plain.distance.standard_uncertainty
 
 
+def test_a_way_that_was_all_pushed_is_no_ride():
+    result = analyse(ridden(entry(1800, trip_m=10_000.0, walked_m=50_000.0)))
+    assert result.distance is None
+    assert result.consumption is None
+
+
 def test_what_the_tracker_missed_is_added_to_the_track_and_to_nothing_else():
     def noted(missed):
         return ridden(

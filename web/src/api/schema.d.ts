@@ -1172,7 +1172,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "not_possible" | "gentle_and_light" | "normal" | "modest";
+            verdict: "not_possible" | "gentle_and_light" | "normal" | "modest" | "up_to_a_speed";
         };
         /**
          * ClaimIn

@@ -97,6 +97,7 @@ export const INPUT_WORDS: Record<string, string> = Object.fromEntries(
 export const VERDICTS: Record<string, string> = {
   not_possible: 'not possible',
   gentle_and_light: 'gentle and light only',
+  up_to_a_speed: 'up to a speed',
   normal: 'fair',
   modest: 'modest',
 };
