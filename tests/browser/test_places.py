@@ -28,7 +28,7 @@ def test_the_palette_finds_a_test(demo: Page):
 
 
 def test_filters_are_in_the_address(demo: Page):
-    demo.get_by_label("Search").fill("eider-3")
+    demo.get_by_label("Search").fill("worn pack")
     expect(demo.get_by_text("1 of")).to_be_visible()
     address = demo.url
     demo.get_by_role("link", name=re.compile("worn pack")).click()
