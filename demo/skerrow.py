@@ -186,7 +186,7 @@ ROUNDS = (
         course=quay_loop, weather=_SUMMER, surface="smooth_paved", target_mps=5.5, policy="with_traffic",
         stop_at_m=QUAY_LOOP_M * 11, reserve=0.2, logs=frozenset({"trip", "gauge", "shown"}),
         every_m=QUAY_LOOP_M * 2, tyre_kpa=320,
-        label=PackSpec(**with_what_is_taken({"nominal_v": 36.0, "rated_ah": 12.5})),
+        label=PackSpec(**with_what_is_taken({"name": "Eider-1", "nominal_v": 36.0, "rated_ah": 12.5})),
     ),
 )  # fmt: skip
 

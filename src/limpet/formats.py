@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import ENTRY_KINDS, TestSheet
+from limpet.pack.labelled import TAKEN
 from limpet.planning.claim import ClaimQuestion
 from limpet.planning.size import Cell
 from limpet.trip import Trip
@@ -49,7 +50,25 @@ def schema_of(name: str) -> dict[str, Any]:
         }
     kind, title = _JSON[name]
     found = TypeAdapter(kind).json_schema(mode="validation")
+    _packs_as_given(found)
     return {"$id": f"limpet:{name}", **found, "title": title}
+
+
+def _packs_as_given(schema: dict[str, Any]) -> None:
+    """A pack may be known by its label or not at all: what is taken where nobody says it is not needed.
+
+    The reader's own dataclasses hold it filled in.
+    """
+    for name in ("PackSpec", "TripPack"):
+        pack = schema.get("$defs", {}).get(name)
+        if pack is None:
+            continue
+        pack["properties"].pop("taken", None)
+        pack["required"] = [item for item in pack.get("required", ()) if item not in TAKEN]
+        for item in TAKEN:
+            pack["properties"][item] = {"anyOf": [pack["properties"][item], {"type": "null"}]}
+        if not pack["required"]:
+            del pack["required"]
 
 
 def _field(column: Column) -> dict[str, Any]:

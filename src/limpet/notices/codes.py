@@ -88,6 +88,8 @@ _CAUTION: Final = {
     "way.",
     "more_than_label": "The ride used {share:percent} of what the label promises and had not ended; "
     "range is given as what was ridden. Check the label and the cut-off.",
+    "charged_on_the_way": "The pack was charged on the way, which is not reckoned: share, range and capacity "
+    "are wrong by it. End the test before the charge and begin another after it.",
     "counter_reset": "{reading:first} ran backwards {resets:times}; it was taken as reset and counted "
     "on. Check those readings.",
 }

@@ -39,6 +39,7 @@ from limpet.result.priors import NOTHING, Priors
 from limpet.result.promise import plan_on
 from limpet.result.reach import GUESS_BELOW, Figures, quantity
 from limpet.result.said import (
+    about_charging,
     about_energy,
     about_height,
     about_label,
@@ -135,6 +136,7 @@ def analyse(
         *what_is_missing(test, ride, used, way, share, drawn.measured, capacity),
         *what_volts_lack(test, left, found, drawn, evidence),
         *about_label(test),
+        *about_charging(test),
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]

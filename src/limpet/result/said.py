@@ -58,6 +58,12 @@ def about_label(test: RangeTest) -> list[Notice]:
     return notices if pack.knows_energy else [*notices, Notice("pack_unlabelled")]
 
 
+def about_charging(test: RangeTest) -> list[Notice]:
+    """A charge on the way is kept and not reckoned."""
+    charged = any(entry.what == "charged" or entry.charged_wh for entry in test.entries)
+    return [Notice("charged_on_the_way")] if charged else []
+
+
 def beyond_label(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:
     """Where more was metered than such a label promises, and the ride had not ended."""
     if drawn.measured or drawn.energy_wh is None or not evidence.methods:

@@ -329,3 +329,26 @@ def test_a_hill_too_steep_for_the_motor_ends_the_ride_at_its_foot():
     answer = forecast(*routed(base), swings=False)
     assert answer.ends_by["speed_floor"] == 1.0
     assert answer.range_to_cutoff.value == pytest.approx(3000, abs=120)
+
+
+def test_a_sagging_pack_is_eased_up_a_hill_and_ends_when_it_cannot_be_ridden_on():
+    # Half an ohm and a wall of 9 %: at 750 W the pack would sag by 8 V or more, under its cut-off on the first
+    # climb once its rest is under 48 V. Eased, it creeps up and goes on along the level.
+    legs = (
+        Leg(length_m=4000, bearing_deg=0),
+        Leg(length_m=150, climb_m=13.5, bearing_deg=0, even=True),
+    )
+    base = certain(route=RouteSpec(legs=legs))
+    base = replace(base, pack=replace(base.pack, resistance_ohm=sure(0.5)))
+    _, walk = ridden(base)
+    level = certain(route=RouteSpec(legs=(Leg(length_m=4000, bearing_deg=0),)))
+    _, flat = ridden(replace(level, pack=replace(level.pack, resistance_ohm=sure(0.5))))
+    sagged = 13 * ocv_curve("nmc").voltage(walk.charge[:, 0]) < 46
+    middle = (walk.at_m[1:] + walk.at_m[:-1]) / 2
+    hill = (middle % 4150 > 4000) & sagged[1:]
+    assert hill.any()
+    # 750 W would hold some 4.5 m/s there.
+    assert walk.speed_mps[hill].min() < 3.5
+    # What is left where it ends is what is left on the level, not that of the first hill.
+    last, last_flat = (float(np.interp(w.end_m[0], w.at_m, w.charge[:, 0])) for w in (walk, flat))
+    assert last == pytest.approx(last_flat, abs=0.06)

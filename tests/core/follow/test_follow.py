@@ -26,6 +26,7 @@ from limpet.follow import follow
 from limpet.follow.course import course_of
 from limpet.follow.rate import Rate
 from limpet.history import learn
+from limpet.result.priors import Learned, Priors
 from limpet.road import Leg
 from limpet.trip import RouteSpec, SpeedSpec
 from tests.core.history.test_learn import metered
@@ -209,6 +210,25 @@ def test_what_like_rides_took_is_known_before_the_first_kilometre():
     assert half(taught.range_left_to_cutoff) < 0.5 * half(untaught.range_left_to_cutoff)
     sources = {item.name: item.source for item in taught.inputs}
     assert sources["known_consumption_wh_per_km"] == "2 tests: a, b"
+
+
+def test_a_wheel_that_was_learned_is_set_right_under_way_too():
+    learned = Priors(learned={"trip": Learned(value=1.06, standard_uncertainty=0.01, tests=("a",))})
+    ride = riding(20.0)
+    plain, right = follow(ride), follow(ride, priors=learned)
+    assert right.distance.value == pytest.approx(plain.distance.value / 1.06)
+    assert right.way.left_m == pytest.approx(plain.way.left_m / 1.06)
+
+
+def test_what_the_way_out_climbed_unnoticed_the_way_back_gives():
+    # Nobody noted heights: ± 10 m at the far end are in the answer, and an answer that knows them is surer.
+    def arriving(**noted):
+        ride = riding(16.0, protocol=Protocol(reserve=0.0))
+        last = replace(ride.entries[-1], **noted)
+        return follow(replace(ride, entries=(*ride.entries[:-1], last))).way
+
+    unknown, level = arriving(), arriving(ascent_m=60.0, descent_m=60.0)
+    assert half(level.energy_left_fraction) < half(unknown.energy_left_fraction)
 
 
 def test_every_key_of_the_format_is_there():

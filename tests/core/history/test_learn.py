@@ -6,16 +6,18 @@ import json
 from dataclasses import asdict, replace
 
 import numpy as np
+import polars as pl
 import pytest
 
-from limpet.evidence.model import Ending, Entry, Protocol
+from limpet.evidence.model import Ending, Entry, Instrument, Protocol, SampleSources
 from limpet.files import bundle_files
 from limpet.forecast.forecast import forecast
 from limpet.history import facts_from_json, facts_of, informed, learn, learn_from
 from limpet.pack import curve_family
 from limpet.pack.family import GRID
 from limpet.result import analyse
-from limpet.result.priors import Priors
+from limpet.result.calibrated import calibrated
+from limpet.result.priors import Learned, Priors
 from limpet.trip import Known, TripVehicle
 from tests.strategies import PACK, accuracies, range_test
 from tests.trips import routed, trip
@@ -171,6 +173,10 @@ def test_a_wheel_that_counts_too_much_is_set_right_by_tests_with_a_better_track(
         1.06 * before.consumption.wh_per_km.value, rel=1e-3
     )
     assert {i.name: i.source for i in after.inputs}["trip"] == "learned: a, b"
+    # Another wheel on the same vehicle is another instrument.
+    named = replace(alone.sheet.instruments, trip=Instrument(accuracy_pct=5.0, name="new wheel"))
+    other = replace(alone, sheet=replace(alone.sheet, instruments=named))
+    assert "trip" not in learn([both("a", 1), both("b", 2)], other).learned
 
 
 def test_repeats_teach_how_far_the_next_run_differs():
@@ -222,3 +228,23 @@ def test_rides_with_pedals_teach_no_consumption():
     test = metered("pedalled")
     helped = replace(test, sheet=replace(test.sheet, protocol=Protocol(propulsion="assist")))
     assert learn([helped], by_gauge()).rides is None
+
+
+def test_a_logger_that_counts_the_wheel_is_set_right_with_it():
+    time = np.arange(0.0, 3000.0, 5.0)
+    frame = pl.DataFrame(
+        {"time_s": time, "voltage_v": 54 - time / 900, "current_a": 6 + 0 * time, "distance_m": 6.0 * time,
+         "speed_mps": 6.0 + 0 * time}
+    )  # fmt: skip
+    learned = Priors(learned={"trip": Learned(value=1.06, standard_uncertainty=0.01, tests=("a",))})
+
+    def logged(source):
+        tools = replace(accuracies(trip=5.0), samples=SampleSources(distance=source))
+        return range_test(samples=frame, instruments=tools)
+
+    shown = 6.0 * time[-1]
+    assert analyse(logged("trip"), learned).distance.value == pytest.approx(shown / 1.06)
+    assert analyse(logged("gps"), learned).distance.value == pytest.approx(shown)
+    # What was recorded stays as it is.
+    assert calibrated(logged("trip"), learned).samples["speed_mps"][0] == pytest.approx(6 / 1.06)
+    assert frame["speed_mps"][0] == 6.0
