@@ -22,7 +22,7 @@ LEAST_STEP = 0.15
 #: u of one hand-read triple of volts, volts and amps, relative (assumption): an unsteady current.
 NOTED_STD = 0.25
 #: u of what steps held for ten seconds give, relative (assumption).
-LOGGED_STD = 0.12
+LOGGED_STD = 0.15
 #: Where no current was held so long, steps over two seconds lack some of it: factor and u (assumption; PyBaMM's
 #: cells: 0.6 to 0.95 of the 10-s resistance after two to five seconds).
 QUICK_S, QUICK_LACKS = 2.0, (1.25, 0.25)
