@@ -162,7 +162,10 @@ def analyse(
         reserve_assumed=stated is None,
         range_measured=share is not None and drawn.measured,
         pack=PackResult(
-            resistance_ohm=quantity(left.value("resistance_ohm") * resistance.packs, "ohm")
+            # As measured: among the draws it also takes what the model of the pack lacks.
+            resistance_ohm=Quantity.of(
+                resistance.ohm * resistance.packs, "ohm", resistance.std_ohm * resistance.packs
+            )
             if resistance.measured
             else None,
             capacity_ah=capacity,

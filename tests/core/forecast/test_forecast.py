@@ -325,3 +325,20 @@ def test_regeneration_stretches_a_hilly_ride_and_a_full_pack_takes_nothing():
     draws = draws_of(trip_, route, swings=False)
     first = ride_on(trip_, draws, trip_steps(trip_, route, draws.likely_m), until_m=2000).walk
     assert first.charge.max() <= 1.0
+
+
+def test_a_share_that_was_shown_is_not_known_to_a_digit():
+    sure_of_it = forecast(*routed(certain(start_energy_fraction=sure(0.4))), swings=False)
+    shown = forecast(*routed(certain(start_energy_fraction=Known(value=0.4))), swings=False)
+    by = {item.name: item for item in shown.inputs}["start_energy_fraction"]
+    assert by.standard_uncertainty == 0.05
+
+    def half(answer):
+        return (answer.range_to_cutoff.high - answer.range_to_cutoff.low) / 2
+
+    assert half(shown) > half(sure_of_it) + 0.1 * shown.range_to_cutoff.value
+    full = forecast(*routed(certain(start_energy_fraction=Known(value=1.0))), swings=False)
+    # Full is full, or a little less; never more.
+    assert full.range_to_cutoff.high == pytest.approx(
+        forecast(*routed(certain()), swings=False).range_to_cutoff.high, rel=0.01
+    )

@@ -214,6 +214,14 @@ def test_a_trip_is_told_what_the_vehicles_own_rides_took():
     # What is stated stays.
     stated = replace(what, known_consumption_wh_per_km=Known(value=9.0))
     assert informed(stated, priors).known_consumption_wh_per_km.value == 9.0
+    measured = replace(
+        what,
+        pack=replace(
+            what.pack, retained_fraction=Known(value=0.7), resistance_ohm=Known(value=0.3)
+        ),
+    )
+    kept = informed(measured, priors).pack
+    assert (kept.retained_fraction.value, kept.resistance_ohm.value) == (0.7, 0.3)
     answer = forecast(*routed(replace(told, draws=200)), swings=False)
     sources = {item.name: item.source for item in answer.inputs}
     assert sources["known_consumption_wh_per_km"] == "2 tests: a, b"
