@@ -146,7 +146,7 @@ TRIP: Final = _form(
         "known_consumption_wh_per_km",
         "Known consumption",
         bounds.CONSUMPTION,
-        "From earlier tests, on the flat in calm air; else its fit, else start values",
+        "On the flat in calm air; else its fit, what its tests took, or start values",
     ),
     _field("reserve", "Keep back", Span(kind="share", low=0, high=0.99), shown="percent"),
     _field("probability", "How sure", bounds.PROBABILITY, shown="percent"),

@@ -48,6 +48,8 @@ WIDER = 1.15
 _LOW, _HIGH, STEP = -0.02, 1.06, 0.005
 _BELOW_V, _ABOVE_V = 40.0, 1.5
 GRID = np.round(np.arange(_LOW, _HIGH + STEP / 2, STEP), 6)
+#: Slopes are taken so far to both sides [-], so that no corner of a table decides.
+CORNER = 0.02
 _ZERO = int(np.argmin(abs(GRID)))
 #: Where a voltage is looked up backwards: densest where curves are steep.
 _PLACES = np.unique(
@@ -61,13 +63,12 @@ _LEAST_SLOPE_V = 0.004
 class CurveFamily:
     """Open-circuit curves U(z) = mean + Σ a·mode, with a a standard normal number for each mode.
 
-    `volts`, `integral` and `slope` [V] are tables over `GRID`, shape (1 + modes, G): the first row is
-    the mean, the others what one of each `a` adds; `integral` is ∫U dz from 0, `slope` dU/dz.
+    `volts` and `integral` [V] are tables over `GRID`, shape (1 + modes, G): the first row is the mean,
+    the others what one of each `a` adds; `integral` is ∫U dz from 0.
     """
 
     volts: FloatArray
     integral: FloatArray
-    slope: FloatArray
 
     @property
     def modes(self) -> int:
@@ -107,7 +108,8 @@ class Curves:
 
     def slope(self, z: FloatArray) -> FloatArray:
         """dU/dz [V] about z, shape (n, J), taken over ± 0.02 so that no corner decides; 0 or more."""
-        return np.maximum(self._at(self._table(self.family.slope), z), 0.0)
+        rise = self._at(self._volts, z + CORNER) - self._at(self._volts, z - CORNER)
+        return np.maximum(rise / (2 * CORNER), 0.0)
 
     # Each draw's own curve, (J, G): one product of matrices, where every look at it would be one
     # for each mode.
@@ -120,7 +122,9 @@ class Curves:
         return self._table(self.family.integral)
 
     def _table(self, table: FloatArray) -> FloatArray:
-        return np.asarray(table[0] + self.modes.T @ table[1:])
+        found = self.modes.T @ table[1:]
+        found += table[0]
+        return np.asarray(found)
 
     def _at(self, table: FloatArray, z: FloatArray) -> FloatArray:
         place = (np.clip(z, _LOW, _HIGH - 1e-9) - _LOW) * (1 / STEP)
@@ -208,11 +212,7 @@ def curve_family(chemistry: Chemistry | None, without: str = "") -> CurveFamily:
     steps = (volts[:, 1:] + volts[:, :-1]) * (STEP / 2)
     integral = np.concatenate([np.zeros((len(volts), 1)), np.cumsum(steps, axis=1)], axis=1)
     integral -= integral[:, [_ZERO]]
-    far = 0.02
-    slope = np.stack(
-        [(np.interp(z + far, z, row) - np.interp(z - far, z, row)) / (2 * far) for row in volts]
-    )
-    return CurveFamily(volts=volts, integral=integral, slope=slope)
+    return CurveFamily(volts=volts, integral=integral)
 
 
 def _even(stem: str, limits: tuple[float, float], z: FloatArray) -> FloatArray:

@@ -155,12 +155,15 @@ class _Slopes:
 
     def step(self, slope: FloatArray, left: FloatArray, moved: FloatArray) -> FloatArray:
         """Kᵢ·(leftᵢ − Gᵢ·movedᵢ) of every draw i with its own slopes, shape (P, J)."""
-        sensitivity = self.direct + slope.T[:, :, None] * self.place
-        inner = sensitivity @ sensitivity.transpose(0, 2, 1)
-        inner += np.eye(inner.shape[1])
-        wanted = left.T - np.einsum("jnp,pj->jn", sensitivity, moved)
-        solved = np.linalg.solve(inner, wanted[:, :, None])[:, :, 0]
-        return np.asarray(np.einsum("jnp,jn->pj", sensitivity, solved))
+        # G = D + diag(s)·P: of GGᵀ only s differs from draw to draw, and no table of all G is made.
+        crossed = self.place @ self.direct.T
+        here, there = slope.T[:, :, None], slope.T[:, None, :]
+        inner = here * (there * (self.place @ self.place.T) + crossed)
+        inner += there * crossed.T
+        inner += self.direct @ self.direct.T + np.eye(len(self.direct))
+        wanted = left - self.direct @ moved - slope * (self.place @ moved)
+        solved = np.linalg.solve(inner, wanted.T[:, :, None])[:, :, 0].T
+        return np.asarray(self.direct.T @ solved + self.place.T @ (slope * solved))
 
 
 def _least_squares(look: Look, inputs: int) -> tuple[FloatArray, _Slopes, FloatArray]:
