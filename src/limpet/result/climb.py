@@ -21,6 +21,8 @@ GRID_M, MOST_POINTS = 10.0, 40_000
 QUIET_M = 0.4
 #: So many heights at least make a profile.
 LEAST_HEIGHTS = 20
+#: So many laps have a mean at each place.
+LEAST_LAPS = 2.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +53,10 @@ class Profile:
 
 
 def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile | None:
-    """Logged heights, smoothed over 40 m of road; None where there are none."""
+    """Logged heights, smoothed over 40 m of road; None where there are none.
+
+    On counted laps the heights of each place are averaged first: a barometer's drift is no climb.
+    """
     height, time = test.column("altitude_m"), test.column("time_s")
     if height is None or time is None or way is None or way.span < 4 * GRID_M:
         return None
@@ -68,9 +73,39 @@ def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile |
     grid = np.linspace(at[0], at[-1], count)
     even = np.interp(grid, at, here)
     spacing = float(grid[1] - grid[0])
+    lap_m = lap_in_the_log_m(test, way)
+    if lap_m is not None and grid[-1] - grid[0] >= LEAST_LAPS * lap_m > 4 * spacing:
+        even = by_place(grid - grid[0], even, lap_m)
     jitter = float(np.median(np.abs(np.diff(here, 2)))) if len(here) > 4 else 0.0
     hysteresis = HYSTERESIS_BAROMETRIC_M if jitter < QUIET_M else HYSTERESIS_GPS_M
     return Profile(distance_m=grid, height_m=smoothed(grid, even, spacing), hysteresis_m=hysteresis)
+
+
+def lap_in_the_log_m(test: RangeTest, way: Line) -> float | None:
+    """Length of a lap as the logged distance has it [m]; None where laps were not counted.
+
+    It is not the measured length: wheel and track have scales of their own.
+    """
+    counted = [(e.time_s, e.laps) for e in test.entries if e.laps is not None]
+    if len(counted) < 2:
+        return None
+    (first_s, first), (last_s, last) = counted[0], counted[-1]
+    if first is None or last is None or last - first < LEAST_LAPS:
+        return None
+    return way.between(first_s, last_s) / (last - first)
+
+
+def by_place(along_m: FloatArray, height_m: FloatArray, lap_m: float) -> FloatArray:
+    """Heights as the mean of all laps at the same place, shape (n,).
+
+    Parameters
+    ----------
+    along_m, height_m : of an even grid from the first lap's start [m], shape (n,)
+    """
+    laps = int(along_m[-1] // lap_m)
+    places = np.linspace(0.0, lap_m, max(int(lap_m / GRID_M), 4), endpoint=False)
+    mean = np.mean([np.interp(places + k * lap_m, along_m, height_m) for k in range(laps)], axis=0)
+    return np.interp(along_m % lap_m, places, mean, period=lap_m)
 
 
 def noted_climb(test: RangeTest, ride: RideWindow) -> Climb | None:
