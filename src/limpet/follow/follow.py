@@ -208,10 +208,10 @@ def _unknown_height(seen: RangeTest, found: Findings, way: GivenWay) -> float:
     return climb_wh(seen, UNKNOWN_END_M)
 
 
-def _scatter(found: Findings, metres: float) -> FloatArray:
-    """How a piece of road ahead may differ from what such a road takes, factor, shape (J,)."""
-    std = PER_KM.std / np.sqrt(max(metres / 1000, 0.2))
-    return np.asarray(np.exp(np.clip(std * found.left.value("way_ahead"), -1.0, 1.0)))
+def _scatter(found: Findings, metres: FloatArray | float) -> FloatArray:
+    """How pieces of road ahead may differ from what such a road takes, factor, shape (…, J)."""
+    std = np.asarray(PER_KM.std / np.sqrt(np.maximum(np.asarray(metres) / 1000, 0.2)))
+    return np.exp(np.clip(std[..., None] * found.left.value("way_ahead"), -1.0, 1.0))
 
 
 def _way(seen: RangeTest, now: _Now, to_reserve: FloatArray) -> Way:
@@ -227,7 +227,7 @@ def _way(seen: RangeTest, now: _Now, to_reserve: FloatArray) -> Way:
     arrives = _chance(need <= to_reserve)
     slow = None
     if arrives < trip.probability and left_m > 0:
-        slow = _slow_to(now, begin, until_m, scatter, height, to_reserve)
+        slow = _slow_to(now, begin, until_m, need, to_reserve)
     return Way(
         left_m=left_m,
         arrives_probability=arrives,
@@ -278,9 +278,7 @@ def _turn_by(now: _Now, height: FloatArray, to_reserve: FloatArray) -> float | N
             assert home is not None
             rows.append(course.between_wh(done, place) + home)
         needs = now.rate.carried(np.stack(rows))
-    away = np.maximum(2 * places - done, 200.0) / 1000
-    std = PER_KM.std / np.sqrt(away)[:, None]
-    needs = needs * np.exp(np.clip(std * now.found.left.value("way_ahead"), -1.0, 1.0)) - 2 * height
+    needs = needs * _scatter(now.found, 2 * places - done) - 2 * height
     chances = (needs <= to_reserve).mean(axis=1)
     return _last_safe(places, chances, wanted)
 
@@ -300,8 +298,7 @@ def _slow_to(
     now: _Now,
     begin_m: float,
     until_m: float,
-    scatter: FloatArray,
-    height: FloatArray,
+    need: FloatArray,
     to_reserve: FloatArray,
 ) -> SlowTo | None:
     """The highest speed at which the rest of the way is ridden with the wanted chance."""
@@ -310,7 +307,6 @@ def _slow_to(
     if target <= SLOWEST_MPS:
         return None
     speeds = np.linspace(SLOWEST_MPS, target, SPEEDS)[:-1]
-    need = now.rate.carried(course.between_wh(begin_m, until_m)) * scatter - 2 * height
     needs = need * course.at_speeds(speeds.tolist(), begin_m, until_m)
     chances = (needs <= to_reserve).mean(axis=1)
     wanted = now.way.trip.probability

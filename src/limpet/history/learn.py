@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from math import hypot, sqrt
 
 import numpy as np
@@ -53,7 +54,8 @@ def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
         if (vehicle and test.sheet.vehicle.name == vehicle) or (pack and pack_key(test) == pack)
     ]
     facts = [facts_of(test, analyse(test)) for test in mine]
-    narrow = {name: accuracy(of, name).relative_std for name in ("trip", "odometer")}  # type: dict[InstrumentName, float]
+    scaled: tuple[InstrumentName, ...] = ("trip", "odometer")
+    narrow = {name: accuracy(of, name).relative_std for name in scaled}
     return learn_from(facts, vehicle, pack, instruments=narrow, names=instrument_names(of))
 
 
@@ -98,7 +100,7 @@ def learn_from(
         ),
     }
     for name, without in (instruments or {}).items():
-        scale = _pooled(rode, lambda item, name=name: _factor(item, name, names or {}), WHEEL_FLOOR)  # type: ignore[misc]
+        scale = _pooled(rode, partial(_factor, name=name, names=names or {}), WHEEL_FLOOR)
         if scale is not None and scale.standard_uncertainty / scale.value < NARROWED * without:
             found[name] = scale
     alike = _alike(rode, speed_mps)
