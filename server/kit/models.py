@@ -49,6 +49,10 @@ class Vehicle(Named):
     step_down = models.JSONField(default=list, blank=True)
     #: Road load found from tests: the core's RoadFit, its statement, and the tests it came from.
     fit = models.JSONField(null=True, blank=True)
+    #: Whether its results and forecasts use what its own tests taught, and whether those may tell
+    #: another road load than `fit` has.
+    learns = models.BooleanField(default=True)
+    fit_due = models.BooleanField(default=False)
 
 
 class Pack(Named):

@@ -89,6 +89,7 @@ class VehicleOut(Schema):
     controller_current_limit_a: float | None
     step_down: list[StepDownOut]
     fit: FitOut | None
+    learns: bool
     note: str
 
     @staticmethod

@@ -176,7 +176,7 @@ def fit_vehicle(request: HttpRequest, item_id: UUID) -> Vehicle:
 )
 def forget_fit(request: HttpRequest, item_id: UUID) -> Vehicle:
     """Go back to start values."""
-    return fits.forget_fit(owner_of(request), item_id)
+    return fits.unlearn(owner_of(request), item_id)
 
 
 @router.get("/weather", operation_id="getWeather", response={200: WeatherOut, 503: Problem})

@@ -9,10 +9,13 @@ class Config(AppConfig):
     label = "plans"
 
     def ready(self) -> None:
-        """Open a plan's guesses when its ride ends, for good."""
+        """Open a plan's guesses when its ride ends, for good; fit vehicles to what their tests teach."""
         from server.logbook.signals import ride_ended
+        from server.results.signals import all_computed, facts_changed
 
         ride_ended.connect(open_guesses, dispatch_uid="open guesses")
+        facts_changed.connect(_fit_later, dispatch_uid="fits are due")
+        all_computed.connect(_fit_due, dispatch_uid="fit what is due")
 
 
 def open_guesses(sender: Any, test: Any, **more: Any) -> None:
@@ -20,3 +23,15 @@ def open_guesses(sender: Any, test: Any, **more: Any) -> None:
     from server.plans.models import Plan
 
     Plan.objects.filter(test=test, opened_at=None).update(opened_at=timezone.now())
+
+
+def _fit_later(sender: Any, test: Any, **more: Any) -> None:
+    from server.plans.fits import fit_later
+
+    fit_later(test)
+
+
+def _fit_due(sender: Any, **more: Any) -> None:
+    from server.plans.fits import fit_due
+
+    fit_due()

@@ -31,7 +31,7 @@ from limpet.trip import (
 )
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
-from server.plans.lessons import lessons_of
+from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
 from server.wire.stored import unwrapped
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
 from limpet.evidence.model import RangeTest
-from limpet.history import facts_of
+from limpet.history import Facts, facts_of
 from limpet.result import Result, Strip, analyse, strip_of
+from limpet.result.priors import NOTHING, Priors
 from server.wire.stored import wrapped
 
 #: Points and marks of the tideline in a list's row: it is a few hundred pixels wide.
@@ -18,13 +20,25 @@ MOST_BEYOND = 1.35
 WAY_POINTS = 1000
 
 
-def derived(evidence: RangeTest) -> dict[str, Any]:
-    """A test's result as the columns of its row."""
-    return columns_of(evidence, analyse(evidence))
+def derived(
+    evidence: RangeTest, lessons: Callable[[Facts], Priors] = lambda facts: NOTHING
+) -> dict[str, Any]:
+    """A test's result as the columns of its row.
+
+    Parameters
+    ----------
+    lessons : what earlier tests teach one with such facts. What it teaches itself is what it shows without them, or one
+        test's word would be heard again from all that came after it.
+    """
+    alone = analyse(evidence)
+    facts = facts_of(evidence, alone)
+    priors = lessons(facts)
+    result = analyse(evidence, priors) if priors.learned else alone
+    return {**columns_of(evidence, result), "facts": wrapped(asdict(facts))}
 
 
 def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
-    """A result as the columns of its row."""
+    """A result as the columns of its row, without what it teaches."""
     strip = strip_of(evidence, result)
     per_km = result.consumption.wh_per_km if result.consumption else None
     reach = result.range_to_cutoff
@@ -36,7 +50,6 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "reach_m": _reach_m(strip),
         "measured": result.range_measured,
         "figures": wrapped(_figures(result)),
-        "facts": wrapped(asdict(facts_of(evidence, result))),
         "strip": wrapped(_thinned(strip)),
         "detail": wrapped(
             {"result": result.to_json(), "strip": asdict(strip), "way": _way(result)}

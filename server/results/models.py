@@ -50,6 +50,9 @@ class TestResult(models.Model):
     facts = models.JSONField(null=True)
     computed_at = models.DateTimeField(auto_now=True)
     claimed_until = models.DateTimeField(null=True)
+    #: What earlier tests teach it has changed since, or was not asked yet: it is computed again, and
+    #: is read as it is until then.
+    lessons_due = models.BooleanField(default=False)
 
     objects = ResultQuerySet.as_manager()
 

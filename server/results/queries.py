@@ -29,13 +29,18 @@ def due() -> QuerySet[RangeTest]:
     """Tests whose result is missing, or was derived from other evidence or another core.
 
     A ride whose instruments are still sending is computed when somebody asks, and at its end: its
-    sums go on without it.
+    sums go on without it. Oldest first: what a test teaches is known before the next is computed.
     """
     sending = Stream.objects.filter(test=OuterRef("pk"))
     live = RangeTest.objects.filter(alive=True).with_evidence()
     live = live.exclude(Exists(sending), state=RangeTest.State.RIDING)
-    fresh = {"kept_result__revision": F("revision"), "kept_result__core": core_digest()}
-    return live.exclude(**fresh).exclude(kept_result__claimed_until__gt=timezone.now())
+    fresh = {
+        "kept_result__revision": F("revision"),
+        "kept_result__core": core_digest(),
+        "kept_result__lessons_due": False,
+    }
+    waiting = live.exclude(**fresh).exclude(kept_result__claimed_until__gt=timezone.now())
+    return waiting.order_by("sorted_at", "pk")
 
 
 def claim(test_id: UUID) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Sequence
+from functools import partial
 from typing import Any, Literal
 from uuid import UUID
 
@@ -18,8 +19,10 @@ from server.logbook.intake import Beside
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
 from server.results.figures import derived
+from server.results.lessons import has_teachers, lessons_for, pass_on
 from server.results.models import TestResult
 from server.results.queries import claim
+from server.results.signals import facts_changed
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
 
@@ -37,12 +40,12 @@ def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) ->
     BundleError
         With every fault; nothing is stored.
     """
-    return logbook.import_uploads(owner, test_id, files, Beside(derived, keep))
+    return logbook.import_uploads(owner, test_id, files, Beside(derived, keep_first))
 
 
 def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
     """Store a whole test that the core has accepted, and its result with it."""
-    return logbook.store_test(owner, test_id, evidence, Beside(derived, keep))
+    return logbook.store_test(owner, test_id, evidence, Beside(derived, keep_first))
 
 
 def is_fresh(test: RangeTest, kept: TestResult | None) -> bool:
@@ -60,7 +63,12 @@ def computed_of(test: RangeTest, kept: TestResult | None) -> Computed:
 def current(test: RangeTest) -> TestResult:
     """The result of one test for its own page: computed now unless it was, or somebody is at it."""
     kept: TestResult | None = getattr(test, "kept_result", None)
-    if kept is not None and is_fresh(test, kept) and (kept.fault or kept.detail is not None):
+    if (
+        kept is not None
+        and is_fresh(test, kept)
+        and not kept.lessons_due
+        and (kept.fault or kept.detail is not None)
+    ):
         return kept
     if claim(test.pk):
         return compute(test)
@@ -69,8 +77,11 @@ def current(test: RangeTest) -> TestResult:
 
 def compute(test: RangeTest) -> TestResult:
     """Compute and keep the result of a test that was claimed; a failure is kept with its reason."""
+    # Before and not after: what is taught meanwhile is due again.
+    TestResult.objects.filter(test_id=test.pk).update(lessons_due=False)
     try:
-        return keep(test, derived(core_test(test)))
+        evidence = core_test(test)
+        return keep(test, derived(evidence, partial(lessons_for, test, evidence)))
     except UnreadableError as error:
         return keep(test, {"fault": str(error)})
     except Exception:  # whatever one test does to the core, the others have their results
@@ -95,10 +106,16 @@ _NOTHING: dict[str, Any] = {
 }
 
 
+def keep_first(test: RangeTest, columns: dict[str, Any]) -> TestResult:
+    """Keep what was computed where a test was read, which knows of no other test."""
+    return keep(test, {**columns, "lessons_due": has_teachers(test)})
+
+
 def keep(test: RangeTest, columns: dict[str, Any]) -> TestResult:
     """Keep what was computed of a test as it was read; what is newer already stays."""
     values = {**_NOTHING, **columns, "revision": test.revision, "core": core_digest()}
     rows = TestResult.objects.filter(test_id=test.pk)
+    taught = unwrapped(rows.values_list("facts", flat=True).first())
     made = TestResult(test=test, **values)
     if not rows.filter(revision__lte=test.revision).update(**values):
         try:
@@ -108,6 +125,9 @@ def keep(test: RangeTest, columns: dict[str, Any]) -> TestResult:
             # Somebody kept one of a later revision meanwhile, or the test was removed.
             logger.info("the result of test %s was overtaken", test.pk)
     test.kept_result = made
+    if unwrapped(made.facts) != taught and test.state == RangeTest.State.ENDED:
+        pass_on(test)
+        facts_changed.send(TestResult, test=test)
     return made
 
 

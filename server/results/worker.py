@@ -15,6 +15,7 @@ from django.db.utils import DatabaseError
 from server.logbook import streams
 from server.results import services
 from server.results.queries import claim, due
+from server.results.signals import all_computed
 
 logger = logging.getLogger(__name__)
 
@@ -50,7 +51,9 @@ def compute_due() -> int:
 def look_once() -> int:
     """Do all that is due now; says how many results were computed."""
     streams.compact_due()
-    return compute_due()
+    done = compute_due()
+    all_computed.send(Worker)
+    return done
 
 
 class Worker(threading.Thread):

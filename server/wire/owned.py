@@ -9,6 +9,7 @@ from typing import Any, Self, TypeVar
 
 from django.contrib.auth.models import AnonymousUser, User
 from django.db import IntegrityError, models, transaction
+from django.dispatch import Signal
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja.errors import AuthenticationError
@@ -61,6 +62,8 @@ def owner_of(request: HttpRequest) -> User:
 
 
 Row = TypeVar("Row", bound=Owned)
+#: A row was removed, or brought back; `row` is the row, `sender` its model.
+came_or_went = Signal()
 #: How long what was removed can be had back.
 KEPT_REMOVED = timedelta(days=30)
 
@@ -70,6 +73,7 @@ def remove(model: type[Row], owner: User, row_id: uuid.UUID) -> None:
     row = model.objects.owned_by(owner).get(pk=row_id)
     row.alive, row.removed_at = None, timezone.now()
     row.save(update_fields=["alive", "removed_at"])
+    came_or_went.send(model, row=row)
 
 
 def restore(model: type[Row], owner: User, row_id: uuid.UUID) -> None:
@@ -88,6 +92,7 @@ def restore(model: type[Row], owner: User, row_id: uuid.UUID) -> None:
     except IntegrityError as cause:
         text = "Something else has that name by now: rename it first, then bring this back."
         raise ConflictError(text) from cause
+    came_or_went.send(model, row=row)
 
 
 def purge(model: type[Row]) -> int:

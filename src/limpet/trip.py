@@ -61,6 +61,8 @@ from limpet.units import CORE_UNITS, Kind, factor_and_zero
 
 #: Legs of a route, the way back not counted: a long day has some dozens.
 MOST_LEGS = 400
+#: Tests that a road-load fit is made of.
+MOST_FIT_TESTS = 12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -175,6 +177,7 @@ class RoadFit:
     covariance: Annotated[tuple[tuple[Number, ...], ...], Field(max_length=8)]
     tests: Annotated[int, Field(ge=1)]
     tyre_kpa: Kilopascal | None = None
+    titles: Annotated[tuple[Name, ...], Field(max_length=MOST_FIT_TESTS)] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,6 +5,7 @@ The page reads them from `web/src/api/core.json`.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
 from limpet.units import Kind
@@ -66,6 +67,20 @@ INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
     "climb_factor": ("climb", None),
     "stops_factor": ("stops", None),
 }
+
+#: How many tests a source names, and how long it may get.
+_NAMED, _LONGEST = 3, 120
+
+
+def named_tests(titles: Sequence[str], count: int | None) -> str:
+    """Tests as a source names them: "5 tests: a, b, c and 2 more"; without titles only how many."""
+    count = len(titles) if count is None else count
+    many = f"{count} test{'' if count == 1 else 's'}"
+    if not titles:
+        return many
+    more = f" and {len(titles) - _NAMED} more" if len(titles) > _NAMED else ""
+    return f"{many}: {', '.join(titles[:_NAMED])}{more}"[:_LONGEST]
+
 
 #: What is said for safety (handbook section 16), each sentence once.
 SAFETY: Final = {

@@ -22,7 +22,7 @@ def phone(browser: Browser, address: str):
     context.close()
 
 
-def test_a_vehicle_shows_its_fit_and_can_go_back_to_start_values(demo: Page):
+def test_a_vehicle_shows_its_fit_and_can_be_told_to_learn_nothing(demo: Page):
     page = demo
     page.goto("/kit/vehicles")
     row = page.get_by_role("listitem").filter(has_text="Whimbrel")
@@ -30,9 +30,9 @@ def test_a_vehicle_shows_its_fit_and_can_go_back_to_start_values(demo: Page):
     row.get_by_role("button").click()
     fit = page.get_by_role("region", name="Road load from its tests")
     expect(fit).to_contain_text("rolling resistance")
-    fit.get_by_role("button", name="Back to start values").click()
-    expect(fit).to_contain_text("Not found yet")
-    fit.get_by_role("button", name="Find from its tests").click()
+    fit.get_by_role("button", name="Learn nothing from them").click()
+    expect(fit).to_contain_text("Its tests teach nothing")
+    fit.get_by_role("button", name="Learn from its tests").click()
     expect(fit).to_contain_text("Farm round in the frost")
 
 

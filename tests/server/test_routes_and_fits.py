@@ -143,7 +143,7 @@ def test_a_vehicle_is_fitted_to_its_own_tests_and_forecasts_use_it(ines, kit):
     trip = {**kit, **calm, "legs": [{"length_m": 5000, "bearing_deg": 0}], "policy": "fixed"}
     with_fit = ines.post("/forecast", trip).json()
     sources = {item["name"]: item["source"] for item in with_fit["inputs"]}
-    assert sources["crr"] == "vehicle fit of 1 test"
+    assert sources["crr"] == "vehicle fit of 1 test: Lighthouse road, twice there and back"
     forgotten = ines.delete(f"/vehicles/{kit['vehicle_id']}/fit").json()
     assert forgotten["fit"] is None
     start = ines.post("/forecast", {**trip, "use_tests": False}).json()

@@ -34,7 +34,7 @@ def run(arguments: list[str]) -> int:
 
     def work() -> None:
         test = read_bundle(options.bundle)
-        priors = taught_by(options, test)
+        priors = taught_by(options, test, road=True)
         trip = route = None
         if options.trip is not None:
             read = read_trip(options.trip)

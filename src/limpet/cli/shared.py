@@ -12,10 +12,9 @@ from typing import Any
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
-from limpet.history import facts_of, informed, learn, learn_from, pack_key, pack_key_of
+from limpet.history import informed, learn, learn_trip
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
-from limpet.result import analyse
 from limpet.result.priors import NOTHING, Priors
 from limpet.trip import Trip
 
@@ -95,28 +94,18 @@ def add_teachers(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def taught_by(options: argparse.Namespace, test: RangeTest) -> Priors:
+def taught_by(options: argparse.Namespace, test: RangeTest, *, road: bool = False) -> Priors:
     """What the folder of earlier tests teaches about a test's vehicle and pack."""
     if options.others is None:
         return NOTHING
-    return learn(bundles_in(options.others, but=options.bundle), test)
+    return learn(bundles_in(options.others, but=options.bundle), test, road=road)
 
 
 def taught_trip(options: argparse.Namespace, trip: Trip) -> Trip:
     """A trip with what a folder of tests of its vehicle and its pack, by their names, teaches."""
     if options.others is None:
         return trip
-    pack = trip.pack
-    key = None if not pack.name else pack_key_of(pack.label)
-    tests = [
-        test
-        for test in bundles_in(options.others, but=options.others)
-        if (trip.vehicle.name and test.sheet.vehicle.name == trip.vehicle.name)
-        or (key is not None and pack_key(test) == key)
-    ]
-    facts = [facts_of(test, analyse(test)) for test in tests]
-    speed = trip.speed.target_mps or trip.speed.average_mps
-    return informed(trip, learn_from(facts, trip.vehicle.name, key, speed_mps=speed))
+    return informed(trip, learn_trip(bundles_in(options.others, but=options.others), trip))
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

@@ -31,6 +31,7 @@ from limpet.pack import (
 from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
 from limpet.uncertain.inputs import Input, Shape
+from limpet.words import named_tests
 
 #: u of how a speed scatters about its average, relative (assumption).
 SPEED_CV_STD = 0.3
@@ -159,12 +160,11 @@ def _road(trip: Trip, start: StartValues, started: str) -> list[Input]:
     for name, shape in shapes.items():
         if fit is not None and name in fit.names and getattr(vehicle, name) is None:
             row = fit.names.index(name)
-            tests = f"{fit.tests} test" + ("" if fit.tests == 1 else "s")
             item = Input(
                 name=name,
                 value=fit.values[row],
                 standard_uncertainty=max(fit.covariance[row][row], 0.0) ** 0.5,
-                source=f"vehicle fit of {tests}",
+                source=f"vehicle fit of {named_tests(fit.titles, fit.tests)}",
                 shape=shape,
             )
         else:

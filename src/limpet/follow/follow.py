@@ -35,6 +35,7 @@ from limpet.result.reach import quantity
 from limpet.result.window import ride_window
 from limpet.road import Route
 from limpet.trip import Trip
+from limpet.words import named_tests
 
 FloatArray = NDArray[np.float64]
 
@@ -142,7 +143,7 @@ def _now(seen: RangeTest, trip: Trip | None, route: Route | None, priors: Priors
     else:
         way = way_of(seen, ride, line, driving_hours(seen, ride))
     way = replace(way, trip=informed(way.trip, priors))
-    known = way.stated or priors.rides is not None
+    known = way.stated or priors.rides is not None or way.trip.vehicle.fit is not None
     course = course_of(way.trip, way.route, way.unsure_climb)
     ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
     rated_m = ridden_m if ridden_m > 1.0 else course.length_m
@@ -192,7 +193,10 @@ def _with_road(priors: Priors, modelled: FloatArray, way: GivenWay) -> Priors:
     spread = float(modelled.std())
     middle = float(np.exp(np.median(modelled)))
     said = f"road model of the {'trip' if way.stated else kind}"
-    if priors.rides is not None:
+    fit = way.trip.vehicle.fit
+    if fit is not None:
+        said = f"road model, fitted to {named_tests(fit.titles, fit.tests)}"
+    elif priors.rides is not None:
         said = f"{priors.rides.wh_per_km.source}, by the road model"
     return priors.also(
         consumption_wh_per_m=Learned(

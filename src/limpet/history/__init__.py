@@ -2,15 +2,20 @@
 
 from limpet.history.facts import Facts, facts_from_json, facts_of, pack_key, pack_key_of
 from limpet.history.inform import informed
-from limpet.history.learn import learn, learn_from
+from limpet.history.learn import learn, learn_for, learn_from, learn_trip
+from limpet.history.road import RoadFound, road_of
 
 __all__ = [
     "Facts",
+    "RoadFound",
     "facts_from_json",
     "facts_of",
     "informed",
     "learn",
+    "learn_for",
     "learn_from",
+    "learn_trip",
     "pack_key",
     "pack_key_of",
+    "road_of",
 ]

@@ -6,13 +6,11 @@ from dataclasses import replace
 
 from limpet.result.priors import Learned, Priors
 from limpet.trip import Known, KnownAt, Trip
-
-#: How many of the tests an input names.
-NAMED = 3
+from limpet.words import named_tests
 
 
 def informed(trip: Trip, priors: Priors) -> Trip:
-    """Fill in what is not stated: consumption of such rides, the pack's capacity and resistance.
+    """Fill in what is not stated: road load or consumption of such rides, the pack's capacity and resistance.
 
     Notes
     -----
@@ -24,6 +22,8 @@ def informed(trip: Trip, priors: Priors) -> Trip:
     if pack.resistance_ohm is None and "resistance_ohm" in learned:
         pack = replace(pack, resistance_ohm=_known(learned["resistance_ohm"]))
     trip = replace(trip, pack=pack)
+    if priors.road is not None and trip.vehicle.fit is None:
+        trip = replace(trip, vehicle=replace(trip.vehicle, fit=priors.road))
     if (
         rides is None
         or trip.known_consumption_wh_per_km is not None
@@ -44,11 +44,8 @@ def informed(trip: Trip, priors: Priors) -> Trip:
 
 
 def _known(found: Learned) -> Known:
-    tests = found.tests
-    more = f" and {len(tests) - NAMED} more" if len(tests) > NAMED else ""
-    count = f"{len(tests)} test{'' if len(tests) == 1 else 's'}"
     return Known(
         value=found.value,
         standard_uncertainty=found.standard_uncertainty,
-        source=f"{count}: {', '.join(tests[:NAMED])}{more}"[:120],
+        source=named_tests(found.tests, len(found.tests)),
     )

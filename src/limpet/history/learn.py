@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from functools import partial
 from math import hypot, sqrt
 
@@ -10,11 +11,22 @@ import numpy as np
 
 from limpet.assumptions import LABEL, RETAINED, RUN_TO_RUN, InstrumentName
 from limpet.evidence.model import RangeTest
-from limpet.history.facts import Facts, Spread, facts_of, instrument_names, pack_key
-from limpet.result import analyse
+from limpet.history.carry import carried
+from limpet.history.facts import (
+    Facts,
+    Spread,
+    facts_of,
+    instrument_names,
+    pack_key,
+    pack_key_of,
+)
+from limpet.history.road import road_of
+from limpet.result import Result, analyse
 from limpet.result.accuracy import accuracy
-from limpet.result.priors import Learned, Priors, Rides
+from limpet.result.priors import NOTHING, Learned, Priors, Rides
 from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM
+from limpet.road import VehicleKind
+from limpet.trip import RoadFit, Trip
 from limpet.units import METRES_PER_KM
 
 #: So many tests teach at most, the latest: a pack of long ago is another pack.
@@ -30,6 +42,9 @@ CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
     0.01,
     0.04,
 )
+#: A gauge that goes by volts reads otherwise in the cold: u of its map for each degree between two rides
+#: [1/°C] (assumption).
+GAUGE_PER_C = 0.01
 #: A test tells its consumption when it is known this well, relative.
 TELLS = 0.25
 #: Runs that what is assumed of the spread from run to run counts for (assumption).
@@ -38,25 +53,93 @@ ASSUMED_RUNS = 4
 ALIKE = 0.25
 
 
-def learn(tests: Sequence[RangeTest], of: RangeTest) -> Priors:
+def learn(tests: Sequence[RangeTest], of: RangeTest, *, road: bool = False) -> Priors:
     """What earlier tests teach about the vehicle and the pack of a test.
 
     Parameters
     ----------
     tests : of any vehicles and packs; those of another name teach nothing
     of : the test that is to be analysed; it does not teach itself
+    road : whether to fit the vehicle's road load too: a trip asks for it, a result does not
     """
-    others = [test for test in tests if test is not of][-MOST_TESTS:]
     vehicle, pack = of.sheet.vehicle.name, pack_key(of)
-    mine = [
-        test
-        for test in others
-        if (vehicle and test.sheet.vehicle.name == vehicle) or (pack and pack_key(test) == pack)
-    ]
-    facts = [facts_of(test, analyse(test)) for test in mine]
+    mine = _analysed([test for test in tests if test is not of], vehicle, pack)
+    here = facts_of(of, analyse(of)) if mine else None
+    found = NOTHING if here is None else learn_for(of, here, [facts_of(*pair) for pair in mine])
+    return replace(found, road=_road(of.sheet.vehicle.kind, vehicle, mine)) if road else found
+
+
+def learn_trip(tests: Sequence[RangeTest], trip: Trip) -> Priors:
+    """What tests teach about the vehicle and the pack of a trip, whose names are theirs."""
+    vehicle = trip.vehicle.name
+    pack = None if not trip.pack.name else pack_key_of(trip.pack.label)
+    mine = _analysed(tests, vehicle, pack)
+    speed = trip.speed.target_mps or trip.speed.average_mps
+    found = learn_from([facts_of(*pair) for pair in mine], vehicle, pack, speed_mps=speed)
+    return replace(found, road=_road(trip.vehicle.kind, vehicle, mine))
+
+
+def learn_for(of: RangeTest, here: Facts, facts: Sequence[Facts]) -> Priors:
+    """What kept facts teach about a test, its instruments among it.
+
+    Parameters
+    ----------
+    here : what the test alone came to, with its vehicle and pack called as in the facts
+    facts : of earlier tests, oldest first
+
+    Notes
+    -----
+    A consumption is carried to how this one was ridden (`carried`), and a gauge that was learned in
+    other weather is less sure by `GAUGE_PER_C` for each degree between.
+    """
     scaled: tuple[InstrumentName, ...] = ("trip", "odometer")
     narrow = {name: accuracy(of, name).relative_std for name in scaled}
-    return learn_from(facts, vehicle, pack, instruments=narrow, names=instrument_names(of))
+    vehicle = of.sheet.vehicle
+    brought = [
+        replace(
+            item,
+            wh_per_km=carried(item, here, vehicle.kind, vehicle.mass_kg),
+            inputs=_in_this_weather(item, here),
+        )
+        for item in facts
+    ]
+    return learn_from(
+        brought, here.vehicle, here.pack, instruments=narrow, names=instrument_names(of)
+    )
+
+
+def _in_this_weather(item: Facts, here: Facts) -> dict[str, Spread]:
+    """A test's inputs, its gauge as unsure as another temperature makes it."""
+    if item.temp_c is None or here.temp_c is None:
+        return item.inputs
+    colder = GAUGE_PER_C * abs(item.temp_c - here.temp_c)
+    return {
+        name: (value, hypot(std, colder)) if name == "gauge_bend" else (value, std)
+        for name, (value, std) in item.inputs.items()
+    }
+
+
+def _analysed(
+    tests: Sequence[RangeTest], vehicle: str | None, pack: str | None
+) -> list[tuple[RangeTest, Result]]:
+    """The latest tests of a vehicle or a pack, with what they came to."""
+    mine = [
+        test
+        for test in tests
+        if (vehicle and test.sheet.vehicle.name == vehicle) or (pack and pack_key(test) == pack)
+    ]
+    return [(test, analyse(test)) for test in mine[-MOST_TESTS:]]
+
+
+def _road(
+    kind: VehicleKind, vehicle: str | None, mine: list[tuple[RangeTest, Result]]
+) -> RoadFit | None:
+    """The road load that a vehicle's logged rides tell."""
+    rode = [pair for pair in reversed(mine) if vehicle and pair[0].sheet.vehicle.name == vehicle]
+    if not rode:
+        return None
+    fit = road_of(kind, rode, logged_only=True).found
+    return None if fit is None else fit.fit
 
 
 def learn_from(

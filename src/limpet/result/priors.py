@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from limpet.road.kinds import Surface
+from limpet.trip import RoadFit
 from limpet.uncertain.inputs import Input
 
 
@@ -45,12 +46,13 @@ class Priors:
 
     `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
     label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
-    relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` is what a trip
-    is told.
+    relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` and
+    `road`, the vehicle's road load, are what a trip is told.
     """
 
     learned: Mapping[str, Learned] = field(default_factory=dict)
     rides: Rides | None = None
+    road: RoadFit | None = None
 
     def also(self, **more: Learned) -> Priors:
         """The same with more of it."""
@@ -59,7 +61,12 @@ class Priors:
     def without(self, *names: str) -> Priors:
         """The same with some of it switched off."""
         kept = {k: v for k, v in self.learned.items() if k not in names}
-        return replace(self, learned=kept, rides=None if "rides" in names else self.rides)
+        return replace(
+            self,
+            learned=kept,
+            rides=None if "rides" in names else self.rides,
+            road=None if "road" in names else self.road,
+        )
 
 
 NOTHING = Priors()

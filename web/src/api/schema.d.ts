@@ -3378,6 +3378,8 @@ export interface components {
              * @enum {string}
              */
             kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            /** Learns */
+            learns: boolean;
             /** Mass Kg */
             mass_kg: number | null;
             /** Max Power W */

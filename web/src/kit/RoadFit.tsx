@@ -40,16 +40,29 @@ export function RoadFit({ vehicle: opened }: { vehicle: Vehicle }) {
           </ul>
           {fit.left_out.length > 0 && <p>Left out: {fit.left_out.join('; ')}.</p>}
         </>
+      ) : vehicle.learns ? (
+        <p>
+          Not found yet: forecasts use what like rides took, else the start values of its kind, with
+          a wide band. A ride with logged volts, amps and speed tells it by itself.
+        </p>
       ) : (
-        <p>Not found yet: forecasts use the start values of its kind, with a wide band.</p>
+        <p>
+          Its tests teach nothing: forecasts use the start values of its kind, and results what is
+          assumed of a gauge, a wheel and a pack.
+        </p>
       )}
       <Group>
         <Button size="compact-sm" onClick={() => find.mutate()} loading={find.isPending}>
-          {fit ? 'Find again' : 'Find from its tests'}
+          {fit ? 'Find again' : vehicle.learns ? 'Find from its tests' : 'Learn from its tests'}
         </Button>
-        {fit && (
-          <Button size="compact-sm" onClick={() => forget.mutate()} loading={forget.isPending}>
-            Back to start values
+        {vehicle.learns && (
+          <Button
+            size="compact-sm"
+            variant="default"
+            onClick={() => forget.mutate()}
+            loading={forget.isPending}
+          >
+            Learn nothing from them
           </Button>
         )}
       </Group>
