@@ -1,6 +1,6 @@
 """A ride second by second in plain Python: independent of the core's walk, for its forecasts.
 
-It shares the inputs' names, the chemistry's curve and table of cold with the core, and nothing
+It shares the inputs' names, the chemistry's curves and table of cold with the core, and nothing
 else: it brakes, stands, gathers way and climbs in time, where the core walks in distance.
 """
 
@@ -11,7 +11,8 @@ from math import cos, exp, log1p, radians, sqrt
 import numpy as np
 
 from limpet.drive.inputs import Inputs
-from limpet.pack import capacity_factor, ocv_curve
+from limpet.pack import capacity_factor, curve_family, ocv_curve
+from limpet.pack.family import GRID
 from limpet.road import Leg, Route
 from limpet.trip import Trip
 
@@ -34,6 +35,9 @@ def drawn(inputs: Inputs, rng: np.random.Generator) -> Drawn:
             found[name] = item.value - item.standard_uncertainty * max(score, 0.0)
         else:
             found[name] = item.value + item.standard_uncertainty * score
+    # The pack's own curve, as a sum of its family's shapes, and how its resistance grows towards empty.
+    found |= {f"curve_{k}": rng.normal() for k in range(8)}
+    found["low_charge"] = 2.2 * exp(sqrt(log1p(0.8**2)) * rng.normal())
     return found
 
 
@@ -75,17 +79,26 @@ def ride(
         warm_ohm *= 1 + 3 * max(1 - day["retained_fraction"], 0)
     temp = day["temp_c"]
     heat_capacity = warm_as * pack.series * curve.mean_v / 3600 / 180 * 1000
-    capacity_as, ohm = warm_as, warm_ohm
+    capacity_as, cool_ohm = warm_as, warm_ohm
     seconds = 0
     # Dry-ish air by the ideal gas law: within half a percent of the core's formula.
     rho = 101_325 / (287.05 * (day["temp_c"] + 273.15)) * 0.996
     drag = 0.5 * rho * day["cda_m2"] * day["riding"]
     rolling = day["crr"] * day["riding"]
     road, stops = slopes(route), stops_along(route)
-    z_table, v_table = curve.state_of_charge, curve.ocv_v * pack.series
+    family = curve_family(pack.chemistry)
+    own = family.volts[0] + sum(
+        day[f"curve_{k}"] * shape for k, shape in enumerate(family.volts[1:])
+    )
+    z_table, v_table = GRID, own * pack.series
+    inside = GRID >= -1e-9
+    stored = np.concatenate(
+        [[0.0], np.cumsum(np.diff(GRID[inside]) * (own[inside][1:] + own[inside][:-1]) / 2)]
+    )
+    stored /= np.interp(1.0, GRID[inside], stored)
     lap = route.length_m
     x = v = joules = 0.0
-    full_z = float(np.interp(day["start_energy_fraction"], curve.energy_left(z_table), z_table))
+    full_z = float(np.interp(day["start_energy_fraction"], stored, GRID[inside]))
     z, k, next_stop, laps, waiting, low_s = full_z, 0, 0, 0, 0.0, 0.0
     target = day["target_speed_mps"]
     while low_s < 5:
@@ -119,6 +132,7 @@ def ride(
         wheel = (resisting + 1.03 * mass * a) * middle
         power = (wheel / day["drivetrain_efficiency"] if wheel > 0 else 0.0) + day["aux_w"]
         open_v = float(np.interp(z, z_table, v_table))
+        ohm = cool_ohm * (1 + day["low_charge"] * exp(-z / 0.08))
         most = min(day["max_power_w"], 0.98 * open_v * open_v / (4 * ohm))
         if seconds > 120:
             cut = 1.001 * (pack.cutoff_v or 0.0)
@@ -129,7 +143,7 @@ def ride(
             power = most
         if seconds % 60 == 0:
             capacity_as = warm_as * capacity_factor(pack.chemistry, temp)
-            ohm = warm_ohm * 2 ** (max(25 - temp, 0) / 25)
+            cool_ohm = warm_ohm * 2 ** (max(25 - temp, 0) / 25)
         seconds += 1
         amps = (open_v - sqrt(open_v * open_v - 4 * ohm * power)) / (2 * ohm)
         loaded = open_v - amps * ohm

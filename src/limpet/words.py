@@ -63,6 +63,7 @@ INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
     "speed_cv": ("speed that varied", None),
     "surface": ("surface", None),
     "pack_warming": ("pack warmth", None),
+    "peukert": ("Peukert’s exponent", None),
     "tyre_kpa": ("tyre pressure", "pressure"),
     "climb_factor": ("climb", None),
     "stops_factor": ("stops", None),

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from limpet.drive.block import Block
 from limpet.drive.draws import Columns
 from limpet.drive.limits import PackLimits
+from limpet.pack import low_charge_factor
 from limpet.road.load import pack_power_w, speed_at_power_mps
 from limpet.units import SECONDS_PER_HOUR
 
@@ -35,19 +36,19 @@ class Battery:
 
     def __init__(self, columns: Columns, limits: PackLimits) -> None:
         self.columns, self.limits = columns, limits
-        # Loaded volts (u + √(u² − 4RP))/2: the pack's answer to a power.
-        self.four_r = 4 * columns.resistance_ohm
-        self.half_per_r = 0.5 / columns.resistance_ohm
         self.per_capacity = 1 / columns.capacity_as
         self.regenerates = bool((columns.regeneration > 0).any())
-        z, volts = limits.curve.state_of_charge, limits.curve.ocv_v
-        self.table_z = np.concatenate([[-1.0], z])
-        self.table_v = np.concatenate([[volts[0] - EMPTY_SLOPE], volts]) * limits.series
+        self.curves = limits.family.drawn(columns.modes)
 
     def open_v(self, z: FloatArray) -> FloatArray:
-        """Open-circuit voltage of each draw's pack [V], shape of z."""
-        volts = np.interp(z, self.table_z, self.table_v)
-        return np.asarray(np.maximum(volts, LEAST_OPEN_V))
+        """Open-circuit voltage of each draw's pack [V], shape (J,) as z."""
+        cell_v = self.curves.voltage(z) - EMPTY_SLOPE * np.maximum(-z, 0.0)
+        return np.asarray(np.maximum(cell_v * self.limits.series, LEAST_OPEN_V))
+
+    def fresh_v(self, z: float, draw: int) -> float:
+        """The same of one draw's pack."""
+        one = self.limits.family.drawn(self.columns.modes[:, draw : draw + 1])
+        return float(one.voltage(np.array([z]))[0]) * self.limits.series
 
     def takes(self, charge: FloatArray) -> FloatArray:
         """The share of what it could take that a pack takes back, by its charge [-]."""
@@ -69,6 +70,8 @@ class Battery:
         held : the draws that slow down where the power does not reach, (J,); all when None
         """
         open_start = self.open_v(charge)
+        ohm = self.columns.resistance_ohm * low_charge_factor(charge, self.columns.low_charge)
+        block.resistance_ohm = ohm
         block.power_w = self._power(block.wheel_w, charge, open_start)
         block.timed()
         used = (block.power_w * block.seconds).sum(axis=0) / open_start
@@ -77,16 +80,17 @@ class Battery:
         open_v = open_start + (open_end - open_start) * part
         # A drive whose pack rests under its cut-off has stopped: lower there is nothing to ask of.
         resting = np.maximum(np.minimum(open_start, open_end), self.limits.cutoff_v)
-        most = np.minimum(self._most(resting), self._above_cutoff(resting, usual_w))
+        most = np.minimum(self._most(resting, ohm), self._above_cutoff(resting, ohm, usual_w))
         limited = block.power_w > most
         if held is not None:
             limited &= held
         if limited.any():
             self._slow(block, limited, most)
-        root = np.sqrt(np.maximum(open_v * open_v - self.four_r * block.power_w, 0.0))
+        # Loaded volts (u + √(u² − 4RP))/2: the pack's answer to a power.
+        root = np.sqrt(np.maximum(open_v * open_v - 4 * ohm * block.power_w, 0.0))
         block.open_v = open_v
         block.loaded_v = block.lowest_v = (open_v + root) * 0.5
-        block.charge_as = (open_v - root) * self.half_per_r
+        block.charge_as = (open_v - root) * (0.5 / ohm)
         block.charge_as *= block.seconds
         block.energy_j = block.power_w * block.seconds
         return most
@@ -107,7 +111,9 @@ class Battery:
             most_returned_w=most,
         )
 
-    def _above_cutoff(self, open_v: FloatArray, usual_w: FloatArray | None) -> FloatArray:
+    def _above_cutoff(
+        self, open_v: FloatArray, ohm: FloatArray, usual_w: FloatArray | None
+    ) -> FloatArray:
         """The most that keeps the loaded volts at cut-off, and never less than the ride's usual power.
 
         A rider, or the controller, eases a sagging pack up the last hills; what ends the drive is
@@ -116,11 +122,10 @@ class Battery:
         if usual_w is None:
             return np.full_like(open_v, np.inf)
         cut = EASED_OVER * self.limits.cutoff_v
-        return np.maximum(cut * (open_v - cut) / self.columns.resistance_ohm, usual_w)
+        return np.maximum(cut * (open_v - cut) / ohm, usual_w)
 
-    def _most(self, open_v: FloatArray) -> FloatArray:
+    def _most(self, open_v: FloatArray, resistance: FloatArray) -> FloatArray:
         """The most that motor, controller and pack give at an open-circuit voltage [W]."""
-        resistance = self.columns.resistance_ohm
         volts = np.maximum(open_v, 1e-3)
         most = np.minimum(self.columns.max_power_w, MOST_OF_PEAK * volts**2 / (4 * resistance))
         if self.limits.current_limit_a is not None:

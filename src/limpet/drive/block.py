@@ -25,7 +25,7 @@ class Block:
 
     `length_m`, `stops`, `slowings` are of the steps, shape (n,); `rows` is where they stand on the
     way. The road is there from the start, the pack's answer once it was asked: `lowest_v` is the
-    least that lasts, `charge_as` what leaves the cells, `energy_j` what passes the terminals.
+    least that lasts, `resistance_ohm` (J,) the packs' at this charge, `charge_as` what leaves the cells, `energy_j` what passes the terminals.
     """
 
     rows: slice
@@ -37,6 +37,7 @@ class Block:
     resisting_n: FloatArray
     wheel_w: FloatArray
     power_w: FloatArray = field(init=False)
+    resistance_ohm: FloatArray = field(init=False)
     open_v: FloatArray = field(init=False)
     loaded_v: FloatArray = field(init=False)
     lowest_v: FloatArray = field(init=False)

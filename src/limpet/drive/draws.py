@@ -18,13 +18,17 @@ from limpet.assumptions import (
 )
 from limpet.drive.inputs import Inputs, middling_deg, reference_kpa
 from limpet.drive.start_values import POLICIES
-from limpet.drive.voltage import voltage_curve
 from limpet.pack import (
     capacity_factors,
+    curve_family,
     full_energy_wh,
+    is_lead,
     mean_pack_temp_c,
+    ocv_curve,
+    peukert_factor,
     resistance_factor,
 )
+from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD
 from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km, tyre_factors
 from limpet.trip import Trip
 from limpet.uncertain.hypercube import latin_hypercube
@@ -34,6 +38,15 @@ from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 Table = dict[str, FloatArray]
+
+#: How a pack's resistance grows towards empty.
+LOW_CHARGE = Input(
+    name="low_charge",
+    value=LOW_CHARGE_OHM,
+    standard_uncertainty=LOW_CHARGE_STD * LOW_CHARGE_OHM,
+    source="assumption",
+    shape="lognormal",
+)
 
 #: Air where a known consumption was found, when nobody says [°C] (assumption).
 #: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not
@@ -51,7 +64,9 @@ class Columns:
     route's climbs and stops; `drag` ½·ρ·CdA with riding
     [N·s²/m²]; `wind_east`, `wind_north` where the air goes to, seen as a headwind part on a
     bearing; `wind_unknown` the headwind part where no bearing is known; `capacity_as` of one pack
-    as used [A·s] and `resistance_ohm` of the packs as used, both at 25 °C until `at_temperature`.
+    as used [A·s] and `resistance_ohm` of the packs as used, both at 25 °C until `at_temperature`;
+    `low_charge` what the resistance grows by towards empty [-]; `modes` which curve of its family a pack
+    has, shape (m, J).
     """
 
     mass_kg: FloatArray
@@ -70,6 +85,8 @@ class Columns:
     wind_unknown: FloatArray
     capacity_as: FloatArray
     resistance_ohm: FloatArray
+    low_charge: FloatArray
+    modes: FloatArray
 
     def __len__(self) -> int:
         return len(self.mass_kg)
@@ -78,12 +95,18 @@ class Columns:
         """The same draws with their target speeds multiplied by a factor."""
         return replace(self, target_mps=self.target_mps * factor)
 
+    def first(self, count: int) -> Columns:
+        """The first few draws."""
+        return Columns(
+            **{item.name: getattr(self, item.name)[..., :count] for item in fields(Columns)}
+        )
+
     @classmethod
     def joined(cls, parts: Sequence[Columns]) -> Columns:
         """Several sets of draws side by side."""
         return Columns(
             **{
-                item.name: np.concatenate([getattr(part, item.name) for part in parts])
+                item.name: np.concatenate([getattr(part, item.name) for part in parts], axis=-1)
                 for item in fields(Columns)
             }
         )
@@ -108,7 +131,10 @@ def drawn_inputs(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
     of distributions: JCGM 101:2008.
     """
     items = list(inputs.by_name.values())
-    cube = latin_hypercube(len(items) + 1, count, np.random.default_rng(seed))
+    # Which curve a pack has, how its resistance grows, and a wind from anywhere, beside the inputs.
+    modes = curve_family(trip.pack.chemistry).modes
+    more = len(items) + modes
+    cube = latin_hypercube(more + 2, count, np.random.default_rng(seed))
     score = np.clip(normal_quantile(cube), -FURTHEST_STD, FURTHEST_STD)
     table = {
         item.name: _drawn(item, score[:, column], cube[:, column])
@@ -119,6 +145,9 @@ def drawn_inputs(trip: Trip, inputs: Inputs, count: int, seed: int) -> Table:
     # Where a leg's bearing is not known, the same unknown direction holds for the whole way.
     middling = inputs.value("wind_from_deg") + middling_deg(trip)
     table["unknown_bearing_deg"] = np.concatenate([[middling], 360 * cube[:, -1]])
+    for k in range(modes):
+        table[f"curve_{k + 1}"] = np.concatenate([[0.0], score[:, len(items) + k]])
+    table["low_charge"] = _drawn(LOW_CHARGE, score[:, more], cube[:, more])
     return table
 
 
@@ -197,6 +226,8 @@ def columns_of(trip: Trip, inputs: Inputs, table: Table) -> Columns:
         * retained
         * SECONDS_PER_HOUR,
         resistance_ohm=warm_ohm,
+        low_charge=table["low_charge"],
+        modes=np.stack([table[name] for name in table if name.startswith("curve_")]),
     )
 
 
@@ -208,7 +239,7 @@ def at_temperature(trip: Trip, columns: Columns, table: Table, current_a: FloatA
     current_a : mean current of the ride of each draw [A], shape (J,)
     """
     chemistry = trip.pack.chemistry
-    mean_v = voltage_curve(chemistry).mean_v * trip.pack.series
+    mean_v = ocv_curve(chemistry).mean_v * trip.pack.series
     temp = mean_pack_temp_c(
         table["temp_c"],
         chemistry=chemistry,
@@ -218,11 +249,13 @@ def at_temperature(trip: Trip, columns: Columns, table: Table, current_a: FloatA
         mean_v=mean_v,
         warming=table["pack_warming"],
     )
+    at_rate = np.ones_like(temp)
+    if is_lead(chemistry):
+        packs = trip.packs.count if trip.packs.use == "in_parallel" else 1
+        at_rate = peukert_factor(current_a / packs, trip.pack.rated_ah, table["peukert"])
     return replace(
         columns,
-        capacity_as=columns.capacity_as
-        * capacity_factors(chemistry, temp)
-        * lead_factor(trip, current_a),
+        capacity_as=columns.capacity_as * capacity_factors(chemistry, temp) * at_rate,
         resistance_ohm=columns.resistance_ohm * resistance_factor(temp),
     )
 
@@ -231,7 +264,7 @@ def _energy_to_charge(trip: Trip) -> float:
     """Ah that the curve needs to hold the label's Wh, over the label's Ah [-]."""
     label = trip.pack.label
     return full_energy_wh(label) / (
-        label.rated_ah * label.series * voltage_curve(label.chemistry).mean_v
+        label.rated_ah * label.series * ocv_curve(label.chemistry).mean_v
     )
 
 
@@ -296,22 +329,3 @@ def waits_s(trip: Trip) -> tuple[float, float, float]:
     """Acceleration, braking [m/s²] and the wait at a stop [s] of the trip's way of riding."""
     policy = POLICIES[trip.speed.policy]
     return policy.accel_mps2, policy.brake_mps2, STOP_WAIT_S.value
-
-
-def lead_factor(trip: Trip, mean_current_a: FloatArray) -> FloatArray:
-    """Share of the rated charge that lead-acid gives at a current (Peukert) [-]; 1 for lithium.
-
-    Notes
-    -----
-    t = H·(C/(I·H))^k with H = 20 h and k = 1.15 (*assumption*, handbook section 5: 1.1 to 1.3),
-    so the charge I·t is C·(C/(I·H))^(k-1), never more than C.
-
-    References
-    ----------
-    W. Peukert, "Über die Abhängigkeit der Kapazität von der Entladestromstärke bei
-    Bleiakkumulatoren", Elektrotechnische Zeitschrift 20 (1897); from memory.
-    """
-    if not trip.pack.chemistry.startswith("lead"):
-        return np.ones_like(mean_current_a)
-    rate = trip.pack.rated_ah / (np.maximum(mean_current_a, 1e-3) * 20.0)
-    return np.asarray(np.minimum(rate**0.15, 1.0))

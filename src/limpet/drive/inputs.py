@@ -27,7 +27,9 @@ from limpet.drive.start_values import POLICIES, START_VALUES, Spread, StartValue
 from limpet.pack import (
     assumed_resistance_ohm,
     full_energy_wh,
+    is_lead,
 )
+from limpet.pack.usable import PEUKERT, PEUKERT_STD
 from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
 from limpet.uncertain.inputs import Input, Shape
@@ -310,6 +312,18 @@ def _pack(trip: Trip) -> list[Input]:
             standard_uncertainty=WARMING.std,
             source="assumption",
             shape="lognormal",
+        ),
+        *(
+            [
+                Input(
+                    name="peukert",
+                    value=PEUKERT,
+                    standard_uncertainty=PEUKERT_STD,
+                    source="assumption",
+                )
+            ]
+            if is_lead(trip.pack.chemistry)
+            else []
         ),
     ]
 

@@ -8,14 +8,19 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.drive.draws import Columns, at_temperature, columns_of, drawn_inputs, waits_s
+from limpet.drive.draws import (
+    Columns,
+    at_temperature,
+    columns_of,
+    drawn_inputs,
+    waits_s,
+)
 from limpet.drive.inputs import Inputs, inputs_of
 from limpet.drive.limits import PackLimits
 from limpet.drive.start_values import POLICIES
 from limpet.drive.steps import Steps, steps_of
-from limpet.drive.voltage import voltage_curve
 from limpet.drive.walk import Walk, walk
-from limpet.pack import OcvCurve, voltage_limits
+from limpet.pack import Curves, curve_family, cut_charge, voltage_limits
 from limpet.road import Route
 from limpet.road.load import along_and_up, pack_power_w, wheel_power_w
 from limpet.trip import Trip
@@ -50,7 +55,7 @@ LIKELY_SPAN = {"temp_c": (-10.0, 10.0), "gear_kg": (-5.0, 15.0)}
 #: A windy day for want of a worse one [m/s].
 WINDY_MPS = 6.0
 #: Not swung: how a day differs, which nobody can set.
-NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming", "speed_cv"})
+NOT_SWUNG = frozenset({"riding", "surface", "wind_from_deg", "pack_warming", "speed_cv", "peukert"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,6 +73,11 @@ class Draws:
     count: int
     swings: tuple[tuple[str, float, float], ...]
     likely_m: float
+
+    @property
+    def curves(self) -> Curves:
+        """The open-circuit curve of each draw's pack."""
+        return self.limits.family.drawn(self.columns.modes)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,14 +106,20 @@ def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
     limits = limits_of(trip)
     steps = steps_of(route, 1000.0)
     power, mean_speed = _mean_power(steps, columns, trip.rider.pedal_power_w)
-    mid_v = limits.curve.mean_v * limits.series
+    mid_v = limits.family.mean_v * limits.series
     current = power / mid_v
     columns = at_temperature(trip, columns, table, current)
-    empty_z = limits.curve.charge_left(
-        (limits.cutoff_v + current * columns.resistance_ohm) / limits.series
+    curves = limits.family.drawn(columns.modes)
+    empty_z = cut_charge(
+        curves,
+        limits.cutoff_v / limits.series,
+        sag_v=current * columns.resistance_ohm / limits.series,
+        growth=columns.low_charge,
     )
-    start_z = _charge_of(limits.curve, np.clip(table["start_energy_fraction"], 0.01, 1.0))
-    empty_share = np.minimum(limits.curve.energy_left(empty_z), 0.95)
+    whole = curves.energy(np.ones((1, len(columns))))
+    share = np.clip(table["start_energy_fraction"], 0.01, 1.0)
+    start_z = curves.charge_at_energy(share * whole)[0]
+    empty_share = np.clip(curves.energy(empty_z[None]) / whole, 0.0, 0.95)[0]
     energy_j = float(columns.capacity_as[0] * mid_v) * limits.packs_in_sequence
     likely = energy_j / max(float(power[0]), 5.0) * float(mean_speed[0])
     return Draws(
@@ -124,7 +140,7 @@ def limits_of(trip: Trip) -> PackLimits:
     sequence = trip.packs.count if trip.packs.use == "in_sequence" else 1
     _, cutoff_v, _ = voltage_limits(trip.pack.label)
     return PackLimits(
-        curve=voltage_curve(trip.pack.chemistry),
+        family=curve_family(trip.pack.chemistry),
         series=trip.pack.series,
         cutoff_v=cutoff_v,
         minimum_mps=trip.minimum_speed_mps,
@@ -175,22 +191,23 @@ def ride_on(
 
 def usable_left(draws: Draws, found: Walk) -> FloatArray:
     """Share of usable energy left at each mark (m, J): 1 for full packs, 0 where the ride ended."""
-    curve = draws.limits.curve
+    curves = draws.curves
+    whole = curves.energy(np.ones((1, len(draws.columns))))
 
     def usable(z: FloatArray) -> FloatArray:
-        share = (curve.energy_left(z) - draws.empty_share) / (1 - draws.empty_share)
+        share = (curves.energy(z) / whole - draws.empty_share) / (1 - draws.empty_share)
         return np.maximum(share, 0.0)
 
     left = usable(found.charge)
     if draws.limits.packs_in_sequence > 1:
-        left = left + found.spare * usable(draws.start_charge)
+        left = left + found.spare * usable(draws.start_charge[None])
     left = np.minimum.accumulate(left / draws.limits.packs_in_sequence, axis=0)
     return np.where(found.at_m[:, None] <= found.end_m, left, 0.0)
 
 
 def usable_wh(draws: Draws) -> float:
     """Usable energy of all packs, full, at the best values [Wh]."""
-    volts = draws.limits.curve.mean_v * draws.limits.series
+    volts = draws.limits.family.mean_v * draws.limits.series
     full = float(draws.columns.capacity_as[0]) * volts / SECONDS_PER_HOUR
     return full * (1 - float(draws.empty_share[0])) * draws.limits.packs_in_sequence
 
@@ -215,11 +232,6 @@ def _crossing(found: Walk, left: FloatArray, level: float) -> tuple[FloatArray, 
     along = np.where(stopped, np.minimum(found.end_m, along), along)
     drawn = np.where(stopped, np.minimum(found.end_terminal_j, drawn), drawn)
     return along, drawn
-
-
-def _charge_of(curve: OcvCurve, share: FloatArray) -> FloatArray:
-    z = curve.state_of_charge
-    return np.interp(share, curve.energy_left(z), z)
 
 
 def _mean_power(steps: Steps, columns: Columns, pedal_w: float) -> tuple[FloatArray, FloatArray]:

@@ -58,7 +58,7 @@ class Book:
         drag = air_force_n(columns.drag[0], block.speed_mps[:, 0] + block.headwind_mps[:, 0])
         p, s, w = block.power_w[:, 0], block.seconds[:, 0], block.wheel_w[:, 0]
         amps = p / block.loaded_v[:, 0]
-        ohmic = amps**2 * columns.resistance_ohm[0] * s
+        ohmic = amps**2 * block.resistance_ohm[0] * s
         driving, braking = np.maximum(w - pedal_w, 0.0), np.minimum(w, 0.0)
         sums["rider"] += float(((driving - np.maximum(w, 0.0)) * s).sum())
         sums["rolling"] += float(((block.resisting_n[:, 0] - climb_n) * length).sum())

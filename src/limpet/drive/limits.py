@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from limpet.pack import OcvCurve
+from limpet.pack import CurveFamily
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,7 +15,7 @@ class PackLimits:
     ridden one after the other; `pedal_w` is what the rider gives at the wheel while driving; `current_limit_a` is the controller's, at the pack.
     """
 
-    curve: OcvCurve
+    family: CurveFamily
     series: int
     cutoff_v: float
     minimum_mps: float

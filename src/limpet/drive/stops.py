@@ -72,7 +72,7 @@ def stop_cost(
     idle = columns.aux_w * seconds
     pull = np.minimum(kinetic * columns.inverse_efficiency * limits.accel_mps2 / v, most_w)
 
-    squared, four_r = open_v**2, 4 * columns.resistance_ohm
+    squared, four_r = open_v**2, 4 * block.resistance_ohm
 
     def loaded(power_w: FloatArray, of: slice = slice(None)) -> FloatArray:
         root = np.sqrt(np.maximum(squared[:, of] - four_r[of] * power_w, 0.0))

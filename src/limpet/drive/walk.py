@@ -268,7 +268,7 @@ class _Walker:
         riders, battery = self.riders, self.battery
         before = float(block.charge_as[:row, draw].sum() * battery.per_capacity[draw])
         # The same power takes less charge at a full pack's voltage.
-        fresh_v = float(battery.open_v(riders.full[draw : draw + 1])[0])
+        fresh_v = battery.fresh_v(float(riders.full[draw]), draw)
         block.charge_as[row:, draw] *= block.lowest_v[row:, draw] / fresh_v
         riders.charge[draw] = riders.full[draw] + before
         riders.spare[draw] -= 1

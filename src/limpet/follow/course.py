@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -75,12 +75,7 @@ class Course:
 
         Shape (speeds, 1): the median over some draws.
         """
-        few = Columns(
-            **{
-                item.name: getattr(self.draws.columns, item.name)[:SPEED_DRAWS]
-                for item in fields(Columns)
-            }
-        )
+        few = self.draws.columns.first(SPEED_DRAWS)
         target = float(few.target_mps[0])
         columns = Columns.joined(
             [few.at_speed(np.full(len(few), speed / target)) for speed in (*speeds_mps, target)]

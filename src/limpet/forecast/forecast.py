@@ -309,12 +309,7 @@ def _slow_to(trip: Trip, steps: Steps, draws: Draws, length_m: float) -> SlowTo 
 
 def _first(draws: Draws, count: int) -> Draws:
     """The first few draws; a Latin hypercube's rows are in no order."""
-    columns = Columns(
-        **{
-            name: getattr(draws.columns, name)[:count]
-            for name in draws.columns.__dataclass_fields__
-        }
-    )
+    columns = draws.columns.first(count)
     return replace(
         draws,
         columns=columns,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from limpet.assumptions import is_plausible, plausible_span
-from limpet.drive.voltage import is_line
 from limpet.forecast.answer import SLOWEST_MPS, Forecast
 from limpet.notices import Notice
 from limpet.pack import FACTS, FREEZING_C
@@ -80,8 +79,6 @@ def _pack_warnings(trip: Trip, answer: Forecast) -> list[Notice]:
     rate = answer.peak.current_a / (pack.rated_ah * max(trip.packs.count, 1))
     if rate > HIGH_RATE_PER_H and not pack.chemistry.startswith("lead"):
         found.append(Notice("high_current", current_a=answer.peak.current_a, rate_per_h=rate))
-    if is_line(pack.chemistry):
-        found.append(Notice("no_voltage_curve", chemistry=pack.chemistry))
     return found
 
 

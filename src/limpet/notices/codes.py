@@ -133,8 +133,6 @@ _ADVICE: Final = {
     "filled in. Check the logger's power and card.",
     "start_values": "Nothing is measured for this vehicle yet: start values for a {vehicle} are used. "
     "One logged test would narrow the band most.",
-    "no_voltage_curve": "There is no voltage curve for {chemistry} here: a straight line between its "
-    "resting voltages is taken, so where the drive fades is a rough guess.",
     "bearing_unknown": "The legs have no bearing, so the wind may help or hinder: the band is wider "
     "for it.",
     "enough_from": "From {from_m:distance} on the range is known to ±{wanted:percent}: more riding "

@@ -15,30 +15,32 @@ from limpet.pack.label import (
     full_energy_wh,
     voltage_limits,
 )
-from limpet.pack.ocv import CURVE_STD, CURVE_STD_AT_ENDS, NoCurveError, OcvCurve, ocv_curve
+from limpet.pack.ocv import OcvCurve, ocv_curve
 from limpet.pack.spec import PackSpec
+from limpet.pack.usable import cut_charge, is_lead, low_charge_factor, peukert_factor
 from limpet.pack.warmth import mean_pack_temp_c, resistance_factor
 
 __all__ = [
     "CHEMISTRIES",
-    "CURVE_STD",
-    "CURVE_STD_AT_ENDS",
     "FACTS",
     "FREEZING_C",
     "Chemistry",
     "CurveFamily",
     "Curves",
-    "NoCurveError",
     "OcvCurve",
     "PackSpec",
     "assumed_resistance_ohm",
     "capacity_factor",
     "capacity_factors",
     "curve_family",
+    "cut_charge",
     "full_energy_wh",
+    "is_lead",
+    "low_charge_factor",
     "mean_pack_temp_c",
     "ocv_curve",
     "pack_faults",
+    "peukert_factor",
     "resistance_factor",
     "voltage_limits",
 ]

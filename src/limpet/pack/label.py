@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.pack.chemistry import FACTS
-from limpet.pack.ocv import NoCurveError, ocv_curve
+from limpet.pack.family import BOTTOM_TOP_V
+from limpet.pack.ocv import ocv_curve
 from limpet.pack.spec import PackSpec
 
 
@@ -13,16 +14,11 @@ def full_energy_wh(pack: PackSpec) -> float:
 
     Notes
     -----
-    The label's Wh; without one, rated Ah × S × the chemistry's mean open-circuit voltage, or its
-    nominal voltage where there is no curve.
+    The label's Wh; without one, rated Ah × S × the chemistry's mean open-circuit voltage.
     """
     if pack.rated_wh is not None:
         return pack.rated_wh
-    try:
-        mean_v = ocv_curve(pack.chemistry).mean_v
-    except NoCurveError:
-        mean_v = FACTS[pack.chemistry].nominal_v
-    return pack.rated_ah * pack.series * mean_v
+    return pack.rated_ah * pack.series * ocv_curve(pack.chemistry).mean_v
 
 
 def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
@@ -37,11 +33,7 @@ def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
     cutoff = pack.series * FACTS[pack.chemistry].floor_v if pack.cutoff_v is None else pack.cutoff_v
     if pack.full_v is not None:
         return pack.full_v, cutoff, assumed
-    try:
-        top = float(ocv_curve(pack.chemistry).ocv_v[-1])
-    except NoCurveError:
-        top = FACTS[pack.chemistry].highest_v
-    return pack.series * top, cutoff, assumed
+    return pack.series * BOTTOM_TOP_V[pack.chemistry][1], cutoff, assumed
 
 
 def assumed_resistance_ohm(pack: PackSpec) -> float:

@@ -10,11 +10,12 @@ import numpy as np
 from limpet.assumptions import INSTRUMENT_PCT, PER_KM, RETAINED
 from limpet.evidence.model import Instruments
 from limpet.notices import Notice
-from limpet.pack import CURVE_STD, CURVE_STD_AT_ENDS
 from limpet.quantity import rectangular
 
 #: What is wanted of a range, ± of its 95 % interval [-] (handbook section 11).
 WANTED = 0.05
+#: u of a share of charge that settled volts tell, and near full (assumption, handbook section 4) [-].
+CURVE_STD, CURVE_STD_AT_ENDS = 0.03, 0.015
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

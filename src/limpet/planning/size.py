@@ -16,13 +16,12 @@ from limpet.bounds import (
     CELL_RESISTANCE,
     CELL_VOLTAGE,
 )
-from limpet.drive.voltage import voltage_curve
 from limpet.errors import OutOfRangeError
 from limpet.files.jsonfile import Path
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
 from limpet.notices import Notice
-from limpet.pack import FACTS, Chemistry, capacity_factor
+from limpet.pack import FACTS, Chemistry, capacity_factor, ocv_curve
 from limpet.road import Route
 from limpet.trip import Known, Trip
 
@@ -222,7 +221,7 @@ def _judged(trip: Trip, route: Route, cell: Cell, series: int, parallel: int) ->
     more = _trial(trip, route, cell, series, parallel + 1)
     peak = answer.peak.current_a / parallel
     power = answer.route.energy.value * 3600 / max(answer.route.duration_s.value, 1.0)
-    mid_v = voltage_curve(cell.chemistry).mean_v * series
+    mid_v = ocv_curve(cell.chemistry).mean_v * series
     sag = answer.peak.current_a * cell.resistance_ohm * _worn(trip) * series / parallel / mid_v
     temp = trip.conditions.temp_c
     cold = capacity_factor(cell.chemistry, 15.0 if temp is None else temp.value)

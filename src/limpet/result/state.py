@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import InstrumentName
+from limpet.pack import cut_charge, low_charge_factor, peukert_factor
 from limpet.pack.family import CurveFamily, Curves
 from limpet.uncertain.inputs import Input
 from limpet.uncertain.posterior import Seen
@@ -22,8 +23,6 @@ Basis = Literal["charge", "energy", "distance", "time"]
 #: How a pack's part of the ride ended: at its cut-off, by a limit that lies near it, or not at all.
 Ended = Literal["cutoff", "stopped", "running"]
 
-#: Charge left below which resistance grows, and voltage falls away under load [-] (assumption).
-LOW_CHARGE = 0.08
 #: What is lost as heat is that of a current somewhat above the mean, since it goes with its square.
 #: From so many σ on a reading's say grows no faster than its error (pseudo-Huber).
 SOFT = 1.5
@@ -177,15 +176,18 @@ class StateModel:
             current = rate * ride.metered_a
         else:
             current = rate * float(ride.step.sum()) / mean_v / hours
+        if "peukert" in self.rows:
+            rated = value("rated_ah", scores) * value("label", scores)
+            capacity = capacity * peukert_factor(current, rated, value("peukert", scores))
         lag = value("lag", scores) * current / np.maximum(capacity, 1e-6)
         sag = FORM_FACTOR * current * ohm + ride.series * lag
         lost = np.minimum(sag / mean_v, MOST_LOST)
         end_a = current * value("end_current", scores)
         cut_v = ride.cutoff_v * value("cutoff", scores) / ride.series
         low = value("low_charge_resistance", scores)
-        sag = end_a * ohm / ride.series
-        cut = curves.charge_at_voltage(cut_v, sag + lag, low * sag, LOW_CHARGE)
-        cut = np.minimum(cut, ride.full_z - 0.05)
+        cut = cut_charge(
+            curves, cut_v, sag_v=end_a * ohm / ride.series, growth=low, lag_v=lag, full=ride.full_z
+        )
         share = np.stack([value(f"start_{w + 1}", scores) for w in range(ride.windows)])
         start = cut + (ride.full_z - cut) * np.clip(share, 0.0, 1.0)
         start_stored = curves.energy(start)
@@ -228,9 +230,7 @@ class StateModel:
             amps = np.where(told, 0.0, volts.current_a)[:, None] + told[:, None] * (
                 state.current_a * self.value("pull", scores)
             )
-            low = 1 + self.value("low_charge_resistance", scores) * np.exp(
-                -np.clip(charge, -0.1, 1) / LOW_CHARGE
-            )
+            low = low_charge_factor(charge, self.value("low_charge_resistance", scores))
             shown = ride.series * (open_v - volts.share_unsettled[:, None] * lag)
             shown = shown - amps * state.resistance_ohm * low
             shown = shown * self.value("voltage", scores)

@@ -17,7 +17,15 @@ from limpet.assumptions import (
     retained_after,
 )
 from limpet.evidence.model import RangeTest
-from limpet.pack import PackSpec, capacity_factor, full_energy_wh, resistance_factor, voltage_limits
+from limpet.pack import (
+    PackSpec,
+    capacity_factor,
+    full_energy_wh,
+    is_lead,
+    resistance_factor,
+    voltage_limits,
+)
+from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD, PEUKERT, PEUKERT_STD
 from limpet.result.accuracy import accuracy
 from limpet.result.priors import Priors, taught
 from limpet.result.progress import Progress
@@ -32,8 +40,6 @@ COLD_STD = 0.3
 #: Polarisation beyond the 10-s resistance, at one times the amp-hours of current, warm [V a cell], and
 #: its relative u (assumption): 15 mV at half of that, 5 to 40 by the kind of cell.
 LAG_V_PER_RATE, LAG_STD = 0.030, 1.1
-#: Resistance at empty over that in the middle, less one, and its relative u (assumption).
-LOW_CHARGE_OHM, LOW_CHARGE_STD = 2.2, 0.8
 #: Noted by a rider who trusts a display, or nobody: what may be off of the cut-off [-] (assumption).
 CUTOFF_STD, CUTOFF_ASSUMED_STD = 0.004, 0.03
 #: A vehicle's own consumption about what its kind uses, relative u (assumption).
@@ -82,6 +88,7 @@ def world_inputs(
         _input("label", *LABEL.spread, "common practice", "rectangular"),
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
+        *([_input("peukert", PEUKERT, PEUKERT_STD, told)] if is_lead(pack.chemistry) else []),
         *(instrument(test, name) for name in instruments),
         _input("consumption", usual, usual_std, told, "lognormal"),
         _input("resistance_ohm", ohm, ohm_std, resistance.source, "lognormal"),

@@ -9,12 +9,11 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from limpet.drive.draws import columns_of, drawn_inputs, lead_factor
+from limpet.drive.draws import at_temperature, columns_of, drawn_inputs
 from limpet.drive.inputs import inputs_of, reference_kpa
 from limpet.drive.start_values import POLICIES, START_VALUES
-from limpet.drive.voltage import is_line, voltage_curve
 from limpet.files.tripfile import route_of
-from limpet.pack import CHEMISTRIES, FACTS, full_energy_wh
+from limpet.pack import full_energy_wh, ocv_curve, peukert_factor
 from limpet.road import Leg, air_density
 from limpet.trip import (
     Known,
@@ -171,7 +170,7 @@ def test_the_best_column_is_what_was_stated():
 
 def test_a_label_in_watt_hours_sets_the_charge_that_the_curve_needs():
     asked = certain(pack=replace(certain().pack, rated_wh=600.0))
-    volts = voltage_curve("nmc").mean_v * 13
+    volts = ocv_curve("nmc").mean_v * 13
     assert columns(asked).capacity_as[0] * volts / 3600 == pytest.approx(600.0)
 
 
@@ -201,17 +200,25 @@ def test_cold_air_is_denser():
 
 
 def test_lead_acid_gives_less_at_a_high_rate_and_lithium_does_not():
-    lead = replace(BARE, pack=replace(BARE.pack, chemistry="lead_acid_agm", rated_ah=20.0))
-    at = lead_factor(lead, np.array([0.5, 1.0, 10.0]))
     # Peukert by hand: (C/(I·H))^0.15 = (20/(10·20))^0.15; 1 at and under the 20-hour rate.
+    at = peukert_factor(np.array([0.5, 1.0, 10.0]), 20.0, 1.15)
     assert at.tolist() == [1.0, 1.0, pytest.approx(0.1**0.15)]
-    assert (lead_factor(BARE, np.array([0.5, 50.0])) == 1).all()
+    # The textbook's: 100 Ah in 20 h, k = 1.2: 10 A last 20·(100/(10·20))^1.2 = 8.7 h.
+    assert float(peukert_factor(np.array([10.0]), 100.0, 1.2)[0]) * 100 / 10 == pytest.approx(
+        8.7, abs=0.01
+    )
 
+    def capacity(chemistry, amps, **packs):
+        what = certain(pack=replace(certain().pack, chemistry=chemistry), packs=Packs(**packs))
+        inputs = inputs_of(what)
+        table = drawn_inputs(what, inputs, 1, 1)
+        found = columns_of(what, inputs, table)
+        return at_temperature(what, found, table, np.full(2, amps)).capacity_as[0]
 
-@pytest.mark.parametrize("chemistry", CHEMISTRIES)
-def test_every_chemistry_has_a_voltage_that_rises_with_charge(chemistry):
-    curve = voltage_curve(chemistry)
-    assert (np.diff(curve.ocv_v) > 0).all()
-    facts = FACTS[chemistry]
-    assert facts.lowest_v <= curve.ocv_v[0] < curve.ocv_v[-1] <= facts.highest_v
-    assert is_line(chemistry) == (chemistry in ("lmo", "lead_acid_agm", "lead_acid_flooded"))
+    slow, fast = (capacity("lead_acid_agm", amps) for amps in (0.7, 7.0))
+    # 14 Ah at twenty hours: 0.7 A; ten times that gives 10^−0.15 of it.
+    assert fast / slow == pytest.approx(10**-0.15, rel=0.02)
+    assert capacity("nmc", 0.7) == pytest.approx(capacity("nmc", 7.0), rel=0.02)
+    # Two packs side by side give half of the current each.
+    both = capacity("lead_acid_agm", 14.0, count=2, use="in_parallel")
+    assert both == pytest.approx(2 * fast, rel=0.02)

@@ -12,11 +12,11 @@ from limpet.drive.draws import columns_of, drawn_inputs
 from limpet.drive.inputs import inputs_of
 from limpet.drive.limits import PackLimits
 from limpet.drive.stops import CUT_AFTER_S, stop_cost
-from limpet.pack import ocv_curve
+from limpet.pack import curve_family
 from tests.trips import certain
 
 LIMITS = PackLimits(
-    curve=ocv_curve("nmc"),
+    family=curve_family("nmc"),
     series=13,
     cutoff_v=39.0,
     minimum_mps=1.4,
@@ -39,6 +39,7 @@ def cost(*, stops=1.0, slowings=0.0, v=6.0, most=5000.0, takes=1.0, **vehicle):
         resisting_n=np.broadcast_to(columns.rolling * columns.mass_kg * 9.80665, shape),
         open_v=np.full(shape, 50.0),
     )
+    block.resistance_ohm = columns.resistance_ohm
     where = np.array([0])
     return columns, stop_cost(columns, LIMITS, block, where, np.full(2, most), np.full(2, takes))
 
@@ -125,7 +126,7 @@ def test_every_draw_is_its_own():
     def found(*chosen):
         k = list(chosen)
         some = {
-            name: value[k] if isinstance(value, np.ndarray) and value.shape == (2,) else value
+            name: value[..., k] if isinstance(value, np.ndarray) and value.shape[-1] == 2 else value
             for name, value in (
                 (field.name, getattr(columns, field.name)) for field in fields(columns)
             )
@@ -139,6 +140,7 @@ def test_every_draw_is_its_own():
             resisting_n=np.array([[12.0, 30.0]])[:, k],
             open_v=np.array([[50.0, 47.0]])[:, k],
         )
+        block.resistance_ohm = some["resistance_ohm"]
         most, takes = np.array([700.0, 1500.0])[k], np.array([1.0, 0.4])[k]
         return stop_cost(type(columns)(**some), LIMITS, block, np.array([0]), most, takes)
 

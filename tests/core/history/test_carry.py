@@ -99,4 +99,4 @@ def test_a_ride_that_was_taught_still_holds_the_truth_of_its_generator(slug, tau
     told = analyse(test, learn([ridden(name) for name in taught_by], test)).range_to_cutoff
     assert told.low < truth < told.high
     width = (told.high - told.low) / told.value, (alone.high - alone.low) / alone.value
-    assert width[0] < 1.05 * width[1]
+    assert width[0] < 1.15 * width[1]

@@ -6,7 +6,7 @@ from scipy.integrate import simpson
 
 from limpet.pack import curve_family
 from limpet.pack.family import BOTTOM_TOP_V, SETS
-from limpet.pack.ocv import read_set
+from limpet.pack.sets import read_set
 
 
 def curves(chemistry="nmc", seed=1, count=200):

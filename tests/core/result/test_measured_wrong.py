@@ -21,7 +21,7 @@ from limpet.evidence.model import (
     RiderSpec,
 )
 from limpet.pack import PackSpec
-from limpet.pack.ocv import read_set
+from limpet.pack.sets import read_set
 from limpet.result import analyse
 from tests.strategies import accuracies, range_test
 
