@@ -5,9 +5,7 @@ from __future__ import annotations
 import json
 import os
 import platform
-import resource
 import shutil
-import subprocess
 import sys
 import tempfile
 import time
@@ -22,6 +20,7 @@ from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
 from limpet.result import analyse
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
+from tests.bench.results import bench_core, bench_process
 from tests.calibration.table import printed, table
 from tests.strategies import sheet
 
@@ -72,15 +71,7 @@ def bench_analyse(folder: Path) -> None:
     line(f"yardstick: polars reads {size_mb:.0f} MB of CSV", yardstick, "-")
     whole = best_of(lambda: analyse(read_bundle(folder)))
     line("read a bundle of 1,000,000 samples and analyse it", whole, "2 x", whole[0] / yardstick[0])
-    # Memory in a process of its own, or the yardstick's would count.
-    command = [sys.executable, "-m", "limpet.cli", "analyse", str(folder), "--json"]
-    begun = time.perf_counter()
-    subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
-    taken = time.perf_counter() - begun
-    peak_gib = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 2**20
-    print(
-        f"{'the same as a command, start to end':<52}{taken:8.3f} s, peak memory {peak_gib:.2f} GiB  aim 1 GiB"
-    )
+    bench_process(best_of, line, folder)
 
 
 def _files(test: RangeTest) -> dict[str, bytes]:
@@ -154,6 +145,7 @@ def main() -> None:
     print(f"{platform.node()}: {os.cpu_count()} x {model}, Python {platform.python_version()}")
     print(json.dumps({"polars": pl.__version__, "numpy": np.__version__, "repeats": REPEATS}))
     with tempfile.TemporaryDirectory() as folder:
+        bench_core(best_of, line, logged)
         bench_walk(best_of, line)
         bench_fit(best_of, line)
         bench_slider(best_of, line)

@@ -17,6 +17,7 @@ from limpet.drive.steps import Steps, steps_of
 from limpet.drive.walk import walk
 from limpet.fitting.fit import SampledRide, fit_road
 from limpet.forecast.forecast import forecast
+from limpet.pack.family import GRID
 from limpet.road import Leg
 from limpet.trip import RouteSpec
 from tests.trips import rng, routed, trip
@@ -144,6 +145,13 @@ def bench_slider(best_of: Timing, line: Line) -> None:
         browser.close()
 
 
+def pack_v(draws, column: int) -> np.ndarray:
+    """Open-circuit volts of one draw's pack over `GRID`."""
+    family = draws.limits.family
+    own = family.volts[0] + draws.columns.modes[:, column] @ family.volts[1:]
+    return np.asarray(own * draws.limits.series)
+
+
 def plain_walk(steps: Steps, draws, column: int) -> float:
     """One draw, one step after the other, as one would write it first; the charge left."""
     c, limits = draws.columns, draws.limits
@@ -152,7 +160,7 @@ def plain_walk(steps: Steps, draws, column: int) -> float:
     ohm, capacity = float(c.resistance_ohm[column]), float(c.capacity_as[column])
     east, north = float(c.wind_east[column]), float(c.wind_north[column])
     v, most = float(c.target_mps[column]), float(c.max_power_w[column])
-    z_table, v_table = limits.curve.state_of_charge, limits.curve.ocv_v * limits.series
+    z_table, v_table = GRID, pack_v(draws, column)
     z = 1.0
     for k in range(len(steps)):
         grade = steps.grade[k]
@@ -170,7 +178,7 @@ def plain_walk(steps: Steps, draws, column: int) -> float:
 
 def by_solve_ivp(steps: Steps, draws, column: int) -> float:
     """The same ride as a differential equation in distance; the charge left."""
-    c, limits = draws.columns, draws.limits
+    c = draws.columns
     mass, v = float(c.mass_kg[column]), float(c.target_mps[column])
     ohm, capacity = float(c.resistance_ohm[column]), float(c.capacity_as[column])
     head = c.wind_east[column] * steps.sin_bearing + c.wind_north[column] * steps.cos_bearing
@@ -183,7 +191,7 @@ def by_solve_ivp(steps: Steps, draws, column: int) -> float:
         c.max_power_w[column],
     )
     ends = np.cumsum(steps.length_m)
-    z_table, v_table = limits.curve.state_of_charge, limits.curve.ocv_v * limits.series
+    z_table, v_table = GRID, pack_v(draws, column)
 
     def slope(metres: float, state: np.ndarray) -> list[float]:
         p = float(power[min(int(np.searchsorted(ends, metres)), len(power) - 1)])

@@ -8,8 +8,12 @@ from pathlib import Path
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
 from limpet.files import read_bundle
 from limpet.quantity import Quantity
-from limpet.readers import ReaderUnits, in_unit
+from limpet.readers import ReaderUnits, in_unit, shown
 from limpet.result import Result, analyse
+from limpet.result.habits import MOST_STEPS as PERCENT
+
+#: Steps of a gauge that are printed.
+MOST_LINES = 21
 
 
 def run(arguments: list[str]) -> int:
@@ -69,6 +73,7 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
             mark = "used" if method.used else "agrees" if method.agrees else "DISAGREES"
             quantity = method.quantity.scaled(factor, unit)
             lines.append(_line(f"  {method.method}", quantity, 2, unit) + f"  {mark}")
+    lines += _gauge(result, units)
     if result.advice:
         lines += ["", "To know the range better"]
         lines += [f"  - {item.notice.said(units)}" for item in result.advice]
@@ -76,6 +81,40 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
         lines += ["", "Notes"]
         lines += [f"  - {warning.said(units)}" for warning in result.warnings]
     return "\n".join(lines)
+
+
+def _gauge(result: Result, units: ReaderUnits) -> list[str]:
+    """What the gauge meant, over all tests where others teach it, and how it behaves."""
+    full = result.gauge_full
+    over = len({title for step in result.gauge_pooled or () for title in step.tests})
+    told = [(step.shown, step.energy_left_fraction) for step in result.gauge_pooled or ()] or [
+        (step.shown / full, step.energy_left_fraction) for step in result.gauge_truth or ()
+    ]
+    lines = []
+    if told:
+        head = f"What the gauge meant{f', over {over} tests' if over > 1 else ''}"
+        lines += ["", head]
+        for share, left in told[:MOST_LINES]:
+            label = (
+                f"{100 * share:.0f} %" if full > PERCENT else f"{share * full:.0f} of {full:.0f}"
+            )
+            lines.append(
+                f"  {label:<18}{100 * left.value:.0f} % left  "
+                f"(95 %: {100 * left.low:.0f} to {100 * left.high:.0f})"
+            )
+    habits = result.gauge_habits
+    if habits is not None:
+        for words, metres in (
+            ("First step", habits.first_step_m),
+            ("Last step", habits.last_step_m),
+            ("A percent, above half", habits.upper_m_per_percent),
+            ("A percent, below half", habits.lower_m_per_percent),
+        ):
+            if metres is not None:
+                lines.append(f"  {words + ' lasted':<32}{shown('distance', metres, units, 1)}")
+        if habits.rebound is not None:
+            lines.append(f"  Rose by {100 * habits.rebound:.0f} % of full while standing")
+    return lines
 
 
 def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from limpet.evidence.model import RangeTest
 from limpet.pack import PackSpec, resistance_factor
 from limpet.result import Result
+from limpet.result.habits import MOST_STEPS
 from limpet.result.model import MethodResult
 from limpet.result.moving import driving_hours
 from limpet.result.world import pack_temp_c
@@ -31,7 +32,8 @@ class Facts:
 
     `wh_per_km` with the conditions it was found in; `resistance_ohm` of one pack brought to 25 °C;
     `inputs` as the ride left them; `factors` of instruments, shown over true, and
-    their `names`, which tell two of a kind apart.
+    their `names`, which tell two of a kind apart; `gauge` of each step its share of full, the
+    energy that was left and u of that, with `gauge_percent` for one that shows percent.
     """
 
     title: str
@@ -51,6 +53,8 @@ class Facts:
     inputs: dict[str, Spread]
     factors: dict[str, Spread]
     names: dict[str, str | None]
+    gauge: tuple[tuple[float, float, float], ...] = ()
+    gauge_percent: bool = False
 
 
 _FACTS = TypeAdapter(Facts)
@@ -90,6 +94,7 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
     ohm = result.pack.resistance_ohm
     warm = 1 / float(resistance_factor(np.array([pack_temp_c(test)]))[0])
     far = distance.value if distance is not None else 0.0
+    full = result.gauge_full
     climbed = result.climb is not None and far > 0
     return Facts(
         title=sheet.title,
@@ -121,6 +126,15 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         },
         factors=_factors(result),
         names=instrument_names(test),
+        gauge=tuple(
+            (
+                min(step.shown / full, 1.0),
+                step.energy_left_fraction.value,
+                step.energy_left_fraction.standard_uncertainty,
+            )
+            for step in result.gauge_truth or ()
+        ),
+        gauge_percent=full > MOST_STEPS,
     )
 
 

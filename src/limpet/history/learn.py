@@ -20,6 +20,7 @@ from limpet.history.facts import (
     pack_key,
     pack_key_of,
 )
+from limpet.history.gauge import pooled_gauge
 from limpet.history.road import road_of
 from limpet.result import Result, analyse
 from limpet.result.accuracy import accuracy
@@ -199,7 +200,9 @@ def learn_from(
         )
         found["run_to_run"] = _spread(alike) if len(rides.wh_per_km.tests) > 1 else None
     return Priors(
-        learned={name: item for name, item in found.items() if item is not None}, rides=rides
+        learned={name: item for name, item in found.items() if item is not None},
+        rides=rides,
+        gauge=pooled_gauge(rode),
     )
 
 

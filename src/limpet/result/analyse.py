@@ -22,6 +22,7 @@ from limpet.result.energy import EnergyFindings
 from limpet.result.fade import fade_of
 from limpet.result.findings import find
 from limpet.result.gauge import gauge_truth
+from limpet.result.habits import gauge_habits
 from limpet.result.left import Left
 from limpet.result.legs import legs_of
 from limpet.result.line import Estimate, Line
@@ -38,6 +39,7 @@ from limpet.result.packs import packs_of
 from limpet.result.priors import NOTHING, Priors
 from limpet.result.promise import plan_on
 from limpet.result.reach import GUESS_BELOW, Figures, quantity
+from limpet.result.readings import gauge_steps
 from limpet.result.said import (
     about_charging,
     about_energy,
@@ -143,6 +145,8 @@ def analyse(
     start = quantity(drawn.started, "1", 1.0 if whole else None) if told else None
     line = way.line if way is not None else None
     profile = profile_of(test, ride, line)
+    gauges = [item for item in found if item.kind == "gauge"]
+    gauge_full = gauge_steps(test, gauges)
     metered = meter if meter is not None and meter.gains else None
     advice: tuple[Advice, ...] = ()
     if reach is not None and drawn.range_m is not None:
@@ -183,6 +187,9 @@ def analyse(
         climb=climb_of(profile) or noted_climb(test, ride),
         fade=fade_of(test, ride, line, profile),
         gauge_truth=gauge_truth(left, found, line, reach.value if reach is not None else None),
+        gauge_pooled=priors.gauge or None,
+        gauge_habits=gauge_habits(gauges, gauge_full, line, [begin for begin, _ in ride.packs[1:]]),
+        gauge_full=gauge_full,
         shown_range=shown_ranges(test, ride, line, _from_here(left, drawn)),
         claim=claim_of(
             test,

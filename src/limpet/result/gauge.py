@@ -66,7 +66,7 @@ def gauge_truth(
     # A gauge cannot be judged by itself.
     if len(gauges) < 2 or (ride.metered_a is None and len(ride.volts.knot) < 2):
         return None
-    fraction = (left.state.stored[ride.gauges.knot] - left.state.cut_stored) / left.state.usable
+    fraction = left.model.gauge_left(left.state)
     shown = np.array([item.value for item in gauges])
     at_m = np.array([float(way.at(np.array([item.time_s]))[0]) for item in gauges]) if way else None
     levels = np.unique(shown)

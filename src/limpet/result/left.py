@@ -170,7 +170,7 @@ def _ride(
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
         volts=_volts(volts, knots(volts), pack, resistance.ohm),
-        gauges=_gauges(test, gauges, knots(gauges), "gauge_bend" in priors.learned),
+        gauges=_gauges(test, ride, gauges, knots(gauges), "gauge_bend" in priors.learned),
         ended=_ended(test, ride),
     )
 
@@ -227,8 +227,16 @@ def unsettled(item: Reading) -> float:
     return float(0.6 * np.exp(-item.settled_s / 120) + 0.4 * np.exp(-item.settled_s / 1500))
 
 
+#: A gauge rises by so much of its full when a fresh pack is put in behind it [-] (assumption).
+FRESH_RISE = 0.1
+
+
 def _gauges(
-    test: RangeTest, gauges: list[Reading], knot: NDArray[np.intp], learned: bool
+    test: RangeTest,
+    ride: RideWindow,
+    gauges: list[Reading],
+    knot: NDArray[np.intp],
+    learned: bool,
 ) -> Gauges:
     steps = gauge_steps(test, gauges)
     # A gauge's own bends run through several readings: many of them are not worth their number.
@@ -237,7 +245,23 @@ def _gauges(
         knot=knot,
         shown=np.array([gauge_share(item, steps) for item in gauges]),
         std=np.array([more * gauge_std(item, steps, learned) for item in gauges]),
+        of_all=_of_all(ride, gauges, steps),
     )
+
+
+def _of_all(ride: RideWindow, gauges: list[Reading], steps: float) -> bool:
+    """Whether one gauge watches all packs: it did not rise where a fresh one was put in."""
+    seen = False
+    for begin, _ in ride.packs[1:]:
+        before = [item for item in gauges if item.time_s < begin - 1e-6]
+        after = [item for item in gauges if item.time_s >= begin - 1e-6]
+        if not before or not after:
+            continue
+        if after[0].value - before[-1].value > FRESH_RISE * steps:
+            return False
+        # A pack that was hardly used when it was taken out leaves nothing to rise by.
+        seen = seen or before[-1].value < (1 - 2 * FRESH_RISE) * steps
+    return seen
 
 
 def gauge_share(item: Reading, steps: float) -> float:

@@ -12,9 +12,11 @@ from limpet.result.claim import ClaimResult
 from limpet.result.climb import Climb
 from limpet.result.fade import Fade
 from limpet.result.gauge import GaugeStep
+from limpet.result.habits import GaugeHabits
 from limpet.result.legs import Leg
 from limpet.result.line import Line, Method
 from limpet.result.packs import PackPart
+from limpet.result.priors import PooledStep
 from limpet.result.promise import PlanOn
 from limpet.result.shown import ShownRange
 from limpet.result.window import RideWindow
@@ -89,7 +91,7 @@ class InputResult:
 class Result:
     """The result of one range test.
 
-    `started_fraction` of the first pack's usable energy; it, `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
+    `started_fraction` of the first pack's usable energy, `gauge_full` what the gauge shows when full; they, `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
     """
 
     distance: Quantity | None
@@ -113,6 +115,9 @@ class Result:
     climb: Climb | None
     fade: Fade | None
     gauge_truth: tuple[GaugeStep, ...] | None
+    gauge_pooled: tuple[PooledStep, ...] | None
+    gauge_habits: GaugeHabits | None
+    gauge_full: float
     shown_range: tuple[ShownRange, ...] | None
     claim: ClaimResult | None
     packs: tuple[PackPart, ...] | None
@@ -159,6 +164,8 @@ class Result:
             "climb": _plain(self.climb),
             "fade": _plain(self.fade),
             "gauge_truth": _plain(self.gauge_truth),
+            "gauge_pooled": _plain(self.gauge_pooled),
+            "gauge_habits": _plain(self.gauge_habits),
             "shown_range": _plain(self.shown_range),
             "claim": _plain(self.claim),
             "packs": _plain(self.packs),

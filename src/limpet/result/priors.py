@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from limpet.quantity import Quantity
 from limpet.road.kinds import Surface
 from limpet.trip import RoadFit
 from limpet.uncertain.inputs import Input
@@ -29,6 +30,15 @@ class Learned:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PooledStep:
+    """What one step of a gauge (its share of full) meant over several tests, by their titles."""
+
+    shown: float
+    energy_left_fraction: Quantity
+    tests: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Rides:
     """What like rides took [Wh/km], and where that was found on the whole; None is not known."""
 
@@ -47,12 +57,14 @@ class Priors:
     `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
     label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
     relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` and
-    `road`, the vehicle's road load, are what a trip is told.
+    `road`, the vehicle's road load, are what a trip is told, `gauge` what
+    the gauge meant.
     """
 
     learned: Mapping[str, Learned] = field(default_factory=dict)
     rides: Rides | None = None
     road: RoadFit | None = None
+    gauge: tuple[PooledStep, ...] = ()
 
     def also(self, **more: Learned) -> Priors:
         """The same with more of it."""

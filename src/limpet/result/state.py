@@ -51,11 +51,15 @@ class Volts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gauges:
-    """Shares that the vehicle's gauge shows [0 to 1], and how far they may be off; shape (n,)."""
+    """Shares that the vehicle's gauge shows [0 to 1], and how far they may be off; shape (n,).
+
+    `of_all` where it shows what is left of all packs together, and not of the one in use.
+    """
 
     knot: NDArray[np.intp]
     shown: FloatArray
     std: FloatArray
+    of_all: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -214,6 +218,16 @@ class StateModel:
             lost=lost,
         )
 
+    def gauge_left(self, state: State) -> FloatArray:
+        """Share of usable energy left of what the gauge watches where it was read, shape (n, J)."""
+        gauges, ride = self.ride.gauges, self.ride
+        left = (state.stored[gauges.knot] - state.cut_stored) / state.usable
+        if not gauges.of_all:
+            return left
+        # Packs that were not begun are as full as a fresh one (assumption); those taken out are spent.
+        spare = ride.windows - 1 - ride.knot_window[gauges.knot]
+        return (left + spare[:, None]) / ride.windows
+
     def look(self, scores: FloatArray) -> Seen:
         """What every reading sees at scores of shape (P, J)."""
         ride, state = self.ride, self.state(scores)
@@ -239,7 +253,7 @@ class StateModel:
             slopes.append(ride.series * state.curves.slope(charge) / volts.std_v[:, None])
         gauges = ride.gauges
         if len(gauges.knot):
-            left = (state.stored[gauges.knot] - state.cut_stored) / state.usable
+            left = self.gauge_left(state)
             bottom = self.value("gauge_bottom", scores)
             shown = (np.clip((left - bottom) / (1 - bottom), 1e-3, 1.2)) ** self.value(
                 "gauge_bend", scores

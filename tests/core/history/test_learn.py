@@ -256,3 +256,31 @@ def test_a_logger_that_counts_the_wheel_is_set_right_with_it():
     # What was recorded stays as it is.
     assert calibrated(logged("trip"), learned).samples["speed_mps"][0] == pytest.approx(6 / 1.06)
     assert frame["speed_mps"][0] == 6.0
+
+
+def test_a_gauge_is_pooled_over_the_vehicles_tests_and_printed(tmp_path, capsys):
+    from limpet.cli import main
+
+    past = [metered(f"run {k}", seed=k) for k in range(3)]
+    pooled = learn(past, by_gauge()).gauge
+    assert [step.shown for step in pooled] == sorted((s.shown for s in pooled), reverse=True)
+    left = [step.energy_left_fraction.value for step in pooled]
+    assert left == sorted(left, reverse=True)
+    # The generator's gauge shows left^0.5: 70 % shown is half of the pack.
+    at = {round(step.shown, 2): step for step in pooled}
+    near = min(at, key=lambda shown: abs(shown - 0.70))
+    assert at[near].energy_left_fraction.value == pytest.approx(near**2, abs=0.05)
+    assert at[near].energy_left_fraction.low < near**2 < at[near].energy_left_fraction.high
+    assert {title for step in pooled for title in step.tests} == {"run 0", "run 1", "run 2"}
+    # Steps that only one test saw are less sure than those that three agree on.
+    assert learn(past[:1], by_gauge()).gauge
+    assert learn([], by_gauge()).gauge == ()
+    for name, test in (("one", past[0]), ("two", past[1]), ("asked", by_gauge())):
+        (tmp_path / name).mkdir()
+        for file, data in bundle_files(test).items():
+            (tmp_path / name / file).write_bytes(data)
+    assert main(["analyse", str(tmp_path / "asked"), "--with", str(tmp_path)]) == 0
+    out = capsys.readouterr().out
+    assert "What the gauge meant, over 2 tests" in out
+    assert "A percent, above half lasted" in out
+    assert analyse(by_gauge(), learn(past, by_gauge())).to_json()["gauge_pooled"][0]["shown"] == 1.0
