@@ -9,6 +9,7 @@ from limpet.result.climb import Climb
 from limpet.result.drawing import Channel, Mark, Strip, Traces
 from limpet.result.fade import Fade
 from limpet.result.gauge import GaugeStep
+from limpet.result.habits import GaugeHabits
 from limpet.result.legs import Leg
 from limpet.result.model import (
     Budget,
@@ -19,6 +20,7 @@ from limpet.result.model import (
     Regeneration,
 )
 from limpet.result.packs import PackPart
+from limpet.result.priors import PooledStep
 from limpet.result.promise import PlanOn
 from limpet.result.shown import ShownRange
 from server.logbook.models import RangeTest
@@ -142,6 +144,16 @@ class FadeOut(Derived):
 @derived(GaugeStep)
 class GaugeStepOut(Derived):
     """What a step of the gauge meant."""
+
+
+@derived(PooledStep)
+class PooledStepOut(Derived):
+    """What a step of a gauge meant over several tests."""
+
+
+@derived(GaugeHabits)
+class GaugeHabitsOut(Derived):
+    """How a gauge behaved along a ride."""
 
 
 @derived(ShownRange)

@@ -1670,6 +1670,22 @@ export interface components {
             } | null;
         };
         /**
+         * GaugeHabitsOut
+         * @description How a gauge behaved along a ride.
+         */
+        GaugeHabitsOut: {
+            /** First Step M */
+            first_step_m: number | null;
+            /** Last Step M */
+            last_step_m: number | null;
+            /** Lower M Per Percent */
+            lower_m_per_percent: number | null;
+            /** Rebound */
+            rebound: number | null;
+            /** Upper M Per Percent */
+            upper_m_per_percent: number | null;
+        };
+        /**
          * GaugeStepOut
          * @description What a step of the gauge meant.
          */
@@ -2295,6 +2311,17 @@ export interface components {
             speed_mps: number | null;
         };
         /**
+         * PooledStepOut
+         * @description What a step of a gauge meant over several tests.
+         */
+        PooledStepOut: {
+            energy_left_fraction: components["schemas"]["QuantityOut"];
+            /** Shown */
+            shown: number;
+            /** Tests */
+            tests: string[];
+        };
+        /**
          * PreviewOut
          * @description Everything that a plan comes to, before it is stored.
          */
@@ -2399,6 +2426,11 @@ export interface components {
             energy_methods: components["schemas"]["MethodOut"][];
             energy_used_fraction: components["schemas"]["QuantityOut"] | null;
             fade: components["schemas"]["FadeOut"] | null;
+            /** Gauge Full */
+            gauge_full: number;
+            gauge_habits: components["schemas"]["GaugeHabitsOut"] | null;
+            /** Gauge Pooled */
+            gauge_pooled: components["schemas"]["PooledStepOut"][] | null;
             /** Gauge Truth */
             gauge_truth: components["schemas"]["GaugeStepOut"][] | null;
             /** Inputs */
