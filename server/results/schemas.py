@@ -194,6 +194,7 @@ class RegenerationOut(Derived):
         "range_measured",
         "ride",
         "started_fraction",
+        "gauge_full",
         "energy_line",
         "distance_line",
     ),

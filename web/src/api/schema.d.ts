@@ -2426,8 +2426,6 @@ export interface components {
             energy_methods: components["schemas"]["MethodOut"][];
             energy_used_fraction: components["schemas"]["QuantityOut"] | null;
             fade: components["schemas"]["FadeOut"] | null;
-            /** Gauge Full */
-            gauge_full: number;
             gauge_habits: components["schemas"]["GaugeHabitsOut"] | null;
             /** Gauge Pooled */
             gauge_pooled: components["schemas"]["PooledStepOut"][] | null;
