@@ -124,6 +124,9 @@ _ADVICE: Final = {
     "are taken. Enter what its label says.",
     "pack_unlabelled": "Nothing tells how much the pack holds: energy and consumption are left open unless "
     "a meter tells them. Enter its amp-hours or watt-hours.",
+    "set_right": "The {instrument} shows {share:percent} {side} by earlier tests ({tests}): its readings are set "
+    "right by that. They are kept as they were noted.",
+    "learned": "Earlier tests told {what} ({tests}); without them the answer would be wider.",
     "assumed_full": "No resting voltage at the start: the pack is taken as full. Note it next time.",
     "began_part_empty": "The pack began at {voltage_v:.1f} V, about {share:percent} of its usable "
     "energy; range is scaled up to a full pack. Start full to measure it.",

@@ -45,6 +45,7 @@ from limpet.result.said import (
     about_energy,
     about_height,
     about_label,
+    about_lessons,
     about_start,
     beyond_label,
     what_is_missing,
@@ -123,6 +124,7 @@ def analyse(
     asked = all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries)
     energy_side = side_by_side(energies, used)
     distance_side = side_by_side(distances, way)
+    inputs = listed_inputs(left)
     warnings = [
         *cautions.stop_now(test),
         *disagreements("energy", energy_side),
@@ -139,6 +141,7 @@ def analyse(
         *what_volts_lack(test, left, found, drawn, evidence),
         *about_label(test),
         *about_charging(test),
+        *about_lessons(inputs, priors),
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
@@ -198,7 +201,7 @@ def analyse(
         ),
         packs=packs_of(ride, left, drawn, metered, line),
         legs=legs_of(test, ride, metered, line, profile),
-        inputs=listed_inputs(left),
+        inputs=inputs,
         warnings=tuple(dict.fromkeys(warnings)),
         ride=ride,
         energy_line=_energy_line(used, shape, energy),

@@ -15,9 +15,12 @@ from limpet.result.energy import EnergyFindings
 from limpet.result.heights import LEAST_HEIGHT_M, Heights, climb_wh
 from limpet.result.left import Left
 from limpet.result.line import Estimate
+from limpet.result.model import InputResult
+from limpet.result.priors import Priors
 from limpet.result.reach import GUESS_BELOW, Figures
 from limpet.result.readings import Reading
 from limpet.result.window import RideWindow
+from limpet.words import named_tests
 
 #: Limp distance worth a sentence [m].
 LEAST_LIMP_M = 20.0
@@ -56,6 +59,44 @@ def about_label(test: RangeTest) -> list[Notice]:
         Notice("pack_taken", series=pack.series, chemistry=pack.chemistry, rated_ah=pack.rated_ah)
     ]
     return notices if pack.knows_energy else [*notices, Notice("pack_unlabelled")]
+
+
+def about_lessons(inputs: tuple[InputResult, ...], priors: Priors) -> list[Notice]:
+    """What earlier tests taught this one, and which of its readings were set right by them."""
+    listed = {item.name for item in inputs}
+    notices, words, tests = [], [], dict[str, None]()
+    for name, found in priors.learned.items():
+        if name in LEARNED_INSTRUMENTS:
+            if name in listed and abs(found.value - 1) >= LEAST_SET_RIGHT:
+                side = "too much" if found.value > 1 else "too little"
+                share = abs(found.value - 1)
+                said = named_tests(found.tests, len(found.tests))
+                notices.append(
+                    Notice("set_right", instrument=LEARNED_INSTRUMENTS[name], share=share, side=side, tests=said)
+                )  # fmt: skip
+        elif name in LEARNED_WORDS and LEARNED_WORDS[name][0] in _learned(inputs):
+            words.append(LEARNED_WORDS[name][1])
+            tests |= dict.fromkeys(found.tests)
+    if words:
+        what = " and ".join([", ".join(words[:-1]), words[-1]] if len(words) > 1 else words)
+        notices.append(Notice("learned", what=what, tests=named_tests(tuple(tests), len(tests))))
+    return notices
+
+
+def _learned(inputs: tuple[InputResult, ...]) -> set[str]:
+    return {item.name for item in inputs if item.source.startswith("learned")}
+
+
+#: Instruments that earlier tests set right, and less than what is not worth a word [-].
+LEARNED_INSTRUMENTS = {"trip": "trip meter", "odometer": "odometer"}
+LEAST_SET_RIGHT = 0.005
+#: What is learned: the input that it becomes, and what it is called.
+LEARNED_WORDS = {
+    "gauge_bend": ("gauge_bend", "the gauge"),
+    "capacity_factor": ("retained", "the pack's capacity"),
+    "resistance_ohm": ("resistance_ohm", "its resistance"),
+    "consumption_wh_per_m": ("consumption", "what such rides take"),
+}
 
 
 def about_charging(test: RangeTest) -> list[Notice]:

@@ -84,6 +84,10 @@ def test_what_was_learned_names_its_tests_and_can_be_switched_off():
     assert priors.learned["gauge_bend"].tests == ("spring", "summer")
     inputs = {item.name: item.source for item in analyse(by_gauge(), priors).inputs}
     assert inputs["gauge_bend"] == "learned: spring, summer"
+    said = [n.values for n in analyse(by_gauge(), priors).warnings if n.code == "learned"]
+    assert len(said) == 1
+    assert said[0]["what"].startswith("the gauge")
+    assert said[0]["tests"] == "2 tests: spring, summer"
     off = analyse(by_gauge(), priors.without("gauge_bend", "gauge_bottom"))
     assert {item.name: item.source for item in off.inputs}["gauge_bend"] == "assumption"
 
@@ -168,6 +172,12 @@ def test_a_wheel_that_counts_too_much_is_set_right_by_tests_with_a_better_track(
     assert before.distance.value == pytest.approx(30_000)
     assert after.distance.value == pytest.approx(30_000 / 1.06, rel=1e-3)
     assert half_width(after.distance) < 0.7 * half_width(before.distance)
+    said = {notice.code: notice.values for notice in after.warnings}
+    assert said["set_right"]["instrument"] == "trip meter"
+    assert said["set_right"]["share"] == pytest.approx(0.06, abs=0.001)
+    assert said["set_right"]["side"] == "too much"
+    assert said["set_right"]["tests"] == "2 tests: a, b"
+    assert "set_right" not in {notice.code for notice in before.warnings}
     # The consumption that is shown is of the same metres.
     assert after.consumption.wh_per_km.value == pytest.approx(
         1.06 * before.consumption.wh_per_km.value, rel=1e-3
