@@ -24,6 +24,7 @@ from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import seal_guess, store_claim, store_plan
 from server.results.services import store_test
+from server.results.worker import look_once
 
 #: A name like any other; what makes it the demo is the mark on its account.
 USERNAME = "demo"
@@ -87,6 +88,8 @@ class Command(BaseCommand):
                 self.stdout.write(f"  riding {index} of {len(ROUNDS)}: {item.title}")
                 store_test(owner, _id(item.slug), ridden(item.slug))
             _load_plans(owner)
+        # What one ride teaches the next, before anybody looks.
+        look_once()
         self.stdout.write(f"Loaded {RangeTest.objects.owned_by(owner).count()} tests.")
 
 
@@ -104,7 +107,7 @@ def _load_plans(owner: User) -> None:
     # Before the fits: a ride must not be forecast from itself.
     for slug, plan in RIDDEN.items():
         test = RangeTest.objects.get(pk=_id(slug))
-        kept = _plan(owner, f"plan of {slug}", test.title, plan)
+        kept = _plan(owner, f"plan of {slug}", test.title, {**plan, "use_tests": False})
         # As if it had been started from the plan: its end opens the guesses.
         kept.test, kept.begun_at, kept.opened_at = test, test.started_at, timezone.now()
         kept.save(update_fields=["test", "begun_at", "opened_at"])
