@@ -9,10 +9,12 @@ import pybamm
 import pytest
 from scipy.integrate import solve_ivp
 
+from limpet.drive.battery import Battery
 from limpet.drive.journey import draws_of, limits_of, ride_on, trip_steps
 from limpet.drive.steps import steps_of
 from limpet.forecast.forecast import forecast
-from limpet.pack import ocv_curve
+from limpet.pack import curve_family, ocv_curve
+from limpet.pack.family import GRID
 from limpet.road import Leg, air_density
 from limpet.trip import Packs, RouteSpec, SpeedSpec, StepDown
 from limpet.units import STANDARD_GRAVITY_MPS2
@@ -366,3 +368,17 @@ def test_a_sagging_pack_is_eased_up_a_hill_and_ends_when_it_cannot_be_ridden_on(
     # What is left where it ends is what is left on the level, not that of the first hill.
     last, last_flat = (float(np.interp(w.end_m[0], w.at_m, w.charge[:, 0])) for w in (walk, flat))
     assert last == pytest.approx(last_flat, abs=0.06)
+
+
+def test_every_draw_has_a_curve_of_its_own_from_the_family():
+    trip, route = routed(certain(draws=2000))
+    draws = draws_of(trip, route, swings=False)
+    battery = Battery(draws.columns, draws.limits)
+    family = curve_family("nmc")
+    for z in (0.2, 0.5, 0.9):
+        volts = battery.open_v(np.full(2001, z))
+        at = [float(np.interp(z, GRID, shape)) for shape in family.volts]
+        # The first is the mean curve, the others scatter as the root sum of the family's shapes.
+        assert volts[0] == pytest.approx(13 * at[0], rel=1e-6)
+        spread = 13 * float(np.hypot.reduce(at[1:]))
+        assert volts[1:].std() == pytest.approx(spread, rel=0.05)
