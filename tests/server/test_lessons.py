@@ -13,6 +13,7 @@ from limpet.history import facts_of
 from limpet.result import analyse
 from server.kit.models import Vehicle
 from server.logbook.models import RangeTest
+from server.plans import fits
 from server.results import worker
 from server.results.models import TestResult
 from server.wire.stored import unwrapped
@@ -146,3 +147,13 @@ def test_a_test_alone_is_computed_once(ines, shed):
     # The later one is due, for what the earlier teaches; the earlier is not.
     assert worker.compute_due() == 1
     assert RangeTest.objects.count() == 2
+
+
+def test_a_fit_that_comes_after_the_switch_is_not_kept(ines, shed):
+    bring(ines, "sandpiper-lighthouse")
+    vehicle = Vehicle.objects.get(pk=shed["Sandpiper"])
+    found = fits._road(vehicle)
+    assert found.found is not None
+    ines.delete(f"/vehicles/{shed['Sandpiper']}/fit")
+    fits._kept(vehicle, found)
+    assert Vehicle.objects.get(pk=shed["Sandpiper"]).fit is None
