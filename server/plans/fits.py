@@ -10,6 +10,7 @@ from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.utils import DatabaseError
 
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.history import RoadFound, road_of
@@ -70,9 +71,14 @@ def fit_due() -> int:
     for vehicle in vehicles:
         # Before and not after: what a test teaches meanwhile makes it due again.
         Vehicle.objects.filter(pk=vehicle.pk).update(fit_due=False)
-        found = _road(vehicle, logged_only=True)
-        if found.found is not None:
-            _kept(vehicle, found)
+        try:
+            found = _road(vehicle, logged_only=True)
+            if found.found is not None:
+                _kept(vehicle, found)
+        except DatabaseError:
+            raise
+        except Exception:  # whatever one vehicle does to the core, the others have their fits
+            logger.exception("vehicle %s could not be fitted", vehicle.pk)
     return len(vehicles)
 
 

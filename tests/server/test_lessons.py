@@ -157,3 +157,22 @@ def test_a_fit_that_comes_after_the_switch_is_not_kept(ines, shed):
     ines.delete(f"/vehicles/{shed['Sandpiper']}/fit")
     fits._kept(vehicle, found)
     assert Vehicle.objects.get(pk=shed["Sandpiper"]).fit is None
+
+
+def test_a_vehicle_that_cannot_be_fitted_stops_nobody(ines, shed):
+    bring(ines, "sandpiper-lighthouse")
+    bring(ines, "turnstone-frost")
+    # A kind that no version knew.
+    Vehicle.objects.filter(pk=shed["Sandpiper"]).update(kind="hovercraft")
+    worker.look_once()
+    assert Vehicle.objects.get(pk=shed["Sandpiper"]).fit is None
+    assert Vehicle.objects.get(pk=shed["Turnstone"]).fit is not None
+
+
+def test_a_gauge_is_told_over_all_tests_before(ines, shed):
+    bring(ines, "turnstone-quay-cutoff")
+    later = bring(ines, "turnstone-bars")
+    assert taught(ines, later)
+    found = ines.get(f"/tests/{later}").json()["result"]
+    assert found["gauge_pooled"][0]["tests"] == ["Quay loop, to cut-off"]
+    assert found["gauge_habits"]["upper_m_per_percent"] > 0
