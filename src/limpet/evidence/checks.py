@@ -203,7 +203,8 @@ def questions(
 def _against_previous(
     pack: PackSpec, packs_used: int, entry: Entry, previous: Entry
 ) -> list[Notice]:
-    rested = any(item.kind in _RESTED for item in (entry, previous))
+    charged = entry.what == "charged" or entry.charged_wh or entry.charged_s
+    rested = charged or any(item.kind in _RESTED for item in (entry, previous))
     return [
         *_distances(pack, packs_used, entry, previous),
         *_counters(pack, entry, previous),

@@ -88,8 +88,10 @@ _CAUTION: Final = {
     "way.",
     "more_than_label": "The ride used {share:percent} of what the label promises and had not ended; "
     "range is given as what was ridden. Check the label and the cut-off.",
-    "charged_on_the_way": "The pack was charged on the way, which is not reckoned: share, range and capacity "
-    "are wrong by it. End the test before the charge and begin another after it.",
+    "charged_reckoned": "The pack was charged on the way: {energy_wh:.0f} Wh of it are reckoned to have come out again, "
+    "and the range is that of one full pack without them. Note the resting volts before and after.",
+    "charged_on_the_way": "The pack was charged on the way, and nobody says how much or how long: share, range and capacity "
+    "are wrong by it. Enter either.",
     "counter_reset": "{reading:first} ran backwards {resets:times}; it was taken as reset and counted "
     "on. Check those readings.",
 }

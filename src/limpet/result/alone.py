@@ -42,6 +42,9 @@ def lone_estimates(
     ----------
     shape : how energy ran up along the ride; each method knows only the whole
     """
+    if left.model.ride.added_wh.any():
+        # What a charge put in between two readings is none of theirs.
+        return []
     before = left.posterior.before[:, :CHECK_DRAWS]
     state = left.model.state(before)
     check = _Check(test, ride, left, state, before)

@@ -140,7 +140,7 @@ def analyse(
         *what_is_missing(test, ride, used, way, share, drawn.measured, capacity),
         *what_volts_lack(test, left, found, drawn, evidence),
         *about_label(test),
-        *about_charging(test),
+        *about_charging(test, left),
         *about_lessons(inputs, priors),
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,

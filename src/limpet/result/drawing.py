@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import EntryKind, RangeTest
+from limpet.result.charges import charges_of
 from limpet.result.line import Line
 from limpet.result.model import Result
 
@@ -83,11 +84,23 @@ def _energy_left(test: RangeTest, result: Result) -> Callable[[FloatArray], Floa
     start = min(began.value, 1.0) if began is not None else 1.0
     total_wh = result.energy.value if result.energy is not None else line.span
 
+    charged = _charged(test, result)
+
     def left(time_s: FloatArray) -> FloatArray:
         share = line.at(time_s) / line.span * total_wh / usable.value
-        return np.clip(start - share, 0.0, 1.0)
+        return np.clip(start - share + charged(time_s), 0.0, 1.0)
 
     return left
+
+
+def _charged(test: RangeTest, result: Result) -> Callable[[FloatArray], FloatArray]:
+    """What had been charged on the way by a time, as a share of the usable energy [-]."""
+    charges, usable = charges_of(test, result.ride), result.pack.usable_energy_wh
+    if charges is None or usable is None:
+        return np.zeros_like
+    factor = next((item.value for item in result.inputs if item.name == "charged"), 1.0)
+    shares = factor * charges.energy_wh / usable.value
+    return lambda time_s: ((time_s[:, None] >= charges.time_s - 1e-6) * shares).sum(axis=1)
 
 
 def strip_of(test: RangeTest, result: Result) -> Strip:
@@ -116,12 +129,16 @@ def strip_of(test: RangeTest, result: Result) -> Strip:
                 )
             )
     cutoff = result.range_to_cutoff
+    # What was charged on the way carries the ride so much further than one pack.
+    further = 1 + float(_charged(test, result)(np.array([result.ride.end_s]))[0])
     return Strip(
         distance_m=tuple(distance.tolist()),
         energy_left=tuple(levels.tolist()),
         marks=tuple(marks),
         ridden_m=result.distance.value if result.distance is not None else None,
-        cutoff_m=(cutoff.low, cutoff.value, cutoff.high) if cutoff is not None else None,
+        cutoff_m=(cutoff.low * further, cutoff.value * further, cutoff.high * further)
+        if cutoff is not None
+        else None,
         reserve=result.reserve,
         measured=result.range_measured,
     )

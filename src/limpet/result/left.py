@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from limpet.assumptions import PER_KM, InstrumentName
 from limpet.evidence.model import RangeTest
 from limpet.pack import CurveFamily, PackSpec, voltage_limits
+from limpet.result.charges import Charges, charges_of
 from limpet.result.priors import Priors
 from limpet.result.progress import Progress, between_std, form_std
 from limpet.result.readings import Reading, gauge_steps
@@ -84,10 +85,22 @@ def energy_left(
     priors : what earlier tests taught
     """
     times, window = _knots(ride, found)
+    charges = charges_of(test, ride)
+    inputs = world_inputs(test, ride, progress, found, resistance, instruments, priors)
+    if charges is not None:
+        inputs.append(
+            Input(
+                name="charged",
+                value=1.0,
+                standard_uncertainty=charges.std,
+                source="charged on the way",
+                shape="lognormal",
+            )
+        )
     model = StateModel(
-        ride=_ride(test, ride, progress, found, resistance, family, priors, times, window),
+        ride=_ride(test, ride, progress, found, resistance, family, priors, times, window, charges),
         family=family,
-        inputs=[*world_inputs(test, ride, progress, found, resistance, instruments, priors), *more],
+        inputs=[*inputs, *more],
     )
     posterior = infer(model.look, len(model.inputs), draws, SEED)
     return Left(model=model, posterior=posterior, state=model.state(posterior.scores), times=times)
@@ -130,6 +143,7 @@ def _ride(
     priors: Priors,
     times: FloatArray,
     window: NDArray[np.intp],
+    charges: Charges | None,
 ) -> Ride:
     pack = test.sheet.pack
     at = progress.line.at(times)
@@ -169,10 +183,20 @@ def _ride(
         metered_a=progress.metered_a,
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
+        added_wh=_added_wh(charges, times),
         volts=_volts(volts, knots(volts), pack, resistance.ohm),
         gauges=_gauges(test, ride, gauges, knots(gauges), "gauge_bend" in priors.learned),
         ended=_ended(test, ride),
     )
+
+
+def _added_wh(charges: Charges | None, times: FloatArray) -> FloatArray:
+    """What was charged before each knot and after the one before it [Wh], shape (K,)."""
+    added = np.zeros(len(times))
+    if charges is not None:
+        rows = np.minimum(np.searchsorted(times, charges.time_s - 1e-6), len(times) - 1)
+        np.add.at(added, rows, charges.energy_wh)
+    return added
 
 
 def _ended(test: RangeTest, ride: RideWindow) -> tuple[Ended, ...]:

@@ -115,7 +115,8 @@ def figures(
     in_turn = windows > 1 or test.sheet.packs_use == "in_sequence"
     counted = windows if windows > 1 else 1
     end = left.at_ends(state.stored, state.cut_stored)
-    used = np.maximum((state.stored[first] - end), 0.0).sum(axis=0)
+    charged = bool(model.ride.added_wh.any())
+    used = np.maximum((state.stored[first] - end).sum(axis=0) + state.added_stored, 0.0)
     usable = state.usable.copy()
     if model.ride.ended[-1] == "stopped":
         # Another limit than the voltage ended the ride: what it left is not usable in such a ride.
@@ -124,7 +125,7 @@ def figures(
     every = max(counted, packs if in_turn else 1)
     share = np.maximum(used / (every * usable), LEAST_SHARE)
     ended = ride.reached_end
-    if not ended:
+    if not ended and not charged:
         share = np.minimum(share, 1.0)
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
     # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
@@ -150,7 +151,8 @@ def figures(
     capacity_ah = None
     if charge is not None:
         at_end = left.at_ends(state.charge, state.cut_charge)
-        drawn = np.maximum((state.charge[first] - at_end).sum(axis=0), LEAST_SHARE)
+        drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
+        drawn = np.maximum(drawn, LEAST_SHARE)
         whole_ah = charge.quantity.value / left.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
         capacity_ah = capacity_ah / (1 if in_turn else packs)
@@ -164,7 +166,8 @@ def figures(
         capacity_ah=capacity_ah,
         started=(state.stored[0] - state.cut_stored) / state.usable,
         packs=every,
-        measured=ended,
+        # What was charged on the way took the ride further than the pack does.
+        measured=ended and not charged,
     )
 
 

@@ -10,6 +10,7 @@ from limpet.notices import Notice
 from limpet.pack import voltage_limits
 from limpet.quantity import Quantity
 from limpet.result.accuracy import accuracy
+from limpet.result.charges import was_charged
 from limpet.result.distance import limp_distance_m
 from limpet.result.energy import EnergyFindings
 from limpet.result.heights import LEAST_HEIGHT_M, Heights, climb_wh
@@ -99,10 +100,12 @@ LEARNED_WORDS = {
 }
 
 
-def about_charging(test: RangeTest) -> list[Notice]:
-    """A charge on the way is kept and not reckoned."""
-    charged = any(entry.what == "charged" or entry.charged_wh for entry in test.entries)
-    return [Notice("charged_on_the_way")] if charged else []
+def about_charging(test: RangeTest, left: Left) -> list[Notice]:
+    """What was made of a charge on the way."""
+    added = float(left.model.ride.added_wh.sum())
+    if added > 0:
+        return [Notice("charged_reckoned", energy_wh=added)]
+    return [Notice("charged_on_the_way")] if was_charged(test) else []
 
 
 def beyond_label(drawn: Figures, evidence: EnergyFindings, left: Left) -> list[Notice]:

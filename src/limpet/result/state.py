@@ -74,6 +74,7 @@ class Ride:
     step_std : how far a step's use may lie beside its progress, relative, shape (K,)
     hours : of driving; `gain` names the instrument of a metered progress; `metered_a` the mean current of it [A], None when not metered
     amps_per_mean : current at cut-off over the mean one, None when not logged
+    added_wh : charged since the knot before [Wh], shape (K,)
     """
 
     basis: Basis
@@ -86,6 +87,7 @@ class Ride:
     metered_a: float | None
     full_z: float
     cutoff_v: float
+    added_wh: FloatArray
     volts: Volts
     gauges: Gauges
     ended: tuple[Ended, ...]
@@ -111,7 +113,7 @@ class State:
     """The pack in each draw; columns of shape (J,), at knots (K, J), of windows (W, J).
 
     `stored` is ∫U dz [V]: energy per amp-hour of a cell, `usable` from full to cut-off; `lost` the share
-    that becomes heat.
+    that becomes heat; `added_stored` and `added_charge` what was charged on the way in all.
     """
 
     curves: Curves
@@ -122,6 +124,8 @@ class State:
     stored: FloatArray
     usable: FloatArray
     cut_stored: FloatArray
+    added_stored: FloatArray
+    added_charge: FloatArray
     current_a: FloatArray
     resistance_ohm: FloatArray
     lost: FloatArray
@@ -196,14 +200,19 @@ class StateModel:
         start = cut + (ride.full_z - cut) * np.clip(share, 0.0, 1.0)
         start_stored = curves.energy(start)
         per = rate / capacity
-        if ride.basis == "charge":
-            charge = start[ride.knot_window] - gone * per
-            stored = curves.energy(charge)
-        else:
-            stored = start_stored[ride.knot_window] - gone * per / ride.series / (1 - lost)
-            charge = curves.charge_at_energy(stored)
         cut_stored = curves.energy(cut[None])[0]
         full_stored = curves.energy(np.full((1, count), ride.full_z))[0]
+        added = self._added(scores, capacity)
+        if ride.basis == "charge":
+            charge = start[ride.knot_window] - gone * per
+            charge, added_charge = _filled(charge, added / self.family.mean_v, ride.full_z)
+            stored = curves.energy(charge)
+            added_stored = added_charge * self.family.mean_v
+        else:
+            stored = start_stored[ride.knot_window] - gone * per / ride.series / (1 - lost)
+            stored, added_stored = _filled(stored, added, full_stored)
+            charge = curves.charge_at_energy(stored)
+            added_charge = added_stored / self.family.mean_v
         return State(
             curves=curves,
             capacity_ah=capacity,
@@ -213,10 +222,21 @@ class StateModel:
             stored=stored,
             usable=full_stored - cut_stored,
             cut_stored=cut_stored,
+            added_stored=added_stored,
+            added_charge=added_charge,
             current_a=current,
             resistance_ohm=ohm,
             lost=lost,
         )
+
+    def _added(self, scores: FloatArray, capacity: FloatArray) -> FloatArray:
+        """What had been charged by each knot, per amp-hour of a cell [V], shape (K, J) or (K, 1)."""
+        ride = self.ride
+        if not ride.added_wh.any():
+            return np.zeros((len(ride.step), 1))
+        so_far = np.cumsum(ride.added_wh)[:, None]
+        so_far -= so_far[ride.first_knots][ride.knot_window]
+        return np.asarray(so_far * self.value("charged", scores) / (capacity * ride.series))
 
     def gauge_left(self, state: State) -> FloatArray:
         """Share of usable energy left of what the gauge watches where it was read, shape (n, J)."""
@@ -273,6 +293,17 @@ class StateModel:
             place=np.concatenate([*places, direct]),
             slope=np.concatenate([*slopes, direct]) * softening(residual),
         )
+
+
+def _filled(
+    along: FloatArray, added: FloatArray, full: FloatArray | float
+) -> tuple[FloatArray, FloatArray]:
+    """A quantity of the knots with what was added to it, and that in all: a full pack takes no more."""
+    if not added.any():
+        return along, np.zeros(along.shape[1])
+    along = along + added
+    spilt = np.maximum.accumulate(np.maximum(along - full, 0.0), axis=0)
+    return along - spilt, added[-1] - spilt[-1]
 
 
 def _past_end(over: FloatArray, ended: Ended) -> FloatArray:

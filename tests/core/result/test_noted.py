@@ -122,12 +122,6 @@ def test_an_entry_says_which_pack_it_reads():
     )
 
 
-def test_a_charge_on_the_way_is_told_to_be_left_out():
-    for noted in ({"what": "charged"}, {"charged_wh": 80.0}):
-        result = analyse(ridden(entry(1800, "event", trip_m=10_000.0, **noted)))
-        assert "charged_on_the_way" in {notice.code for notice in result.warnings}
-
-
 def test_air_that_was_noted_on_the_way_makes_it_a_cold_ride():
     cold = analyse(ridden(entry(1800, trip_m=10_000.0, air_temp_c=-8.0)))
     assert {i.name: i.value for i in cold.inputs}["cold"] < 0.9
