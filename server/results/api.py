@@ -92,7 +92,7 @@ def get_traces(
 
 @router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})
 def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
-    """The result exactly as `./limpet analyse --json` prints it."""
+    """The result as `./limpet analyse --json` prints it, taught by the earlier tests of its kit."""
     kept = services.current(_own(request, test_id))
     if kept.fault:
         raise ConflictError(kept.fault)

@@ -811,7 +811,7 @@ export interface paths {
         };
         /**
          * Get Result Json
-         * @description The result exactly as `./limpet analyse --json` prints it.
+         * @description The result as `./limpet analyse --json` prints it, taught by the earlier tests of its kit.
          */
         get: operations["getResultJson"];
         put?: never;
