@@ -55,7 +55,7 @@ def test_every_drawing_has_words_and_a_table(demo: Page):
     # The logbook's rows have strips too, another of about this length among them.
     demo.wait_for_url("**/tests/*")
     strip = demo.get_by_role(
-        "img", name=re.compile(r"^Tideline: 22\.8 mi ridden, \d+.% of the energy left")
+        "img", name=re.compile(r"^Tideline: 22\.1 mi ridden, \d+.% of the energy left")
     )
     expect(strip).to_be_visible()
     traces = demo.get_by_role("region", name="Traces")

@@ -68,7 +68,8 @@ def test_json_has_every_key_of_the_format(bundle, capsys):
     assert list(found) == [
         "limpet_result", "distance", "energy", "charge", "consumption", "energy_methods",
         "distance_methods", "energy_used_fraction", "range_to_cutoff", "range_to_reserve", "pack",
-        "regeneration", "plan_on", "budget", "advice", "climb", "fade", "gauge_truth", "shown_range", "claim",
+        "regeneration", "plan_on", "budget", "advice", "climb", "fade", "gauge_truth", "gauge_pooled",
+        "gauge_habits", "shown_range", "claim",
         "packs", "legs", "inputs", "warnings",
     ]  # fmt: skip
     assert set(found["energy"]) == {
