@@ -12,6 +12,7 @@ from limpet.result.gauge import GaugeStep
 from limpet.result.habits import GaugeHabits
 from limpet.result.legs import Leg
 from limpet.result.model import (
+    AtReference,
     Budget,
     Consumption,
     InputResult,
@@ -96,6 +97,11 @@ class MethodOut(Derived):
 @derived(Consumption)
 class ConsumptionOut(Derived):
     """Energy over distance."""
+
+
+@derived(AtReference)
+class AtReferenceOut(Derived):
+    """What a pack gives at 25 °C."""
 
 
 @derived(PackResult)

@@ -28,6 +28,7 @@ from limpet.result.legs import legs_of
 from limpet.result.line import Estimate, Line
 from limpet.result.listed import listed_inputs
 from limpet.result.model import (
+    AtReference,
     Budget,
     Consumption,
     PackResult,
@@ -125,6 +126,7 @@ def analyse(
     energy_side = side_by_side(energies, used)
     distance_side = side_by_side(distances, way)
     inputs = listed_inputs(left)
+    warm = _at_reference(left, drawn, capacity, usable)
     warnings = [
         *cautions.stop_now(test),
         *disagreements("energy", energy_side),
@@ -177,8 +179,9 @@ def analyse(
             else None,
             capacity_ah=capacity,
             usable_energy_wh=usable,
-            retained_fraction=capacity.scaled(1 / test.sheet.pack.rated_ah, "1")
-            if capacity is not None and "rated_ah" not in test.sheet.pack.taken
+            at_25_degc=warm,
+            retained_fraction=warm.capacity_ah.scaled(1 / test.sheet.pack.rated_ah, "1")
+            if warm is not None and "rated_ah" not in test.sheet.pack.taken
             else None,
         ),
         regeneration=_regeneration(evidence),
@@ -271,6 +274,22 @@ def _capacity(
         return None
     counted = evidence.charge.quantity.value / packs_together(test)
     return quantity(drawn.capacity_ah, "Ah", counted if whole else None)
+
+
+def _at_reference(
+    left: Left, drawn: Figures, capacity: Quantity | None, usable: Quantity | None
+) -> AtReference | None:
+    """The capacity that was measured, and the energy with it, without what the cold took."""
+    if capacity is None or drawn.capacity_ah is None:
+        return None
+    cold = left.value("cold")
+    energy = None
+    if usable is not None and drawn.usable_wh is not None:
+        energy = quantity(drawn.usable_wh / cold, "Wh", usable.value / float(cold[0]))
+    return AtReference(
+        capacity_ah=quantity(drawn.capacity_ah / cold, "Ah", capacity.value / float(cold[0])),
+        usable_energy_wh=energy,
+    )
 
 
 def _regeneration(evidence: EnergyFindings) -> Regeneration | None:

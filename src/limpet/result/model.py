@@ -52,12 +52,24 @@ class Consumption:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class AtReference:
+    """What a pack gives at 25 °C, between the same full and cut-off."""
+
+    capacity_ah: Quantity
+    usable_energy_wh: Quantity | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PackResult:
-    """What the ride says of the pack; None is "the evidence cannot give it"."""
+    """What the ride says of the pack, as ridden; None is "the evidence cannot give it".
+
+    `retained_fraction` is of the label and, to be compared over seasons, brought to 25 °C, as `at_25_degc` is.
+    """
 
     resistance_ohm: Quantity | None
     capacity_ah: Quantity | None
     usable_energy_wh: Quantity | None
+    at_25_degc: AtReference | None
     retained_fraction: Quantity | None
 
 
@@ -150,6 +162,7 @@ class Result:
                 "resistance_ohm": _json(self.pack.resistance_ohm),
                 "capacity_ah": _json(self.pack.capacity_ah),
                 "usable_energy_wh": _json(self.pack.usable_energy_wh),
+                "at_25_degc": _plain(self.pack.at_25_degc),
                 "retained_fraction": _json(self.pack.retained_fraction),
             },
             "regeneration": None

@@ -1031,6 +1031,14 @@ export interface components {
             then: number;
         };
         /**
+         * AtReferenceOut
+         * @description What a pack gives at 25 °C.
+         */
+        AtReferenceOut: {
+            capacity_ah: components["schemas"]["QuantityOut"];
+            usable_energy_wh: components["schemas"]["QuantityOut"] | null;
+        };
+        /**
          * BandOut
          * @description A value in its 95 % interval.
          */
@@ -1867,6 +1875,7 @@ export interface components {
          * @description What the ride says of the pack.
          */
         PackFindings: {
+            at_25_degc: components["schemas"]["AtReferenceOut"] | null;
             capacity_ah: components["schemas"]["QuantityOut"] | null;
             resistance_ohm: components["schemas"]["QuantityOut"] | null;
             retained_fraction: components["schemas"]["QuantityOut"] | null;

@@ -31,7 +31,8 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
         <p>
           As ridden, the pack holds <b>{plainFigure(pack.capacity_ah, 'Ah').value} Ah</b> ±{' '}
           {plainFigure(pack.capacity_ah, 'Ah').plusMinus}
-          {pack.retained_fraction && `, ${percent(pack.retained_fraction.value)} of its label`}
+          {pack.retained_fraction &&
+            `, at 25 °C ${percent(pack.retained_fraction.value)} of its label`}
           {pack.usable_energy_wh && `; usable ${number(pack.usable_energy_wh.value, 0)} Wh`}.
         </p>
       )}
