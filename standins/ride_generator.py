@@ -126,8 +126,10 @@ def out_and_back(
     height = 6 + 10 * np.sin(along * 9) ** 2 + rise_m / (1 + np.exp(-(along - 0.8) * 22))
     bend = 0.10 * one_way_m * np.sin(along * 5)
     east, north = along * one_way_m * 0.97, bend
-    steps = np.hypot(np.diff(east), np.diff(north))
-    distance = np.concatenate([[0], np.cumsum(steps)]) * (one_way_m / steps.sum())
+    # As long as it is called, or every track of it would be longer than every wheel's count.
+    scale = one_way_m / np.hypot(np.diff(east), np.diff(north)).sum()
+    east, north = east * scale, north * scale
+    distance = np.concatenate([[0], np.cumsum(np.hypot(np.diff(east), np.diff(north)))])
     halves = [one_way_m * (k + 1) / (stops + 1) for k in range(stops)]
     return Course(
         distance_m=np.concatenate([distance, one_way_m + distance[1:]]),

@@ -70,6 +70,9 @@ def test_courses_have_their_lengths_and_close(course, length_m):
     assert made.altitude_m[0] == pytest.approx(made.altitude_m[-1], abs=0.01)
     assert np.hypot(made.east_m[0] - made.east_m[-1], made.north_m[0] - made.north_m[-1]) < 1.0
     assert (np.diff(made.distance_m) > 0).all()
+    # On the map it is as long as it is called.
+    path = np.hypot(np.diff(made.east_m), np.diff(made.north_m)).sum()
+    assert path == pytest.approx(made.length_m, rel=1e-6)
 
 
 def range_km(**changes):

@@ -57,8 +57,7 @@ def test_a_gpx_file_becomes_a_route_with_a_profile_and_its_file_is_kept(ines):
     assert stored.status_code == 201
     route = stored.json()
     assert route["kind"] == "track"
-    # The generator's bends are 3 % longer than the distance it counts along them.
-    assert route["length_m"] == pytest.approx(8900, rel=0.04)
+    assert route["length_m"] == pytest.approx(8900, rel=0.005)
     assert 55 < route["ascent_m"] < 95
     assert len(route["profile"]["distance_m"]) == len(route["profile"]["height_m"]) > 50
     assert bytes(Route.objects.get(pk=route_id).gpx) == lighthouse_gpx()
