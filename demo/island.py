@@ -54,7 +54,7 @@ VEHICLES = {
         model=VehicleModel(
             mass_kg=16.5, cda_m2=0.58, crr=0.014, efficiency=0.76, aux_w=6, max_power_w=620
         ),
-        trip_scale=1.045,
+        trip_scale=1.062,
         gauge=Gauge(kind="bars", steps=5),
         note="Stand-up scooter, town letters. Its wheel counts long.",
     ),
