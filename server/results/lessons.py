@@ -15,7 +15,7 @@ from limpet.history import Facts, facts_from_json, learn_for, learn_from
 from limpet.history.learn import MOST_TESTS
 from limpet.result.priors import NOTHING, Priors
 from server.kit.models import Pack, Vehicle
-from server.logbook.models import RangeTest
+from server.logbook.models import RangeTest, RangeTestQuerySet
 from server.results.models import TestResult
 from server.wire.stored import unwrapped
 
@@ -76,7 +76,7 @@ def _key(row_id: UUID | None) -> str | None:
     return None if row_id is None else str(row_id)
 
 
-def _teachers(test: RangeTest) -> QuerySet[RangeTest]:
+def _teachers(test: RangeTest) -> RangeTestQuerySet:
     """An account's tests from before a test."""
     return RangeTest.objects.filter(
         owner=test.owner_id, alive=True, sorted_at__lt=test.sorted_at
@@ -84,21 +84,18 @@ def _teachers(test: RangeTest) -> QuerySet[RangeTest]:
 
 
 def _alike(
-    tests: QuerySet[RangeTest], vehicle_id: UUID | None, pack_id: UUID | None
-) -> QuerySet[RangeTest]:
-    """Ended tests of a vehicle or of a pack."""
+    tests: RangeTestQuerySet, vehicle_id: UUID | None, pack_id: UUID | None
+) -> RangeTestQuerySet:
+    """Ended tests of a vehicle or of a pack of which anything was recorded."""
     of = Q(pk=None)
     if vehicle_id is not None:
         of |= Q(vehicle=vehicle_id)
     if pack_id is not None:
         of |= Q(pack=pack_id)
-    ended: QuerySet[RangeTest] = tests.filter(of, state=RangeTest.State.ENDED).with_evidence()  # type: ignore[attr-defined]
-    return ended
+    return tests.filter(of, state=RangeTest.State.ENDED).with_evidence()
 
 
-def _facts(
-    tests: QuerySet[RangeTest], vehicle_id: UUID | None, pack_id: UUID | None
-) -> list[Facts]:
+def _facts(tests: RangeTestQuerySet, vehicle_id: UUID | None, pack_id: UUID | None) -> list[Facts]:
     """What the newest of some tests teach of a vehicle and a pack, oldest first."""
     rows = (
         TestResult.objects.filter(test__in=_alike(tests, vehicle_id, pack_id), facts__isnull=False)

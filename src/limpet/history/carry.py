@@ -7,6 +7,7 @@ from math import hypot, log
 import numpy as np
 
 from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_kg
+from limpet.drive.draws import LOST_OF_CLIMB
 from limpet.drive.start_values import START_VALUES
 from limpet.history.facts import Facts, Spread
 from limpet.road import SURFACE_FACTOR, VehicleKind, air_density, steady_wh_per_km
@@ -15,8 +16,6 @@ from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 #: Of what the carrying changes, so much may be wrong; and so much of a consumption where one of the two
 #: speeds is not known, relative (assumption).
 CARRYING, NO_SPEED = 0.25, 0.15
-#: Of the energy of a climb, what a round does not give back [-] (assumption).
-LOST_OF_CLIMB = 0.10
 
 
 def carried(found: Facts, here: Facts, kind: VehicleKind, mass_kg: float | None) -> Spread | None:
