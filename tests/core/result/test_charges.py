@@ -53,6 +53,9 @@ def test_what_was_charged_is_ridden_too_and_the_range_is_that_of_one_pack():
     assert found.range_to_cutoff.value == pytest.approx(TRUTH, rel=0.12)
     # 40 km of it: more than the share that the volts at both ends would make of it.
     assert found.energy_used_fraction.value > 0.95
+    # Two readings with a charger between them tell no energy by their difference.
+    methods = {item.method for item in found.energy_methods}
+    assert not methods & {"rest_voltage", "linear_voltage", "gauge"}
     codes = {notice.code for notice in found.warnings}
     assert "charged_reckoned" in codes
     assert "charged_on_the_way" not in codes

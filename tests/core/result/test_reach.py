@@ -216,6 +216,10 @@ def test_a_cold_ride_is_brought_to_25_degrees_before_it_judges_the_pack():
     assert cold.at_25_degc.usable_energy_wh.value == pytest.approx(
         cold.usable_energy_wh.value / 0.9, rel=0.01
     )
+    brought, ridden = cold.at_25_degc.capacity_ah, cold.capacity_ah
+    assert brought.low < brought.value < brought.high
+    assert brought.high - brought.low > (ridden.high - ridden.low) / 0.95
+    assert (brought.low + brought.high) / 2 == pytest.approx(brought.value, rel=0.03)
     # How much the cold took is not quite known.
     assert cold.retained_fraction.relative > warm.retained_fraction.relative
 
