@@ -9,10 +9,11 @@ from typing import Any
 
 from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
+from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
 from limpet.readers import reader_table
 from limpet.units import factor_and_zero
-from limpet.words import INPUTS, METHODS, QUESTIONS, SAFETY
+from limpet.words import CHOICES, INPUTS, METHODS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 
@@ -28,6 +29,20 @@ def field(item: FormField) -> dict[str, Any]:
         "unit": item.unit,
         "factor": factor_and_zero(item.unit, item.span.kind)[0] if item.unit else None,
         "example": item.example,
+        "needed": item.needed,
+    }
+
+
+def sheet_item(item: SheetItem) -> dict[str, Any]:
+    """A field of a sheet's part as the page reads it."""
+    return {
+        "name": item.name,
+        "kind": item.kind,
+        "label": item.label,
+        "asks": item.asks,
+        "number": field(item.field) if item.field is not None else None,
+        "choices": item.choices,
+        "longest": item.longest,
         "needed": item.needed,
     }
 
@@ -49,6 +64,11 @@ def content() -> str:
         "methods": {name: label for name, (label, _) in METHODS.items()},
         "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},
         "safety": SAFETY,
+        "choices": CHOICES,
+        "sheet": {
+            part.name: {"label": part.label, "items": [sheet_item(item) for item in part.items]}
+            for part in SHEET_PARTS.values()
+        },
     }
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
+from pydantic import Field
 
+from limpet.pack.said import LONGEST_SAID, understood
 from server.kit import services
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.kit.schemas import (
@@ -15,6 +18,7 @@ from server.kit.schemas import (
     Name,
     PackIn,
     PackOut,
+    PackSaidOut,
     ReadingsIn,
     RiderIn,
     RiderOut,
@@ -22,10 +26,12 @@ from server.kit.schemas import (
     RouteOut,
     VehicleIn,
     VehicleOut,
+    said_of,
 )
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.removal import removable
+from server.wire.typed import Line
 
 router = Router(tags=["kit"])
 
@@ -54,6 +60,17 @@ removable(router, "/vehicles/{item_id}", Vehicle, "Vehicle")
 @router.get("/packs", operation_id="listPacks", response=list[PackOut])
 def list_packs(request: HttpRequest) -> list[Named]:
     return list(Pack.objects.owned_by(owner_of(request))[:MOST_LISTED])
+
+
+@router.get(
+    "/packs/understood", operation_id="understandPack", response={200: PackSaidOut, 422: Problem}
+)
+def understand_pack(
+    request: HttpRequest, text: Annotated[Line, Field(max_length=LONGEST_SAID)] = ""
+) -> PackSaidOut:
+    """A pack out of a rider's words, such as "52 V 24 Ah" or "10s3p of 3.0 Ah cells"."""
+    owner_of(request)
+    return said_of(understood(text))
 
 
 @router.put("/packs/{item_id}", operation_id="putPack", response={200: PackOut, **_REFUSALS})

@@ -60,6 +60,9 @@ class Pack(Named):
 
     chemistry = models.CharField(max_length=20, choices=[(name, name) for name in CHEMISTRIES])
     series = models.PositiveSmallIntegerField()
+    #: Volts on the label; and which of chemistry, cells and amp-hours nobody said and are a guess.
+    nominal_v = models.FloatField(null=True, blank=True)
+    taken = models.JSONField(default=list, blank=True)
     parallel = models.PositiveSmallIntegerField(null=True, blank=True)
     rated_ah = models.FloatField()
     rated_wh = models.FloatField(null=True, blank=True)

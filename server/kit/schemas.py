@@ -13,6 +13,8 @@ from limpet.bounds import (
 )
 from limpet.fields import LEG, PACK, RIDER, ROUTE, STEP_DOWN, VEHICLE
 from limpet.pack import Chemistry
+from limpet.pack.label import full_energy_wh
+from limpet.pack.said import PackSaid
 from limpet.road import Surface, VehicleKind
 from limpet.trip import MOST_LEGS
 from server.kit.models import Route, Vehicle
@@ -105,13 +107,14 @@ class VehicleOut(Schema):
 
 
 class PackIn(Sent):
-    """A pack as typed."""
+    """A pack as typed: by its cells, by its label, or not known but by its name."""
 
     name: Name
-    chemistry: Chemistry
-    series: Annotated[int, Field(ge=1, le=300), NoTruth]
+    chemistry: Chemistry | None = None
+    series: Annotated[int, Field(ge=1, le=300), NoTruth] | None = None
     parallel: Annotated[int, Field(ge=1, le=1000), NoTruth] | None = None
-    rated_ah: Annotated[float, Typed(PACK["rated_ah"])]
+    nominal_v: Annotated[float | None, Typed(PACK["nominal_v"])] = None
+    rated_ah: Annotated[float | None, Typed(PACK["rated_ah"])] = None
     rated_wh: Annotated[float | None, Typed(PACK["rated_wh"])] = None
     full_v: Annotated[float | None, Typed(PACK["full_v"])] = None
     cutoff_v: Annotated[float | None, Typed(PACK["cutoff_v"])] = None
@@ -119,6 +122,20 @@ class PackIn(Sent):
     resistance_ohm: Annotated[float | None, Typed(PACK["resistance_ohm"])] = None
     retained_fraction: Annotated[float | None, Held(PACK["retained_fraction"])] = None
     note: Note = ""
+
+
+class PackSaidOut(Schema):
+    """A pack as it was understood from a rider's words; what was not said is filled in and named."""
+
+    #: What was said.
+    values: dict[str, float | int | str]
+    chemistry: Chemistry
+    series: int
+    rated_ah: float
+    energy_wh: float
+    taken: list[str]
+    #: Words that were not understood.
+    left: list[str]
 
 
 class PackOut(Schema):
@@ -129,7 +146,10 @@ class PackOut(Schema):
     chemistry: Chemistry
     series: int
     parallel: int | None
+    nominal_v: float | None
     rated_ah: float
+    #: Which of `chemistry`, `series` and `rated_ah` nobody said and are a guess.
+    taken: list[str]
     rated_wh: float | None
     full_v: float | None
     cutoff_v: float | None
@@ -254,3 +274,17 @@ class LoopLengthOut(Schema):
     standard_uncertainty: float
     low: float
     high: float
+
+
+def said_of(said: PackSaid) -> PackSaidOut:
+    """What was understood, and the pack that it makes."""
+    spec = said.spec
+    return PackSaidOut(
+        values=said.values,
+        chemistry=spec.chemistry,
+        series=spec.series,
+        rated_ah=spec.rated_ah,
+        energy_wh=full_energy_wh(spec),
+        taken=list(spec.taken),
+        left=list(said.left[:20]),
+    )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from typing import Any, cast
+from typing import Any, cast, get_args
 from uuid import UUID
 
 import numpy as np
@@ -14,6 +14,8 @@ from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RiderSpec, StepDown, VehicleSpec
 from limpet.files.tripfile import adapter_of, track_from_gpx
 from limpet.pack import Chemistry, PackSpec, pack_faults
+from limpet.pack.labelled import with_what_is_taken
+from limpet.pack.spec import Taken, TakenName
 from limpet.quantity import Quantity
 from limpet.road import Leg, VehicleKind, loop_length, route_faults
 from limpet.road import Route as CoreRoute
@@ -28,7 +30,8 @@ MOST_KIT = 1000
 def store(model: type[Named], owner: User, item_id: UUID, values: dict[str, Any]) -> Named:
     """Create or change one piece of kit under the id that the client made."""
     if model is Pack:
-        _check_pack(values)
+        values = dict(values)
+        _complete_pack(values)
     owned = model.objects.owned_by(owner)
     if owned.count() >= MOST_KIT and not owned.filter(pk=item_id).exists():
         raise ConflictError(f"Your kit holds {MOST_KIT} of these; remove one you no longer use.")
@@ -139,15 +142,30 @@ def pack_spec(pack: Pack) -> PackSpec:
         rated_ah=pack.rated_ah,
         rated_wh=pack.rated_wh,
         full_v=pack.full_v,
+        nominal_v=pack.nominal_v,
         cutoff_v=pack.cutoff_v,
         equivalent_full_cycles=pack.equivalent_full_cycles,
+        taken=taken_of(pack),
     )
 
 
-def _check_pack(values: dict[str, Any]) -> None:
-    """The same rules that a bundle's pack must pass."""
+def taken_of(pack: Pack) -> Taken:
+    """Which of a pack's facts nobody said."""
+    return tuple(name for name in get_args(TakenName) if name in (pack.taken or ()))
+
+
+def _complete_pack(values: dict[str, Any]) -> None:
+    """The same rules that a bundle's pack must pass, and the same fillings-in."""
     names = set(asdict(PackSpec(chemistry="nmc", series=1, rated_ah=1.0)))
-    spec = PackSpec(**{name: value for name, value in values.items() if name in names})
+    given = {name: value for name, value in values.items() if name in names and name != "taken"}
+    # What nobody said is filled in, and named: so that a later answer can say what it rests on.
+    spec = PackSpec(**with_what_is_taken(given))
+    values.update(
+        chemistry=spec.chemistry,
+        series=spec.series,
+        rated_ah=spec.rated_ah,
+        taken=list(spec.taken),
+    )
     faults = dict(pack_faults(spec))
     if faults:
         raise FieldError(faults)

@@ -10,7 +10,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router, Status
 from pydantic import Field
 
-from server.logbook import listing, services, streams
+from server.logbook import kept_kit, listing, services, sheets, streams
+from server.logbook.kept_kit import Shelf
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
     BatchIn,
@@ -26,6 +27,7 @@ from server.logbook.schemas import (
     found_of,
     stream_of,
 )
+from server.logbook.sheet_schemas import CarriedOut, CarryIn, CopyOut, SheetIn, copy_of, parts_in
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.reader import reader_units
@@ -109,6 +111,49 @@ def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[
 )
 def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestFound:
     return found_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
+
+
+@router.put(
+    "/{test_id}/sheet",
+    operation_id="putSheet",
+    response={200: TestFound, 404: Problem, 409: Problem, 422: Problem},
+)
+def put_sheet(request: HttpRequest, test_id: UUID, payload: SheetIn) -> TestFound:
+    """Change parts of what is said of a test; what they held is kept."""
+    return found_of(sheets.put_sheet(owner_of(request), test_id, payload.base, parts_in(payload)))
+
+
+@router.post(
+    "/{test_id}/sheet/changes/{change_id}/undo",
+    operation_id="undoSheetChange",
+    response={200: TestFound, 404: Problem, 422: Problem},
+)
+def undo_sheet_change(
+    request: HttpRequest, test_id: UUID, change_id: Annotated[int, Path(ge=1, le=2**62)]
+) -> TestFound:
+    """Put a part of a sheet back to what it was before a change."""
+    return found_of(sheets.undo(owner_of(request), test_id, change_id))
+
+
+@router.get(
+    "/kit/{shelf}/{item_id}",
+    operation_id="listKitCopies",
+    response={200: list[CopyOut], 404: Problem},
+)
+def list_kit_copies(request: HttpRequest, shelf: Shelf, item_id: UUID) -> list[CopyOut]:
+    """Tests that hold a piece of kit otherwise than it is now."""
+    return [copy_of(copy) for copy in kept_kit.copies(owner_of(request), shelf, item_id)]
+
+
+@router.post(
+    "/kit/{shelf}/{item_id}",
+    operation_id="carryKit",
+    response={200: CarriedOut, 404: Problem, 422: Problem},
+)
+def carry_kit(request: HttpRequest, shelf: Shelf, item_id: UUID, payload: CarryIn) -> CarriedOut:
+    """Carry a piece of kit as it is now into tests of it."""
+    changed = kept_kit.carry(owner_of(request), shelf, item_id, payload.tests)
+    return CarriedOut(tests=[test.id for test in changed])
 
 
 _STREAM = {200: StreamOut, 404: Problem, 409: Problem, 422: Problem}

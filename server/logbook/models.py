@@ -73,6 +73,8 @@ class RangeTest(Owned):
     rider = models.ForeignKey("kit.Rider", null=True, on_delete=models.SET_NULL)
     #: What lists are sorted by: when it began, or when it was stored if nobody said.
     sorted_at = models.DateTimeField(default=timezone.now, editable=False)
+    #: How often a part of the sheet was changed; a change says which of these it was made from.
+    sheet_changes = models.PositiveIntegerField(default=0)
     #: Raised by every change to the evidence; a result is of one revision.
     revision = models.PositiveIntegerField(default=1)
 
@@ -87,6 +89,31 @@ class RangeTest(Owned):
 
     def __str__(self) -> str:
         return self.title
+
+
+class SheetRevision(models.Model):
+    """A change of one part of a sheet. Never altered itself.
+
+    `number` counts the changes of a test. One that was made from an older sheet than another's is
+    kept without being taken; its number is the one that was in its way.
+    """
+
+    test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="sheet_revisions")
+    number = models.PositiveIntegerField()
+    part = models.CharField(max_length=20)
+    taken = models.BooleanField(default=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+    by = models.ForeignKey("auth.User", null=True, on_delete=models.SET_NULL, related_name="+")
+    #: What the part held, and what it was to hold, by the fields' names.
+    before = models.JSONField()
+    after = models.JSONField()
+
+    class Meta:
+        ordering = ("-id",)
+        indexes = (models.Index(fields=("test", "part", "number"), name="sheet_revision_of_part"),)
+
+    def __str__(self) -> str:
+        return f"{self.part} {self.number}"
 
 
 class EntryQuerySet(models.QuerySet["Entry"]):

@@ -16,7 +16,7 @@ from limpet.evidence.model import RangeTest as CoreTest
 from limpet.evidence.model import TestSheet
 from limpet.evidence.streams import Stream as CoreStream
 from limpet.evidence.streams import joined
-from limpet.files.sheet import sheet_adapter
+from limpet.files.sheet import document_of, sheet_adapter
 from limpet.notices import Notice
 from server.logbook.models import Entry, RangeTest
 from server.wire.problems import UnreadableError
@@ -82,19 +82,16 @@ def entry_values(entry: Entry | CoreEntry) -> dict[str, Any]:
 def sheet_columns(sheet: TestSheet) -> dict[str, Any]:
     """The columns of a test that come from its sheet."""
     started = sheet.started_at
-    stored = sheet_adapter().dump_python(sheet, mode="json", exclude_none=True)
-    if started is not None:
-        stored["started_at"] = started.isoformat()
-        if started.tzinfo is None:
-            # A time without an offset sorts as UTC and keeps its own text.
-            started = started.replace(tzinfo=timezone.utc)
+    if started is not None and started.tzinfo is None:
+        # A time without an offset sorts as UTC and keeps its own text.
+        started = started.replace(tzinfo=timezone.utc)
     return {
         "title": sheet.title,
         "purpose": sheet.purpose,
         "started_at": started,
         **({"sorted_at": started} if started is not None else {}),
         "started_at_text": _text(sheet.started_at),
-        "sheet": stored,
+        "sheet": document_of(sheet),
         "vehicle_name": (sheet.vehicle.name or "")[:100],
         "pack_name": (sheet.pack.name or "")[:100],
         "rider_name": ((sheet.rider.name if sheet.rider else None) or "")[:100],

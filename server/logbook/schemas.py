@@ -12,11 +12,13 @@ from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
 from limpet.evidence.reduction import Reduction
 from limpet.fields import RIDE
+from limpet.files.sheet import document_of
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
 from server.logbook.rows import entry_values
+from server.logbook.sheet_schemas import SheetChangeOut, SheetPartsOut, changes_of, parts_of
 from server.wire.derived import Derived, derived, filled
 from server.wire.schema import Schema, Sent
 from server.wire.stored import unwrapped
@@ -102,6 +104,10 @@ class SheetOut(Schema):
     surface: str | None
     ending: EndReason | None
     lap_length_m: float | None
+    #: How often it was changed: what a change says that it was made from.
+    changes: int
+    parts: SheetPartsOut
+    history: list[SheetChangeOut]
 
 
 @derived(Reduction, without=("first", "last", "longest_step_s"))
@@ -194,7 +200,8 @@ def found_of(test: RangeTest) -> TestFound:
     return TestFound(**{name: head[name] for name in TestFound.model_fields})
 
 
-def sheet_of(sheet: TestSheet) -> SheetOut:
+def sheet_of(test: RangeTest, sheet: TestSheet) -> SheetOut:
+    """The sheet of a test with its history."""
     conditions, rider = sheet.conditions, sheet.rider
     load = None
     if rider is not None and rider.mass_kg is not None:
@@ -219,6 +226,9 @@ def sheet_of(sheet: TestSheet) -> SheetOut:
         lap_length_m=sheet.instruments.lap.length_m
         if sheet.instruments and sheet.instruments.lap
         else None,
+        changes=test.sheet_changes,
+        parts=parts_of(document_of(sheet)),
+        history=changes_of(test),
     )
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 from typing import Any, cast
@@ -16,16 +15,14 @@ from django.db import transaction
 from limpet.evidence.checks import questions, refused_readings
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import (
-    Ending,
-    EndReason,
+    Entry as CoreEntry,
+)
+from limpet.evidence.model import (
     Instruments,
     LapInstrument,
     Protocol,
     Purpose,
     TestSheet,
-)
-from limpet.evidence.model import (
-    Entry as CoreEntry,
 )
 from limpet.evidence.model import (
     RangeTest as CoreTest,
@@ -35,10 +32,11 @@ from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
 from limpet.notices import Notice
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
-from server.logbook import streams
+from server.logbook import sheets, streams
 from server.logbook.changes import locked, touch
 from server.logbook.intake import Beside, Intake, intake_of, taken_in, taken_in_zip
 from server.logbook.models import Entry, EntryRevision, RangeTest
+from server.logbook.named_kit import named_in
 from server.logbook.rows import (
     core_entry,
     core_sheet,
@@ -96,9 +94,7 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
         "extra": intake.extra,
         "notices": intake.notices,
         "route_gpx": intake.route_gpx,
-        "vehicle": _by_name(Vehicle, owner, sheet.vehicle.name),
-        "pack": _by_name(Pack, owner, sheet.pack.name),
-        "rider": _by_name(Rider, owner, sheet.rider.name if sheet.rider else None),
+        **named_in(owner, sheet),
         **sheet_columns(sheet),
     }
     with transaction.atomic():
@@ -259,12 +255,9 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
         test = locked(owner, test_id)
         if not test.entries.standing().exists() and not test.streams.filter(rows__gt=0).exists():
             raise ConflictError("Nothing is noted yet: add an entry before you end the ride.")
-        ending = Ending(reason=cast(EndReason, reason), note=note)
-        sheet = core_sheet(test)
-        if test.state == RangeTest.State.ENDED and sheet.ending == ending:
+        changed = sheets.change(test, owner, {"ending": {"reason": reason, "note": note}})
+        if test.state == RangeTest.State.ENDED and not changed:
             return test
-        for name, value in sheet_columns(replace(sheet, ending=ending)).items():
-            setattr(test, name, value)
         test.state = RangeTest.State.ENDED
         test.save()
         touch(test)
@@ -290,7 +283,3 @@ def _questions(test: RangeTest, entry: Entry) -> list[Notice]:
     before: CoreEntry | None = core_entry(previous) if previous is not None else None
     packs = sheet.packs_used or 1
     return questions(sheet.pack, packs, core_entry(entry), before)
-
-
-def _by_name(model: type[Any], owner: User, name: str | None) -> Any:
-    return model.objects.owned_by(owner).filter(name=name).first() if name else None

@@ -31,6 +31,7 @@ from limpet.trip import (
 )
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
+from server.kit.services import taken_of
 from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
 from server.wire.stored import unwrapped
@@ -139,6 +140,8 @@ def trip_pack(pack: Pack) -> TripPack:
         "chemistry": pack.chemistry,
         "series": pack.series,
         "parallel": pack.parallel,
+        "nominal_v": pack.nominal_v,
+        "taken": taken_of(pack),
         "rated_ah": pack.rated_ah,
         "rated_wh": pack.rated_wh,
         "full_v": pack.full_v,

@@ -256,7 +256,7 @@ def detail_of(test: RangeTest) -> TestDetail:
     detail = services.detail_of(found) if found else {}
     trouble = found.fault if found else ""
     try:
-        sheet = sheet_of(core_sheet(test))
+        sheet = sheet_of(test, core_sheet(test))
     except UnreadableError as error:
         sheet, trouble = None, str(error)
     return TestDetail(

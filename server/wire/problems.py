@@ -39,6 +39,10 @@ class ConflictError(LimpetError):
     """An id is stored with other values, or the state does not allow the change."""
 
 
+class KeptBesideError(ConflictError):
+    """What was sent came too late to be taken, and was kept beside what stands: that is stored."""
+
+
 class UnreadableError(LimpetError):
     """What was stored cannot be read by this version; nothing is lost."""
 

@@ -24,6 +24,7 @@ from server.wire.problems import (
     ConflictError,
     FaultOut,
     FieldError,
+    KeptBesideError,
     Problem,
     TooLargeError,
     UnreadableError,
@@ -32,6 +33,7 @@ from server.wire.problems import (
 from server.wire.reading import BodyError
 from server.wire.turns import BusyError
 from server.wire.typed import SAID_WHOLE
+from server.wire.whole import KEEPS
 
 logger = logging.getLogger(__name__)
 
@@ -98,6 +100,11 @@ def _unexpected(request: HttpRequest, error: Exception) -> tuple[int, Problem]:
     return 500, Problem(code="failed", message=message)
 
 
+def _kept_beside(request: HttpRequest, error: KeptBesideError) -> tuple[int, Problem]:
+    setattr(request, KEEPS, True)
+    return 409, Problem(code="changed_meanwhile", message=str(error))
+
+
 _UNREADABLE = _says(400, "bad_request", "The body is not a form that can be read. Send it again.")
 _MISSING = _says(
     404, "not_found", "There is nothing here under that id, or it belongs to somebody else."
@@ -110,6 +117,7 @@ TOLD: Final[dict[type[Exception], Told]] = {
     BundleError: _bundle,
     OutOfRangeError: _says(422, "outside"),
     ConflictError: _says(409, "conflict"),
+    KeptBesideError: _kept_beside,
     UnreadableError: _says(409, "unreadable"),
     AuthenticationError: _says(
         401, "signed_out", "You are not signed in. Sign in and try again."

@@ -17,6 +17,10 @@ _READING = frozenset({"GET", "HEAD", "OPTIONS"})
 _KEEPS_ITS_OWN = ("/api/session", "/api/accounts", "/api/password")
 
 
+#: Set on a request whose refusal is itself something to keep.
+KEEPS = "keeps_what_it_refused"
+
+
 class WholeOrNothing:
     """One transaction around every change that the API is asked for."""
 
@@ -31,7 +35,7 @@ class WholeOrNothing:
                 return self.get_response(request)
             with transaction.atomic():
                 response = self.get_response(request)
-                if response.status_code >= 400:
+                if response.status_code >= 400 and not getattr(request, KEEPS, False):
                     transaction.set_rollback(True)
             return response
         except DatabaseError:

@@ -126,6 +126,9 @@ INSTRUMENT_PCT: Final[dict[InstrumentName, Assumption]] = {
 RETAINED: Final = _taken(
     "retained_fraction", 0.965, 0.04, "1", CHOICE, "a pack of an age that nobody knows"
 )
+UNKNOWN_PACK: Final = _taken(
+    "unknown_pack", 1.0, 0.7, "1", CHOICE, "the energy of a pack that nobody describes"
+)
 LOST_PER_CYCLE: Final = _taken(
     "lost_per_cycle", 0.0004, 0.0, "1", CHOICE, "what is left of a pack whose cycles are counted"
 )

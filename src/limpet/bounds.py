@@ -84,12 +84,23 @@ START_SHARE: Final = _span("share", 0.01, 1)
 PROBABILITY: Final = _span("share", 0.5, 0.999)
 CONSUMPTION: Final = _span("consumption", 0.5, 1000)
 
+CELLS_IN_SERIES: Final = _span("share", 1, 300)
+CELLS_IN_PARALLEL: Final = _span("share", 1, 1000)
+GAUGE_STEPS: Final = _span("share", 1, 1000)
+#: A load of a sheet; a rider's and a vehicle's are held to the bounds of a sheet there.
+SHEET_MASS: Final = _span("mass", 0.001, 2000)
+KEPT_BACK: Final = _span("share", 0, 0.99)
+
 #: Packs that go along at most.
 MOST_PACKS: Final = 20
 
 #: Longest texts [characters].
 MOST_NAME, MOST_TITLE, MOST_WORDS, MOST_NOTE = 100, 300, 200, 5000
 
+#: Tags of a test, and their length.
+MOST_TAGS, MOST_TAG = 12, 40
+
+Tag = Annotated[str, Field(min_length=1, max_length=MOST_TAG)]
 Name = Annotated[str, Field(max_length=MOST_TITLE)]
 Words = Annotated[str, Field(max_length=MOST_WORDS)]
 NoteText = Annotated[str, Field(max_length=MOST_NOTE)]

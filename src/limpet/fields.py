@@ -91,7 +91,8 @@ STEP_DOWN: Final = _form(
     _field("max_speed_mps", "So fast", bounds.TARGET_SPEED, example=20 / 3.6, needed=True),
 )
 PACK: Final = _form(
-    _field("rated_ah", "Rated charge", bounds.PACK_CHARGE, needed=True),
+    _field("nominal_v", "Volts on the label", bounds.PACK_VOLTAGE, "If the cells are not known"),
+    _field("rated_ah", "Rated charge", bounds.PACK_CHARGE),
     _field("rated_wh", "Rated energy", bounds.PACK_ENERGY, "If the label says it"),
     _field("full_v", "Full", bounds.PACK_VOLTAGE, "Settled after a full charge"),
     _field("cutoff_v", "Cut-off", bounds.PACK_VOLTAGE, "Where the drive stops, pulling"),

@@ -55,6 +55,7 @@ from limpet.errors import UnitError
 from limpet.evidence.model import MOST_STEPS_DOWN, PackUse, SpeedPolicy, StepDown
 from limpet.pack import Chemistry, PackSpec
 from limpet.pack.labelled import with_what_is_taken
+from limpet.pack.spec import Taken
 from limpet.quantity import COVERAGE
 from limpet.road import Leg, Surface, VehicleKind
 from limpet.units import CORE_UNITS, Kind, factor_and_zero
@@ -208,9 +209,7 @@ class TripPack:
     rated_ah: AmpHours
     name: Name | None = None
     nominal_v: Volts | None = None
-    taken: Annotated[
-        tuple[Literal["chemistry", "series", "rated_ah"], ...], Field(max_length=3)
-    ] = ()
+    taken: Annotated[Taken, Field(max_length=3)] = ()
     parallel: Annotated[int, Field(ge=1, le=1000)] | None = None
     rated_wh: WattHours | None = None
     full_v: Volts | None = None
@@ -229,8 +228,10 @@ class TripPack:
             parallel=self.parallel,
             rated_ah=self.rated_ah,
             rated_wh=self.rated_wh,
+            nominal_v=self.nominal_v,
             full_v=self.full_v,
             cutoff_v=self.cutoff_v,
+            taken=self.taken,
         )
 
 

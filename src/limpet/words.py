@@ -22,6 +22,74 @@ QUESTIONS: Final = {
     "commute": "Will this pack do that trip?",
 }
 
+#: Lists to choose from, in the order in which a form shows them.
+CHOICES: Final[dict[str, dict[str, str]]] = {
+    "purpose": QUESTIONS,
+    "vehicle_kind": {
+        "kick_scooter": "Kick scooter",
+        "bicycle": "Bicycle",
+        "trike": "Trike",
+        "moped": "Moped",
+        "motorcycle": "Motorcycle",
+        "skateboard": "Board",
+        "fast_bicycle": "Fast bicycle",
+        "light_motorcycle": "Light motorcycle",
+        "self_balancing": "Self-balancing",
+        "conversion": "Conversion",
+        "other": "Other",
+    },
+    "chemistry": {
+        "nmc": "NMC (layered oxide)",
+        "nca": "NCA (layered oxide)",
+        "lfp": "LFP (iron phosphate)",
+        "lmo": "LMO (manganese)",
+        "lead_acid_agm": "Lead-acid, AGM",
+        "lead_acid_flooded": "Lead-acid, flooded",
+    },
+    "end_reason": {
+        "home": "Got where I was going",
+        "reserve": "Down to the reserve",
+        "cutoff": "Drive cut off",
+        "protect": "Protection tripped",
+        "speed_floor": "Too slow to go on",
+        "aborted": "Given up",
+    },
+    "surface": {
+        "smooth_paved": "Smooth paving",
+        "rough_paved": "Rough paving",
+        "wet_paved": "Wet paving",
+        "mixed": "Mixed",
+        "gravel": "Gravel",
+        "dirt": "Dirt",
+        "grass": "Grass",
+    },
+    "speed_policy": {
+        "fixed": "One speed, held",
+        "with_traffic": "With the traffic",
+        "gentle": "Gently",
+        "flat_out": "Flat out",
+    },
+    "end_rule": {
+        "route_end": "At the end of the route",
+        "gauge_reserve": "At the reserve, by the gauge",
+        "voltage_reserve": "At the reserve, by volts",
+        "speed_floor": "When it is too slow",
+        "cutoff": "When the drive cuts off",
+    },
+    "propulsion": {
+        "throttle_only": "Motor alone",
+        "assist": "Pedalling with assistance",
+        "mixed": "Some of both",
+    },
+    "packs_use": {
+        "single": "One pack",
+        "in_sequence": "One after the other",
+        "in_parallel": "Side by side",
+    },
+    "gauge_kind": {"percent": "Percent", "bars": "Bars", "dots": "Dots"},
+    "distance_source": {"trip": "The wheel", "gps": "A satellite receiver", "laps": "Laps"},
+}
+
 #: How a method is labelled where methods stand side by side, and what a sentence calls it.
 METHODS: Final = {
     "sampled": ("volts × amps, sampled", "the samples"),

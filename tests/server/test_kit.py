@@ -38,7 +38,6 @@ def test_sent_twice_it_is_there_once_and_sent_changed_it_is_changed(ines):
             "rated_ah",
             "'V' is not a unit of charge; write it like 9.4 Ah",
         ),
-        ({**PACK, "rated_ah": ""}, "rated_ah", "is needed"),
         ({**PACK, "rated_ah": "-2"}, "rated_ah", "takes 0.05 to 2,000 Ah"),
         ({**PACK, "full_v": "546"}, "full_v", "13 cells of nmc in series cannot have"),
         ({**PACK, "full_v": 50, "cutoff_v": 51}, "cutoff_v", "not below full_v"),

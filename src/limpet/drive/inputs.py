@@ -15,6 +15,7 @@ from limpet.assumptions import (
     SAID_FULL,
     START_SHOWN,
     TYPED_STD,
+    UNKNOWN_PACK,
     UNSTATED_SPEED,
     WARMING,
     WIND_FROM_DEG,
@@ -285,13 +286,15 @@ def _pack(trip: Trip) -> list[Input]:
     # What is left was found against the label: its excess is in it.
     excess, excess_std = LABEL.spread if retained is None else (1.0, 0.0)
     ohm = assumed_resistance_ohm(label)
+    if not label.knows_energy:
+        excess, excess_std = UNKNOWN_PACK.spread
     return [
         Input(
             name="rated_energy_wh",
             value=excess * full_energy_wh(label),
             standard_uncertainty=excess_std * full_energy_wh(label),
-            source="label",
-            shape="rectangular",
+            source="label" if label.knows_energy else "taken: no label",
+            shape="rectangular" if label.knows_energy else "lognormal",
         ),
         Input(
             name="retained_fraction",

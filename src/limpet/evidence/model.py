@@ -13,6 +13,7 @@ from pydantic import BeforeValidator, Field
 
 from limpet.bounds import (
     MOST_PACKS,
+    MOST_TAGS,
     PEDALLING,
     REGENERATION,
     START_SHARE,
@@ -29,6 +30,7 @@ from limpet.bounds import (
     Percent,
     Share,
     Speed,
+    Tag,
     TargetSpeed,
     Volts,
     WindSpeed,
@@ -214,6 +216,7 @@ class TestSheet:
         default_factory=_unknown_pack
     )
     purpose: Purpose | None = None
+    tags: Annotated[tuple[Tag, ...], Field(max_length=MOST_TAGS)] = ()
     started_at: datetime | None = None
     packs_used: Annotated[int, Field(ge=1, le=MOST_PACKS)] | None = None
     packs_use: PackUse | None = None

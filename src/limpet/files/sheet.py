@@ -52,11 +52,20 @@ def sheet_faults(sheet: TestSheet) -> list[tuple[Path, str]]:
     return [(("pack", name), message) for name, message in pack_faults(sheet.pack)]
 
 
+def document_of(sheet: TestSheet) -> dict[str, Any]:
+    """The sheet as it is stored: test.json, absent fields left out, what was taken of a pack named."""
+    document: dict[str, Any] = sheet_adapter().dump_python(sheet, mode="json", exclude_none=True)
+    if sheet.started_at is not None:
+        # With the offset that it was noted with.
+        document["started_at"] = sheet.started_at.isoformat()
+    if not sheet.tags:
+        del document["tags"]
+    return document
+
+
 def write_sheet(sheet: TestSheet, extra: Mapping[str, Any]) -> bytes:
     """The sheet as test.json, absent fields left out, unknown ones put back where they were."""
-    document = sheet_adapter().dump_python(sheet, mode="json", exclude_none=True)
-    if sheet.started_at is not None:
-        document["started_at"] = sheet.started_at.isoformat()
+    document = document_of(sheet)
     document["pack"] = as_given(document["pack"])
     _put_back(document, extra)
     return (json.dumps(document, indent=2, ensure_ascii=False) + "\n").encode("utf-8")

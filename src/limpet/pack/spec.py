@@ -10,6 +10,10 @@ from pydantic import Field
 from limpet.bounds import AmpHours, Cycles, Name, Volts, WattHours
 from limpet.pack.chemistry import Chemistry
 
+#: What may be filled in where nobody says it.
+TakenName = Literal["chemistry", "series", "rated_ah"]
+Taken = tuple[TakenName, ...]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackSpec:
@@ -28,9 +32,7 @@ class PackSpec:
     full_v: Volts | None = None
     cutoff_v: Volts | None = None
     equivalent_full_cycles: Cycles | None = None
-    taken: Annotated[
-        tuple[Literal["chemistry", "series", "rated_ah"], ...], Field(max_length=3)
-    ] = ()
+    taken: Annotated[Taken, Field(max_length=3)] = ()
 
     @property
     def knows_energy(self) -> bool:

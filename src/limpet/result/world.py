@@ -12,6 +12,7 @@ from limpet.assumptions import (
     PLAUSIBLE_WH_PER_MI,
     SAID_FULL,
     START_SHOWN,
+    UNKNOWN_PACK,
     InstrumentName,
     load_kg,
     retained_after,
@@ -49,8 +50,6 @@ NEAR_FULL_V = 0.08
 #: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
 #: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
 GAUGE_BEND, GAUGE_BOTTOM = (0.75, 0.25), (0.0, 0.05)
-#: A pack without a label may hold half or twice what is usual, relative u (assumption).
-UNKNOWN_PACK_STD = 0.7
 #: A difference of height that nobody noted [m] (assumption), and what a climb costs at the pack.
 UNKNOWN_HEIGHT_M = 15.0
 CLIMB_EFFICIENCY = 0.80
@@ -121,7 +120,7 @@ def _rated_ah(pack: PackSpec, packs: int) -> Input:
     rated_ah = pack.rated_ah * packs
     if pack.knows_energy:
         return _input("rated_ah", rated_ah, 0.0, "label")
-    return _input("rated_ah", rated_ah, UNKNOWN_PACK_STD * rated_ah, "taken: no label", "lognormal")
+    return _input("rated_ah", rated_ah, UNKNOWN_PACK.std * rated_ah, "taken: no label", "lognormal")
 
 
 def instrument(test: RangeTest, name: InstrumentName) -> Input:

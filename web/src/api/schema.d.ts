@@ -164,6 +164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/understood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Understand Pack
+         * @description A pack out of a rider's words, such as "52 V 24 Ah" or "10s3p of 3.0 Ah cells".
+         */
+        get: operations["understandPack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{item_id}": {
         parameters: {
             query?: never;
@@ -674,6 +694,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/kit/{shelf}/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kit Copies
+         * @description Tests that hold a piece of kit otherwise than it is now.
+         */
+        get: operations["listKitCopies"];
+        put?: never;
+        /**
+         * Carry Kit
+         * @description Carry a piece of kit as it is now into tests of it.
+         */
+        post: operations["carryKit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/now": {
         parameters: {
             query?: never;
@@ -816,6 +860,46 @@ export interface paths {
         get: operations["getResultJson"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Sheet
+         * @description Change parts of what is said of a test; what they held is kept.
+         */
+        put: operations["putSheet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/sheet/changes/{change_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Sheet Change
+         * @description Put a part of a sheet back to what it was before a change.
+         */
+        post: operations["undoSheetChange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1097,6 +1181,22 @@ export interface components {
             wh_per_km: components["schemas"]["PartOut"][];
         };
         /**
+         * CarriedOut
+         * @description Tests that were changed; their results are computed anew.
+         */
+        CarriedOut: {
+            /** Tests */
+            tests: string[];
+        };
+        /**
+         * CarryIn
+         * @description Tests into which a piece of kit is carried as it is now.
+         */
+        CarryIn: {
+            /** Tests */
+            tests: string[];
+        };
+        /**
          * CellIn
          * @description A cell as typed.
          */
@@ -1296,12 +1396,43 @@ export interface components {
             wh_per_mi: components["schemas"]["QuantityOut"];
         };
         /**
+         * CopyOut
+         * @description A test that was ridden with a piece of kit as it was described then.
+         */
+        CopyOut: {
+            /** Differs */
+            differs: components["schemas"]["DifferenceOut"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Started At */
+            started_at: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
          * CurrentIn
          * @description A password, to be sure who asks.
          */
         CurrentIn: {
             /** Current */
             current: string;
+        };
+        /**
+         * DifferenceOut
+         * @description A field that a test's copy of the kit has otherwise.
+         */
+        DifferenceOut: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: unknown;
+            /** Was */
+            was: unknown;
         };
         /**
          * EndIn
@@ -1883,14 +2014,11 @@ export interface components {
         };
         /**
          * PackIn
-         * @description A pack as typed.
+         * @description A pack as typed: by its cells, by its label, or not known but by its name.
          */
         PackIn: {
-            /**
-             * Chemistry
-             * @enum {string}
-             */
-            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            /** Chemistry */
+            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
             /**
              * Cutoff V
              * @description A number in V, or text with a unit such as 54.3 V
@@ -1909,6 +2037,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Nominal V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            nominal_v?: number | string | null;
+            /**
              * Note
              * @default
              */
@@ -1919,7 +2052,7 @@ export interface components {
              * Rated Ah
              * @description A number in Ah, or text with a unit such as 9.4 Ah
              */
-            rated_ah: number | string;
+            rated_ah?: number | string | null;
             /**
              * Rated Wh
              * @description A number in Wh, or text with a unit such as 480 Wh
@@ -1936,7 +2069,7 @@ export interface components {
              */
             retained_fraction?: number | null;
             /** Series */
-            series: number;
+            series?: number | null;
         };
         /**
          * PackOnSheet
@@ -1984,6 +2117,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Nominal V */
+            nominal_v: number | null;
             /** Note */
             note: string;
             /** Parallel */
@@ -1998,6 +2133,8 @@ export interface components {
             retained_fraction: number | null;
             /** Series */
             series: number;
+            /** Taken */
+            taken: string[];
         };
         /**
          * PackPartOut
@@ -2012,6 +2149,31 @@ export interface components {
             range_to_cutoff: components["schemas"]["QuantityOut"] | null;
             /** To M */
             to_m: number;
+        };
+        /**
+         * PackSaidOut
+         * @description A pack as it was understood from a rider's words; what was not said is filled in and named.
+         */
+        PackSaidOut: {
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            /** Energy Wh */
+            energy_wh: number;
+            /** Left */
+            left: string[];
+            /** Rated Ah */
+            rated_ah: number;
+            /** Series */
+            series: number;
+            /** Taken */
+            taken: string[];
+            /** Values */
+            values: {
+                [key: string]: number | string;
+            };
         };
         /**
          * PartOut
@@ -2776,17 +2938,317 @@ export interface components {
             weather: "none" | "made_up" | "service";
         };
         /**
+         * SheetChangeOut
+         * @description A change of a part: what it held before, what after. One that was not taken is kept beside it.
+         */
+        SheetChangeOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            };
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Part */
+            part: string;
+            /** Taken */
+            taken: boolean;
+        };
+        /**
+         * SheetClaimIn
+         * @description The maker’s figure.
+         */
+        SheetClaimIn: {
+            /**
+             * Distance M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            distance_m?: number | string | null;
+            /**
+             * Load Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            load_kg?: number | string | null;
+            /**
+             * Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speed_mps?: number | string | null;
+        };
+        /**
+         * SheetClaimOut
+         * @description The maker’s figure.
+         */
+        SheetClaimOut: {
+            /** Distance M */
+            distance_m?: number | null;
+            /** Load Kg */
+            load_kg?: number | null;
+            /** Speed Mps */
+            speed_mps?: number | null;
+        };
+        /**
+         * SheetConditionsIn
+         * @description Conditions.
+         */
+        SheetConditionsIn: {
+            /**
+             * Humidity Pct
+             * @description A number
+             */
+            humidity_pct?: number | null;
+            /**
+             * Pressure Hpa
+             * @description A number in hPa, or text with a unit such as 1013 hPa
+             */
+            pressure_hpa?: number | string | null;
+            /** Surface */
+            surface?: ("smooth_paved" | "rough_paved" | "wet_paved" | "mixed" | "gravel" | "dirt" | "grass") | null;
+            /**
+             * Temp End C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            temp_end_c?: number | string | null;
+            /**
+             * Temp Start C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            temp_start_c?: number | string | null;
+            /**
+             * Wind From Deg
+             * @description A number
+             */
+            wind_from_deg?: number | null;
+            /**
+             * Wind Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            wind_mps?: number | string | null;
+        };
+        /**
+         * SheetConditionsOut
+         * @description Conditions.
+         */
+        SheetConditionsOut: {
+            /** Humidity Pct */
+            humidity_pct?: number | null;
+            /** Pressure Hpa */
+            pressure_hpa?: number | null;
+            /** Surface */
+            surface?: ("smooth_paved" | "rough_paved" | "wet_paved" | "mixed" | "gravel" | "dirt" | "grass") | null;
+            /** Temp End C */
+            temp_end_c?: number | null;
+            /** Temp Start C */
+            temp_start_c?: number | null;
+            /** Wind From Deg */
+            wind_from_deg?: number | null;
+            /** Wind Mps */
+            wind_mps?: number | null;
+        };
+        /**
+         * SheetEndingIn
+         * @description Ending.
+         */
+        SheetEndingIn: {
+            /** Note */
+            note?: string | null;
+            /** Reason */
+            reason?: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+        };
+        /**
+         * SheetEndingOut
+         * @description Ending.
+         */
+        SheetEndingOut: {
+            /** Note */
+            note?: string | null;
+            /** Reason */
+            reason?: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+        };
+        /**
+         * SheetGaugeIn
+         * @description Gauge.
+         */
+        SheetGaugeIn: {
+            /** Gauge Kind */
+            gauge_kind?: ("percent" | "bars" | "dots") | null;
+            /** Gauge Name */
+            gauge_name?: string | null;
+            /** Gauge Steps */
+            gauge_steps?: number | null;
+        };
+        /**
+         * SheetGaugeOut
+         * @description Gauge.
+         */
+        SheetGaugeOut: {
+            /** Gauge Kind */
+            gauge_kind?: ("percent" | "bars" | "dots") | null;
+            /** Gauge Name */
+            gauge_name?: string | null;
+            /** Gauge Steps */
+            gauge_steps?: number | null;
+        };
+        /**
+         * SheetIn
+         * @description Parts of a sheet as typed; a part that is left out stays. `base` is the `changes` that they were
+         *     read with.
+         */
+        SheetIn: {
+            /** Base */
+            base: number;
+            claim?: components["schemas"]["SheetClaimIn"] | null;
+            conditions?: components["schemas"]["SheetConditionsIn"] | null;
+            ending?: components["schemas"]["SheetEndingIn"] | null;
+            gauge?: components["schemas"]["SheetGaugeIn"] | null;
+            instruments?: components["schemas"]["SheetInstrumentsIn"] | null;
+            pack?: components["schemas"]["SheetPackIn"] | null;
+            packs?: components["schemas"]["SheetPacksIn"] | null;
+            protocol?: components["schemas"]["SheetProtocolIn"] | null;
+            rider?: components["schemas"]["SheetRiderIn"] | null;
+            start?: components["schemas"]["SheetStartIn"] | null;
+            test?: components["schemas"]["SheetTestIn"] | null;
+            tyres?: components["schemas"]["SheetTyresIn"] | null;
+            vehicle?: components["schemas"]["SheetVehicleIn"] | null;
+        };
+        /**
+         * SheetInstrumentsIn
+         * @description Instruments.
+         */
+        SheetInstrumentsIn: {
+            /**
+             * Charge Accuracy Pct
+             * @description A number
+             */
+            charge_accuracy_pct?: number | null;
+            /** Charge Name */
+            charge_name?: string | null;
+            /**
+             * Current Accuracy Pct
+             * @description A number
+             */
+            current_accuracy_pct?: number | null;
+            /** Current Name */
+            current_name?: string | null;
+            /**
+             * Energy Accuracy Pct
+             * @description A number
+             */
+            energy_accuracy_pct?: number | null;
+            /** Energy Name */
+            energy_name?: string | null;
+            /**
+             * Gps Accuracy Pct
+             * @description A number
+             */
+            gps_accuracy_pct?: number | null;
+            /** Gps Name */
+            gps_name?: string | null;
+            /**
+             * Lap Accuracy Pct
+             * @description A number
+             */
+            lap_accuracy_pct?: number | null;
+            /**
+             * Lap Length M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            lap_length_m?: number | string | null;
+            /** Lap Name */
+            lap_name?: string | null;
+            /**
+             * Odometer Accuracy Pct
+             * @description A number
+             */
+            odometer_accuracy_pct?: number | null;
+            /** Odometer Name */
+            odometer_name?: string | null;
+            /** Samples Distance */
+            samples_distance?: ("trip" | "gps" | "laps") | null;
+            /**
+             * Trip Accuracy Pct
+             * @description A number
+             */
+            trip_accuracy_pct?: number | null;
+            /** Trip Name */
+            trip_name?: string | null;
+            /**
+             * Voltage Accuracy Pct
+             * @description A number
+             */
+            voltage_accuracy_pct?: number | null;
+            /** Voltage Name */
+            voltage_name?: string | null;
+        };
+        /**
+         * SheetInstrumentsOut
+         * @description Instruments.
+         */
+        SheetInstrumentsOut: {
+            /** Charge Accuracy Pct */
+            charge_accuracy_pct?: number | null;
+            /** Charge Name */
+            charge_name?: string | null;
+            /** Current Accuracy Pct */
+            current_accuracy_pct?: number | null;
+            /** Current Name */
+            current_name?: string | null;
+            /** Energy Accuracy Pct */
+            energy_accuracy_pct?: number | null;
+            /** Energy Name */
+            energy_name?: string | null;
+            /** Gps Accuracy Pct */
+            gps_accuracy_pct?: number | null;
+            /** Gps Name */
+            gps_name?: string | null;
+            /** Lap Accuracy Pct */
+            lap_accuracy_pct?: number | null;
+            /** Lap Length M */
+            lap_length_m?: number | null;
+            /** Lap Name */
+            lap_name?: string | null;
+            /** Odometer Accuracy Pct */
+            odometer_accuracy_pct?: number | null;
+            /** Odometer Name */
+            odometer_name?: string | null;
+            /** Samples Distance */
+            samples_distance?: ("trip" | "gps" | "laps") | null;
+            /** Trip Accuracy Pct */
+            trip_accuracy_pct?: number | null;
+            /** Trip Name */
+            trip_name?: string | null;
+            /** Voltage Accuracy Pct */
+            voltage_accuracy_pct?: number | null;
+            /** Voltage Name */
+            voltage_name?: string | null;
+        };
+        /**
          * SheetOut
          * @description The conditions that a result is read with.
          */
         SheetOut: {
+            /** Changes */
+            changes: number;
             /** Ending */
-            ending: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            ending: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+            /** History */
+            history: components["schemas"]["SheetChangeOut"][];
             /** Lap Length M */
             lap_length_m: number | null;
             /** Load Kg */
             load_kg: number | null;
             pack: components["schemas"]["PackOnSheet"];
+            parts: components["schemas"]["SheetPartsOut"];
             /** Surface */
             surface: string | null;
             /** Temp Start C */
@@ -2798,6 +3260,314 @@ export interface components {
             vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Wind Mps */
             wind_mps: number | null;
+        };
+        /**
+         * SheetPackIn
+         * @description Pack.
+         */
+        SheetPackIn: {
+            /** Chemistry */
+            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
+            /**
+             * Cutoff V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            cutoff_v?: number | string | null;
+            /**
+             * Equivalent Full Cycles
+             * @description A number
+             */
+            equivalent_full_cycles?: number | null;
+            /**
+             * Full V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            full_v?: number | string | null;
+            /** Name */
+            name?: string | null;
+            /**
+             * Nominal V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            nominal_v?: number | string | null;
+            /** Parallel */
+            parallel?: number | null;
+            /**
+             * Rated Ah
+             * @description A number in Ah, or text with a unit such as 9.4 Ah
+             */
+            rated_ah?: number | string | null;
+            /**
+             * Rated Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            rated_wh?: number | string | null;
+            /** Series */
+            series?: number | null;
+        };
+        /**
+         * SheetPackOut
+         * @description Pack.
+         */
+        SheetPackOut: {
+            /** Chemistry */
+            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
+            /** Cutoff V */
+            cutoff_v?: number | null;
+            /** Equivalent Full Cycles */
+            equivalent_full_cycles?: number | null;
+            /** Full V */
+            full_v?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Nominal V */
+            nominal_v?: number | null;
+            /** Parallel */
+            parallel?: number | null;
+            /** Rated Ah */
+            rated_ah?: number | null;
+            /** Rated Wh */
+            rated_wh?: number | null;
+            /** Series */
+            series?: number | null;
+        };
+        /**
+         * SheetPacksIn
+         * @description Packs used.
+         */
+        SheetPacksIn: {
+            /** Packs Use */
+            packs_use?: ("single" | "in_sequence" | "in_parallel") | null;
+            /** Packs Used */
+            packs_used?: number | null;
+        };
+        /**
+         * SheetPacksOut
+         * @description Packs used.
+         */
+        SheetPacksOut: {
+            /** Packs Use */
+            packs_use?: ("single" | "in_sequence" | "in_parallel") | null;
+            /** Packs Used */
+            packs_used?: number | null;
+        };
+        /**
+         * SheetPartsOut
+         * @description A sheet, part by part.
+         */
+        SheetPartsOut: {
+            claim: components["schemas"]["SheetClaimOut"];
+            conditions: components["schemas"]["SheetConditionsOut"];
+            ending: components["schemas"]["SheetEndingOut"];
+            gauge: components["schemas"]["SheetGaugeOut"];
+            instruments: components["schemas"]["SheetInstrumentsOut"];
+            pack: components["schemas"]["SheetPackOut"];
+            packs: components["schemas"]["SheetPacksOut"];
+            protocol: components["schemas"]["SheetProtocolOut"];
+            rider: components["schemas"]["SheetRiderOut"];
+            start: components["schemas"]["SheetStartOut"];
+            test: components["schemas"]["SheetTestOut"];
+            tyres: components["schemas"]["SheetTyresOut"];
+            vehicle: components["schemas"]["SheetVehicleOut"];
+        };
+        /**
+         * SheetProtocolIn
+         * @description Rules of the ride.
+         */
+        SheetProtocolIn: {
+            /** End Rule */
+            end_rule?: ("route_end" | "gauge_reserve" | "voltage_reserve" | "speed_floor" | "cutoff") | null;
+            /** Propulsion */
+            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
+            /**
+             * Reserve
+             * @description A number
+             */
+            reserve?: number | null;
+            /** Speed Policy */
+            speed_policy?: ("fixed" | "with_traffic" | "gentle" | "flat_out") | null;
+            /**
+             * Target Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            target_speed_mps?: number | string | null;
+        };
+        /**
+         * SheetProtocolOut
+         * @description Rules of the ride.
+         */
+        SheetProtocolOut: {
+            /** End Rule */
+            end_rule?: ("route_end" | "gauge_reserve" | "voltage_reserve" | "speed_floor" | "cutoff") | null;
+            /** Propulsion */
+            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
+            /** Reserve */
+            reserve?: number | null;
+            /** Speed Policy */
+            speed_policy?: ("fixed" | "with_traffic" | "gentle" | "flat_out") | null;
+            /** Target Speed Mps */
+            target_speed_mps?: number | null;
+        };
+        /**
+         * SheetRiderIn
+         * @description Rider.
+         */
+        SheetRiderIn: {
+            /**
+             * Gear Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            gear_kg?: number | string | null;
+            /**
+             * Mass Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            mass_kg?: number | string | null;
+            /** Name */
+            name?: string | null;
+            /**
+             * Pedal Power W
+             * @description A number in W, or text with a unit such as 350 W
+             */
+            pedal_power_w?: number | string | null;
+        };
+        /**
+         * SheetRiderOut
+         * @description Rider.
+         */
+        SheetRiderOut: {
+            /** Gear Kg */
+            gear_kg?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Pedal Power W */
+            pedal_power_w?: number | null;
+        };
+        /**
+         * SheetStartIn
+         * @description Charge at the start.
+         */
+        SheetStartIn: {
+            /**
+             * Energy Fraction
+             * @description A number
+             */
+            energy_fraction?: number | null;
+            /** Full */
+            full?: boolean | null;
+        };
+        /**
+         * SheetStartOut
+         * @description Charge at the start.
+         */
+        SheetStartOut: {
+            /** Energy Fraction */
+            energy_fraction?: number | null;
+            /** Full */
+            full?: boolean | null;
+        };
+        /**
+         * SheetTestIn
+         * @description The test.
+         */
+        SheetTestIn: {
+            /** Purpose */
+            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            /** Started At */
+            started_at?: string | null;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SheetTestOut
+         * @description The test.
+         */
+        SheetTestOut: {
+            /** Purpose */
+            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            /** Started At */
+            started_at?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            /** Title */
+            title?: string | null;
+        };
+        /**
+         * SheetTyresIn
+         * @description Tyres.
+         */
+        SheetTyresIn: {
+            /**
+             * Pressure Kpa
+             * @description A number in kPa, or text with a unit such as 36 psi or 2.5 bar
+             */
+            pressure_kpa?: number | string | null;
+        };
+        /**
+         * SheetTyresOut
+         * @description Tyres.
+         */
+        SheetTyresOut: {
+            /** Pressure Kpa */
+            pressure_kpa?: number | null;
+        };
+        /**
+         * SheetVehicleIn
+         * @description Vehicle.
+         */
+        SheetVehicleIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "fast_bicycle" | "light_motorcycle" | "self_balancing" | "conversion" | "other";
+            /**
+             * Mass Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            mass_kg?: number | string | null;
+            /**
+             * Max Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            max_speed_mps?: number | string | null;
+            /** Name */
+            name?: string | null;
+            /**
+             * Regeneration
+             * @description A number
+             */
+            regeneration?: number | null;
+            /**
+             * Step Down
+             * @default []
+             */
+            step_down: components["schemas"]["StepDownIn"][];
+        };
+        /**
+         * SheetVehicleOut
+         * @description Vehicle.
+         */
+        SheetVehicleOut: {
+            /** Kind */
+            kind?: ("kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "fast_bicycle" | "light_motorcycle" | "self_balancing" | "conversion" | "other") | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Max Speed Mps */
+            max_speed_mps?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Regeneration */
+            regeneration?: number | null;
+            /** Step Down */
+            step_down?: components["schemas"]["StepDownOut"][] | null;
         };
         /**
          * ShownRangeOut
@@ -4418,6 +5188,82 @@ export interface operations {
                 };
             };
             /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    understandPack: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackSaidOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8083,6 +8929,200 @@ export interface operations {
             };
         };
     };
+    listKitCopies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shelf: "vehicle" | "pack" | "rider";
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    carryKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shelf: "vehicle" | "pack" | "rider";
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     getNow: {
         parameters: {
             query?: never;
@@ -9105,6 +10145,235 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestFound"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undoSheetChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestFound"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

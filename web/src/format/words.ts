@@ -19,75 +19,38 @@ export const KIND_WORDS: Record<string, string> = {
   end: 'end',
 };
 
-export const VEHICLE_KINDS = [
-  { value: 'kick_scooter', label: 'Kick scooter' },
-  { value: 'bicycle', label: 'Bicycle' },
-  { value: 'trike', label: 'Trike' },
-  { value: 'moped', label: 'Moped' },
-  { value: 'motorcycle', label: 'Motorcycle' },
-  { value: 'skateboard', label: 'Board' },
-  { value: 'fast_bicycle', label: 'Fast bicycle' },
-  { value: 'light_motorcycle', label: 'Light motorcycle' },
-  { value: 'self_balancing', label: 'Self-balancing' },
-  { value: 'conversion', label: 'Conversion' },
-  { value: 'other', label: 'Other' },
-] as const;
+type List = keyof typeof core.choices;
 
-export const CHEMISTRIES = [
-  { value: 'nmc', label: 'NMC (layered oxide)' },
-  { value: 'nca', label: 'NCA (layered oxide)' },
-  { value: 'lfp', label: 'LFP (iron phosphate)' },
-  { value: 'lmo', label: 'LMO (manganese)' },
-  { value: 'lead_acid_agm', label: 'Lead-acid, AGM' },
-  { value: 'lead_acid_flooded', label: 'Lead-acid, flooded' },
-] as const;
+/** A list to choose from, in the core's words and order. */
+export function listOf<L extends List>(name: L) {
+  return Object.entries(core.choices[name]).map(([value, label]) => ({
+    value: value as keyof (typeof core.choices)[L] & string,
+    label,
+  }));
+}
 
-export type Purpose = keyof typeof core.questions;
+/** The same by a name that the core gave. */
+export function choicesOf(name: string): Array<{ value: string; label: string }> {
+  return name in core.choices ? listOf(name as List) : [];
+}
+
+export const VEHICLE_KINDS = listOf('vehicle_kind');
+
+export const CHEMISTRIES = listOf('chemistry');
 
 /** The eight questions. */
-export const PURPOSES = Object.entries(core.questions).map(([value, label]) => ({
-  value: value as Purpose,
-  label,
-}));
+export const PURPOSES = listOf('purpose');
+export type Purpose = (typeof PURPOSES)[number]['value'];
 
-export const END_REASONS = [
-  { value: 'home', label: 'Got where I was going' },
-  { value: 'reserve', label: 'Down to the reserve' },
-  { value: 'cutoff', label: 'Drive cut off' },
-  { value: 'protect', label: 'Protection tripped' },
-  { value: 'speed_floor', label: 'Too slow to go on' },
-  { value: 'aborted', label: 'Given up' },
-] as const;
+export const END_REASONS = listOf('end_reason');
 
-export const SURFACES = [
-  { value: 'smooth_paved', label: 'Smooth paving' },
-  { value: 'rough_paved', label: 'Rough paving' },
-  { value: 'wet_paved', label: 'Wet paving' },
-  { value: 'mixed', label: 'Mixed' },
-  { value: 'gravel', label: 'Gravel' },
-  { value: 'dirt', label: 'Dirt' },
-  { value: 'grass', label: 'Grass' },
-] as const;
+export const SURFACES = listOf('surface');
 
-export const POLICIES = [
-  { value: 'fixed', label: 'One speed, held' },
-  { value: 'with_traffic', label: 'With the traffic' },
-  { value: 'gentle', label: 'Gently' },
-  { value: 'flat_out', label: 'Flat out' },
-] as const;
+export const POLICIES = listOf('speed_policy');
 
-export const END_RULES = [
-  { value: 'route_end', label: 'At the end of the route' },
-  { value: 'gauge_reserve', label: 'At the reserve, by the gauge' },
-  { value: 'voltage_reserve', label: 'At the reserve, by volts' },
-  { value: 'speed_floor', label: 'When it is too slow' },
-  { value: 'cutoff', label: 'When the drive cuts off' },
-] as const;
+export const END_RULES = listOf('end_rule');
 
-export const PACK_USES = [
-  { value: 'in_sequence', label: 'One after the other' },
-  { value: 'in_parallel', label: 'Side by side' },
-] as const;
+export const PACK_USES = listOf('packs_use').filter((item) => item.value !== 'single');
 
 /** What a forecast's inputs are called where they are ranked. */
 export const INPUT_WORDS: Record<string, string> = Object.fromEntries(

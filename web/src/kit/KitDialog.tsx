@@ -2,6 +2,7 @@ import { Select, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
+import { PackSaid } from '../sheet/PackSaid';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
 import { FieldInput } from '../ui/FieldInput';
@@ -63,6 +64,15 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
   return (
     <Dialog onClose={onClose} title={item ? `Change ${item.name}` : `Add a ${shelf.one}`} size="lg">
       <form className={classes.form} onSubmit={submit} noValidate>
+        {shelf.name === 'packs' && (
+          <PackSaid
+            onUnderstood={(said) => {
+              const known = kitText(shelf, { ...said, taken: [] } as unknown as Pack, units);
+              const named = Object.keys(said).map((name) => [name, known[name] ?? '']);
+              form.change({ typed: { ...typed, ...Object.fromEntries(named) } });
+            }}
+          />
+        )}
         <div className={classes.two}>
           {shelf.fields.map((field) =>
             field.choices ? (
@@ -107,6 +117,6 @@ function within(errors: Record<string, string>, name: string): string | undefine
 
 /** The fields as they stand. */
 function startOf(shelf: Shelf, item: KitDialogProps['item'], units: Units): Record<string, string> {
-  if (item === null) return shelf.name === 'vehicles' ? { kind: 'bicycle' } : { chemistry: 'nmc' };
+  if (item === null) return shelf.name === 'vehicles' ? { kind: 'bicycle' } : {};
   return kitText(shelf, item, units);
 }

@@ -86,16 +86,20 @@ export const SHELVES: Shelf[] = [
     name: 'packs',
     label: 'Packs',
     one: 'pack',
-    empty: 'No pack yet. Its label has what is needed: chemistry, cells in series, amp-hours.',
+    empty: 'No pack yet. What its label says is enough, such as 52 V 24 Ah.',
     fields: [
       NAME,
-      { name: 'chemistry', label: 'Chemistry', choices: CHEMISTRIES, required: true },
+      {
+        name: 'chemistry',
+        label: 'Chemistry',
+        choices: [{ value: '', label: 'Not known' }, ...CHEMISTRIES],
+      },
+      numberOf('pack', 'nominal_v'),
       {
         name: 'series',
         label: 'Cells in series',
         hint: 'The S of 13s4p: 36 V is often 10, 48 V 13',
         whole: true,
-        required: true,
       },
       { name: 'parallel', label: 'Cells in parallel', hint: 'The P of 13s4p', whole: true },
       numberOf('pack', 'rated_ah'),
@@ -109,12 +113,18 @@ export const SHELVES: Shelf[] = [
     ],
     line: (item) => {
       const pack = item as Pack;
-      const cells = `${pack.series}s${pack.parallel == null ? '' : `${pack.parallel}p`}`;
+      const taken = (name: string) => (pack.taken.includes(name) ? ' taken' : '');
+      const cells = `${pack.series}s${pack.parallel == null ? '' : `${pack.parallel}p`}${taken('series')}`;
       const limits =
         pack.full_v == null || pack.cutoff_v == null
           ? null
           : `${number(pack.full_v, 1)} V full, ${number(pack.cutoff_v, 1)} V cut-off`;
-      return [cells, labelOf(CHEMISTRIES, pack.chemistry), `${number(pack.rated_ah, 1)} Ah`, limits]
+      return [
+        cells,
+        `${labelOf(CHEMISTRIES, pack.chemistry)}${taken('chemistry')}`,
+        `${number(pack.rated_ah, 1)} Ah${taken('rated_ah')}`,
+        limits,
+      ]
         .filter(Boolean)
         .join(' · ');
     },
@@ -152,7 +162,7 @@ export function kitBody(shelf: Shelf, typed: Record<string, string>, units: Unit
     else if (field.whole) {
       const value = Number(text);
       body[field.name] = text === '' ? null : Number.isNaN(value) ? text : value;
-    } else body[field.name] = text;
+    } else body[field.name] = field.choices && text === '' ? null : text;
   }
   return body;
 }
@@ -160,9 +170,11 @@ export function kitBody(shelf: Shelf, typed: Record<string, string>, units: Unit
 /** A stored piece of kit as it would be typed, in the rider's units. */
 export function kitText(shelf: Shelf, item: Item, units: Units): Record<string, string> {
   const values = item as unknown as Record<string, unknown>;
+  // What nobody said of a pack is a guess: it is not put into their mouth by being shown as typed.
+  const taken = (values.taken as string[] | undefined) ?? [];
   return Object.fromEntries(
     shelf.fields.map((field) => {
-      const value = values[field.name];
+      const value = taken.includes(field.name) ? null : values[field.name];
       if (field.table) return [field.name, limpText(value as Vehicle['step_down'], units)];
       if (field.number) return [field.name, typedText(field.number, value, units)];
       return [field.name, value == null ? '' : String(value)];

@@ -1,0 +1,108 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { TESTS_KEY, type Units } from '../api/queries';
+import { sayDone } from '../ui/notes';
+import { Refusal } from '../ui/Refusal';
+import classes from './Sheet.module.css';
+import {
+  differenceOf,
+  labelOfPart,
+  PART_NAMES,
+  type PartName,
+  type Sheet,
+  saidOf,
+  valuesOf,
+} from './sheet';
+
+interface SheetSectionProps {
+  testId: string;
+  sheet: Sheet;
+  units: Units;
+  onChange: (part: PartName) => void;
+}
+
+/** All that was said of the test, part by part, each to be corrected; and what was changed. */
+export function SheetSection({ testId, sheet, units, onChange }: SheetSectionProps) {
+  return (
+    <section className={classes.sheet} aria-label="Sheet" id="sheet">
+      <h2>What was tested, and how</h2>
+      <dl className={classes.parts}>
+        {PART_NAMES.map((part) => {
+          const said = saidOf(part, valuesOf(sheet, part), units);
+          return (
+            <div key={part}>
+              <dt>{labelOfPart(part)}</dt>
+              <dd className={said.length === 0 ? classes.none : undefined}>
+                {said.length === 0 ? 'not said' : said.join(' · ')}
+              </dd>
+              <dd>
+                <button
+                  type="button"
+                  className={classes.link}
+                  aria-label={`Change: ${labelOfPart(part)}`}
+                  onClick={() => onChange(part)}
+                >
+                  {said.length === 0 ? 'Say' : 'Change'}
+                </button>
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+      {sheet.history.length > 0 && <Changes testId={testId} sheet={sheet} units={units} />}
+    </section>
+  );
+}
+
+function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange'>) {
+  const queryClient = useQueryClient();
+  const undo = useMutation({
+    mutationFn: async (id: number) =>
+      unwrap(
+        await api.POST('/api/tests/{test_id}/sheet/changes/{change_id}/undo', {
+          params: { path: { test_id: testId, change_id: id } },
+        }),
+      ),
+    onSuccess: async () => {
+      await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
+      sayDone('Put back. The result follows.');
+    },
+  });
+  return (
+    <details className={classes.changes}>
+      <summary>
+        {sheet.history.length === 1 ? 'Changed once' : `Changed ${sheet.history.length} times`}
+      </summary>
+      <Refusal error={undo.error} />
+      <ol>
+        {sheet.history.map((change) => {
+          const part = change.part as PartName;
+          const rows = differenceOf(part, change.before, change.after, units);
+          const at = new Date(change.made_at).toLocaleString('en-GB', {
+            dateStyle: 'medium',
+            timeStyle: 'short',
+          });
+          return (
+            <li key={change.id}>
+              <span>
+                <b>{labelOfPart(part)}</b>
+                {change.taken ? '' : ', not taken: it was changed meanwhile'} · {at}
+                {change.by && ` · ${change.by}`}
+                <br />
+                {rows.map((row) => `${row.label}: ${row.before} → ${row.after}`).join('; ')}
+              </span>
+              <button
+                type="button"
+                className={classes.link}
+                disabled={undo.isPending}
+                onClick={() => undo.mutate(change.id)}
+              >
+                {change.taken ? 'Undo' : 'Put this in'}
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </details>
+  );
+}
