@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -11,11 +12,14 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
+from limpet.formulas import FORMULAS
+from limpet.glossary import SCHOOLS, TERMS
 from limpet.readers import reader_table
 from limpet.units import factor_and_zero
 from limpet.words import CHOICES, INPUTS, METHODS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
+METHOD = FILE.with_name("method.json")
 
 
 def field(item: FormField) -> dict[str, Any]:
@@ -73,14 +77,29 @@ def content() -> str:
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 
 
+def method() -> str:
+    """What the page's Method holds, apart because few pages need it."""
+    found = {
+        "formulas": [
+            {**asdict(formula), "typeset": formula.typeset} for formula in FORMULAS.values()
+        ],
+        "terms": TERMS,
+        "schools": [asdict(school) for school in SCHOOLS],
+    }
+    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
+
+
 def main() -> int:
-    wanted = content()
+    wanted = {FILE: content(), METHOD: method()}
+    stale = [
+        path for path, text in wanted.items() if not path.is_file() or path.read_text() != text
+    ]
     if "--check" in sys.argv[1:]:
-        if FILE.is_file() and FILE.read_text() == wanted:
-            return 0
-        print("web/src/api/core.json is not what the core says; run ./limpet types")
-        return 1
-    FILE.write_text(wanted)
+        for path in stale:
+            print(f"web/src/api/{path.name} is not what the core says; run ./limpet types")
+        return 1 if stale else 0
+    for path in stale:
+        path.write_text(wanted[path])
     return 0
 
 

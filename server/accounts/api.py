@@ -3,23 +3,33 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Literal
+from typing import Annotated, Literal
 
 from django.conf import settings
 from django.contrib.auth import logout
 from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router
+from ninja import Path, Router
 from ninja.errors import HttpError
 from ninja.security import django_auth
 from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
 
+from limpet.assumptions import as_assumed, assumptions
 from server.accounts import services
+from server.accounts.assumed import assume, assumed_by, forget
 from server.accounts.models import Account, Preferences
 from server.accounts.reader import units_of
-from server.accounts.schemas import CurrentIn, PasswordIn, SessionOut, SignIn, Units
+from server.accounts.schemas import (
+    AssumptionIn,
+    AssumptionOut,
+    CurrentIn,
+    PasswordIn,
+    SessionOut,
+    SignIn,
+    Units,
+)
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 
@@ -159,3 +169,38 @@ def _require_csrf(request: HttpRequest) -> None:
     """Signing in changes state too; Ninja checks the token only where a session is required."""
     if check_csrf(request):
         raise HttpError(403, "This page is out of date. Load it again and sign in.")
+
+
+@router.get("/assumptions", operation_id="listAssumptions", response=list[AssumptionOut])
+def list_assumptions(request: HttpRequest) -> list[AssumptionOut]:
+    """What is taken where nobody says, as this account takes it."""
+    owner_of(request)
+    return [AssumptionOut.of(item) for item in assumptions()]
+
+
+@router.put(
+    "/assumptions/{name}",
+    operation_id="putAssumption",
+    response={200: AssumptionOut, 404: Problem, 422: Problem},
+)
+def put_assumption(
+    request: HttpRequest, name: Annotated[str, Path(max_length=60)], payload: AssumptionIn
+) -> AssumptionOut:
+    """Assume otherwise; the account's results and forecasts say so and follow."""
+    item = assume(owner_of(request), name, payload.value, payload.std)
+    with as_assumed(lambda: assumed_by(request.user)):
+        return AssumptionOut.of(item)
+
+
+@router.delete(
+    "/assumptions/{name}",
+    operation_id="deleteAssumption",
+    response={200: AssumptionOut, 404: Problem},
+)
+def delete_assumption(
+    request: HttpRequest, name: Annotated[str, Path(max_length=60)]
+) -> AssumptionOut:
+    """Assume the default again."""
+    item = forget(owner_of(request), name)
+    with as_assumed(lambda: assumed_by(request.user)):
+        return AssumptionOut.of(item)

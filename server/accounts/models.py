@@ -41,3 +41,20 @@ class Preferences(models.Model):
     mass = models.CharField(max_length=2, choices=Mass, default=Mass.KILOGRAMS)
     temperature = models.CharField(max_length=2, choices=Temperature, default=Temperature.CELSIUS)
     pressure = models.CharField(max_length=3, choices=Pressure, default=Pressure.KILOPASCAL)
+
+
+class OwnAssumption(models.Model):
+    """What an account assumes instead of a default of the core's."""
+
+    owner = models.ForeignKey("auth.User", on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=60)
+    value = models.FloatField()
+    std = models.FloatField()
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(fields=("owner", "name"), name="own_assumption_once"),
+        )
+
+    def __str__(self) -> str:
+        return self.name

@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-from server.wire.typed import Line
+from limpet.assumptions import Assumption
+from server.wire.typed import Line, NoTruth
 
 
 class Units(Schema):
@@ -55,3 +56,48 @@ class CurrentIn(Schema):
 
     model_config = ConfigDict(extra="forbid")
     current: Annotated[Line, Field(min_length=1, max_length=200)]
+
+
+class AssumptionOut(Schema):
+    """What is taken where nobody says: the default, and what this account takes."""
+
+    name: str
+    label: str
+    unit: str
+    default: float
+    default_std: float
+    value: float
+    std: float
+    low: float
+    high: float
+    source: str
+    matters: str
+    changed: bool
+
+    @staticmethod
+    def of(item: Assumption) -> AssumptionOut:
+        """As it is assumed here and now."""
+        value, std = item.spread
+        low, high = item.span
+        return AssumptionOut(
+            name=item.name,
+            label=item.label,
+            unit="" if item.unit == "1" else item.unit,
+            default=item.default,
+            default_std=item.default_std,
+            value=value,
+            std=std,
+            low=low,
+            high=high,
+            source=item.source,
+            matters=item.matters,
+            changed=(value, std) != (item.default, item.default_std),
+        )
+
+
+class AssumptionIn(Schema):
+    """What an account assumes instead."""
+
+    model_config = ConfigDict(extra="forbid")
+    value: Annotated[float, Field(allow_inf_nan=False), NoTruth]
+    std: Annotated[float, Field(allow_inf_nan=False), NoTruth]

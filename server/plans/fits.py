@@ -12,11 +12,13 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.utils import DatabaseError
 
+from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.history import RoadFound, road_of
 from limpet.result import Result, analyse
 from limpet.road import VehicleKind
 from limpet.trip import MOST_FIT_TESTS
+from server.accounts.assumed import assumed_by
 from server.kit.models import Vehicle
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
@@ -96,7 +98,8 @@ def _learning(vehicle: Vehicle, *, learns: bool) -> None:
 
 @by_turns
 def _road(vehicle: Vehicle, *, logged_only: bool = False) -> RoadFound:
-    return road_of(cast(VehicleKind, vehicle.kind), _tests(vehicle), logged_only=logged_only)
+    with as_assumed(lambda: assumed_by(vehicle.owner_id)):
+        return road_of(cast(VehicleKind, vehicle.kind), _tests(vehicle), logged_only=logged_only)
 
 
 def _tests(vehicle: Vehicle) -> Iterator[tuple[CoreTest, Result]]:

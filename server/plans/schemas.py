@@ -56,7 +56,7 @@ class TripIn(Sent):
     humidity_pct: Annotated[float | None, Held(TRIP["humidity_pct"])] = None
     tyre_kpa: Annotated[float | None, Typed(TRIP["tyre_kpa"])] = None
     extra_load_kg: Annotated[float | None, Typed(TRIP["extra_load_kg"])] = None
-    reserve: Annotated[float, Held(TRIP["reserve"])] = RESERVE.value
+    reserve: Annotated[float, Held(TRIP["reserve"])] = Field(default_factory=lambda: RESERVE.value)
     probability: Annotated[float, Held(TRIP["probability"])] = 0.95
     start_energy_fraction: Annotated[float, Held(TRIP["start_energy_fraction"])] = 1.0
     packs_count: Annotated[int, Field(ge=1, le=20), NoTruth] = 1
@@ -298,7 +298,9 @@ class SizeIn(Sent):
 
     trip: TripIn
     cell: CellIn
-    retired_at: Annotated[float, Held(SIZE["retired_at"])] = RETIRED_AT.value
+    retired_at: Annotated[float, Held(SIZE["retired_at"])] = Field(
+        default_factory=lambda: RETIRED_AT.value
+    )
 
 
 @derived(PackSize, without=("notice",))

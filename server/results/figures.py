@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
+from limpet.assumptions import Changes, as_assumed
 from limpet.evidence.model import RangeTest
 from limpet.history import Facts, facts_of
 from limpet.result import Result, Strip, analyse, strip_of
@@ -35,6 +36,12 @@ def derived(
     priors = lessons(facts)
     result = analyse(evidence, priors) if priors.learned or priors.gauge else alone
     return {**columns_of(evidence, result), "facts": wrapped(asdict(facts))}
+
+
+def derived_assuming(changes: Changes, evidence: RangeTest) -> dict[str, Any]:
+    """The same of a test that is read in a process apart, with what its account assumes otherwise."""
+    with as_assumed(lambda: changes):
+        return derived(evidence)
 
 
 def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:

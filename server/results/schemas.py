@@ -24,6 +24,7 @@ from limpet.result.packs import PackPart
 from limpet.result.priors import PooledStep
 from limpet.result.promise import PlanOn
 from limpet.result.shown import ShownRange
+from limpet.result.workings import Number, Working
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
 from server.logbook.schemas import EntryOut, SheetOut, TestHead, entry_of, head_of, sheet_of
@@ -190,6 +191,16 @@ class InputResultOut(Derived):
 @derived(Regeneration)
 class RegenerationOut(Derived):
     """Energy returned."""
+
+
+@derived(Number)
+class NumberOut(Derived):
+    """What a letter of a formula stands for."""
+
+
+@derived(Working)
+class WorkingOut(Derived):
+    """A figure's formula with this test's numbers."""
 
 
 @derived(

@@ -12,13 +12,15 @@ from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import IntegrityError, transaction
 
+from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.version import core_digest
+from server.accounts.assumed import assumed_by
 from server.logbook import services as logbook
 from server.logbook.intake import Beside
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
-from server.results.figures import derived
+from server.results.figures import derived, derived_assuming
 from server.results.lessons import has_teachers, lessons_for, pass_on
 from server.results.models import TestResult
 from server.results.queries import claim
@@ -40,12 +42,16 @@ def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) ->
     BundleError
         With every fault; nothing is stored.
     """
-    return logbook.import_uploads(owner, test_id, files, Beside(derived, keep_first))
+    return logbook.import_uploads(owner, test_id, files, _beside(owner))
 
 
 def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
     """Store a whole test that the core has accepted, and its result with it."""
-    return logbook.store_test(owner, test_id, evidence, Beside(derived, keep_first))
+    return logbook.store_test(owner, test_id, evidence, _beside(owner))
+
+
+def _beside(owner: User) -> Beside:
+    return Beside(partial(derived_assuming, assumed_by(owner)), keep_first)
 
 
 def is_fresh(test: RangeTest, kept: TestResult | None) -> bool:
@@ -81,7 +87,9 @@ def compute(test: RangeTest) -> TestResult:
     TestResult.objects.filter(test_id=test.pk).update(lessons_due=False)
     try:
         evidence = core_test(test)
-        return keep(test, derived(evidence, partial(lessons_for, test, evidence)))
+        with as_assumed(lambda: assumed_by(test.owner_id)):
+            columns = derived(evidence, partial(lessons_for, test, evidence))
+        return keep(test, columns)
     except UnreadableError as error:
         return keep(test, {"fault": str(error)})
     except Exception:  # whatever one test does to the core, the others have their results

@@ -6,6 +6,10 @@ A *start value* of a kind of vehicle stands in `limpet.drive.start_values`, a fa
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from math import hypot, sqrt
 from typing import Final, Literal
@@ -20,29 +24,119 @@ HANDBOOK: Final = "assumption of the handbook"
 Spread = tuple[float, float]
 
 
+#: What somebody assumes instead, by name, asked for when the first of them is needed.
+Changes = Mapping[str, Spread]
+_changes: ContextVar[Callable[[], Changes] | None] = ContextVar("assumptions", default=None)
+#: Endings of names that are units, left out where an assumption is named in words.
+_UNITS: Final = re.compile(r"_(kg|c|pa|mps|deg|v|s|per_h|ohm_ah|pct)$")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Assumption:
-    """A default: its value and standard uncertainty in a unit, its source, and where it matters."""
+    """A default: its value and standard uncertainty in a unit, its source, and where it matters.
+
+    `value` and `std` are what is assumed here and now: within `as_assumed` somebody's own.
+    """
 
     name: str
-    value: float
-    std: float
+    default: float
+    default_std: float
     unit: str
     source: str
     matters: str
 
     @property
+    def value(self) -> float:
+        """The value."""
+        return self.spread[0]
+
+    @property
+    def std(self) -> float:
+        """The standard uncertainty."""
+        return self.spread[1]
+
+    @property
     def spread(self) -> Spread:
         """Value and standard uncertainty."""
-        return self.value, self.std
+        return _changed().get(self.name, (self.default, self.default_std))
+
+    @property
+    def label(self) -> str:
+        """Its name in words, without its unit."""
+        words = _UNITS.sub("", self.name).replace("_", " ")
+        return words[:1].upper() + words[1:]
+
+    def faults_of(self, value: float, std: float) -> dict[str, str]:
+        """What is wrong with other values, by `value` and `std`; empty when they can be taken.
+
+        Notes
+        -----
+        A tenth to ten times the default, so that a slip of a unit is caught; what is about nothing, by
+        three of its spreads. A share stays a share.
+        """
+        faults = {}
+        low, high = self.span
+        if not low <= value <= high:
+            faults["value"] = f"is {value:g}, takes {low:g} to {high:g} {self.unit}".rstrip(" 1")
+        widest = max(3 * self.default_std, abs(self.default) / 2, 1e-9)
+        if not 0 <= std <= widest:
+            faults["std"] = f"is {std:g}, takes 0 to {widest:g} {self.unit}".rstrip(" 1")
+        return faults
+
+    @property
+    def span(self) -> Spread:
+        """The least and the most that it may be changed to."""
+        if self.default == 0:
+            reach = 3 * self.default_std or 1.0
+            return -reach, reach
+        low, high = 0.1 * self.default, 10 * self.default
+        if self.unit == "°C":
+            return -40.0, 50.0
+        if self.name in _SHARES:
+            return (0.0 if self.name == "reserve" else low), 0.99
+        return low, high
 
 
+#: Assumptions that are shares of a whole.
+_SHARES: Final = frozenset({"reserve", "air_humidity", "retired_at", "retained_fraction"})
 _ALL: dict[str, Assumption] = {}
+
+
+@contextmanager
+def as_assumed(find: Callable[[], Changes]) -> Iterator[None]:
+    """Assume otherwise for a while: `find` gives (value, u) by name, and is called once, if at all."""
+    found: list[Changes] = []
+
+    def once() -> Changes:
+        if not found:
+            found.append(find())
+        return found[0]
+
+    token = _changes.set(once)
+    try:
+        yield
+    finally:
+        _changes.reset(token)
+
+
+def _changed() -> Changes:
+    find = _changes.get()
+    return {} if find is None else find()
+
+
+def assumed_otherwise() -> tuple[Assumption, ...]:
+    """Those that are somebody's own here and now."""
+    changed = _changed()
+    return tuple(
+        item
+        for item in _ALL.values()
+        if changed.get(item.name, (item.default, item.default_std)) != (item.default, item.default_std)
+    )  # fmt: skip
 
 
 def _taken(name: str, value: float, std: float, unit: str, source: str, matters: str) -> Assumption:
     found = Assumption(
-        name=name, value=value, std=std, unit=unit, source=source, matters=matters
+        name=name, default=value, default_std=std, unit=unit, source=source, matters=matters
     )  # fmt: skip
     if name in _ALL:
         raise ValueError(f"{name} is assumed twice")

@@ -332,7 +332,7 @@ class Trip:
     known_consumption_wh_per_km: PerKm = None
     known_at: KnownAt | None = None
     start_energy_fraction: StartShare = Known(value=1.0)
-    reserve: Share = RESERVE.value
+    reserve: Share = field(default_factory=lambda: RESERVE.value)
     minimum_speed_mps: Annotated[float, MINIMUM_SPEED.field()] = 1.4
     probability: Annotated[float, PROBABILITY.field()] = 0.95
     draws: Annotated[int, Field(ge=50, le=20_000)] = 1000

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from limpet.assumptions import is_plausible, plausible_span
+from limpet.assumptions import assumed_otherwise, is_plausible, plausible_span
 from limpet.forecast.answer import SLOWEST_MPS, Forecast
 from limpet.notices import Notice
 from limpet.pack import FACTS, FREEZING_C
@@ -124,4 +124,7 @@ def _assumptions(trip: Trip, answer: Forecast) -> list[Notice]:
                 **plausible_span(trip.vehicle.kind, per_mi),
             )
         )
+    own = assumed_otherwise()
+    if own:
+        found.append(Notice("own_assumptions", names=", ".join(item.label for item in own)))
     return found

@@ -168,6 +168,7 @@ _NARROWS: Final = {
 }
 _NOTE: Final = {
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
+    "own_assumptions": "Assumed otherwise than usual, as this account wants it: {names}.",
     "limp_distance": "{limp_m:length} were ridden after the end and are kept apart.",
     "height_corrected": "The ride ended {height_m:length} {side} its start; range is for the level, "
     "{set_aside_wh:.0f} Wh set aside for the height.",
@@ -222,11 +223,68 @@ _NOTE: Final = {
     "as_kept": "{text}",
 }
 
+#: The verdict of a test, sentence by sentence; what stands between asterisks is the heart of it.
+_VERDICT: Final = {
+    "verdict_used": "It used *{wh_per_km:consumption!}*, give or take {off_wh_per_km:consumption#}.",
+    "verdict_used_span": "It used somewhere between {low_wh_per_km:consumption#} and "
+    "{high_wh_per_km:consumption!}.",
+    "verdict_use_unknown": "What is noted does not give its consumption yet.",
+    "verdict_range": "Ridden like this, the pack takes {who} {range_m:distance!} to cut-off; *plan on "
+    "{plan_m:distance#}*.",
+    "verdict_range_measured": "From full, the pack took {who} {range_m:distance!} to its end; *plan on "
+    "{plan_m:distance#}*.",
+    "verdict_plan": "Plan on *{plan_m:distance!}*, with {reserve:percent} kept.",
+    "verdict_range_span": "{what:first} cannot tell how far this pack goes: somewhere between "
+    "*{low_m:distance#} and {high_m:distance!}*.",
+    "verdict_range_unknown": "How far the pack goes is not told yet: that needs the share of it that was "
+    "used.",
+    "verdict_floor": "Not fewer than *{plan_m:distance!}* ridden like this, 19 times in 20 and with "
+    "{reserve:percent} kept; the pack takes {who} about {range_m:distance#} to cut-off.",
+    "verdict_floor_measured": "Not fewer than *{plan_m:distance!}* ridden like this, 19 times in 20 and "
+    "with {reserve:percent} kept; the pack took {who} {range_m:distance#} to its end.",
+    "verdict_claim_held": "The maker's {claimed_m:distance!} hold: *{range_m:distance#}*, {apart:percent} "
+    "more, {how}.",
+    "verdict_claim_missed": "The maker's {claimed_m:distance!} do not hold: *{range_m:distance#}*, "
+    "{apart:percent} fewer, {how}.",
+    "verdict_claim_open": "Whether the maker's {claimed_m:distance!} hold, this ride does not tell: "
+    "*{low_m:distance#} to {high_m:distance!}* here, {how}.",
+    "verdict_claim_unsaid": "No maker's figure is on the sheet; say it, and this ride is held against it.",
+    "verdict_ageing": "The pack holds *{retained:percent} of its label*, brought to 25 °C: "
+    "{low:percent} to {high:percent}.",
+    "verdict_ageing_unknown": "What the pack still holds was not told: that takes amp-hours and its end, or "
+    "settled volts before and after.",
+    "verdict_temperature": "At {temp_c:temperature} the pack goes *{range_m:distance!}* and takes "
+    "{wh_per_km:consumption!}.",
+    "verdict_temperature_pack": "The cold kept back {lost:percent} of what it would hold at 25 °C.",
+    "verdict_temperature_unsaid": "The temperature is not on the sheet; say it, and this ride can stand "
+    "beside those of another season.",
+    "verdict_compare": "Another single run is told from this one when it differs by *{apart:percent}* or "
+    "more.",
+    "verdict_economy": "Ridden gently, the pack goes *{range_m:distance!}* at {wh_per_km:consumption!}; "
+    "plan on {plan_m:distance#}.",
+    "verdict_commute": "The way of {way_m:distance!} took *{share:percent} of the pack*, {low:percent} to "
+    "{high:percent}; with {reserve:percent} kept, plan on {plan_m:distance#}.",
+    "take_wait_to_settle": "Wait ten minutes before you read volts at rest.",
+    "take_log_charge": "Log amp-hours.",
+    "take_ride_to_the_end_once": "Ride this pack to its end once, where that is safe.",
+    "take_check_voltmeter": "Check the voltmeter.",
+    "take_check_meter": "Check the meter.",
+    "take_measure_wheel": "Scale the trip meter over a measured stretch.",
+    "take_measure_course": "Measure the course by another way.",
+    "take_end_level": "End where you started, or log heights.",
+    "take_teach_gauge": "Note volts or amp-hours beside the gauge.",
+    "take_note_start": "Note the resting volts before the start.",
+    "take_note_cutoff": "Enter the pack's cut-off.",
+    "take_note_loaded_pair": "Note volts at rest and pulling, with the amps, at one stop.",
+    "take_note_pack_temperature": "Note the pack's own temperature.",
+    "take_ride_further": "Ride further before you stop.",
+}
+
 _BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
     "danger": _DANGER,
     "caution": _CAUTION,
     "advice": {**_ADVICE, **_NARROWS},
-    "note": _NOTE,
+    "note": {**_NOTE, **_VERDICT},
 }
 CODES: Final[dict[str, NoticeKind]] = {
     code: NoticeKind(severity, template)

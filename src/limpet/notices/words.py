@@ -12,10 +12,19 @@ from limpet.readers import ReaderUnits, chance, number, shown
 from limpet.units import Kind
 
 #: What may follow the colon of a field for a quantity, beside Python's own forms; with # the number
-#: alone.
+#: alone, with ! the unit in words.
 _QUANTITIES: Final = frozenset(
     {"distance", "length", "speed", "consumption", "temperature", "mass", "pressure"}
 )
+
+_IN_WORDS: Final = {
+    "km": "kilometres",
+    "mi": "miles",
+    "km/h": "kilometres an hour",
+    "mph": "miles an hour",
+    "Wh/km": "watt-hours a kilometre",
+    "Wh/mi": "watt-hours a mile",
+}
 
 
 def _times(count: float) -> str:
@@ -30,10 +39,13 @@ class _Words(Formatter):
 
     def format_field(self, value: Any, format_spec: str) -> str:
         name, _, word = format_spec.partition(".")
-        kind = name.removesuffix("#")
+        kind = name.rstrip("#!")
         if kind in _QUANTITIES:
             text = shown(cast(Kind, kind), value, self.units)
-            return text.rpartition(" ")[0] if name.endswith("#") else text
+            figure, _, unit = text.rpartition(" ")
+            if name.endswith("#"):
+                return figure
+            return f"{figure} {_IN_WORDS.get(unit, unit)}" if name.endswith("!") else text
         if name == "percent":
             return f"{number(100 * value, 0)} %"
         if name == "chance":

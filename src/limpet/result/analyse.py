@@ -54,6 +54,8 @@ from limpet.result.said import (
     what_was_assumed,
 )
 from limpet.result.shown import shown_ranges
+from limpet.result.verdict import Found, verdict_of
+from limpet.result.workings import Given, workings_of
 from limpet.result.world import packs_together
 from limpet.uncertain.inputs import Input
 from limpet.units import METRES_PER_KM, METRES_PER_MILE, SECONDS_PER_HOUR
@@ -147,7 +149,6 @@ def analyse(
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
-    start = quantity(drawn.started, "1", 1.0 if whole else None) if told else None
     line = way.line if way is not None else None
     profile = profile_of(test, ride, line)
     gauges = [item for item in found if item.kind == "gauge"]
@@ -156,7 +157,78 @@ def analyse(
     advice: tuple[Advice, ...] = ()
     if reach is not None and drawn.range_m is not None:
         advice = advice_of(left, "range_to_cutoff", np.log(drawn.range_m), reach)
+    start = quantity(drawn.started, "1", 1.0 if whole else None) if told else None
+    ohm = None
+    if resistance.measured:
+        # As measured: among the draws it also takes what the model of the pack lacks.
+        ohm = Quantity.of(
+            resistance.ohm * resistance.packs, "ohm", resistance.std_ohm * resistance.packs
+        )
+    promise = None
+    if reach is not None and drawn.range_m is not None:
+        promise = plan_on(drawn.range_m * (1 - reserve), priors.learned.get("run_to_run"))
+    retained = None
+    if warm is not None and "rated_ah" not in test.sheet.pack.taken:
+        retained = warm.capacity_ah.scaled(1 / test.sheet.pack.rated_ah, "1")
+    claim = claim_of(
+        test,
+        reach,
+        distance.value / hours / SECONDS_PER_HOUR if distance and hours > 0 else None,
+    )
+    verdict = verdict_of(
+        test,
+        Found(
+            wh_per_km=consumption.wh_per_km if consumption is not None else None,
+            distance=distance,
+            share=share,
+            range_m=reach,
+            measured=share is not None and drawn.measured,
+            reserve=reserve,
+            plan_on=promise,
+            retained=retained,
+            cold=capacity.value / warm.capacity_ah.value if capacity and warm else None,
+            claim=claim,
+            method=used.method if used is not None else None,
+            advice=advice,
+        ),
+    )
+    lap = test.sheet.instruments.lap if test.sheet.instruments else None
+    lap_m = lap.length_m if lap is not None else None
+    workings = workings_of(
+        Given(
+            energy=energy,
+            energy_method=used.method if used is not None and energy is not None else None,
+            drawn_wh=evidence.logged.drawn_wh if evidence.logged is not None else None,
+            returned_wh=evidence.logged.returned_wh if evidence.logged is not None else None,
+            charge=_charge(evidence),
+            distance=distance,
+            distance_method=way.method if way is not None else None,
+            laps=distance.value / lap_m if distance is not None and lap_m else None,
+            lap_length_m=lap_m,
+            wh_per_km=consumption.wh_per_km if consumption is not None else None,
+            share=share,
+            started=start,
+            range_m=reach,
+            measured=share is not None and drawn.measured,
+            reserve=reserve,
+            reserve_assumed=stated is None,
+            plan_on_m=promise.distance_m if promise is not None else None,
+            run_to_run=priors.learned["run_to_run"].value
+            if promise is not None and promise.runs > 1
+            else None,
+            usable_wh=usable,
+            capacity_ah=capacity,
+            packs=packs_together(test),
+            capacity_25_ah=warm.capacity_ah if warm is not None else None,
+            rated_ah=test.sheet.pack.rated_ah,
+            retained=retained,
+            resistance_ohm=ohm,
+            claimed_m=claim.claimed_m if claim is not None else None,
+        )
+    )
     return Result(
+        verdict=verdict,
+        workings=workings,
         distance=distance,
         energy=energy,
         charge=_charge(evidence),
@@ -171,23 +243,14 @@ def analyse(
         reserve_assumed=stated is None,
         range_measured=share is not None and drawn.measured,
         pack=PackResult(
-            # As measured: among the draws it also takes what the model of the pack lacks.
-            resistance_ohm=Quantity.of(
-                resistance.ohm * resistance.packs, "ohm", resistance.std_ohm * resistance.packs
-            )
-            if resistance.measured
-            else None,
+            resistance_ohm=ohm,
             capacity_ah=capacity,
             usable_energy_wh=usable,
             at_25_degc=warm,
-            retained_fraction=warm.capacity_ah.scaled(1 / test.sheet.pack.rated_ah, "1")
-            if warm is not None and "rated_ah" not in test.sheet.pack.taken
-            else None,
+            retained_fraction=retained,
         ),
         regeneration=_regeneration(evidence),
-        plan_on=plan_on(drawn.range_m * (1 - reserve), priors.learned.get("run_to_run"))
-        if reach is not None and drawn.range_m is not None
-        else None,
+        plan_on=promise,
         budget=_budget(left, drawn, consumption is not None, reach is not None),
         advice=advice,
         climb=climb_of(profile) or noted_climb(test, ride),
@@ -197,11 +260,7 @@ def analyse(
         gauge_habits=gauge_habits(gauges, gauge_full, line, [begin for begin, _ in ride.packs[1:]]),
         gauge_full=gauge_full,
         shown_range=shown_ranges(test, ride, line, _from_here(left, drawn)),
-        claim=claim_of(
-            test,
-            reach,
-            distance.value / hours / SECONDS_PER_HOUR if distance and hours > 0 else None,
-        ),
+        claim=claim,
         packs=packs_of(ride, left, drawn, metered, line),
         legs=legs_of(test, ride, metered, line, profile),
         inputs=inputs,

@@ -20,6 +20,7 @@ from limpet.result.priors import PooledStep
 from limpet.result.promise import PlanOn
 from limpet.result.shown import ShownRange
 from limpet.result.window import RideWindow
+from limpet.result.workings import Working
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,6 +136,8 @@ class Result:
     packs: tuple[PackPart, ...] | None
     legs: tuple[Leg, ...]
     inputs: tuple[InputResult, ...]
+    verdict: tuple[Notice, ...]
+    workings: tuple[Working, ...]
     warnings: tuple[Notice, ...]
     ride: RideWindow
     energy_line: Line | None
@@ -144,6 +147,7 @@ class Result:
         """The JSON of bundle.md; what the evidence cannot give is null."""
         return {
             "limpet_result": 1,
+            "verdict": [notice.to_json() for notice in self.verdict],
             "distance": _json(self.distance),
             "energy": _json(self.energy),
             "charge": _json(self.charge),
@@ -184,6 +188,7 @@ class Result:
             "packs": _plain(self.packs),
             "legs": _plain(self.legs),
             "inputs": _plain(self.inputs),
+            "workings": _plain(self.workings),
             "warnings": [notice.to_json() for notice in self.warnings],
         }
 

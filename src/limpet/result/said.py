@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S
+from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S, assumed_otherwise
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.pack import voltage_limits
@@ -201,4 +201,7 @@ def what_was_assumed(
     _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
     if cutoff_assumed:
         notices.append(Notice("cutoff_assumed", cutoff_v=cutoff_v))
+    own = assumed_otherwise()
+    if own:
+        notices.append(Notice("own_assumptions", names=", ".join(item.label for item in own)))
     return notices

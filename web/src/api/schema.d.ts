@@ -21,6 +21,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assumptions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Assumptions
+         * @description What is taken where nobody says, as this account takes it.
+         */
+        get: operations["listAssumptions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assumptions/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Assumption
+         * @description Assume otherwise; the account's results and forecasts say so and follow.
+         */
+        put: operations["putAssumption"];
+        post?: never;
+        /**
+         * Delete Assumption
+         * @description Assume the default again.
+         */
+        delete: operations["deleteAssumption"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/claims": {
         parameters: {
             query?: never;
@@ -1115,6 +1159,46 @@ export interface components {
             then: number;
         };
         /**
+         * AssumptionIn
+         * @description What an account assumes instead.
+         */
+        AssumptionIn: {
+            /** Std */
+            std: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * AssumptionOut
+         * @description What is taken where nobody says: the default, and what this account takes.
+         */
+        AssumptionOut: {
+            /** Changed */
+            changed: boolean;
+            /** Default */
+            default: number;
+            /** Default Std */
+            default_std: number;
+            /** High */
+            high: number;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Matters */
+            matters: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Std */
+            std: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * AtReferenceOut
          * @description What a pack gives at 25 °C.
          */
@@ -2002,6 +2086,20 @@ export interface components {
             vehicle_name: string;
         };
         /**
+         * NumberOut
+         * @description What a letter of a formula stands for.
+         */
+        NumberOut: {
+            /** Source */
+            source: string;
+            /** Standard Uncertainty */
+            standard_uncertainty: number | null;
+            /** Symbol */
+            symbol: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * PackFindings
          * @description What the ride says of the pack.
          */
@@ -2301,9 +2399,8 @@ export interface components {
             /**
              * Reserve
              * @description A number
-             * @default 0.2
              */
-            reserve: number;
+            reserve?: number;
             /**
              * Reversed
              * @default false
@@ -2615,8 +2712,12 @@ export interface components {
             regeneration: components["schemas"]["RegenerationOut"] | null;
             /** Shown Range */
             shown_range: components["schemas"]["ShownRangeOut"][] | null;
+            /** Verdict */
+            verdict: components["schemas"]["NoticeOut"][];
             /** Warnings */
             warnings: components["schemas"]["NoticeOut"][];
+            /** Workings */
+            workings: components["schemas"]["WorkingOut"][];
         };
         /**
          * RiddenLegOut
@@ -3599,9 +3700,8 @@ export interface components {
             /**
              * Retired At
              * @description A number
-             * @default 0.8
              */
-            retired_at: number;
+            retired_at?: number;
             trip: components["schemas"]["TripIn"];
         };
         /**
@@ -4012,9 +4112,8 @@ export interface components {
             /**
              * Reserve
              * @description A number
-             * @default 0.2
              */
-            reserve: number;
+            reserve?: number;
             /**
              * Reversed
              * @default false
@@ -4229,6 +4328,21 @@ export interface components {
             /** Wind Mps */
             wind_mps: number;
         };
+        /**
+         * WorkingOut
+         * @description A figure's formula with this test's numbers.
+         */
+        WorkingOut: {
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "energy" | "distance" | "wh_per_km" | "energy_used_fraction" | "range_to_cutoff" | "range_to_reserve" | "plan_on" | "usable_energy_wh" | "capacity_ah" | "retained_fraction" | "resistance_ohm" | "regeneration" | "claim";
+            /** Formula */
+            formula: string;
+            /** Numbers */
+            numbers: components["schemas"]["NumberOut"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -4315,6 +4429,308 @@ export interface operations {
                 };
             };
             /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listAssumptions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssumptionOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putAssumption: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssumptionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssumptionOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteAssumption: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssumptionOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -35,6 +35,7 @@ describe('kit', () => {
       series: 13,
       parallel: 4,
       chemistry: 'nmc',
+      taken: [],
       rated_ah: 14,
       full_v: 54.6,
       cutoff_v: 39,
