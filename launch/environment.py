@@ -73,6 +73,8 @@ def build_page() -> None:
     """Build web/dist when anything it is made of has changed."""
     sources = [path for path in (WEB / "src").rglob("*") if path.is_file()]
     sources += [path for path in (WEB / "public").rglob("*") if path.is_file()]
+    # The page shows them.
+    sources += sorted((ROOT / "docs" / "formats").glob("*.md"))
     tops = ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json")
     sources += [WEB / name for name in tops]
     wanted = digest(sources)

@@ -15,8 +15,9 @@ from limpet.fields import FORMS, FormField
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
 from limpet.readers import reader_table
+from limpet.result.traces import CHANNELS
 from limpet.units import factor_and_zero
-from limpet.words import CHOICES, INPUTS, METHODS, QUESTIONS, SAFETY
+from limpet.words import CHOICES, INPUTS, METHODS, PARTS, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 METHOD = FILE.with_name("method.json")
@@ -67,8 +68,18 @@ def content() -> str:
         "questions": QUESTIONS,
         "methods": {name: label for name, (label, _) in METHODS.items()},
         "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},
+        "parts": PARTS,
         "safety": SAFETY,
         "choices": CHOICES,
+        "channels": {
+            name: {
+                "label": item.label,
+                "unit": item.unit,
+                "kind": item.kind,
+                "decimals": item.decimals,
+            }
+            for name, item in CHANNELS.items()
+        },
         "sheet": {
             part.name: {"label": part.label, "items": [sheet_item(item) for item in part.items]}
             for part in SHEET_PARTS.values()

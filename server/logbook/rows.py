@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from dataclasses import fields
 from datetime import datetime, timezone
 from typing import Any
@@ -35,10 +36,30 @@ def core_test(test: RangeTest) -> CoreTest:
     )
 
 
+def recorded_columns(test: RangeTest) -> list[str]:
+    """The columns that a test's samples have, by the first and the last chunk of each stream."""
+    found: dict[str, None] = {}
+    for stream in test.streams.all():
+        for chunk in (stream.chunks.first(), stream.chunks.last()):
+            if chunk is None:
+                continue
+            found.update(dict.fromkeys(pl.read_parquet_schema(io.BytesIO(bytes(chunk.data)))))
+    return list(found)
+
+
 def core_streams(
-    test: RangeTest, from_s: float | None = None, to_s: float | None = None
+    test: RangeTest,
+    from_s: float | None = None,
+    to_s: float | None = None,
+    *,
+    columns: Sequence[str] | None = None,
 ) -> list[CoreStream]:
-    """The core's values of a test's streams; with times [s], of what lies between them at least."""
+    """The core's values of a test's streams; with times [s], of what lies between them at least.
+
+    Parameters
+    ----------
+    columns : those that are wanted; all when None
+    """
     found = []
     for stream in test.streams.all():
         chunks = stream.chunks.all()
@@ -46,7 +67,7 @@ def core_streams(
             chunks = chunks.filter(last_time_s__gte=from_s - stream.clock_offset_s)
         if to_s is not None:
             chunks = chunks.filter(first_time_s__lte=to_s - stream.clock_offset_s)
-        frames = [pl.read_parquet(io.BytesIO(bytes(chunk.data))) for chunk in chunks]
+        frames = [_frame(bytes(chunk.data), columns) for chunk in chunks]
         if frames:
             # A chunk of another day may lack a column or bring one of its own.
             samples = pl.concat(frames, how="diagonal_relaxed")
@@ -54,6 +75,14 @@ def core_streams(
                 CoreStream(samples=samples, clock_offset_s=stream.clock_offset_s, sign=stream.sign)
             )
     return found
+
+
+def _frame(data: bytes, columns: Sequence[str] | None) -> pl.DataFrame:
+    if columns is None:
+        return pl.read_parquet(io.BytesIO(data))
+    # A chunk of another day may lack one of them.
+    there = pl.read_parquet_schema(io.BytesIO(data))
+    return pl.read_parquet(io.BytesIO(data), columns=[name for name in columns if name in there])
 
 
 def core_sheet(test: RangeTest) -> TestSheet:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import Field
 
 from limpet.bounds import MOST_NAME, MOST_TITLE, MOST_WORDS
+from limpet.evidence.checks import all_questions, asked_about
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
 from limpet.evidence.reduction import Reduction
@@ -17,9 +19,10 @@ from limpet.pack import Chemistry
 from limpet.road import VehicleKind
 from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
-from server.logbook.rows import entry_values
+from server.logbook.rows import core_entry, entry_values
 from server.logbook.sheet_schemas import SheetChangeOut, SheetPartsOut, changes_of, parts_of
 from server.wire.derived import Derived, derived, filled
+from server.wire.notices import NoticeOut
 from server.wire.schema import Schema, Sent
 from server.wire.stored import unwrapped
 from server.wire.times import RideTime
@@ -71,6 +74,13 @@ def _reading(column: Column) -> Any:
     return (str if column.is_text else float) | None
 
 
+class QuestionOut(Schema):
+    """What may be a slip in an entry, and in which of its readings."""
+
+    field: str
+    notice: NoticeOut
+
+
 @filled({name: (_reading(column), ...) for name, column in ENTRY_COLUMNS.items()})
 class EntryOut(Derived):
     """An entry as kept; `changes` counts what its history holds."""
@@ -79,6 +89,7 @@ class EntryOut(Derived):
     kind: EntryKind
     changes: int
     earlier: list[dict[str, Any]]
+    questions: list[QuestionOut]
 
 
 class PackOnSheet(Schema):
@@ -232,14 +243,32 @@ def sheet_of(test: RangeTest, sheet: TestSheet) -> SheetOut:
     )
 
 
-def entry_of(entry: Entry) -> EntryOut:
+def questions_of(sheet: TestSheet, entries: Sequence[Entry]) -> dict[UUID, list[QuestionOut]]:
+    """What may be a slip in the entries of a test, by their ids."""
+    core = [core_entry(entry) for entry in entries]
+    notices = all_questions(sheet.pack, sheet.packs_used or 1, core)
+    return {
+        entry.pk: [
+            QuestionOut(field=name, notice=notice) for name, notice in asked_about(item, notices)
+        ]
+        for entry, item in zip(entries, core, strict=True)
+    }
+
+
+def entry_of(entry: Entry, questions: Sequence[QuestionOut] = ()) -> EntryOut:
     """An entry with its history, newest first."""
     revisions = list(entry.revisions.all())
     earlier = [
         {**_kept_values(revision.values), "replaced_at": revision.replaced_at.isoformat()}
         for revision in revisions[:MOST_EARLIER]
     ]
-    return EntryOut(id=entry.id, **entry_values(entry), changes=len(revisions), earlier=earlier)
+    return EntryOut(
+        id=entry.id,
+        **entry_values(entry),
+        changes=len(revisions),
+        earlier=earlier,
+        questions=list(questions),
+    )
 
 
 def _kept_values(kept: Any) -> dict[str, Any]:

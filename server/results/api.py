@@ -18,6 +18,7 @@ from pydantic import Field
 from limpet.bounds import MOST_NAME
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Purpose
+from limpet.result.traces import MOST_CHANNELS
 from server.logbook.api import router
 from server.logbook.models import RangeTest
 from server.results import listing, services, traces
@@ -86,8 +87,11 @@ def get_traces(
     test_id: UUID,
     from_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
     to_s: Annotated[float | None, Held(ENTRY_COLUMNS["time_s"].field)] = None,
+    channels: Annotated[Line, Field(max_length=200)] = "",
 ) -> dict[str, Any] | None:
-    return traces.traces(_own(request, test_id), from_s, to_s)
+    """Channels of the log in bins, the whole ride or a part; `channels` names them, with commas between."""
+    named = [name.strip() for name in channels.split(",") if name.strip()]
+    return traces.traces(_own(request, test_id), from_s, to_s, named[:MOST_CHANNELS])
 
 
 @router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})

@@ -10,7 +10,9 @@ from limpet.assumptions import Changes, as_assumed
 from limpet.evidence.model import RangeTest
 from limpet.history import Facts, facts_of
 from limpet.result import Result, Strip, analyse, strip_of
+from limpet.result.drawing import Tide, sagging
 from limpet.result.priors import NOTHING, Priors
+from limpet.result.traces import path_of
 from server.wire.stored import wrapped
 
 #: Points and marks of the tideline in a list's row: it is a few hundred pixels wide.
@@ -47,6 +49,8 @@ def derived_assuming(changes: Changes, evidence: RangeTest) -> dict[str, Any]:
 def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
     """A result as the columns of its row, without what it teaches."""
     strip = strip_of(evidence, result)
+    sag = sagging(evidence, result)
+    path = path_of(evidence.samples, result.distance_line)
     per_km = result.consumption.wh_per_km if result.consumption else None
     reach = result.range_to_cutoff
     return {
@@ -59,7 +63,13 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "figures": wrapped(_figures(result)),
         "strip": wrapped(_thinned(strip)),
         "detail": wrapped(
-            {"result": result.to_json(), "strip": asdict(strip), "way": _way(result)}
+            {
+                "result": result.to_json(),
+                "strip": asdict(strip),
+                "way": _way(result),
+                "path": asdict(path) if path is not None else None,
+                "sag": asdict(sag) if sag is not None else None,
+            }
         ),
     }
 
@@ -108,6 +118,16 @@ def _thinned(strip: Strip) -> dict[str, Any]:
         "distance_m": [round(strip.distance_m[k], 1) for k in points],
         "energy_left": [round(strip.energy_left[k], 4) for k in points],
         "marks": [asdict(strip.marks[k]) for k in marks],
+        "tides": [_thin_tide(tide) for tide in strip.tides],
+    }
+
+
+def _thin_tide(tide: Tide) -> dict[str, Any]:
+    points = _evenly(len(tide.distance_m), ROW_POINTS // 2)
+    return {
+        "pack": tide.pack,
+        "distance_m": [round(tide.distance_m[k], 1) for k in points],
+        "energy_left": [round(tide.energy_left[k], 4) for k in points],
     }
 
 

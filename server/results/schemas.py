@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from limpet.result import Result
 from limpet.result.budget import Part
 from limpet.result.claim import ClaimResult
 from limpet.result.climb import Climb
-from limpet.result.drawing import Channel, Mark, Strip, Traces
+from limpet.result.drawing import Mark, Strip, Tide
 from limpet.result.fade import Fade
 from limpet.result.gauge import GaugeStep
 from limpet.result.habits import GaugeHabits
@@ -23,11 +25,22 @@ from limpet.result.model import (
 from limpet.result.packs import PackPart
 from limpet.result.priors import PooledStep
 from limpet.result.promise import PlanOn
+from limpet.result.sagging import Sag
 from limpet.result.shown import ShownRange
+from limpet.result.traces import Channel, Stretch, Traces, TrackPath
 from limpet.result.workings import Number, Working
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
-from server.logbook.schemas import EntryOut, SheetOut, TestHead, entry_of, head_of, sheet_of
+from server.logbook.schemas import (
+    EntryOut,
+    QuestionOut,
+    SheetOut,
+    TestHead,
+    entry_of,
+    head_of,
+    questions_of,
+    sheet_of,
+)
 from server.results import services
 from server.results.services import Computed
 from server.wire.derived import Derived, QuantityOut, derived
@@ -40,6 +53,11 @@ from server.wire.stored import readable
 @derived(Mark)
 class MarkOut(Derived):
     """An entry on the tideline."""
+
+
+@derived(Tide)
+class TideOut(Derived):
+    """One of several packs on the tideline."""
 
 
 @derived(Strip)
@@ -222,6 +240,16 @@ class ResultOut(Derived):
     advice: list[AdviceOut]
 
 
+@derived(TrackPath)
+class TrackPathOut(Derived):
+    """A track over the ground."""
+
+
+@derived(Sag)
+class SagOut(Derived):
+    """Volts and speed over what is left in the pack."""
+
+
 class TestDetail(TestHead):
     """A test with its entries and its result."""
 
@@ -231,6 +259,8 @@ class TestDetail(TestHead):
     has_samples: bool
     result: ResultOut | None
     strip: StripOut | None
+    path: TrackPathOut | None
+    sag: SagOut | None
     figures: FiguresOut | None
     computed: Computed
     trouble: str
@@ -239,6 +269,11 @@ class TestDetail(TestHead):
 @derived(Channel)
 class ChannelOut(Derived):
     """One trace in bins."""
+
+
+@derived(Stretch)
+class StretchOut(Derived):
+    """A part of a ride in figures."""
 
 
 @derived(Traces)
@@ -266,17 +301,21 @@ def detail_of(test: RangeTest) -> TestDetail:
     found = services.current(test) if entries or has_samples else None
     detail = services.detail_of(found) if found else {}
     trouble = found.fault if found else ""
+    asked: dict[UUID, list[QuestionOut]] = {}
     try:
-        sheet = sheet_of(test, core_sheet(test))
+        core = core_sheet(test)
+        sheet, asked = sheet_of(test, core), questions_of(core, entries)
     except UnreadableError as error:
         sheet, trouble = None, str(error)
     return TestDetail(
         **head_of(test),
         sheet=sheet,
-        entries=[entry_of(entry) for entry in entries],
+        entries=[entry_of(entry, asked.get(entry.pk, [])) for entry in entries],
         has_samples=has_samples,
         result=readable(detail.get("result"), ResultOut),
         strip=readable(detail.get("strip"), StripOut),
+        path=readable(detail.get("path"), TrackPathOut),
+        sag=readable(detail.get("sag"), SagOut),
         figures=readable(found.figures, FiguresOut) if found else None,
         # Of nothing, nothing is to come.
         computed=services.computed_of(test, found) if found is not None else "fresh",

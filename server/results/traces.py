@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -9,17 +10,33 @@ import numpy as np
 
 from limpet.evidence.streams import joined
 from limpet.result import Line, traces_of
+from limpet.result.traces import CHANNELS, USUAL, columns_for
 from server.logbook.models import RangeTest
-from server.logbook.rows import core_streams
+from server.logbook.rows import core_streams, recorded_columns
 from server.results.services import detail_of
+from server.wire.problems import FieldError
 
 
-def traces(test: RangeTest, from_s: float | None, to_s: float | None) -> dict[str, Any] | None:
-    """Binned traces of a test or a part of it; None without samples. Nothing is analysed for them."""
-    samples = joined(core_streams(test, from_s, to_s))
+def traces(
+    test: RangeTest, from_s: float | None, to_s: float | None, channels: Sequence[str] = ()
+) -> dict[str, Any] | None:
+    """Binned traces of a test or a part of it; None without samples. Nothing is analysed for them.
+
+    Raises
+    ------
+    FieldError
+        For a channel that there is not.
+    """
+    strange = [name for name in channels if name not in CHANNELS]
+    if strange:
+        raise FieldError({"channels": f"has no {strange[0]}; there are {', '.join(CHANNELS)}"})
+    wanted = channels or USUAL
+    recorded = recorded_columns(test)
+    streams = core_streams(test, from_s, to_s, columns=columns_for(wanted))
+    samples = joined(streams)
     if samples is None:
         return None
-    found = traces_of(samples, _way(test), from_s, to_s)
+    found = traces_of(samples, _way(test), from_s, to_s, channels=wanted, recorded=recorded)
     return asdict(found) if found is not None else None
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import types
 from collections.abc import Callable, Mapping
-from dataclasses import fields, is_dataclass
+from dataclasses import MISSING, fields, is_dataclass
 from typing import (
     TYPE_CHECKING,
     Annotated,
@@ -65,15 +65,26 @@ def derived(core: type, *, without: tuple[str, ...] = ()) -> Callable[[type[S]],
 
     def fill(schema: type[S]) -> type[S]:
         hints = get_type_hints(core, include_extras=True)
-        wanted = [item.name for item in fields(core) if item.name not in without]
+        wanted = [item for item in fields(core) if item.name not in without]
         own = schema.model_fields
-        found = filled({name: (_outward(hints[name]), ...) for name in wanted if name not in own})(
-            schema
-        )
+        found = filled(
+            {
+                item.name: (_outward(hints[item.name]), _default(item))
+                for item in wanted
+                if item.name not in own
+            }
+        )(schema)
         _known.setdefault(core, found)
         return found
 
     return fill
+
+
+def _default(item: Any) -> Any:
+    """A field that came later has a default, so that what was kept before can still be read."""
+    if item.default is MISSING:
+        return ...
+    return list(item.default) if isinstance(item.default, tuple) else item.default
 
 
 def filled(more: Mapping[str, tuple[Any, Any]]) -> Callable[[type[S]], type[S]]:

@@ -7,7 +7,9 @@ import { LogbookPage } from './logbook/LogbookPage';
 import {
   ClaimPage,
   ForecastPage,
+  FormatPage,
   KitPage,
+  MethodPage,
   PlanPage,
   PlansPage,
   ResultPage,
@@ -60,6 +62,8 @@ export function App() {
         <Route path="/kit/routes" element={<RoutesPage />} />
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />
+        <Route path="/method" element={<MethodPage />} />
+        <Route path="/method/formats/:name" element={<FormatPage />} />
         <Route
           path="*"
           element={<Trouble error={new Error('There is no page at this address.')} />}

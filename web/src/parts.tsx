@@ -1,4 +1,5 @@
 import { type ComponentType, lazy, useState } from 'react';
+import { loadTraces } from './result/loadTraces';
 
 interface Part {
   Place: ComponentType;
@@ -25,7 +26,11 @@ function part(load: () => Promise<ComponentType>): Part {
 
 /** The places by the beginning of their address, the longer ones first; the logbook comes at once. */
 const PARTS = {
-  '/tests/': part(() => import('./result/ResultPage').then((m) => m.ResultPage)),
+  '/tests/': part(() => {
+    // Beside the page, not after it.
+    loadTraces().catch(() => undefined);
+    return import('./result/ResultPage').then((m) => m.ResultPage);
+  }),
   '/plan/claim': part(() => import('./plan/ClaimPage').then((m) => m.ClaimPage)),
   '/plan/size': part(() => import('./plan/SizePage').then((m) => m.SizePage)),
   '/plan/': part(() => import('./plan/PlanPage').then((m) => m.PlanPage)),
@@ -33,6 +38,8 @@ const PARTS = {
   '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
   '/kit/routes': part(() => import('./routes/RoutesPage').then((m) => m.RoutesPage)),
   '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
+  '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
+  '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
   '/ride/': part(() => import('./ride/RidePage').then((m) => m.RidePage)),
   '/ride': part(() => import('./ride/RideStartPage').then((m) => m.RideStartPage)),
 };
@@ -45,6 +52,8 @@ export const PlansPage = PARTS['/plan'].Place;
 export const ForecastPage = PARTS['/forecast'].Place;
 export const RoutesPage = PARTS['/kit/routes'].Place;
 export const KitPage = PARTS['/kit'].Place;
+export const MethodPage = PARTS['/method'].Place;
+export const FormatPage = PARTS['/method/formats/'].Place;
 export const RidePage = PARTS['/ride/'].Place;
 export const RideStartPage = PARTS['/ride'].Place;
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -122,9 +123,39 @@ def all_questions(pack: PackSpec, packs_used: int, entries: Sequence[Entry]) -> 
     previous: Entry | None = None
     notices: list[Notice] = []
     for entry in entries:
-        notices += questions(pack, packs_used, entry, previous)
+        # What was looked at and confirmed is asked about no more.
+        notices += [] if entry.confirmed else questions(pack, packs_used, entry, previous)
         previous = entry
     return [*notices, *_odd_laps(entries)]
+
+
+#: The reading that a question is about.
+_ABOUT: Final = {
+    "rest_below_load": "voltage_rest_v",
+    "charge_beyond_rating": "charge_ah",
+    "charge_falls": "charge_ah",
+    "cell_absurd": "cell_min_v",
+    "gauge_rises": "gauge",
+    "odometer_apart": "odometer_m",
+    "lap_apart": "trip_m",
+}
+
+
+def asked_about(entry: Entry, notices: Sequence[Notice]) -> list[tuple[str, Notice]]:
+    """The questions that are about an entry, each with the reading that it is about."""
+    found = []
+    for notice in notices:
+        if notice.values.get("time_s") != entry.time_s:
+            continue
+        name = _ABOUT.get(notice.code)
+        if notice.code == "voltage_outside":
+            rest = entry.voltage_rest_v
+            name = "voltage_rest_v" if rest == notice.values["voltage_v"] else "voltage_load_v"
+        elif name is None:
+            reads = ("trip_m", "gps_m", "odometer_m")
+            name = next((r for r in reads if label_of(r) == notice.values.get("reading")), "time_s")
+        found.append((name, notice))
+    return found
 
 
 def _odd_laps(entries: Sequence[Entry]) -> list[Notice]:
@@ -142,10 +173,11 @@ def _odd_laps(entries: Sequence[Entry]) -> list[Notice]:
     if len(each) < LEAST_LAPS:
         return []
     middle = float(np.median([length for _, length in each]))
+    confirmed = {entry.time_s for entry in entries if entry.confirmed}
     return [
         Notice("lap_apart", time_s=at, lap_m=length, usual_m=middle)
         for at, length in each
-        if abs(length / middle - 1) > LAP_APART
+        if abs(length / middle - 1) > LAP_APART and at not in confirmed
     ]
 
 

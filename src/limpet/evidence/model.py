@@ -265,6 +265,7 @@ class Entry:
     wind_from_deg: float | None = None
     charged_wh: float | None = None
     charged_s: float | None = None
+    confirmed: str | None = None
     photo: str | None = None
     note: str | None = None
     extra: Mapping[str, str] = field(default_factory=dict)

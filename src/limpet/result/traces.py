@@ -43,23 +43,28 @@ class ChannelKind:
     decimals: int
 
 
+def _channel(
+    label: str, unit: str, kind: Kind | None, *columns: str, decimals: int = 1
+) -> ChannelKind:
+    return ChannelKind(label=label, unit=unit, kind=kind, columns=columns, decimals=decimals)
+
+
 CHANNELS: Final[dict[str, ChannelKind]] = {
-    name: ChannelKind(label=label, unit=unit, kind=kind, columns=columns, decimals=decimals)
-    for name, label, unit, kind, columns, decimals in (
-        ("voltage", "Volts", "V", "voltage", ("voltage_v",), 1),
-        ("power", "Power", "W", "power", ("voltage_v", "current_a"), 0),
-        ("speed", "Speed", "m/s", "speed", ("speed_mps",), 1),
-        ("height", "Height", "m", "length", ("altitude_m",), 0),
-        ("current", "Amps", "A", "current", ("current_a",), 1),
-        ("charge", "Amp-hours", "Ah", "charge", ("charge_ah",), 2),
-        ("energy", "Watt-hours", "Wh", "energy", ("energy_wh",), 1),
-        ("cell_min", "Lowest cell", "V", "voltage", ("cell_min_v",), 3),
-        ("gauge", "Gauge", "", None, ("gauge",), 0),
-        ("battery_temp", "Pack temperature", "degC", "temperature", ("battery_temp_c",), 1),
-        ("motor_temp", "Motor temperature", "degC", "temperature", ("motor_temp_c",), 1),
-        ("controller_temp", "Controller temperature", "degC", "temperature", ("controller_temp_c",), 1),
-    )
-}  # fmt: skip
+    "voltage": _channel("Volts", "V", "voltage", "voltage_v"),
+    "power": _channel("Power", "W", "power", "voltage_v", "current_a", decimals=0),
+    "speed": _channel("Speed", "m/s", "speed", "speed_mps"),
+    "height": _channel("Height", "m", "length", "altitude_m", decimals=0),
+    "current": _channel("Amps", "A", "current", "current_a"),
+    "charge": _channel("Amp-hours", "Ah", "charge", "charge_ah", decimals=2),
+    "energy": _channel("Watt-hours", "Wh", "energy", "energy_wh"),
+    "cell_min": _channel("Lowest cell", "V", "voltage", "cell_min_v", decimals=3),
+    "gauge": _channel("Gauge", "", None, "gauge", decimals=0),
+    "battery_temp": _channel("Pack temperature", "degC", "temperature", "battery_temp_c"),
+    "motor_temp": _channel("Motor temperature", "degC", "temperature", "motor_temp_c"),
+    "controller_temp": _channel(
+        "Controller temperature", "degC", "temperature", "controller_temp_c"
+    ),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -196,9 +201,7 @@ def _values(column: _Reader, name: str) -> FloatArray | None:
     return found
 
 
-def _stretch(
-    column: _Reader, way: Line | None, part: slice, begin: float, end: float
-) -> Stretch:
+def _stretch(column: _Reader, way: Line | None, part: slice, begin: float, end: float) -> Stretch:
     """What lies between two times, in figures."""
     time = column("time_s")
     assert time is not None
@@ -257,7 +260,9 @@ def path_of(samples: pl.DataFrame | None, way: Line | None) -> TrackPath | None:
     if samples is None or way is None:
         return None
     column = _reader(samples)
-    time, latitude, longitude = (column(name) for name in ("time_s", "latitude_deg", "longitude_deg"))
+    time, latitude, longitude = (
+        column(name) for name in ("time_s", "latitude_deg", "longitude_deg")
+    )
     if time is None or latitude is None or longitude is None:
         return None
     known = ~(np.isnan(latitude) | np.isnan(longitude))

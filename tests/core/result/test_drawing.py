@@ -5,7 +5,8 @@ import pytest
 
 from demo.skerrow import ridden
 from limpet.result import analyse, strip_of, traces_of
-from limpet.result.drawing import STRIP_POINTS, TRACE_BINS
+from limpet.result.drawing import STRIP_POINTS
+from limpet.result.traces import TRACE_BINS
 from tests.strategies import range_test
 
 

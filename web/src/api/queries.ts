@@ -93,13 +93,16 @@ export interface Span {
   to_s: number;
 }
 
-export const tracesQuery = (testId: string, span: Span | null) =>
+export const tracesQuery = (testId: string, span: Span | null, channels: readonly string[] = []) =>
   queryOptions({
-    queryKey: ['tests', testId, 'traces', span],
+    queryKey: ['tests', testId, 'traces', span, channels],
     queryFn: async () =>
       unwrap(
         await api.GET('/api/tests/{test_id}/traces', {
-          params: { path: { test_id: testId }, query: span ?? {} },
+          params: {
+            path: { test_id: testId },
+            query: { ...span, ...(channels.length > 0 ? { channels: channels.join(',') } : {}) },
+          },
         }),
       ),
     placeholderData: (previous) => previous,
@@ -174,4 +177,10 @@ export const previewQuery = (body: PlanIn) =>
 export const claimsQuery = queryOptions({
   queryKey: ['claims'],
   queryFn: async () => unwrap(await api.GET('/api/claims')),
+});
+
+/** What is taken where nobody says, as this account takes it. */
+export const assumptionsQuery = queryOptions({
+  queryKey: ['assumptions'],
+  queryFn: async () => unwrap(await api.GET('/api/assumptions')),
 });

@@ -1017,7 +1017,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Traces */
+        /**
+         * Get Traces
+         * @description Channels of the log in bins, the whole ride or a part; `channels` names them, with commas between.
+         */
         get: operations["getTraces"];
         put?: never;
         post?: never;
@@ -1587,6 +1590,8 @@ export interface components {
              * @description A number in Wh, or text with a unit such as 480 Wh
              */
             charged_wh?: number | string | null;
+            /** Confirmed */
+            confirmed?: "yes" | null;
             /**
              * Current A
              * @description A number in A, or text with a unit such as 8.5 A
@@ -1724,6 +1729,8 @@ export interface components {
             charged_s: number | null;
             /** Charged Wh */
             charged_wh: number | null;
+            /** Confirmed */
+            confirmed: "yes" | null;
             /** Current A */
             current_a: number | null;
             /** Descent M */
@@ -1764,6 +1771,8 @@ export interface components {
             photo: string | null;
             /** Place */
             place: string | null;
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
             /** Shown Range M */
             shown_range_m: number | null;
             /** Speed Mps */
@@ -2029,15 +2038,26 @@ export interface components {
             distance_m: number;
             /** Energy Left */
             energy_left: number | null;
+            /** Gauge */
+            gauge?: number | null;
             /**
              * Kind
              * @enum {string}
              */
             kind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
+            /** Place */
+            place?: string | null;
+            /**
+             * Questioned
+             * @default false
+             */
+            questioned: boolean;
             /** Time S */
             time_s: number;
             /** Voltage V */
             voltage_v: number | null;
+            /** What */
+            what?: string | null;
         };
         /**
          * MethodOut
@@ -2652,6 +2672,15 @@ export interface components {
             value: number;
         };
         /**
+         * QuestionOut
+         * @description What may be a slip in an entry, and in which of its readings.
+         */
+        QuestionOut: {
+            /** Field */
+            field: string;
+            notice: components["schemas"]["NoticeOut"];
+        };
+        /**
          * ReadingsIn
          * @description Several readings of one loop.
          */
@@ -2997,6 +3026,20 @@ export interface components {
             wanted: number;
             /** Why */
             why: string;
+        };
+        /**
+         * SagOut
+         * @description Volts and speed over what is left in the pack.
+         */
+        SagOut: {
+            /** Energy Left */
+            energy_left: number[];
+            /** Loaded V */
+            loaded_v: (number | null)[];
+            /** Rest V */
+            rest_v: (number | null)[];
+            /** Speed Mps */
+            speed_mps: (number | null)[];
         };
         /**
          * ScheduleOut
@@ -3839,6 +3882,34 @@ export interface components {
             sums: components["schemas"]["SumsOut"] | null;
         };
         /**
+         * StretchOut
+         * @description A part of a ride in figures.
+         */
+        StretchOut: {
+            /** Ascent M */
+            ascent_m: number | null;
+            /** Descent M */
+            descent_m: number | null;
+            /** Distance M */
+            distance_m: number | null;
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** From S */
+            from_s: number;
+            /** Mean Speed Mps */
+            mean_speed_mps: number | null;
+            /** To S */
+            to_s: number;
+            /** Voltage High V */
+            voltage_high_v: number | null;
+            /** Voltage Low V */
+            voltage_low_v: number | null;
+            /** Voltage Mean V */
+            voltage_mean_v: number | null;
+            /** Wh Per Km */
+            wh_per_km: number | null;
+        };
+        /**
          * StripOut
          * @description A tideline: energy left over distance, its marks and where it ends.
          */
@@ -3849,6 +3920,10 @@ export interface components {
             distance_m: number[];
             /** Energy Left */
             energy_left: number[];
+            /** Fade M */
+            fade_m?: number | null;
+            /** Limp To M */
+            limp_to_m?: number | null;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Measured */
@@ -3857,6 +3932,11 @@ export interface components {
             reserve: number;
             /** Ridden M */
             ridden_m: number | null;
+            /**
+             * Tides
+             * @default []
+             */
+            tides: components["schemas"]["TideOut"][];
         };
         /**
          * SummaryOut
@@ -3879,25 +3959,43 @@ export interface components {
          * @description What samples come to so far; nothing is counted across gaps.
          */
         SumsOut: {
-            /** Charge Ah */
+            /**
+             * Charge Ah
+             * @default 0
+             */
             charge_ah: number;
             /** Count */
             count: number;
-            /** Counted M */
+            /**
+             * Counted M
+             * @default 0
+             */
             counted_m: number;
-            /** Energy Wh */
+            /**
+             * Energy Wh
+             * @default 0
+             */
             energy_wh: number;
-            /** Gaps */
+            /**
+             * Gaps
+             * @default 0
+             */
             gaps: number;
             /** Hottest Pack C */
-            hottest_pack_c: number | null;
+            hottest_pack_c?: number | null;
             /** Lowest Cell V */
-            lowest_cell_v: number | null;
+            lowest_cell_v?: number | null;
             /** Lowest V */
-            lowest_v: number | null;
-            /** Returned Wh */
+            lowest_v?: number | null;
+            /**
+             * Returned Wh
+             * @default 0
+             */
             returned_wh: number;
-            /** Rolled M */
+            /**
+             * Rolled M
+             * @default 0
+             */
             rolled_m: number;
         };
         /**
@@ -3938,11 +4036,13 @@ export interface components {
             id: string;
             /** Pack Name */
             pack_name: string;
+            path: components["schemas"]["TrackPathOut"] | null;
             /** Purpose */
             purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
             result: components["schemas"]["ResultOut"] | null;
             /** Rider Name */
             rider_name: string;
+            sag: components["schemas"]["SagOut"] | null;
             sheet: components["schemas"]["SheetOut"] | null;
             /** Started At */
             started_at: string | null;
@@ -4031,16 +4131,47 @@ export interface components {
             ticked: string[];
         };
         /**
+         * TideOut
+         * @description One of several packs on the tideline.
+         */
+        TideOut: {
+            /** Distance M */
+            distance_m: number[];
+            /** Energy Left */
+            energy_left: number[];
+            /** Pack */
+            pack: number;
+        };
+        /**
          * TracesOut
          * @description Traces over common bins.
          */
         TracesOut: {
+            /** Available */
+            available: string[];
             /** Channels */
             channels: components["schemas"]["ChannelOut"][];
             /** Distance M */
             distance_m: number[] | null;
+            stretch: components["schemas"]["StretchOut"];
             /** Time S */
             time_s: number[];
+        };
+        /**
+         * TrackPathOut
+         * @description A track over the ground.
+         */
+        TrackPathOut: {
+            /** Distance M */
+            distance_m: number[];
+            /** East M */
+            east_m: number[];
+            /** North M */
+            north_m: number[];
+            /** Time S */
+            time_s: number[];
+            /** Wh Per Km */
+            wh_per_km: (number | null)[];
         };
         /**
          * TripIn
@@ -11133,6 +11264,7 @@ export interface operations {
             query?: {
                 from_s?: (number | null) | null;
                 to_s?: (number | null) | null;
+                channels?: string;
             };
             header?: never;
             path: {

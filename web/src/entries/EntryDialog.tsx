@@ -1,13 +1,21 @@
 import { Button, Group, Select, SimpleGrid, Textarea, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import type { Entry, EntryKind, Units } from '../api/queries';
-import { KIND_WORDS } from '../format/words';
+import { choicesOf, KIND_WORDS } from '../format/words';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { EntryFields } from './EntryFields';
-import { bodyOf, ENTRY_FIELDS, readingOf, type Typed, typedOf } from './fields';
+import {
+  bodyOf,
+  ENTRY_FIELDS,
+  type EntryBody,
+  readingOf,
+  type Typed,
+  typedOf,
+  wholeBody,
+} from './fields';
 import { usePutEntry } from './usePutEntry';
 
 interface EntryDialogProps {
@@ -27,14 +35,22 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
     minutes: ((entry?.time_s ?? afterS) / 60).toFixed(2),
     typed: entry ? typedOf(entry, units) : ({} as Typed),
     note: entry?.note ?? '',
+    what: entry?.what ?? '',
+    place: entry?.place ?? '',
+    mode: entry?.mode ?? '',
   }));
-  const { kind, minutes, typed, note } = form.values;
+  const { kind, minutes, typed, note, what, place, mode } = form.values;
   const put = usePutEntry(testId);
   const time = Number(minutes.replace(',', '.')) * 60;
   function store(event: FormEvent) {
     event.preventDefault();
     form.settle();
-    const body = bodyOf(typed, { time_s: time, kind, note }, units);
+    const body = {
+      ...bodyOf(typed, { time_s: time, kind, note }, units),
+      what: (what || null) as EntryBody['what'],
+      place: place.trim() || null,
+      mode: mode.trim() || null,
+    };
     put.mutate(
       { entryId, body: keepExact(body, entry, typed, units, time) },
       {
@@ -64,6 +80,19 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
             {...form.field('minutes')}
             error={Number.isFinite(time) ? form.errors.time_s : 'write it like 42.5'}
           />
+          <Select
+            label="Event"
+            description="What it was"
+            data={[{ value: '', label: 'Not said' }, ...choicesOf('event')]}
+            {...form.field('what')}
+            allowDeselect={false}
+          />
+          <TextInput
+            label="Place"
+            description="The same name is the same place"
+            {...form.field('place')}
+          />
+          <TextInput label="Mode" description="As the display calls it" {...form.field('mode')} />
           <EntryFields fields={ENTRY_FIELDS} form={form} units={units} />
         </SimpleGrid>
         <Textarea mt="sm" label="Note" autosize {...form.field('note')} />
@@ -86,17 +115,32 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
 
 /** Fields left untouched go back bit for bit, not as the rounded figure that was shown. */
 function keepExact(
-  body: ReturnType<typeof bodyOf>,
+  body: EntryBody,
   entry: Entry | null,
   typed: Typed,
   units: Units,
   time: number,
-): ReturnType<typeof bodyOf> {
+): EntryBody {
   if (entry === null) return body;
   const shown = typedOf(entry, units);
   const untouched = ENTRY_FIELDS.filter((field) => typed[field.name] === shown[field.name]);
   const exact = untouched.map((field) => [field.name, readingOf(entry, field.name)]);
-  const kept = { ...body, mode: entry.mode, ...Object.fromEntries(exact) };
+  // What no field of this form holds stays as it was.
+  const { kind, time_s, note } = body;
+  const typedOver = Object.fromEntries(ENTRY_FIELDS.map((field) => [field.name, null]));
+  const read = Object.fromEntries(Object.entries(body).filter(([name]) => name in typedOver));
+  const kept = {
+    ...wholeBody(entry),
+    ...typedOver,
+    ...read,
+    ...Object.fromEntries(exact),
+    what: body.what ?? null,
+    place: body.place ?? null,
+    mode: body.mode ?? null,
+    kind,
+    time_s,
+    note,
+  };
   if (Math.abs(time - entry.time_s) < 0.31) kept.time_s = entry.time_s;
   return kept;
 }

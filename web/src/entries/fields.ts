@@ -62,3 +62,9 @@ export function typedOf(entry: Entry, units: Units): Typed {
   }
   return typed;
 }
+
+/** A stored entry as it is sent: all that it says, without its history and what is asked about it. */
+export function wholeBody(entry: Entry): EntryBody {
+  const { id: _, changes: __, earlier: ___, questions: ____, ...said } = entry;
+  return said;
+}

@@ -3,7 +3,7 @@ import { api, unwrap } from '../api/client';
 import { type Entry, TESTS_KEY } from '../api/queries';
 import { KIND_WORDS } from '../format/words';
 import { sayRemoved, sayTrouble } from '../ui/notes';
-import type { EntryBody } from './fields';
+import { wholeBody } from './fields';
 import { sendEntry } from './usePutEntry';
 
 /** Removes an entry at once; Undo puts it back with all that it said. */
@@ -20,15 +20,10 @@ export function useRemoveEntry(testId: string) {
     onSuccess: (_, entry) => {
       refresh();
       sayRemoved(`The entry “${KIND_WORDS[entry.kind]}”`, async () => {
-        await sendEntry(testId, { entryId: entry.id, body: bodyOfEntry(entry) });
+        await sendEntry(testId, { entryId: entry.id, body: wholeBody(entry) });
         await refresh();
       });
     },
     onError: (error) => sayTrouble(error.message),
   });
-}
-
-/** An entry as it is sent: what it says, without its history. */
-function bodyOfEntry({ id: _, changes: __, earlier: ___, ...said }: Entry): EntryBody {
-  return said;
 }

@@ -71,3 +71,10 @@ export function labelOf(
 ): string {
   return list.find((item) => item.value === value)?.label ?? value ?? '';
 }
+
+/** What the parts of a result's budget are called. */
+export const PART_WORDS: Record<string, string> = core.parts;
+
+export function partWords(name: string): string {
+  return PART_WORDS[name] ?? name.replaceAll('_', ' ');
+}

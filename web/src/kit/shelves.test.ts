@@ -40,11 +40,13 @@ describe('kit', () => {
       full_v: 54.6,
       cutoff_v: 39,
     };
-    expect(shelf('packs').line(pack as Pack, LB)).toBe(
+    expect(shelf('packs').line(pack as unknown as Pack, LB)).toBe(
       '13s4p · NMC (layered oxide) · 14.0 Ah · 54.6 V full, 39.0 V cut-off',
     );
     const bare = { ...pack, parallel: null, full_v: null };
-    expect(shelf('packs').line(bare as Pack, LB)).toBe('13s · NMC (layered oxide) · 14.0 Ah');
+    expect(shelf('packs').line(bare as unknown as Pack, LB)).toBe(
+      '13s · NMC (layered oxide) · 14.0 Ah',
+    );
     const trike = { kind: 'trike', mass_kg: 45.359237 } as Vehicle;
     expect(shelf('vehicles').line(trike, LB)).toBe('Trike · 100 lb');
     expect(shelf('riders').line({ mass_kg: null, gear_kg: null } as Rider, LB)).toBe('');

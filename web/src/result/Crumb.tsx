@@ -1,17 +1,21 @@
+import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type TestDetail, type Units } from '../api/queries';
 import { day, massText, temperatureText, windText } from '../format/units';
+import type { PartName } from '../sheet/sheet';
 import { useRemoval } from '../ui/useRemoval';
 import classes from './Result.module.css';
 
 interface CrumbProps {
   test: TestDetail;
   units: Units;
+  /** Opens a part of the sheet to be changed. */
+  onChange: (part: PartName) => void;
 }
 
 /** What was ridden, with what, by whom, in what weather; and what can be done with it. */
-export function Crumb({ test, units }: CrumbProps) {
+export function Crumb({ test, units, onChange }: CrumbProps) {
   const navigate = useNavigate();
   const params = { path: { test_id: test.id } };
   const removal = useRemoval({
@@ -26,22 +30,49 @@ export function Crumb({ test, units }: CrumbProps) {
     sheet?.temp_start_c == null ? null : temperatureText(sheet.temp_start_c, units),
     sheet?.wind_mps == null ? null : windText(sheet.wind_mps, units),
   ].filter(Boolean);
+  const part = (name: PartName, shown: ReactNode, label: string) =>
+    sheet ? (
+      <button
+        type="button"
+        className={classes.plain}
+        title={`Change: ${label}`}
+        onClick={() => onChange(name)}
+      >
+        {shown}
+      </button>
+    ) : (
+      <span>{shown}</span>
+    );
   return (
     <div className={classes.crumb}>
-      <b>{test.title}</b>
+      {part('test', <b>{test.title}</b>, 'The test')}
       <span>{day(test.started_at)}</span>
-      <span>
-        {test.vehicle_name || sheet?.vehicle_kind.replace('_', ' ')} · {test.pack_name || 'pack'}
-        {sheet && ` (${cellsOf(sheet)}, ${sheet.pack.rated_ah} Ah)`}
-      </span>
-      {test.rider_name && (
-        <span>
-          {test.rider_name}
-          {sheet?.load_kg == null ? '' : `, ${massText(sheet.load_kg, units)} with gear`}
-        </span>
+      {part(
+        'vehicle',
+        test.vehicle_name || sheet?.vehicle_kind.replace('_', ' ') || 'vehicle',
+        'Vehicle',
       )}
-      {weather.length > 0 && <span>{weather.join(', ')}</span>}
+      {part(
+        'pack',
+        `${test.pack_name || 'pack'}${sheet ? ` (${cellsOf(sheet)}, ${sheet.pack.rated_ah} Ah)` : ''}`,
+        'Pack',
+      )}
+      {part(
+        'rider',
+        test.rider_name
+          ? `${test.rider_name}${sheet?.load_kg == null ? '' : `, ${massText(sheet.load_kg, units)} with gear`}`
+          : 'rider not said',
+        'Rider',
+      )}
+      {part(
+        'conditions',
+        weather.length > 0 ? weather.join(', ') : 'weather not said',
+        'Conditions',
+      )}
       <span className={classes.right}>
+        <button type="button" className={classes.link} onClick={() => window.print()}>
+          Print
+        </button>
         <a href={`/api/tests/${test.id}/bundle.zip`}>Export</a>
         <a href={`/api/tests/${test.id}/result.json`}>JSON</a>
         <button

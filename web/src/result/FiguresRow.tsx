@@ -1,17 +1,32 @@
-import type { Figures, Result, Units } from '../api/queries';
-import { consumptionFigures, distance, distanceFigure, number, percent } from '../format/units';
+import type { Figures, Quantity, Result, Units } from '../api/queries';
+import {
+  consumptionFigures,
+  distance,
+  distanceFigure,
+  type Figure,
+  number,
+  percent,
+} from '../format/units';
 import classes from './Result.module.css';
+import type { Opens } from './useWorking';
 
 interface FiguresRowProps {
   figures: Figures;
   result: Result;
   units: Units;
+  opens: Opens;
 }
 
-/** The three figures, each with its interval and how it came about. */
-export function FiguresRow({ figures, result, units }: FiguresRowProps) {
+/** A band wider than its figure is told as a span: the figure alone would say too much. */
+export function isSpan(quantity: Quantity): boolean {
+  return quantity.high - quantity.low > Math.abs(quantity.value);
+}
+
+/** The three figures, each with its interval and how it came about; each opens its formula. */
+export function FiguresRow({ figures, result, units, opens }: FiguresRowProps) {
   const consumption = consumptionFigures(figures, units);
-  const range = figures.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
+  const per = figures.wh_per_km ?? null;
+  const reach = figures.range_to_cutoff ?? null;
   const reserve = figures.range_to_reserve ? distanceFigure(figures.range_to_reserve, units) : null;
   const plan = result.plan_on ? number(distance(result.plan_on.distance_m, units), 1) : null;
   const used = result.energy_used_fraction?.value;
@@ -21,44 +36,57 @@ export function FiguresRow({ figures, result, units }: FiguresRowProps) {
       ? ''
       : `extrapolated from ${percent(used)}`;
   const kept = `${percent(figures.reserve)} kept${figures.reserve_assumed ? ', assumed' : ''}`;
+  const range = reach ? distanceFigure(reach, units) : null;
+  const thin = reach !== null && isSpan(reach);
   return (
     <div className={classes.figures}>
       <div>
-        <div className={classes.label}>Consumption</div>
-        <div className={classes.value}>
-          {consumption?.[0].value ?? '–'}
-          <small>{consumption?.[0].unit ?? 'not known'}</small>
-        </div>
+        <div className={classes.label}>{opens('wh_per_km', 'Consumption')}</div>
+        <Value figure={consumption?.[0] ?? null} span={per !== null && isSpan(per)} />
         {consumption && (
           <div className={classes.under}>
-            {consumption[0].span} · {consumption[1].value} {consumption[1].unit}
+            {per !== null && isSpan(per) ? 'in between' : consumption[0].span} ·{' '}
+            {consumption[1].value} {consumption[1].unit}
           </div>
         )}
       </div>
       <div>
-        <div className={classes.label}>Range to cut-off</div>
-        <div className={classes.value}>
-          {range?.value ?? '–'}
-          <small>{range?.unit ?? 'not known'}</small>
-        </div>
+        <div className={classes.label}>{opens('range_to_cutoff', 'Range to cut-off')}</div>
+        <Value figure={range} span={thin} />
         {range && (
           <div className={classes.under}>
-            {range.span} · {how}
+            {thin ? how : [range.span, how].filter(Boolean).join(' · ')}
           </div>
         )}
       </div>
       <div className={classes.planned}>
-        <div className={classes.label}>Plan on ({kept})</div>
-        <div className={classes.value}>
+        <div className={classes.label}>{opens('plan_on', `Plan on (${kept})`)}</div>
+        <div className={thin ? classes.spanValue : classes.value}>
           {plan ?? '–'}
           <small>{plan ? units.distance : 'not known'}</small>
         </div>
         {plan && reserve && (
           <div className={classes.under}>
-            19 of 20 such rides · reserve at {reserve.value} today
+            19 of 20 such rides{thin ? '' : ` · reserve at ${reserve.value} today`}
           </div>
         )}
       </div>
+    </div>
+  );
+}
+
+function Value({ figure, span }: { figure: Figure | null; span: boolean }) {
+  if (figure === null) {
+    return (
+      <div className={classes.value}>
+        –<small>not known</small>
+      </div>
+    );
+  }
+  return (
+    <div className={span ? classes.spanValue : classes.value}>
+      {span ? figure.span : figure.value}
+      <small>{figure.unit}</small>
     </div>
   );
 }

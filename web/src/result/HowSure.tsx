@@ -1,11 +1,12 @@
 import type { Method, Result, Units } from '../api/queries';
-import { distance, number, percent, plainFigure } from '../format/units';
+import { distance } from '../format/units';
 import { METHOD_WORDS } from '../format/words';
+import { BudgetBar } from './BudgetBar';
 import { MethodChart } from './MethodChart';
+import classes from './Result.module.css';
 
-/** The methods side by side on one axis, the one used marked, and what the pack showed. */
+/** The methods side by side on one axis, the one used marked; the budget; what would narrow it. */
 export function HowSure({ result, units }: { result: Result; units: Units }) {
-  const pack = result.pack;
   return (
     <>
       <div>
@@ -27,20 +28,16 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
         />
         <Explained methods={result.distance_methods} what="distance" />
       </div>
-      {pack.capacity_ah && (
-        <p>
-          As ridden, the pack holds <b>{plainFigure(pack.capacity_ah, 'Ah').value} Ah</b> ±{' '}
-          {plainFigure(pack.capacity_ah, 'Ah').plusMinus}
-          {pack.retained_fraction &&
-            `, at 25 °C ${percent(pack.retained_fraction.value)} of its label`}
-          {pack.usable_energy_wh && `; usable ${number(pack.usable_energy_wh.value, 0)} Wh`}.
-        </p>
-      )}
-      {result.regeneration != null && result.regeneration.fraction_of_drawn > 0.002 && (
-        <p>
-          Regeneration returned {number(result.regeneration.energy_wh, 0)} Wh,{' '}
-          {percent(result.regeneration.fraction_of_drawn)} of what was drawn.
-        </p>
+      <BudgetBar parts={result.budget.range_to_cutoff} what="range" />
+      {result.advice.length > 0 && (
+        <div>
+          <h2>What would narrow it most</h2>
+          <ul className={classes.warnings}>
+            {result.advice.map((item) => (
+              <li key={`${item.code}-${item.figure}`}>{item.notice.message}</li>
+            ))}
+          </ul>
+        </div>
       )}
     </>
   );

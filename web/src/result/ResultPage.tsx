@@ -1,22 +1,34 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { useParams } from 'react-router';
 import { isDue, planOfTestQuery, testQuery, tracesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
+import { SheetSection } from '../sheet/SheetSection';
+import type { PartName } from '../sheet/sheet';
 import { bandOf } from '../tideline/band';
 import { reachOf } from '../tideline/geometry';
 import { Tideline } from '../tideline/Tideline';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
 import { AgainstPlan } from './AgainstPlan';
+import { ClaimSection } from './ClaimSection';
 import { Crumb } from './Crumb';
 import { EntriesSection } from './EntriesSection';
 import { FiguresRow } from './FiguresRow';
+import { GaugeSection } from './GaugeSection';
 import { HowSure } from './HowSure';
+import { LegsSection } from './LegsSection';
+import { loadTraces } from './loadTraces';
+import { PackSection } from './PackSection';
 import classes from './Result.module.css';
+import { SagSection } from './SagSection';
 import { Sentence } from './Sentence';
-import { TracesSection } from './TracesSection';
+import { useWorking } from './useWorking';
 import { Warnings } from './Warnings';
+
+// Charts are loaded where there is something to chart, dialogs when one is opened.
+const TracesSection = lazy(loadTraces);
+const SheetDialog = lazy(() => import('../sheet/SheetDialog'));
 
 const COMING = 'The result is being computed.';
 const NOTHING = 'Nothing is noted yet. The first entry makes a result.';
@@ -30,6 +42,8 @@ export function ResultPage() {
   const plan = useQuery(planOfTestQuery(testId)).data ?? null;
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
+  const [part, setPart] = useState<PartName | null>(null);
+  const { opens, dialog } = useWorking(test.data?.result, units);
   useTitle(test.data?.title ?? 'Test');
   // Traces that came before the first result know no way to be drawn over.
   const early = test.data?.result?.distance != null && traces.data?.distance_m === null;
@@ -39,10 +53,10 @@ export function ResultPage() {
   }, [early, refetch]);
   if (test.isPending) return <Waiting rows={4} height={90} />;
   if (test.data === undefined) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
-  const { result, strip, figures } = test.data;
+  const { result, strip, figures, sheet } = test.data;
   return (
-    <>
-      <Crumb test={test.data} units={units} />
+    <div className={classes.page}>
+      <Crumb test={test.data} units={units} onChange={setPart} />
       {result == null || strip == null || figures == null ? (
         <h1 className={classes.sentence}>
           {test.data.trouble || (isDue(test.data) ? COMING : NOTHING)}
@@ -50,10 +64,10 @@ export function ResultPage() {
       ) : (
         <>
           {isDue(test.data) && <p role="status">{COMING} What stands here is from before.</p>}
-          <Sentence test={test.data} figures={figures} units={units} />
+          <Sentence result={result} />
           <div className={classes.layout}>
             <div>
-              <FiguresRow figures={figures} result={result} units={units} />
+              <FiguresRow figures={figures} result={result} units={units} opens={opens} />
               <Tideline
                 strip={strip}
                 units={units}
@@ -61,16 +75,27 @@ export function ResultPage() {
                 lengthM={reachOf(strip) * 1.04}
                 band={plan?.answer ? bandOf(plan.answer.forecast) : null}
               />
-              {!test.data.has_samples && <EntriesSection test={test.data} units={units} />}
               {test.data.has_samples && (
-                <TracesSection
-                  testId={testId}
-                  startedAt={test.data.started_at}
-                  strip={strip}
-                  units={units}
-                  onCursor={setCursorM}
-                />
+                <Suspense fallback={<Waiting rows={4} height={48} />}>
+                  <TracesSection
+                    test={test.data}
+                    strip={strip}
+                    units={units}
+                    cursorM={cursorM}
+                    onCursor={setCursorM}
+                  />
+                </Suspense>
               )}
+              <LegsSection result={result} units={units} />
+              <GaugeSection result={result} units={units} />
+              <SagSection sag={test.data.sag} result={result} units={units} opens={opens} />
+              <PackSection result={result} units={units} opens={opens} />
+              <ClaimSection
+                result={result}
+                units={units}
+                opens={opens}
+                onSay={() => setPart('claim')}
+              />
             </div>
             <aside className={classes.aside}>
               <HowSure result={result} units={units} />
@@ -80,9 +105,21 @@ export function ResultPage() {
           </div>
         </>
       )}
-      {(test.data.has_samples || result == null) && (
-        <EntriesSection test={test.data} units={units} />
+      <EntriesSection test={test.data} units={units} />
+      {sheet && <SheetSection testId={testId} sheet={sheet} units={units} onChange={setPart} />}
+      {sheet && part !== null && (
+        <Suspense fallback={null}>
+          <SheetDialog
+            key={part}
+            testId={testId}
+            part={part}
+            sheet={sheet}
+            units={units}
+            onClose={() => setPart(null)}
+          />
+        </Suspense>
       )}
-    </>
+      {dialog}
+    </div>
   );
 }

@@ -1,49 +1,29 @@
-import type { Figures, TestDetail, Units } from '../api/queries';
-import { consumptionFigures, distance, distanceFigure, number } from '../format/units';
+import type { Result } from '../api/queries';
 import classes from './Result.module.css';
 
-interface SentenceProps {
-  test: TestDetail;
-  figures: Figures;
-  units: Units;
-}
-
-/** The answer in one sentence. */
-export function Sentence({ test, figures, units }: SentenceProps) {
-  const consumption = consumptionFigures(figures, units)?.[0];
-  const range = figures.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
-  const plan = test.result?.plan_on;
-  const per = units.distance === 'mi' ? 'a mile' : 'a kilometre';
-  const length = units.distance === 'mi' ? 'miles' : 'kilometres';
-  const who = test.rider_name || 'you';
+/** The verdict as the core composed it; what stands between asterisks is the heart of it. */
+export function Sentence({ result }: { result: Result }) {
+  const sentences = result.verdict.map((notice) => notice.message);
   return (
     <h1 className={classes.sentence}>
-      {consumption ? (
-        <>
-          It used{' '}
-          <b>
-            {consumption.value} watt-hours {per}
-          </b>
-          , give or take {consumption.plusMinus}.{' '}
-        </>
-      ) : (
-        <>What is noted does not give watt-hours {per} yet. </>
-      )}
-      {range && figures.range_measured && (
-        <>
-          From full, the pack took {who} {range.value} {length} to its end
-        </>
-      )}
-      {range && !figures.range_measured && (
-        <>
-          Ridden like this, the pack takes {who} {range.value} {length} to cut-off
-        </>
-      )}
-      {range && plan && (
-        <>
-          ; <b>plan on {number(distance(plan.distance_m, units), 1)}</b>.
-        </>
-      )}
+      {sentences.map((text, index) => (
+        <span key={text}>
+          {index > 0 && ' '}
+          {strong(text)}
+        </span>
+      ))}
     </h1>
   );
+}
+
+function strong(text: string) {
+  return text.split('*').map((piece, index) =>
+    // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one sentence do not move
+    index % 2 === 1 ? <b key={index}>{piece}</b> : piece,
+  );
+}
+
+/** The verdict in plain text, for a title or a list. */
+export function plainVerdict(result: Result): string {
+  return result.verdict.map((notice) => notice.message.replaceAll('*', '')).join(' ');
 }

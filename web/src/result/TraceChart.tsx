@@ -1,6 +1,7 @@
 import type { EChartsType } from 'echarts/core';
+import type React from 'react';
 import { useEffect, useRef, useState } from 'react';
-import type { Traces, Units } from '../api/queries';
+import type { Span, Traces, Units } from '../api/queries';
 import { clock, distance, number } from '../format/units';
 import { init } from './charts';
 import classes from './Result.module.css';
@@ -22,14 +23,18 @@ interface TraceChartProps {
   lengthM: number;
   startedAt: string | null | undefined;
   onCursor: (metres: number | null) => void;
+  /** A stretch that was dragged over, as two times [s]. */
+  onSelect: (span: Span) => void;
 }
 
 /** The chart itself, and in words what stands under the cursor. */
 export function TraceChart(props: TraceChartProps) {
-  const { traces, axis, units, whole, lengthM, startedAt, onCursor } = props;
+  const { traces, axis, units, whole, lengthM, startedAt, onCursor, onSelect } = props;
   const holder = useRef<HTMLDivElement>(null);
   const chart = useRef<EChartsType | null>(null);
   const [at, setAt] = useState<number | null>(null);
+  const where = useRef<(pixel: number) => number>(() => 0);
+  const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const height = TOP + traces.channels.length * ROW_HEIGHT + 12;
 
   useEffect(() => {
@@ -74,6 +79,11 @@ export function TraceChart(props: TraceChartProps) {
     };
     made.on('updateAxisPointer', move);
     made.getZr().on('globalout', leave);
+    // Positions on the canvas are asked of the chart: it knows its own scale.
+    where.current = (pixel) => {
+      const value = made.convertFromPixel({ xAxisIndex: 0 }, pixel);
+      return traces.time_s[nearest(x, Number(value))] ?? 0;
+    };
     return () => {
       // On leaving the page the chart is disposed first, and its handlers with it.
       if (made.isDisposed()) return;
@@ -84,7 +94,35 @@ export function TraceChart(props: TraceChartProps) {
 
   const names = traces.channels.map((channel) => lookOf(channel.name).label).join(', ');
   return (
-    <div style={{ position: 'relative' }}>
+    <div
+      style={{ position: 'relative', touchAction: 'pan-y' }}
+      onPointerDown={(event) => {
+        if (event.button !== 0 || event.pointerType === 'touch') return;
+        const from = within(event);
+        setDrag({ from, to: from });
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => {
+        if (drag !== null) setDrag({ ...drag, to: within(event) });
+      }}
+      onPointerUp={() => {
+        if (drag !== null && Math.abs(drag.to - drag.from) > LEAST_DRAG) {
+          const times = [where.current(drag.from), where.current(drag.to)].sort((a, b) => a - b);
+          onSelect({ from_s: times[0] ?? 0, to_s: times[1] ?? 0 });
+        }
+        setDrag(null);
+      }}
+    >
+      {drag !== null && (
+        <div
+          className={classes.dragged}
+          style={{
+            left: Math.min(drag.from, drag.to),
+            width: Math.abs(drag.to - drag.from),
+            height,
+          }}
+        />
+      )}
       <div
         ref={holder}
         style={{ height }}
@@ -103,7 +141,7 @@ export function TraceChart(props: TraceChartProps) {
       <div className={classes.readout} aria-live="off">
         {at === null ? (
           <span className={classes.note}>
-            Point at the traces to read them; ctrl and wheel zooms.
+            Point at the traces to read them; drag over a stretch to see it alone.
           </span>
         ) : (
           readout(traces, at, units, startedAt)
@@ -111,6 +149,13 @@ export function TraceChart(props: TraceChartProps) {
       </div>
     </div>
   );
+}
+
+/** A drag shorter than this is a click [px]. */
+const LEAST_DRAG = 6;
+
+function within(event: React.PointerEvent<HTMLElement>): number {
+  return event.clientX - event.currentTarget.getBoundingClientRect().left;
 }
 
 function nearest(values: number[], wanted: number): number {

@@ -1,51 +1,47 @@
-import { SegmentedControl, useComputedColorScheme } from '@mantine/core';
+import { MultiSelect, SegmentedControl, useComputedColorScheme } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { type Span, type Strip, tracesQuery, type Units } from '../api/queries';
+import { type Span, type Strip, type TestDetail, tracesQuery, type Units } from '../api/queries';
 import { reachOf } from '../tideline/geometry';
 import { Trouble, Waiting } from '../ui/Page';
 import classes from './Result.module.css';
+import { StretchFields } from './StretchFields';
+import { StretchLine } from './StretchLine';
 import { TraceChart } from './TraceChart';
 import { TraceTable } from './TraceTable';
-import type { Axis } from './traceOptions';
+import { TrackMap } from './TrackMap';
+import { type Axis, lookOf } from './traceOptions';
 
 interface TracesSectionProps {
-  testId: string;
-  startedAt: string | null | undefined;
+  test: TestDetail;
   strip: Strip;
   units: Units;
+  cursorM: number | null;
   onCursor: (metres: number | null) => void;
 }
 
+/** Channels drawn at once; the server takes no more. */
+const MOST_CHANNELS = 8;
+const NO_CHOICE: readonly string[] = [];
+
 /** What the logger saw, on the strip's own distance axis, with one cursor over all. */
-export function TracesSection({ testId, startedAt, strip, units, onCursor }: TracesSectionProps) {
+export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesSectionProps) {
   const [axis, setAxis] = useState<Axis>('distance');
   const [span, setSpan] = useState<Span | null>(null);
+  const [channels, setChannels] = useState<readonly string[]>(NO_CHOICE);
   const scheme = useComputedColorScheme('light');
-  const traces = useQuery(tracesQuery(testId, span));
+  const traces = useQuery(tracesQuery(test.id, span, channels));
   if (traces.isPending) return <Waiting rows={4} height={48} />;
   if (traces.data === undefined) {
     return <Trouble error={traces.error} onRetry={() => traces.refetch()} />;
   }
   if (traces.data === null) return null;
-  const { time_s } = traces.data;
-  const zoom = (factor: number) => {
-    const first = time_s[0] ?? 0;
-    const last = time_s.at(-1) ?? 1;
-    const middle = (first + last) / 2;
-    const half = ((last - first) / 2) * factor;
-    setSpan({ from_s: middle - half, to_s: middle + half });
-  };
-  const shift = (part: number) => {
-    const first = time_s[0] ?? 0;
-    const last = time_s.at(-1) ?? 1;
-    const by = (last - first) * part;
-    setSpan({ from_s: first + by, to_s: last + by });
-  };
+  const shown = traces.data.channels.map((channel) => channel.name);
   const whole = span === null;
   return (
     <section className={classes.section} aria-label="Traces">
       <div className={classes.sectionHead}>
+        <h2>Traces</h2>
         <SegmentedControl
           size="xs"
           aria-label="Axis"
@@ -56,36 +52,47 @@ export function TracesSection({ testId, startedAt, strip, units, onCursor }: Tra
           value={axis}
           onChange={(value) => setAxis(value as Axis)}
         />
-        <button type="button" className={classes.link} onClick={() => zoom(0.5)}>
-          Zoom in
-        </button>
-        {!whole && (
-          <>
-            <button type="button" className={classes.link} onClick={() => shift(-0.5)}>
-              Back
-            </button>
-            <button type="button" className={classes.link} onClick={() => shift(0.5)}>
-              On
-            </button>
-            <button type="button" className={classes.link} onClick={() => setSpan(null)}>
-              Whole ride
-            </button>
-          </>
-        )}
-        <span />
+        <MultiSelect
+          size="xs"
+          className={classes.channels}
+          aria-label="Traces shown"
+          data={traces.data.available.map((name) => ({ value: name, label: lookOf(name).label }))}
+          value={shown}
+          maxValues={MOST_CHANNELS}
+          onChange={(names) => setChannels(names.length > 0 ? names : NO_CHOICE)}
+        />
       </div>
+      <StretchFields
+        key={`${span?.from_s}-${span?.to_s}-${axis}`}
+        traces={traces.data}
+        axis={axis}
+        units={units}
+        whole={whole}
+        onShow={setSpan}
+      />
       <TraceChart
         // A new scheme means new ink; the chart reads the colours once.
-        key={scheme}
+        key={`${scheme} ${shown.join(' ')}`}
         traces={traces.data}
         axis={axis}
         units={units}
         whole={whole}
         lengthM={reachOf(strip) * 1.04}
-        startedAt={startedAt}
+        startedAt={test.started_at}
         onCursor={onCursor}
+        onSelect={setSpan}
       />
-      <TraceTable traces={traces.data} units={units} startedAt={startedAt} />
+      <StretchLine stretch={traces.data.stretch} whole={whole} units={units} />
+      <TraceTable traces={traces.data} units={units} startedAt={test.started_at} />
+      {test.path && (
+        <TrackMap
+          path={test.path}
+          units={units}
+          cursorM={cursorM}
+          span={span}
+          onCursor={onCursor}
+        />
+      )}
     </section>
   );
 }

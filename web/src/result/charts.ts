@@ -1,20 +1,8 @@
 import { LineChart } from 'echarts/charts';
-import {
-  AxisPointerComponent,
-  DataZoomComponent,
-  GridComponent,
-  TooltipComponent,
-} from 'echarts/components';
+import { AxisPointerComponent, GridComponent, TooltipComponent } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { CanvasRenderer } from 'echarts/renderers';
 
-use([
-  LineChart,
-  GridComponent,
-  TooltipComponent,
-  AxisPointerComponent,
-  DataZoomComponent,
-  CanvasRenderer,
-]);
+use([LineChart, GridComponent, TooltipComponent, AxisPointerComponent, CanvasRenderer]);
 
 export { init };

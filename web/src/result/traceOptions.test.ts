@@ -11,6 +11,20 @@ const traces: Traces = {
     { name: 'speed', unit: 'm/s', low: [4, 5, 6], mean: [5, 5, 5], high: [6, 6, 7] },
     { name: 'height', unit: 'm', low: [null], mean: [null], high: [null] },
   ],
+  available: ['voltage', 'speed', 'height'],
+  stretch: {
+    from_s: 0,
+    to_s: 120,
+    distance_m: 900,
+    energy_wh: null,
+    wh_per_km: null,
+    ascent_m: null,
+    descent_m: null,
+    mean_speed_mps: 7.5,
+    voltage_low_v: 48,
+    voltage_mean_v: 51,
+    voltage_high_v: 54,
+  },
 };
 
 describe('traces', () => {

@@ -1,6 +1,8 @@
 import type { EChartsCoreOption } from 'echarts/core';
+import core from '../api/core.json';
 import type { Traces, Units } from '../api/queries';
-import { distance, height, heightUnit, number, speed, speedUnit } from '../format/units';
+import { type FormField, inReaders, lineOf } from '../format/fields';
+import { distance, number } from '../format/units';
 
 /** A row holds its label and, under it, the plot [px]. */
 export const ROW_HEIGHT = 70;
@@ -17,15 +19,34 @@ interface ChannelLook {
   digits: number;
 }
 
-const LOOKS: Record<string, ChannelLook> = {
-  voltage: { label: 'Volts', voice: '--tide', scale: (v) => v, unit: () => 'V', digits: 1 },
-  power: { label: 'Power', voice: '--ink', scale: (v) => v, unit: () => 'W', digits: 0 },
-  speed: { label: 'Speed', voice: '--ink', scale: speed, unit: speedUnit, digits: 1 },
-  height: { label: 'Height', voice: '--kelp', scale: height, unit: heightUnit, digits: 0 },
-};
+const VOICES: Record<string, string> = { voltage: '--tide', height: '--kelp' };
+/** Channels that are read by their span; of the others the mean says more. */
+const SPANNED = new Set(['voltage', 'height', 'charge', 'energy', 'cell_min', 'gauge']);
 
+interface ChannelLine {
+  label: string;
+  unit: string;
+  kind: FormField['kind'] | null;
+  decimals: number;
+}
+
+const CHANNELS = core.channels as Record<string, ChannelLine>;
+
+/** How a channel of the core's list looks to the reader; one that is not in it comes as it is. */
 export function lookOf(name: string): ChannelLook {
-  return LOOKS[name] ?? { label: name, voice: '--ink', scale: (v) => v, unit: () => '', digits: 1 };
+  const line = CHANNELS[name];
+  const voice = VOICES[name] ?? '--ink';
+  if (line === undefined) {
+    return { label: name, voice, scale: (v) => v, unit: () => '', digits: 1 };
+  }
+  const { kind } = line;
+  return {
+    label: line.label,
+    voice,
+    scale: kind === null ? (v) => v : (v, units) => inReaders(kind, v, units),
+    unit: kind === null ? () => line.unit : (units) => lineOf(kind, units).unit,
+    digits: line.decimals,
+  };
 }
 
 /** Positions along the chosen axis: distance in the rider's unit, or minutes. */
@@ -46,7 +67,7 @@ export function summary(traces: Traces, index: number, units: Units): string {
   const high = Math.max(...known(channel.high));
   if (!Number.isFinite(low)) return 'not recorded here';
   const text = (value: number) => number(look.scale(value, units), look.digits);
-  if (channel.name === 'voltage' || channel.name === 'height') {
+  if (SPANNED.has(channel.name)) {
     return `${text(low)} – ${text(high)} ${look.unit(units)}`;
   }
   const means = known(channel.mean);
@@ -57,6 +78,10 @@ export function summary(traces: Traces, index: number, units: Units): string {
 function colour(name: string): string {
   return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 }
+
+/** Where the plots lie within the drawing [px]. */
+export const PLOT_LEFT = 8;
+export const PLOT_RIGHT = 24;
 
 /** One chart with a grid per channel and one cursor over all. */
 export function traceOptions(
@@ -104,8 +129,8 @@ export function traceOptions(
   return {
     animation: false,
     grid: traces.channels.map((_, index) => ({
-      left: 8,
-      right: 24,
+      left: PLOT_LEFT,
+      right: PLOT_RIGHT,
       top: TOP + index * ROW_HEIGHT,
       height: PLOT_HEIGHT,
     })),
@@ -132,15 +157,6 @@ export function traceOptions(
       lineStyle: { color: colour('--ink'), width: 1, type: 'solid' },
     },
     tooltip: { trigger: 'axis', showContent: false },
-    dataZoom: [
-      {
-        type: 'inside',
-        xAxisIndex: traces.channels.map((_, index) => index),
-        zoomOnMouseWheel: 'ctrl',
-        moveOnMouseWheel: false,
-        filterMode: 'none',
-      },
-    ],
     series,
   };
 }

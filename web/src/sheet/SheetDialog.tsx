@@ -33,7 +33,7 @@ interface SheetDialogProps {
 type Typed = Record<string, string | string[]>;
 
 /** One part of the sheet: what was said, to be corrected; the result follows, and what stood is kept. */
-export function SheetDialog({ testId, part, sheet, units, onClose }: SheetDialogProps) {
+export default function SheetDialog({ testId, part, sheet, units, onClose }: SheetDialogProps) {
   const queryClient = useQueryClient();
   const items = itemsOf(part);
   // What it was read from: a change that came meanwhile is told, not written over.

@@ -5,6 +5,12 @@ export const PLACES = [
   { path: '/logbook', label: 'Logbook', shortcut: 'l', about: 'Every test on one scale' },
   { path: '/forecast', label: 'Forecast', shortcut: 'f', about: 'A trip today: will it arrive?' },
   { path: '/kit', label: 'Kit', shortcut: 'k', about: 'Vehicles, packs, riders, routes' },
+  {
+    path: '/method',
+    label: 'Method',
+    shortcut: 'm',
+    about: 'Formulas, sources, assumptions, cautions',
+  },
 ] as const;
 
 /** On the phone's bar; the rest stands under More. */

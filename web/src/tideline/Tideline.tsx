@@ -1,7 +1,7 @@
-import { useElementSize } from '@mantine/hooks';
+import { useElementSize, useId } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
 import { distance, distanceText, number, percent } from '../format/units';
-import { KIND_WORDS } from '../format/words';
+import { choicesOf, KIND_WORDS, labelOf } from '../format/words';
 import { type Band, bandAt, bandPaths, type Flag } from './band';
 import {
   type Frame,
@@ -49,6 +49,7 @@ export function Tideline({
   label,
 }: TidelineProps) {
   const { ref, width } = useElementSize<HTMLDivElement>();
+  const clip = useId();
   // Labels grow with the browser's own text size, and need their room.
   const charPx = charWidth * textScale();
   const frame: Frame = {
@@ -66,6 +67,9 @@ export function Tideline({
   const forecast = band ? null : forecastPaths(frame, strip);
   const outlook = band && strip.distance_m.length > 1 && !strip.measured ? strip.cutoff_m : null;
   const ground = yOf(frame, 0);
+  // Several packs, one after another: each has its own tide.
+  const inTurn = strip.tides.length > 1;
+  const edge = bare ? frame.right : Math.max(frame.right - EDGE_ROOM, 0);
   const end = Math.min(reachOf(strip), frame.lengthM);
   return (
     <div ref={ref} className={classes.wrap}>
@@ -76,12 +80,20 @@ export function Tideline({
         role="img"
         aria-label={label ?? sentence(strip, units)}
       >
-        {planned && <path className={classes.band} d={planned.outline} />}
-        {planned && <path className={classes.middle} d={planned.middle} />}
-        {forecast && <path className={classes.band} d={forecast.band} />}
-        {paths && <path className={classes.area} d={paths.area} />}
-        {forecast && <path className={classes.middle} d={forecast.middle} />}
-        {paths && <path className={classes.line} d={paths.line} />}
+        <clipPath id={clip}>
+          <rect x={frame.left} y={0} width={frame.width - frame.left - edge} height={height} />
+        </clipPath>
+        {/* Whatever the band, no drawing leaves its frame. */}
+        <g clipPath={`url(#${clip})`}>
+          {planned && <path className={classes.band} d={planned.outline} />}
+          {planned && <path className={classes.middle} d={planned.middle} />}
+          {forecast && <path className={classes.band} d={forecast.band} />}
+          {!inTurn && paths && <path className={classes.area} d={paths.area} />}
+          {forecast && <path className={classes.middle} d={forecast.middle} />}
+          {!inTurn && paths && <path className={classes.line} d={paths.line} />}
+          {inTurn && <Tides frame={frame} strip={strip} bare={bare} />}
+          {strip.limp_to_m != null && <Limp frame={frame} strip={strip} />}
+        </g>
         <line
           className={classes.empty}
           x1={xOf(frame, 0)}
@@ -100,8 +112,9 @@ export function Tideline({
         )}
         {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} />}
         {!bare && <Marks frame={frame} strip={strip} charPx={charPx} />}
+        {!bare && <GaugeRow frame={frame} strip={strip} charPx={charPx} />}
         {!bare && <Scale frame={frame} strip={strip} units={units} charPx={charPx} />}
-        {!bare && <Flags frame={frame} flags={flags} charPx={charPx} />}
+        {!bare && <Flags frame={frame} flags={[...flags, ...ownFlags(strip)]} charPx={charPx} />}
         {band &&
           flags
             .filter((flag) => flag.text === '' && flag.distance_m <= frame.lengthM)
@@ -126,6 +139,96 @@ export function Tideline({
         )}
       </svg>
     </div>
+  );
+}
+
+/** Room beside the frame that a label may take, a drawing not [px]. */
+const EDGE_ROOM = 4;
+
+/** Where the speed held began to fall. */
+function ownFlags(strip: Strip): Flag[] {
+  return strip.fade_m == null ? [] : [{ distance_m: strip.fade_m, text: 'fade', weight: 2 }];
+}
+
+/** Each pack's own tide: it begins full where the one before it ends. */
+function Tides({ frame, strip, bare }: { frame: Frame; strip: Strip; bare: boolean }) {
+  return (
+    <>
+      {strip.tides.map((tide) => {
+        const paths = linePaths(frame, tide);
+        if (paths === null) return null;
+        return (
+          <g key={tide.pack}>
+            <path className={classes.area} d={paths.area} />
+            <path className={classes.line} d={paths.line} />
+            {!bare && (
+              <text
+                className={`${classes.text} ${classes.tide}`}
+                x={xOf(frame, tide.distance_m[0] ?? 0) + 6}
+                y={yOf(frame, 0) - 22}
+              >
+                pack {tide.pack}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
+/** What was crawled after the end: on the ground, apart from the tide. */
+function Limp({ frame, strip }: PartProps) {
+  const from = strip.distance_m.at(-1) ?? strip.ridden_m ?? 0;
+  const y = yOf(frame, 0) - 3;
+  return (
+    <line
+      className={classes.limp}
+      x1={xOf(frame, from)}
+      x2={xOf(frame, strip.limp_to_m ?? from)}
+      y1={y}
+      y2={y}
+    >
+      <title>Limped after the end</title>
+    </line>
+  );
+}
+
+/** What the gauge showed, entry by entry, along the top. */
+function GaugeRow({ frame, strip, charPx }: PartProps & { charPx: number }) {
+  const shown = strip.marks.filter((mark) => mark.gauge != null && mark.kind !== 'settle');
+  if (shown.length < 2) return null;
+  const labels = placeLabels(
+    shown.map((mark, index) => ({
+      x: xOf(frame, mark.distance_m),
+      text: number(mark.gauge ?? 0, 0),
+      // A step is worth its place; what only repeats the one before is not.
+      weight: index === 0 || shown[index - 1]?.gauge !== mark.gauge ? 2 : 1,
+    })),
+    charPx,
+  );
+  return (
+    <g>
+      {labels.map((label) => (
+        <text
+          key={`${label.x}-${label.text}`}
+          className={`${classes.text} ${classes.gauge}`}
+          x={Math.max(label.x, frame.left + 4)}
+          y={11}
+          textAnchor={label.x < frame.left + 10 ? 'start' : 'middle'}
+        >
+          {label.text}
+        </text>
+      ))}
+      <text
+        className={`${classes.text} ${classes.gauge}`}
+        x={frame.width - 2}
+        y={11}
+        textAnchor="end"
+      >
+        gauge
+      </text>
+    </g>
   );
 }
 
@@ -190,7 +293,21 @@ function Marks({ frame, strip, charPx }: PartProps & { charPx: number }) {
                 </text>
               </>
             )}
-            <circle className={classes.mark} cx={x} cy={y} r={3.6} />
+            {mark.kind === 'event' ? (
+              <rect className={classes.mark} x={x - 3.4} y={y - 3.4} width={6.8} height={6.8}>
+                <title>{eventText(mark)}</title>
+              </rect>
+            ) : (
+              <circle className={classes.mark} cx={x} cy={y} r={3.6} />
+            )}
+            {mark.questioned && (
+              <>
+                <circle className={classes.questioned} cx={x} cy={y} r={7} />
+                <text className={classes.questionedText} x={x + 9} y={y + 4}>
+                  ?
+                </text>
+              </>
+            )}
           </g>
         );
       })}
@@ -234,6 +351,12 @@ function Flags({ frame, flags, charPx }: { frame: Frame; flags: readonly Flag[];
       ))}
     </>
   );
+}
+
+/** What an event was, and where. */
+function eventText(mark: Strip['marks'][number]): string {
+  const what = labelOf(choicesOf('event'), mark.what ?? 'other');
+  return [what, mark.place].filter(Boolean).join(', ');
 }
 
 function markText(kind: string, volts: number | null | undefined): string {

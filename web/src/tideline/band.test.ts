@@ -27,6 +27,7 @@ function strip(metres: number, left: number): Strip {
     cutoff_m: null,
     reserve: 0.2,
     measured: false,
+    tides: [],
   };
 }
 

@@ -37,6 +37,7 @@ export function emptyStrip(forecast: Forecast): Strip {
     cutoff_m: [low, value, high],
     reserve: forecast.reserve,
     measured: false,
+    tides: [],
   };
 }
 

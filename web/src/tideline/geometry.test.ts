@@ -29,6 +29,7 @@ const strip = (changes: Partial<Strip> = {}): Strip => ({
   cutoff_m: [700, 800, 1000],
   reserve: 0.2,
   measured: false,
+  tides: [],
   ...changes,
 });
 

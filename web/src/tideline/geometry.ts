@@ -24,7 +24,10 @@ function point(frame: Frame, metres: number, energyLeft: number): string {
 }
 
 /** The ebbing line, and the same closed down to empty for the wash under it. */
-export function linePaths(frame: Frame, strip: Strip): { line: string; area: string } | null {
+export function linePaths(
+  frame: Frame,
+  strip: Pick<Strip, 'distance_m' | 'energy_left'>,
+): { line: string; area: string } | null {
   const points = strip.distance_m.map((metres, index) =>
     point(frame, metres, strip.energy_left[index] ?? 0),
   );
@@ -53,7 +56,7 @@ export function forecastPaths(frame: Frame, strip: Strip): { middle: string; ban
 /** How long a scale must be to show a strip whole, its likely end included [m]. */
 export function reachOf(strip: Strip): number {
   const cutoff = strip.cutoff_m;
-  const ridden = strip.ridden_m ?? 0;
+  const ridden = Math.max(strip.ridden_m ?? 0, strip.limp_to_m ?? 0);
   if (cutoff == null) return ridden;
   const [, value = 0, high = 0] = cutoff;
   // A band that says "anything up to ten times as far" must not squeeze the ride to nothing.

@@ -1,0 +1,156 @@
+import { Button, Group, TextInput } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { api, type Schemas, unwrap } from '../api/client';
+import { assumptionsQuery } from '../api/queries';
+import { Dialog } from '../ui/Dialog';
+import { sayDone } from '../ui/notes';
+import { Trouble, Waiting } from '../ui/Page';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
+import classes from './Method.module.css';
+
+type Assumption = Schemas['AssumptionOut'];
+
+/** What is taken where nobody says, each to be changed for this account. */
+export function Assumptions() {
+  const found = useQuery(assumptionsQuery);
+  const [changing, setChanging] = useState<Assumption | null>(null);
+  if (found.isPending) return <Waiting rows={6} height={30} />;
+  if (found.data === undefined) {
+    return <Trouble error={found.error} onRetry={() => found.refetch()} />;
+  }
+  return (
+    <div className={classes.table}>
+      <table>
+        <thead>
+          <tr>
+            <th>what</th>
+            <th className={classes.figure}>value ± u</th>
+            <th>where it matters</th>
+            <th>source</th>
+            <th>
+              <span className="visually-hidden">change</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.data.map((item) => (
+            <tr key={item.name}>
+              <td>{item.label}</td>
+              <td className={`${classes.figure} ${item.changed ? classes.changed : ''}`}>
+                {shown(item)}
+                {item.changed && <div>yours; usually {usual(item)}</div>}
+              </td>
+              <td>{item.matters}</td>
+              <td>{item.source}</td>
+              <td>
+                <Button
+                  size="compact-sm"
+                  aria-label={`Change ${item.label}`}
+                  onClick={() => setChanging(item)}
+                >
+                  Change
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {changing && (
+        <AssumptionDialog key={changing.name} item={changing} onClose={() => setChanging(null)} />
+      )}
+    </div>
+  );
+}
+
+function text(value: number): string {
+  return String(Number(value.toPrecision(4)));
+}
+
+function withSpread(value: number, std: number, unit: string): string {
+  return `${text(value)}${std > 0 ? ` ± ${text(std)}` : ''} ${unit}`.trim();
+}
+
+const shown = (item: Assumption) => withSpread(item.value, item.std, item.unit);
+const usual = (item: Assumption) => withSpread(item.default, item.default_std, item.unit);
+
+function AssumptionDialog({ item, onClose }: { item: Assumption; onClose: () => void }) {
+  const queryClient = useQueryClient();
+  const form = useFields(() => ({ value: text(item.value), std: text(item.std) }));
+  const params = { path: { name: item.name } };
+  // Results and forecasts rest on it: everything is asked for anew.
+  const done = async (message: string) => {
+    await queryClient.invalidateQueries();
+    sayDone(message);
+    onClose();
+  };
+  const store = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.PUT('/api/assumptions/{name}', {
+          params,
+          body: { value: numeric(form.values.value), std: numeric(form.values.std) } as never,
+        }),
+      ),
+    onMutate: form.settle,
+    onError: form.refuse,
+    onSuccess: () => done(`${item.label}: yours from now on. Results are computed anew.`),
+  });
+  const forget = useMutation({
+    mutationFn: async () => unwrap(await api.DELETE('/api/assumptions/{name}', { params })),
+    onError: form.refuse,
+    onSuccess: () => done(`${item.label}: as usual again.`),
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    store.mutate();
+  }
+  const unit = item.unit ? <span aria-hidden="true">{item.unit}</span> : undefined;
+  const input = (name: 'value' | 'std') => {
+    const field = form.field(name);
+    return {
+      ...field,
+      rightSection: unit,
+      rightSectionWidth: 52,
+      inputMode: 'decimal' as const,
+      onChange: (event: React.ChangeEvent<HTMLInputElement>) =>
+        field.onChange(event.currentTarget.value),
+    };
+  };
+  return (
+    <Dialog onClose={onClose} title={item.label}>
+      <form onSubmit={submit} noValidate>
+        <p className={classes.soft}>
+          It matters for {item.matters}. Usually {usual(item)}: {item.source}.
+        </p>
+        <Group grow align="start">
+          <TextInput label="Value" {...input('value')} />
+          <TextInput label="Standard uncertainty u" {...input('std')} />
+        </Group>
+        <Refusal error={form.trouble} />
+        <Group justify="space-between" mt="md">
+          {item.changed ? (
+            <Button variant="subtle" onClick={() => forget.mutate()} loading={forget.isPending}>
+              As usual
+            </Button>
+          ) : (
+            <span />
+          )}
+          <Group>
+            <Button onClick={onClose}>Cancel</Button>
+            <Button type="submit" variant="filled" loading={store.isPending}>
+              Store
+            </Button>
+          </Group>
+        </Group>
+      </form>
+    </Dialog>
+  );
+}
+
+/** A number as typed; what is none goes as it stands, and the server says so beside its field. */
+function numeric(typed: string): number | string {
+  const value = Number(typed.trim().replace(',', '.').replace('−', '-'));
+  return typed.trim() === '' || Number.isNaN(value) ? typed : value;
+}

@@ -1,0 +1,54 @@
+import { useQuery } from '@tanstack/react-query';
+import Markdown from 'react-markdown';
+import { Link, useParams } from 'react-router';
+import remarkGfm from 'remark-gfm';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import classes from './Method.module.css';
+
+/** The formats' pages as they stand in the docs, each loaded when it is opened. */
+const PAGES = import.meta.glob<string>('../../../docs/formats/*.md', {
+  query: '?raw',
+  import: 'default',
+});
+
+/** A format's page. */
+export function FormatPage() {
+  const { name = '' } = useParams();
+  const load = PAGES[`../../../docs/formats/${name}.md`];
+  const text = useQuery({
+    queryKey: ['format-page', name],
+    queryFn: async () => (load ? load() : null),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return (
+    <Page
+      name="Format"
+      title={<b>Formats</b>}
+      actions={<Link to="/method#formats">Back to Method</Link>}
+    >
+      {text.isPending && <Waiting rows={5} height={40} />}
+      {text.error && <Trouble error={text.error} onRetry={() => text.refetch()} />}
+      {text.data === null && <Trouble error={new Error('There is no format of that name.')} />}
+      {text.data && (
+        <div className={`${classes.page} ${classes.table} ${classes.prose}`}>
+          <Markdown
+            remarkPlugins={[remarkGfm]}
+            components={{
+              h1: ({ children }) => <h2>{children}</h2>,
+              h2: ({ children }) => <h3>{children}</h3>,
+              a: ({ href = '', children }) => <a href={addressOf(href)}>{children}</a>,
+            }}
+          >
+            {text.data}
+          </Markdown>
+        </div>
+      )}
+    </Page>
+  );
+}
+
+/** Where a link of the docs leads in the application. */
+function addressOf(href: string): string {
+  if (href.endsWith('.schema.json')) return `/api/formats/${href}`;
+  return href.endsWith('.md') ? `/method/formats/${href.replace(/^.*\//, '').slice(0, -3)}` : href;
+}

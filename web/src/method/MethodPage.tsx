@@ -1,0 +1,150 @@
+import { useEffect } from 'react';
+import { Link, useLocation } from 'react-router';
+import { SAFETY } from '../format/words';
+import { Page } from '../ui/Page';
+import { Assumptions } from './Assumptions';
+import { FormulaText } from './Formula';
+import classes from './Method.module.css';
+import { type Formula, groupsOf, SCHOOLS, TERMS } from './method';
+
+const CONTENTS = [
+  ['formulas', 'Formulas'],
+  ['assumptions', 'What is assumed'],
+  ['schools', 'Where riders disagree'],
+  ['terms', 'Terms'],
+  ['cautions', 'Cautions'],
+  ['formats', 'Formats'],
+] as const;
+
+/** The open formats' pages, and their schemas. */
+const FORMATS = [
+  { page: 'bundle', words: 'The test bundle', schemas: ['test', 'samples', 'entries'] },
+  { page: 'trip', words: 'A trip to forecast', schemas: ['trip'] },
+  { page: 'claim', words: 'A maker’s figure to check', schemas: ['claim'] },
+  { page: 'cell', words: 'A cell to build a pack of', schemas: ['cell'] },
+] as const;
+
+/** How every figure comes about: formulas, sources, what is assumed, terms, cautions, formats. */
+export function MethodPage() {
+  const { hash } = useLocation();
+  // The page's code comes after its address: what the address names is looked up once it is drawn.
+  useEffect(() => {
+    if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
+  }, [hash]);
+  return (
+    <Page name="Method" title="How every figure comes about.">
+      <div className={classes.page}>
+        <nav className={classes.contents} aria-label="On this page">
+          {CONTENTS.map(([id, label]) => (
+            <a key={id} href={`#${id}`}>
+              {label}
+            </a>
+          ))}
+        </nav>
+        <h2 id="formulas">Formulas</h2>
+        <p>
+          As used, SI inside, discharge positive. Every uncertain input is drawn once a thousand
+          times; a figure is a column over the same draws, and its interval holds 95 % of them.
+        </p>
+        {groupsOf().map(({ group, formulas }) => (
+          <section key={group} aria-label={group}>
+            <h3>{group}</h3>
+            {formulas.map((formula) => (
+              <FormulaEntry key={formula.name} formula={formula} />
+            ))}
+          </section>
+        ))}
+        <h2 id="assumptions">What is assumed where nobody says</h2>
+        <p>
+          Each with its spread and where it matters. Change one, and your results and forecasts are
+          computed with it and say so.
+        </p>
+        <Assumptions />
+        <h2 id="schools">Where riders disagree, and what Limpet does</h2>
+        <div className={classes.table}>
+          <table>
+            <thead>
+              <tr>
+                <th>question</th>
+                <th>some say</th>
+                <th>Limpet</th>
+              </tr>
+            </thead>
+            <tbody>
+              {SCHOOLS.map((school) => (
+                <tr key={school.question}>
+                  <td>{school.question}</td>
+                  <td>
+                    {school.says.map((text) => (
+                      <div key={text}>{text}</div>
+                    ))}
+                  </td>
+                  <td>{school.limpet}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <h2 id="terms">Terms</h2>
+        <dl className={classes.terms}>
+          {Object.entries(TERMS).map(([term, meaning]) => (
+            <div key={term}>
+              <dt>{term}</dt>
+              <dd>{meaning}</dd>
+            </div>
+          ))}
+        </dl>
+        <h2 id="cautions">Cautions</h2>
+        <ul>
+          {Object.entries(SAFETY).map(([name, text]) => (
+            <li key={name}>{text}</li>
+          ))}
+        </ul>
+        <h2 id="formats">Formats</h2>
+        <p>
+          What Limpet reads and writes is open: a page and a schema each, which any program may use.
+        </p>
+        <ul>
+          {FORMATS.map(({ page, words, schemas }) => (
+            <li key={page}>
+              <Link to={`/method/formats/${page}`}>{words}</Link>
+              {schemas.map((name) => (
+                <span key={name}>
+                  {' · '}
+                  <a href={`/api/formats/${name}.schema.json`}>{name}.schema.json</a>
+                </span>
+              ))}
+            </li>
+          ))}
+        </ul>
+      </div>
+    </Page>
+  );
+}
+
+function FormulaEntry({ formula }: { formula: Formula }) {
+  return (
+    <article className={classes.entry} id={formula.name}>
+      <h4>{formula.title}</h4>
+      <FormulaText latex={formula.typeset} />
+      {formula.symbols.length > 0 && (
+        <p className={classes.soft}>
+          {formula.symbols.map((symbol) => `${plain(symbol.latex)} ${symbol.words}`).join('; ')}.
+        </p>
+      )}
+      {formula.about && <p>{formula.about}</p>}
+      <p className={classes.soft}>Source: {formula.source}.</p>
+    </article>
+  );
+}
+
+const GREEK: Record<string, string> = { gamma: 'γ', sigma: 'σ', ell: 'ℓ', Delta: 'Δ' };
+
+/** A letter as text: what its typesetting says, without the commands. */
+function plain(latex: string): string {
+  return latex
+    .replace(/\\mathrm\{([^}]*)\}/g, '$1')
+    .replace(/\\bar /g, 'mean ')
+    .replace(/\\([a-zA-Z]+)\s?/g, (_, name: string) => GREEK[name] ?? name)
+    .replace(/[{}_]/g, '');
+}

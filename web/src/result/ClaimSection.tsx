@@ -1,0 +1,53 @@
+import type { Result, Units } from '../api/queries';
+import { distanceText } from '../format/units';
+import classes from './Result.module.css';
+import type { Opens } from './useWorking';
+
+interface ClaimSectionProps {
+  result: Result;
+  units: Units;
+  opens: Opens;
+  onSay: () => void;
+}
+
+const VERDICT = {
+  held: 'It held',
+  missed: 'It was missed',
+  cannot_tell: 'Cannot be told',
+} as const;
+
+const DIFFERS = {
+  faster: 'faster',
+  slower: 'slower',
+  heavier: 'more heavily loaded',
+  lighter: 'more lightly loaded',
+  cold: 'cold',
+  pedalled: 'pedalled in part',
+} as const;
+
+/** The maker's figure against this ride, and what was different; nothing claimed is an offer to say it. */
+export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps) {
+  const { claim } = result;
+  return (
+    <section className={classes.section} aria-label="The maker’s figure">
+      <div className={classes.sectionHead}>
+        <h2>The maker’s figure</h2>
+        <button type="button" className={classes.link} onClick={onSay}>
+          {claim ? 'Change it' : 'Say what was claimed'}
+        </button>
+      </div>
+      {claim ? (
+        <p>
+          {opens('claim', VERDICT[claim.verdict])}: {distanceText(claim.claimed_m, units)} claimed,{' '}
+          {distanceText(claim.distance_m.low, units)} to{' '}
+          {distanceText(claim.distance_m.high, units)} here
+          {claim.differs.length > 0 &&
+            `; this ride was ${claim.differs.map((word) => DIFFERS[word]).join(' and ')}`}
+          .
+        </p>
+      ) : (
+        <p className={classes.note}>Nothing is claimed on the sheet.</p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Result, Units } from '../api/queries';
+import { distance, distanceText, number, percent } from '../format/units';
+import { GaugeSteps } from './GaugeSteps';
+import classes from './Result.module.css';
+
+/** What the gauge showed and what was left: as steps, as habits, and against the displayed range. */
+export function GaugeSection({ result, units }: { result: Result; units: Units }) {
+  const steps = result.gauge_truth ?? [];
+  const pooled = result.gauge_pooled ?? [];
+  const shown = result.shown_range ?? [];
+  if (steps.length === 0 && pooled.length === 0 && shown.length === 0) return null;
+  const over = new Set(pooled.flatMap((step) => step.tests)).size;
+  return (
+    <section className={classes.section} aria-label="Gauge truth">
+      <h2>What the gauge really meant</h2>
+      {(steps.length > 0 || pooled.length > 0) && (
+        <GaugeSteps steps={steps} pooled={pooled} units={units} />
+      )}
+      {over > 1 && <p className={classes.note}>Dashed: over {over} tests of this vehicle.</p>}
+      <Habits result={result} units={units} />
+      {shown.length > 0 && (
+        <div className={classes.entries}>
+          <table>
+            <thead>
+              <tr>
+                <th>at, {units.distance}</th>
+                <th>it promised</th>
+                <th>came</th>
+                <th>that is</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((item) => (
+                <tr key={item.at_m}>
+                  <td>{number(distance(item.at_m, units), 1)}</td>
+                  <td>{distanceText(item.shown_m, units)}</td>
+                  <td>
+                    {number(distance(item.came_m.low, units), 1)} –{' '}
+                    {distanceText(item.came_m.high, units)}
+                  </td>
+                  <td>
+                    {item.shown_m > 0 ? percent(item.came_m.value / item.shown_m) : '–'} of it
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Habits({ result, units }: { result: Result; units: Units }) {
+  const habits = result.gauge_habits;
+  if (habits == null) return null;
+  const said = [
+    habits.first_step_m == null
+      ? null
+      : `the fullest step lasted ${distanceText(habits.first_step_m, units)}`,
+    habits.last_step_m == null ? null : `the last one ${distanceText(habits.last_step_m, units)}`,
+    habits.rebound == null || habits.rebound <= 0
+      ? null
+      : `it rose by ${percent(habits.rebound)} of full while standing`,
+    habits.upper_m_per_percent == null
+      ? null
+      : `a percent was worth ${distanceText(habits.upper_m_per_percent, units)} above half`,
+    habits.lower_m_per_percent == null
+      ? null
+      : `${distanceText(habits.lower_m_per_percent, units)} below`,
+  ].filter((text) => text !== null);
+  if (said.length === 0) return null;
+  const text = said.join('; ');
+  return <p>{`${text.charAt(0).toUpperCase()}${text.slice(1)}.`}</p>;
+}

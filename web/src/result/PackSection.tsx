@@ -1,0 +1,100 @@
+import type { Quantity, Result, Units } from '../api/queries';
+import { distanceText, number, percent } from '../format/units';
+import classes from './Result.module.css';
+import type { Opens } from './useWorking';
+
+interface PackSectionProps {
+  result: Result;
+  units: Units;
+  opens: Opens;
+}
+
+/** What the ride says of the pack, as ridden and at 25 °C; each of several packs; climb and return. */
+export function PackSection({ result, units, opens }: PackSectionProps) {
+  const { pack, packs, regeneration, climb } = result;
+  const rows: Array<{ name: React.ReactNode; as: string; at25: string }> = [];
+  if (pack.capacity_ah) {
+    rows.push({
+      name: opens('capacity_ah', 'Capacity'),
+      as: spanned(pack.capacity_ah, 'Ah', 1),
+      at25: pack.at_25_degc ? spanned(pack.at_25_degc.capacity_ah, 'Ah', 1) : '–',
+    });
+  }
+  if (pack.usable_energy_wh) {
+    rows.push({
+      name: opens('usable_energy_wh', 'Usable energy'),
+      as: spanned(pack.usable_energy_wh, 'Wh', 0),
+      at25: pack.at_25_degc?.usable_energy_wh
+        ? spanned(pack.at_25_degc.usable_energy_wh, 'Wh', 0)
+        : '–',
+    });
+  }
+  if (pack.retained_fraction) {
+    const { value, low, high } = pack.retained_fraction;
+    rows.push({
+      name: opens('retained_fraction', 'Of its label'),
+      as: '–',
+      at25: `${percent(value)}, ${percent(low)} to ${percent(high)}`,
+    });
+  }
+  const returned = regeneration != null && regeneration.fraction_of_drawn > 0.002;
+  if (rows.length === 0 && packs == null && !returned && climb == null) return null;
+  return (
+    <section className={classes.section} aria-label="Pack">
+      <h2>Pack, climb and what came back</h2>
+      {rows.length > 0 && (
+        <div className={classes.entries}>
+          <table>
+            <thead>
+              <tr>
+                <th className={classes.words}>the pack</th>
+                <th className={classes.words}>as ridden</th>
+                <th className={classes.words}>at 25 °C</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row, index) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: the rows have one order
+                <tr key={index}>
+                  <td className={classes.words}>{row.name}</td>
+                  <td className={classes.words}>{row.as}</td>
+                  <td className={classes.words}>{row.at25}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {packs?.map((part) => (
+        <p key={part.pack}>
+          Pack {part.pack} carried it from {distanceText(part.from_m, units)} to{' '}
+          {distanceText(part.to_m, units)}
+          {part.energy && ` on ${number(part.energy.value, 0)} Wh`}
+          {part.range_to_cutoff &&
+            `; alone it goes ${distanceText(part.range_to_cutoff.low, units)} to ${distanceText(
+              part.range_to_cutoff.high,
+              units,
+            )}`}
+          .
+        </p>
+      ))}
+      {climb && (
+        <p>
+          It climbed {number(climb.ascent_m, 0)} m and fell {number(climb.descent_m, 0)} m, counted
+          in steps of {number(climb.hysteresis_m, 0)} m.
+        </p>
+      )}
+      {returned && regeneration && (
+        <p>
+          {opens('regeneration', 'Regeneration')} returned {number(regeneration.energy_wh, 0)} Wh,{' '}
+          {percent(regeneration.fraction_of_drawn)} of what was drawn.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function spanned(quantity: Quantity, unit: string, digits: number): string {
+  const text = (value: number) => number(value, digits);
+  return `${text(quantity.value)} ${unit}, ${text(quantity.low)} to ${text(quantity.high)}`;
+}

@@ -1,0 +1,70 @@
+import { Button, TextInput } from '@mantine/core';
+import { type FormEvent, useState } from 'react';
+import type { Span, Traces, Units } from '../api/queries';
+import { number } from '../format/units';
+import classes from './Result.module.css';
+import { type Axis, positions } from './traceOptions';
+
+interface StretchFieldsProps {
+  traces: Traces;
+  axis: Axis;
+  units: Units;
+  whole: boolean;
+  onShow: (span: Span | null) => void;
+}
+
+/** A stretch by its two ends: what a drag over the traces does, for the keyboard. */
+export function StretchFields({ traces, axis, units, whole, onShow }: StretchFieldsProps) {
+  const x = positions(traces, axis, units);
+  const unit = axis === 'distance' && traces.distance_m != null ? units.distance : 'min';
+  const [from, setFrom] = useState(number(x[0] ?? 0, 2));
+  const [to, setTo] = useState(number(x.at(-1) ?? 0, 2));
+  const [fault, setFault] = useState<string | null>(null);
+  function show(event: FormEvent) {
+    event.preventDefault();
+    const [first, last] = [from, to].map((text) => Number(text.replaceAll(',', '')));
+    if (!Number.isFinite(first) || !Number.isFinite(last) || (first ?? 0) >= (last ?? 0)) {
+      setFault(`Write two numbers in ${unit}, the smaller first.`);
+      return;
+    }
+    setFault(null);
+    onShow({ from_s: timeAt(traces, x, first ?? 0), to_s: timeAt(traces, x, last ?? 0) });
+  }
+  return (
+    <form className={classes.stretch} onSubmit={show}>
+      <TextInput
+        size="xs"
+        label={`From, ${unit}`}
+        value={from}
+        inputMode="decimal"
+        onChange={(event) => setFrom(event.currentTarget.value)}
+      />
+      <TextInput
+        size="xs"
+        label={`To, ${unit}`}
+        value={to}
+        inputMode="decimal"
+        onChange={(event) => setTo(event.currentTarget.value)}
+      />
+      <Button size="xs" type="submit">
+        Show
+      </Button>
+      {!whole && (
+        <Button size="xs" onClick={() => onShow(null)}>
+          Whole ride
+        </Button>
+      )}
+      {fault && <span role="alert">{fault}</span>}
+    </form>
+  );
+}
+
+/** The time [s] at a place along the axis, between the bins; beyond its ends as far as they go. */
+export function timeAt(traces: Traces, x: number[], wanted: number): number {
+  const after = x.findIndex((value) => value >= wanted);
+  if (after < 0) return traces.time_s.at(-1) ?? 0;
+  if (after === 0) return traces.time_s[0] ?? 0;
+  const [low = 0, high = 0] = [x[after - 1], x[after]];
+  const [begin = 0, end = 0] = [traces.time_s[after - 1], traces.time_s[after]];
+  return high > low ? begin + ((wanted - low) / (high - low)) * (end - begin) : begin;
+}
