@@ -79,7 +79,7 @@ def test_an_entry_is_removed_had_back_and_another_added_at_the_bench(quay: Page)
     dialog.get_by_label("Note").fill("Read again at home.")
     dialog.get_by_role("button", name="Store").click()
     expect(quay.get_by_text("Read again at home.")).to_be_visible()
-    expect(quay.get_by_role("cell", name="214.0").first).to_be_visible()
+    expect(quay.get_by_role("gridcell", name="214.0").first).to_be_visible()
     expect(rows).to_have_count(count)
 
 
@@ -160,7 +160,7 @@ def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
           element.dispatchEvent(event);
         }"""
     )
-    expect(demo.get_by_text("Dropped whole")).to_be_visible()
+    expect(demo.get_by_text("Dropped whole", exact=True)).to_be_visible()
     expect(demo.get_by_role("heading", level=1)).to_contain_text("20.9 watt-hours a mile")
 
 

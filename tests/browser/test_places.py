@@ -23,7 +23,9 @@ def test_the_palette_finds_a_test(demo: Page):
     demo.keyboard.press("Control+k")
     demo.get_by_label("Find a place or a test").fill("frost")
     demo.get_by_role("button", name=re.compile("Farm round in the frost")).click()
-    expect(demo.get_by_role("main").get_by_text("Farm round in the frost")).to_be_visible()
+    expect(
+        demo.get_by_role("main").get_by_text("Farm round in the frost", exact=True)
+    ).to_be_visible()
     expect(demo.get_by_text("Caution. It was 0 °C")).to_be_visible()
 
 
@@ -53,7 +55,7 @@ def test_units_follow_the_rider(demo: Page):
 def test_every_drawing_has_words_and_a_table(demo: Page):
     demo.get_by_role("link", name=re.compile("Lighthouse road, twice")).click()
     # The logbook's rows have strips too, another of about this length among them.
-    demo.wait_for_url("**/tests/*")
+    demo.get_by_role("heading", name="How sure, and why").wait_for()
     strip = demo.get_by_role(
         "img", name=re.compile(r"^Tideline: 22\.1 mi ridden, \d+.% of the energy left")
     )
@@ -80,13 +82,36 @@ def test_one_cursor_reads_all_traces_and_stands_on_the_strip(demo: Page):
     expect(strip.locator("line[class*=cursor]")).to_have_count(1)
 
 
-def test_zooming_in_fetches_the_part_in_full(demo: Page):
+def test_a_stretch_is_fetched_in_full_and_has_figures_of_its_own(demo: Page):
     demo.get_by_role("link", name=re.compile("Lighthouse road, twice")).click()
-    demo.get_by_role("img", name=re.compile("^Traces of")).wait_for()
+    chart = demo.get_by_role("img", name=re.compile("^Traces of"))
+    chart.locator("canvas").wait_for()
+    expect(demo.locator("p", has_text="The whole log")).to_contain_text("22.1 mi")
+    box = chart.bounding_box()
+    assert box is not None
+    demo.mouse.move(box["x"] + 60, box["y"] + 30)
+    demo.mouse.down()
+    demo.mouse.move(box["x"] + 160, box["y"] + 30, steps=4)
     with demo.expect_response(re.compile("traces.*from_s=")):
-        demo.get_by_role("button", name="Zoom in").click()
+        demo.mouse.up()
+    expect(demo.locator("p", has_text="This stretch")).to_contain_text("Wh/mi")
+    # The same by keyboard: the two ends are typed.
+    demo.get_by_label("From, mi").fill("2")
+    demo.get_by_label("To, mi").fill("5")
+    demo.get_by_label("To, mi").press("Enter")
+    expect(demo.locator("p", has_text="This stretch")).to_contain_text("3.0 mi")
     demo.get_by_role("button", name="Whole ride").click()
-    expect(demo.get_by_role("button", name="Whole ride")).to_be_hidden()
+    expect(demo.locator("p", has_text="The whole log")).to_be_visible()
+
+
+def test_traces_are_chosen_by_name(demo: Page):
+    demo.get_by_role("link", name=re.compile("Lighthouse road, twice")).click()
+    demo.get_by_role("img", name="Traces of Volts, Power, Speed, Height", exact=False).wait_for()
+    demo.locator("[class*=MultiSelect-input]").first.click()
+    demo.get_by_role("option", name="Amps").click()
+    demo.get_by_role("option", name="Height").click()
+    demo.keyboard.press("Escape")
+    demo.get_by_role("img", name="Traces of Volts, Power, Speed, Amps", exact=False).wait_for()
 
 
 def test_a_faulty_field_says_so_beside_itself_and_nothing_is_stored(demo: Page):

@@ -25,8 +25,17 @@ PLACES = {
     "/kit/packs": ("Packs", "Kit"),
     "/kit/riders": ("Riders", "Kit"),
     "/kit/routes": ("Routes", "Kit"),
+    "/method": ("Method", "How every figure"),
+    "/method/formats/bundle": ("Format", "Formats"),
 }
-KEYS = {"p": "/plan", "r": "/ride", "l": "/logbook", "f": "/forecast", "k": "/kit/vehicles"}
+KEYS = {
+    "p": "/plan",
+    "r": "/ride",
+    "l": "/logbook",
+    "f": "/forecast",
+    "k": "/kit/vehicles",
+    "m": "/method",
+}
 
 
 class Walker:
@@ -150,7 +159,9 @@ def test_one_test_with_traces_is_left_by_every_way_and_the_theme_changed_on_it(w
         page.get_by_text(theme, exact=True).click()
         walker.settled()
     page.get_by_role("button", name="Close").click()
-    page.get_by_role("button", name="Zoom in").click()
+    page.get_by_label("From, mi").fill("2")
+    page.get_by_label("To, mi").fill("5")
+    page.get_by_role("button", name="Show", exact=True).click()
     page.get_by_role("button", name="Whole ride").wait_for()
     page.reload()
     page.get_by_role("heading", name="How sure, and why").wait_for()
@@ -168,7 +179,7 @@ def test_every_place_by_address_key_link_and_back(walker):
     for path in reversed(list(KEYS.values())[:-1]):
         page.go_back()
         walker.arrived(path)
-    for label in ("Ride", "Logbook", "Forecast", "Kit", "Plan"):
+    for label in ("Ride", "Logbook", "Forecast", "Kit", "Method", "Plan"):
         page.get_by_role("navigation", name="Places").get_by_role(
             "link", name=re.compile(f"^{label}")
         ).click()

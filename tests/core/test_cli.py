@@ -66,12 +66,14 @@ def test_json_has_every_key_of_the_format(bundle, capsys):
     main(["analyse", str(bundle), "--json"])
     found = json.loads(capsys.readouterr().out)
     assert list(found) == [
-        "limpet_result", "distance", "energy", "charge", "consumption", "energy_methods",
+        "limpet_result", "verdict", "distance", "energy", "charge", "consumption", "energy_methods",
         "distance_methods", "energy_used_fraction", "range_to_cutoff", "range_to_reserve", "pack",
         "regeneration", "plan_on", "budget", "advice", "climb", "fade", "gauge_truth", "gauge_pooled",
         "gauge_habits", "shown_range", "claim",
-        "packs", "legs", "inputs", "warnings",
+        "packs", "legs", "inputs", "workings", "warnings",
     ]  # fmt: skip
+    assert found["verdict"][0]["code"].startswith("verdict_")
+    assert set(found["workings"][0]) == {"figure", "formula", "numbers"}
     assert set(found["energy"]) == {
         "value",
         "unit",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 from pathlib import Path
+from textwrap import wrap
 
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
 from limpet.files import read_bundle
@@ -12,6 +13,8 @@ from limpet.readers import ReaderUnits, in_unit, shown
 from limpet.result import Result, analyse
 from limpet.result.habits import MOST_STEPS as PERCENT
 
+#: Characters of a line of the verdict.
+WIDTH = 96
 #: Steps of a gauge that are printed.
 MOST_LINES = 21
 
@@ -41,7 +44,8 @@ def run(arguments: list[str]) -> int:
 
 def report(title: str, result: Result, units: ReaderUnits) -> str:
     """The result as lines of text."""
-    lines = [title, ""]
+    verdict = " ".join(notice.said(units) for notice in result.verdict).replace("*", "")
+    lines = [title, "", *wrap(verdict, WIDTH), ""]
     mile_or_km = units.distance
     per_metre = in_unit("distance", 1.0, mile_or_km)
     if result.consumption is not None:

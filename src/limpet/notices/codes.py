@@ -249,13 +249,14 @@ _VERDICT: Final = {
     "verdict_claim_open": "Whether the maker's {claimed_m:distance!} hold, this ride does not tell: "
     "*{low_m:distance#} to {high_m:distance!}* here, {how}.",
     "verdict_claim_unsaid": "No maker's figure is on the sheet; say it, and this ride is held against it.",
-    "verdict_ageing": "The pack holds *{retained:percent} of its label*, brought to 25 °C: "
+    "verdict_ageing": "The pack holds *{retained:percent} of its label*, brought to {at_c:temperature}: "
     "{low:percent} to {high:percent}.",
     "verdict_ageing_unknown": "What the pack still holds was not told: that takes amp-hours and its end, or "
     "settled volts before and after.",
     "verdict_temperature": "At {temp_c:temperature} the pack goes *{range_m:distance!}* and takes "
     "{wh_per_km:consumption!}.",
-    "verdict_temperature_pack": "The cold kept back {lost:percent} of what it would hold at 25 °C.",
+    "verdict_temperature_pack": "The cold kept back {lost:percent} of what it would hold at "
+    "{at_c:temperature}.",
     "verdict_temperature_unsaid": "The temperature is not on the sheet; say it, and this ride can stand "
     "beside those of another season.",
     "verdict_compare": "Another single run is told from this one when it differs by *{apart:percent}* or "

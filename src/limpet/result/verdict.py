@@ -12,6 +12,7 @@ from typing import Final
 from limpet.assumptions import RUN_TO_RUN
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
+from limpet.pack.warmth import REFERENCE_TEMP_C
 from limpet.quantity import COVERAGE_FACTOR, Quantity
 from limpet.result.budget import Advice
 from limpet.result.claim import ClaimResult, Differs
@@ -188,7 +189,15 @@ def _ageing(found: Found) -> list[Notice]:
     left = found.retained
     if left is None:
         return [Notice("verdict_ageing_unknown")]
-    return [Notice("verdict_ageing", retained=left.value, low=max(left.low, 0.0), high=left.high)]
+    return [
+        Notice(
+            "verdict_ageing",
+            retained=left.value,
+            low=max(left.low, 0.0),
+            high=left.high,
+            at_c=REFERENCE_TEMP_C,
+        )
+    ]
 
 
 def _temperature(test: RangeTest, found: Found) -> list[Notice]:
@@ -209,7 +218,7 @@ def _temperature(test: RangeTest, found: Found) -> list[Notice]:
         )
     ]
     if found.cold is not None and temp_c < COOL_C and found.cold < 1:
-        told.append(Notice("verdict_temperature_pack", lost=1 - found.cold))
+        told.append(Notice("verdict_temperature_pack", lost=1 - found.cold, at_c=REFERENCE_TEMP_C))
     return told
 
 

@@ -36,16 +36,24 @@ export function EntryCell(props: EntryCellProps) {
   const stored = readingOf(entry, field.name) as number | null;
   const [typed, setTyped] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  // Leaving by key moves the focus, and that must not store once more what was left or thrown away.
+  const left = useRef(false);
   const put = usePutEntry(testId);
   const asked = entry.questions.some((question) => question.field === field.name);
   const writing = typed !== null;
   useEffect(() => {
-    if (writing) input.current?.focus();
+    const box = input.current;
+    if (!writing || box === null) return;
+    left.current = false;
+    box.focus();
+    // What is typed on goes behind what began it.
+    box.setSelectionRange(box.value.length, box.value.length);
   }, [writing]);
 
   function store(move: Move | null) {
     if (typed === null) return;
     const leave = () => {
+      left.current = true;
       setTyped(null);
       if (move) onMove(move);
     };
@@ -83,6 +91,7 @@ export function EntryCell(props: EntryCellProps) {
   function onKeyWritten(event: KeyboardEvent) {
     event.stopPropagation();
     if (event.key === 'Escape') {
+      left.current = true;
       put.reset();
       setTyped(null);
       onMove({ rows: 0, columns: 0 });
@@ -121,7 +130,7 @@ export function EntryCell(props: EntryCellProps) {
             onChange={(event) => setTyped(event.currentTarget.value)}
             onKeyDown={onKeyWritten}
             onBlur={() => {
-              if (!put.isPending && fault === null) store(null);
+              if (!left.current && !put.isPending && fault === null) store(null);
             }}
           />
           {fault !== null && <span role="alert">{fault}</span>}

@@ -46,6 +46,10 @@ export function heightUnit(units: Units): string {
   return lineOf('length', units).unit;
 }
 
+export function heightText(metres: number, units: Units): string {
+  return text('length', metres, units);
+}
+
 export function massText(kg: number, units: Units): string {
   if (units.mass !== 'st') return text('mass', kg, units);
   const pounds = inReaders('mass', kg, units);

@@ -9,6 +9,16 @@ export function FormulaText({ latex }: { latex: string }) {
     throwOnError: false,
     strict: false,
   });
-  // biome-ignore lint/security/noDangerouslySetInnerHtml: made by the typesetter from the core's own table
-  return <div className={classes.formula} dangerouslySetInnerHTML={{ __html: html }} />;
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a fieldset it is not
+    <div
+      role="group"
+      className={classes.formula}
+      aria-label="Formula"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a long one scrolls, by keyboard too
+      tabIndex={0}
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: made by the typesetter from the core's own table
+      dangerouslySetInnerHTML={{ __html: html }}
+    />
+  );
 }

@@ -54,8 +54,8 @@ export function shownNumber(
   const kind = symbol.kind as FormField['kind'];
   const size = inReaders(kind, value, units);
   const { unit } = lineOf(kind, units);
-  const small = Math.abs(size) < 1 ? 4 : Math.abs(size) < 100 ? 2 : 1;
-  return { value: number(size, small), unit };
+  const digits = Math.abs(size) < 0.1 ? 4 : Math.abs(size) < 100 ? 2 : 1;
+  return { value: number(size, digits), unit };
 }
 
 /** The formula with this test's numbers where its letters stood. */

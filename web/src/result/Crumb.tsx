@@ -35,6 +35,7 @@ export function Crumb({ test, units, onChange }: CrumbProps) {
       <button
         type="button"
         className={classes.plain}
+        data-print
         title={`Change: ${label}`}
         onClick={() => onChange(name)}
       >

@@ -8,14 +8,13 @@ export function GaugeSection({ result, units }: { result: Result; units: Units }
   const steps = result.gauge_truth ?? [];
   const pooled = result.gauge_pooled ?? [];
   const shown = result.shown_range ?? [];
-  if (steps.length === 0 && pooled.length === 0 && shown.length === 0) return null;
+  // What other tests taught of a gauge that nobody read here stands on its vehicle's page.
+  if (steps.length === 0 && shown.length === 0) return null;
   const over = new Set(pooled.flatMap((step) => step.tests)).size;
   return (
     <section className={classes.section} aria-label="Gauge truth">
       <h2>What the gauge really meant</h2>
-      {(steps.length > 0 || pooled.length > 0) && (
-        <GaugeSteps steps={steps} pooled={pooled} units={units} />
-      )}
+      {steps.length > 0 && <GaugeSteps steps={steps} pooled={pooled} units={units} />}
       {over > 1 && <p className={classes.note}>Dashed: over {over} tests of this vehicle.</p>}
       <Habits result={result} units={units} />
       {shown.length > 0 && (

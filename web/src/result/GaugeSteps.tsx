@@ -42,6 +42,7 @@ export function GaugeSteps({ steps, pooled, units }: GaugeStepsProps) {
   return (
     <div ref={ref}>
       <svg
+        className={classes.chart}
         width="100%"
         height={HEIGHT}
         viewBox={`0 0 ${width} ${HEIGHT}`}

@@ -10,6 +10,7 @@ import {
   number,
   speedText,
 } from '../format/units';
+import { KIND_WORDS } from '../format/words';
 import classes from './Result.module.css';
 
 const BY = {
@@ -28,6 +29,7 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
   const by = chosen !== null && kinds.includes(chosen) ? chosen : kinds[0];
   if (by === undefined) return null;
   const legs = result.legs.filter((leg) => leg.by === by);
+  const climbed = legs.some((leg) => leg.ascent_m != null);
   const most = Math.max(...legs.map((leg) => leg.wh_per_km.value), 1);
   return (
     <section className={classes.section} aria-label="Legs">
@@ -54,14 +56,14 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
               <th>Wh</th>
               <th className={classes.words}>consumption</th>
               <th>speed</th>
-              <th>climb, {heightUnit(units)}</th>
+              {climbed && <th>climb, {heightUnit(units)}</th>}
             </tr>
           </thead>
           <tbody>
             {legs.map((leg) => (
               <tr key={`${leg.name}-${leg.from_m}`}>
                 <td className={classes.words}>
-                  {leg.name}
+                  {KIND_WORDS[leg.name] ?? leg.name}
                   {leg.from_m != null && leg.to_m != null && by === 'entry' && (
                     <span className={classes.note}> to {distanceText(leg.to_m, units)}</span>
                   )}
@@ -77,7 +79,9 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
                   {consumptionText(leg.wh_per_km.value, units)}
                 </td>
                 <td>{leg.mean_speed_mps == null ? '–' : speedText(leg.mean_speed_mps, units)}</td>
-                <td>{leg.ascent_m == null ? '–' : number(height(leg.ascent_m, units), 0)}</td>
+                {climbed && (
+                  <td>{leg.ascent_m == null ? '–' : number(height(leg.ascent_m, units), 0)}</td>
+                )}
               </tr>
             ))}
           </tbody>

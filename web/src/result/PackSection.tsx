@@ -1,5 +1,5 @@
 import type { Quantity, Result, Units } from '../api/queries';
-import { distanceText, number, percent } from '../format/units';
+import { distanceText, heightText, number, percent } from '../format/units';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -80,8 +80,9 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
       ))}
       {climb && (
         <p>
-          It climbed {number(climb.ascent_m, 0)} m and fell {number(climb.descent_m, 0)} m, counted
-          in steps of {number(climb.hysteresis_m, 0)} m.
+          It climbed {heightText(climb.ascent_m, units)} and fell{' '}
+          {heightText(climb.descent_m, units)}, counted in steps of{' '}
+          {heightText(climb.hysteresis_m, units)}.
         </p>
       )}
       {returned && regeneration && (

@@ -68,13 +68,15 @@ export function ResultPage() {
           <div className={classes.layout}>
             <div>
               <FiguresRow figures={figures} result={result} units={units} opens={opens} />
-              <Tideline
-                strip={strip}
-                units={units}
-                cursorM={cursorM}
-                lengthM={reachOf(strip) * 1.04}
-                band={plan?.answer ? bandOf(plan.answer.forecast) : null}
-              />
+              <div className={classes.tide}>
+                <Tideline
+                  strip={strip}
+                  units={units}
+                  cursorM={cursorM}
+                  lengthM={reachOf(strip) * 1.04}
+                  band={plan?.answer ? bandOf(plan.answer.forecast) : null}
+                />
+              </div>
               {test.data.has_samples && (
                 <Suspense fallback={<Waiting rows={4} height={48} />}>
                   <TracesSection

@@ -121,7 +121,7 @@ function LeftChart({ left, lines, unit, what }: LeftChartProps) {
             y={HEIGHT - 14}
             textAnchor={share === 1 ? 'start' : 'middle'}
           >
-            {share === 1 ? `full, ${unit}` : percent(share)}
+            {share === 1 ? `${what}, ${unit}; full` : share === 0 ? 'empty' : percent(share)}
           </text>
         ))}
         {placed(
@@ -130,9 +130,11 @@ function LeftChart({ left, lines, unit, what }: LeftChartProps) {
         ).map((line) => (
           <g key={line.name}>
             <path className={line.className} d={pathOf(left, line.values, x, y)} />
-            <text className={classes.axis} x={width - EDGE.right + 6} y={line.labelY + 4}>
-              {line.name}
-            </text>
+            {drawn.length > 1 && (
+              <text className={classes.axis} x={width - EDGE.right + 6} y={line.labelY + 4}>
+                {line.name}
+              </text>
+            )}
           </g>
         ))}
       </svg>

@@ -6,7 +6,9 @@ import classes from './Result.module.css';
 import { type Axis, positions } from './traceOptions';
 
 interface StretchFieldsProps {
+  /** What is shown, and the whole ride. */
   traces: Traces;
+  ride: Traces;
   axis: Axis;
   units: Units;
   whole: boolean;
@@ -14,7 +16,7 @@ interface StretchFieldsProps {
 }
 
 /** A stretch by its two ends: what a drag over the traces does, for the keyboard. */
-export function StretchFields({ traces, axis, units, whole, onShow }: StretchFieldsProps) {
+export function StretchFields({ traces, ride, axis, units, whole, onShow }: StretchFieldsProps) {
   const x = positions(traces, axis, units);
   const unit = axis === 'distance' && traces.distance_m != null ? units.distance : 'min';
   const [from, setFrom] = useState(number(x[0] ?? 0, 2));
@@ -28,10 +30,11 @@ export function StretchFields({ traces, axis, units, whole, onShow }: StretchFie
       return;
     }
     setFault(null);
-    onShow({ from_s: timeAt(traces, x, first ?? 0), to_s: timeAt(traces, x, last ?? 0) });
+    const along = positions(ride, axis, units);
+    onShow({ from_s: timeAt(ride, along, first ?? 0), to_s: timeAt(ride, along, last ?? 0) });
   }
   return (
-    <form className={classes.stretch} onSubmit={show}>
+    <form className={`${classes.stretch} no-print`} onSubmit={show}>
       <TextInput
         size="xs"
         label={`From, ${unit}`}

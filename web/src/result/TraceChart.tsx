@@ -138,7 +138,7 @@ export function TraceChart(props: TraceChartProps) {
           <b>{lookOf(channel.name).label}</b> {summary(traces, index, units)}
         </div>
       ))}
-      <div className={classes.readout} aria-live="off">
+      <div className={`${classes.readout} no-print`} aria-live="off">
         {at === null ? (
           <span className={classes.note}>
             Point at the traces to read them; drag over a stretch to see it alone.

@@ -31,6 +31,8 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const [channels, setChannels] = useState<readonly string[]>(NO_CHOICE);
   const scheme = useComputedColorScheme('light');
   const traces = useQuery(tracesQuery(test.id, span, channels));
+  // Where a distance was is looked up over the whole ride, whatever part of it is shown.
+  const ride = useQuery(tracesQuery(test.id, null)).data;
   if (traces.isPending) return <Waiting rows={4} height={48} />;
   if (traces.data === undefined) {
     return <Trouble error={traces.error} onRetry={() => traces.refetch()} />;
@@ -39,8 +41,8 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const shown = traces.data.channels.map((channel) => channel.name);
   const whole = span === null;
   return (
-    <section className={classes.section} aria-label="Traces">
-      <div className={classes.sectionHead}>
+    <section className={`${classes.section} ${classes.traces}`} aria-label="Traces">
+      <div className={`${classes.sectionHead} no-print`}>
         <h2>Traces</h2>
         <SegmentedControl
           size="xs"
@@ -57,31 +59,35 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
           className={classes.channels}
           aria-label="Traces shown"
           data={traces.data.available.map((name) => ({ value: name, label: lookOf(name).label }))}
-          value={shown}
+          // What was chosen, not what has come: two quick choices are both heard.
+          value={channels.length > 0 ? [...channels] : shown}
           maxValues={MOST_CHANNELS}
           onChange={(names) => setChannels(names.length > 0 ? names : NO_CHOICE)}
         />
       </div>
       <StretchFields
-        key={`${span?.from_s}-${span?.to_s}-${axis}`}
+        key={`${traces.data.stretch.from_s}-${traces.data.stretch.to_s}-${axis}`}
         traces={traces.data}
+        ride={ride ?? traces.data}
         axis={axis}
         units={units}
         whole={whole}
         onShow={setSpan}
       />
-      <TraceChart
-        // A new scheme means new ink; the chart reads the colours once.
-        key={`${scheme} ${shown.join(' ')}`}
-        traces={traces.data}
-        axis={axis}
-        units={units}
-        whole={whole}
-        lengthM={reachOf(strip) * 1.04}
-        startedAt={test.started_at}
-        onCursor={onCursor}
-        onSelect={setSpan}
-      />
+      <div className={classes.chart}>
+        <TraceChart
+          // A new scheme means new ink; the chart reads the colours once.
+          key={`${scheme} ${shown.join(' ')}`}
+          traces={traces.data}
+          axis={axis}
+          units={units}
+          whole={whole}
+          lengthM={reachOf(strip) * 1.04}
+          startedAt={test.started_at}
+          onCursor={onCursor}
+          onSelect={setSpan}
+        />
+      </div>
       <StretchLine stretch={traces.data.stretch} whole={whole} units={units} />
       <TraceTable traces={traces.data} units={units} startedAt={test.started_at} />
       {test.path && (

@@ -35,65 +35,67 @@ export default function WorkingDialog({
         : [];
   return (
     <Dialog onClose={onClose} title={title} size="lg">
-      <FormulaText latex={formula.typeset} />
-      <p className={classes.note}>With this test’s numbers:</p>
-      <FormulaText latex={withNumbers(formula, working, units)} />
-      <div className={classes.entries}>
-        <table>
-          <thead>
-            <tr>
-              <th className={classes.words}>what</th>
-              <th>value</th>
-              <th>± (u)</th>
-              <th className={classes.words}>from</th>
-            </tr>
-          </thead>
-          <tbody>
-            {working.numbers.map((item) => {
-              const symbol = formula.symbols.find((found) => found.name === item.symbol);
-              if (symbol === undefined) return null;
-              const shown = shownNumber(symbol, item.value, units);
-              const unsure =
-                item.standard_uncertainty == null
-                  ? null
-                  : shownNumber(symbol, item.standard_uncertainty, units);
-              return (
-                <tr key={item.symbol}>
-                  <td className={classes.words}>{symbol.words}</td>
-                  <td>
-                    {shown.value} {shown.unit}
-                  </td>
-                  <td>{unsure ? `${unsure.value} ${unsure.unit}` : '–'}</td>
-                  <td className={classes.words}>{item.source}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+      <div className={classes.working}>
+        <FormulaText latex={formula.typeset} />
+        <p className={classes.note}>With this test’s numbers:</p>
+        <FormulaText latex={withNumbers(formula, working, units)} />
+        <div className={classes.entries}>
+          <table>
+            <thead>
+              <tr>
+                <th className={classes.words}>what</th>
+                <th>value</th>
+                <th>± (u)</th>
+                <th className={classes.words}>from</th>
+              </tr>
+            </thead>
+            <tbody>
+              {working.numbers.map((item) => {
+                const symbol = formula.symbols.find((found) => found.name === item.symbol);
+                if (symbol === undefined) return null;
+                const shown = shownNumber(symbol, item.value, units);
+                const unsure =
+                  item.standard_uncertainty == null
+                    ? null
+                    : shownNumber(symbol, item.standard_uncertainty, units);
+                return (
+                  <tr key={item.symbol}>
+                    <td className={classes.words}>{symbol.words}</td>
+                    <td>
+                      {shown.value} {shown.unit}
+                    </td>
+                    <td>{unsure ? `${unsure.value} ${unsure.unit}` : '–'}</td>
+                    <td className={classes.words}>{item.source}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+        <p className={classes.note}>
+          Values are means over a thousand draws of every uncertain input, which need not multiply
+          to the last digit. {formula.about}
+        </p>
+        {parts.length > 0 && (
+          <>
+            <h3>What makes it unsure</h3>
+            <ul className={classes.warnings}>
+              {parts.slice(0, 6).map((part) => {
+                const input = result.inputs.find((item) => item.name === part.input);
+                return (
+                  <li key={part.input}>
+                    {percent(part.share_of_variance)}: {partWords(part.input)}
+                    {input && `, ${input.source}`}
+                  </li>
+                );
+              })}
+            </ul>
+          </>
+        )}
+        <p>
+          Source: {formula.source}. <Link to={`/method#${formula.name}`}>More in Method</Link>
+        </p>
       </div>
-      <p className={classes.note}>
-        Values are means over a thousand draws of every uncertain input, which need not multiply to
-        the last digit. {formula.about}
-      </p>
-      {parts.length > 0 && (
-        <>
-          <h3>What makes it unsure</h3>
-          <ul className={classes.warnings}>
-            {parts.slice(0, 6).map((part) => {
-              const input = result.inputs.find((item) => item.name === part.input);
-              return (
-                <li key={part.input}>
-                  {percent(part.share_of_variance)}: {partWords(part.input)}
-                  {input && `, ${input.source}`}
-                </li>
-              );
-            })}
-          </ul>
-        </>
-      )}
-      <p>
-        Source: {formula.source}. <Link to={`/method#${formula.name}`}>More in Method</Link>
-      </p>
     </Dialog>
   );
 }

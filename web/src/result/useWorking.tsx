@@ -18,6 +18,7 @@ export function useWorking(result: Result | null | undefined, units: Units) {
       <button
         type="button"
         className={classes.opens}
+        data-print
         title="How it was found"
         onClick={() => setOpen({ figure, label })}
       >

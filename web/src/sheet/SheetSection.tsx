@@ -39,7 +39,7 @@ export function SheetSection({ testId, sheet, units, onChange }: SheetSectionPro
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`Change: ${labelOfPart(part)}`}
+                  aria-label={`${said.length === 0 ? 'Say' : 'Change'}: ${labelOfPart(part)}`}
                   onClick={() => onChange(part)}
                 >
                   {said.length === 0 ? 'Say' : 'Change'}
@@ -69,7 +69,7 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange'>) 
     },
   });
   return (
-    <details className={classes.changes}>
+    <details className={`${classes.changes} no-print`}>
       <summary>
         {sheet.history.length === 1 ? 'Changed once' : `Changed ${sheet.history.length} times`}
       </summary>

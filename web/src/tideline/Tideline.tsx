@@ -6,7 +6,9 @@ import { type Band, bandAt, bandPaths, type Flag } from './band';
 import {
   type Frame,
   forecastPaths,
+  lastTide,
   linePaths,
+  onTides,
   placeLabels,
   reachOf,
   ticks,
@@ -37,10 +39,10 @@ interface TidelineProps {
 
 /** Energy left over distance: it ebbs from full on the left to cut-off on the right. */
 export function Tideline({
-  strip,
+  strip: whole,
   units,
   lengthM,
-  height = 176,
+  height: wanted = 176,
   bare = false,
   cursorM = null,
   charWidth = 6.2,
@@ -48,8 +50,10 @@ export function Tideline({
   flags = [],
   label,
 }: TidelineProps) {
+  const strip = onTides(whole);
   const { ref, width } = useElementSize<HTMLDivElement>();
   const clip = useId();
+  const height = wanted + (!bare && showsGauge(strip) ? GAUGE_ROW : 0);
   // Labels grow with the browser's own text size, and need their room.
   const charPx = charWidth * textScale();
   const frame: Frame = {
@@ -57,14 +61,15 @@ export function Tideline({
     height,
     left: bare ? 1 : 8,
     right: bare ? 1 : 24,
-    top: bare ? 3 : 34,
+    // A row for what the gauge showed stands above all else.
+    top: bare ? 3 : 34 + (showsGauge(strip) ? GAUGE_ROW : 0),
     bottom: bare ? 3 : 24,
     lengthM: Math.max(lengthM ?? Math.max(reachOf(strip), band?.distance_m.at(-1) ?? 0) * 1.04, 1),
   };
   const planned = band ? bandPaths(frame, band) : null;
   const paths = linePaths(frame, strip);
   // Over a plan's band the ride's own outlook is a span on the ground, not a second band.
-  const forecast = band ? null : forecastPaths(frame, strip);
+  const forecast = band ? null : forecastPaths(frame, lastTide(strip));
   const outlook = band && strip.distance_m.length > 1 && !strip.measured ? strip.cutoff_m : null;
   const ground = yOf(frame, 0);
   // Several packs, one after another: each has its own tide.
@@ -194,10 +199,21 @@ function Limp({ frame, strip }: PartProps) {
   );
 }
 
+/** Height of the gauge's row [px]. */
+const GAUGE_ROW = 16;
+
+function gaugeMarks(strip: Strip) {
+  return strip.marks.filter((mark) => mark.gauge != null && mark.kind !== 'settle');
+}
+
+function showsGauge(strip: Strip): boolean {
+  return gaugeMarks(strip).length > 1;
+}
+
 /** What the gauge showed, entry by entry, along the top. */
 function GaugeRow({ frame, strip, charPx }: PartProps & { charPx: number }) {
-  const shown = strip.marks.filter((mark) => mark.gauge != null && mark.kind !== 'settle');
-  if (shown.length < 2) return null;
+  if (!showsGauge(strip)) return null;
+  const shown = gaugeMarks(strip);
   const labels = placeLabels(
     shown.map((mark, index) => ({
       x: xOf(frame, mark.distance_m),

@@ -53,6 +53,32 @@ export function forecastPaths(frame: Frame, strip: Strip): { middle: string; ban
   };
 }
 
+/** The level of a tide at a distance, between its points. */
+function levelAt(tide: Strip['tides'][number], metres: number): number {
+  const after = tide.distance_m.findIndex((at) => at >= metres);
+  if (after <= 0) return tide.energy_left[after < 0 ? tide.energy_left.length - 1 : 0] ?? 0;
+  const [from = 0, to = 0] = [tide.distance_m[after - 1], tide.distance_m[after]];
+  const [begin = 0, end = 0] = [tide.energy_left[after - 1], tide.energy_left[after]];
+  return to > from ? begin + ((metres - from) / (to - from)) * (end - begin) : end;
+}
+
+/** A strip whose marks lie on the tide of the pack that was in use; one pack's strip as it is. */
+export function onTides(strip: Strip): Strip {
+  if (strip.tides.length < 2) return strip;
+  const marks = strip.marks.map((mark) => {
+    const tide = strip.tides.find((item) => mark.distance_m <= (item.distance_m.at(-1) ?? 0) + 1);
+    return tide ? { ...mark, energy_left: levelAt(tide, mark.distance_m) } : mark;
+  });
+  return { ...strip, marks };
+}
+
+/** What goes on from where the last pack stands. */
+export function lastTide(strip: Strip): Strip {
+  const tide = strip.tides.at(-1);
+  if (strip.tides.length < 2 || tide === undefined) return strip;
+  return { ...strip, distance_m: tide.distance_m, energy_left: tide.energy_left };
+}
+
 /** How long a scale must be to show a strip whole, its likely end included [m]. */
 export function reachOf(strip: Strip): number {
   const cutoff = strip.cutoff_m;
