@@ -281,6 +281,7 @@ def _sheet(item: Round, truth: Truth) -> TestSheet:
     return TestSheet(
         title=item.title,
         purpose=item.purpose,
+        tags=_tags(item),
         started_at=item.started_at,
         vehicle=vehicle.spec,
         pack=item.label or pack.spec,
@@ -319,6 +320,13 @@ def _sheet(item: Round, truth: Truth) -> TestSheet:
         claim=item.claim,
         ending=Ending(reason=reason, note=""),
     )
+
+
+def _tags(item: Round) -> tuple[str, ...]:
+    """What the mail round sorts its tests by: the way, and the frost that it tries its packs for."""
+    ways = {quay_loop: "quay", lighthouse_road: "lighthouse", peat_track: "peat"}
+    way = ways.get(item.course)
+    return tuple(tag for tag in (way, "frost" if item.weather is _FROST else None) if tag)
 
 
 def _entries(item: Round, truth: Truth, log: Log) -> tuple[Entry, ...]:

@@ -2,21 +2,22 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router, Status
+from django.http import FileResponse, HttpRequest, HttpResponse
+from ninja import Path, Query, Router, Status
 from pydantic import Field
 
 from server.logbook import kept_kit, listing, services, sheets, streams
 from server.logbook.kept_kit import Shelf
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
+    MOST_AT_ONCE,
     BatchIn,
     EndIn,
     EntryIn,
+    ManyIn,
     NowOut,
     RideIn,
     StoredEntry,
@@ -28,7 +29,7 @@ from server.logbook.schemas import (
     stream_of,
 )
 from server.logbook.sheet_schemas import CarriedOut, CarryIn, CopyOut, SheetIn, copy_of, parts_in
-from server.wire.owned import owner_of
+from server.wire.owned import owner_of, remove, restore
 from server.wire.problems import Problem
 from server.wire.reader import reader_units
 from server.wire.removal import removable
@@ -60,6 +61,32 @@ def get_now(request: HttpRequest) -> NowOut:
     )
 
 
+@router.get("/bundles.zip", operation_id="exportBundles", response={422: Problem})
+def export_bundles(
+    request: HttpRequest,
+    ids: Annotated[list[UUID], Query(min_length=1, max_length=MOST_AT_ONCE)],
+) -> FileResponse:
+    """Several tests in one archive, a folder each."""
+    archive = services.export_many(owner_of(request), ids)
+    return FileResponse(archive, as_attachment=True, filename="range-tests.zip")
+
+
+@router.post("/remove", operation_id="removeTests", response={204: None, 404: Problem})
+def remove_tests(request: HttpRequest, payload: ManyIn) -> Status[None]:
+    """Remove several tests, all or none; each can be had back."""
+    for test_id in payload.ids:
+        remove(RangeTest, owner_of(request), test_id)
+    return Status(204, None)
+
+
+@router.post("/restore", operation_id="restoreTests", response={204: None, 404: Problem})
+def restore_tests(request: HttpRequest, payload: ManyIn) -> Status[None]:
+    """Bring several removed tests back, all or none."""
+    for test_id in payload.ids:
+        restore(RangeTest, owner_of(request), test_id)
+    return Status(204, None)
+
+
 @router.put(
     "/{test_id}", operation_id="startRide", response={200: TestFound, 409: Problem, 422: Problem}
 )
@@ -73,9 +100,9 @@ removable(router, "/{test_id}", RangeTest, "Test")
 @router.get("/{test_id}/bundle.zip", operation_id="exportBundle", response={404: Problem})
 def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
     test = _own(request, test_id)
-    slug = re.sub(r"[^a-z0-9]+", "-", test.title.lower()).strip("-")[:60] or "test"
     response = HttpResponse(services.export_zip(test), content_type="application/zip")
-    response["Content-Disposition"] = f'attachment; filename="{slug}.limpet.zip"'
+    name = f"{services.slug_of(test.title)}.limpet.zip"
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
     return response
 
 

@@ -44,7 +44,7 @@ class RangeTestQuerySet(OwnedQuerySet):
 #: The columns that a list names a test by.
 NAMED = (
     "id", "title", "purpose", "started_at", "started_at_text", "state", "revision",
-    "vehicle_name", "pack_name", "rider_name", "sorted_at",
+    "vehicle_name", "pack_name", "rider_name", "sorted_at", "tags_text", "ended_how",
 )  # fmt: skip
 
 
@@ -73,6 +73,10 @@ class RangeTest(Owned):
     rider = models.ForeignKey("kit.Rider", null=True, on_delete=models.SET_NULL)
     #: What lists are sorted by: when it began, or when it was stored if nobody said.
     sorted_at = models.DateTimeField(default=timezone.now, editable=False)
+    #: Why it ended; its tags, each between two bars; and the month it was ridden in, as noted.
+    ended_how = models.CharField(max_length=12, blank=True)
+    tags_text = models.CharField(max_length=600, blank=True)
+    month = models.PositiveSmallIntegerField(null=True, blank=True)
     #: How often a part of the sheet was changed; a change says which of these it was made from.
     sheet_changes = models.PositiveIntegerField(default=0)
     #: Raised by every change to the evidence; a result is of one revision.
@@ -85,6 +89,8 @@ class RangeTest(Owned):
             models.Index(fields=("owner", "-started_at"), name="range_test_newest"),
             models.Index(fields=("owner", "-sorted_at", "-id"), name="range_test_listed"),
             models.Index(fields=("owner", "state"), name="range_test_by_state"),
+            models.Index(fields=("owner", "vehicle_name"), name="range_test_by_vehicle"),
+            models.Index(fields=("owner", "pack_name"), name="range_test_by_pack"),
         )
 
     def __str__(self) -> str:

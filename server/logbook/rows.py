@@ -121,10 +121,23 @@ def sheet_columns(sheet: TestSheet) -> dict[str, Any]:
         **({"sorted_at": started} if started is not None else {}),
         "started_at_text": _text(sheet.started_at),
         "sheet": document_of(sheet),
+        "ended_how": (sheet.ending.reason if sheet.ending else None) or "",
+        "tags_text": tags_text(sheet.tags),
+        "month": sheet.started_at.month if sheet.started_at is not None else None,
         "vehicle_name": (sheet.vehicle.name or "")[:100],
         "pack_name": (sheet.pack.name or "")[:100],
         "rider_name": ((sheet.rider.name if sheet.rider else None) or "")[:100],
     }
+
+
+def tags_text(tags: Sequence[str]) -> str:
+    """Tags as a column that one of them is found in: each between two bars."""
+    return f"|{'|'.join(tag.replace('|', '/') for tag in tags)}|" if tags else ""
+
+
+def tags_of(text: str) -> list[str]:
+    """The tags of such a column."""
+    return [tag for tag in text.split("|") if tag]
 
 
 def _text(started: datetime | None) -> str:

@@ -30,6 +30,8 @@ from server.wire.typed import Held, Line, Lines, Typed
 
 #: Earlier shapes of an entry that its history shows.
 MOST_EARLIER = 50
+#: Tests that are removed, had back or exported together.
+MOST_AT_ONCE = 100
 
 
 class TestHead(Schema):
@@ -196,6 +198,12 @@ class BatchIn(Sent):
     """A batch of samples, column by column; its columns are `evidence.columns`'; a row needs its time."""
 
     time_s: Annotated[list[_Value], Field(min_length=1, max_length=streams.MOST_BATCH_ROWS)]
+
+
+class ManyIn(Sent):
+    """Several tests."""
+
+    ids: list[UUID] = Field(min_length=1, max_length=MOST_AT_ONCE)
 
 
 class EndIn(Sent):

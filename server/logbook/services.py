@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
-from typing import Any, cast
+from tempfile import TemporaryFile
+from typing import IO, Any, cast
 from uuid import UUID, uuid4
+from zipfile import ZIP_DEFLATED, ZipFile
 
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
@@ -29,6 +32,7 @@ from limpet.evidence.model import (
 )
 from limpet.files import write_zip
 from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
+from limpet.files.write import bundle_files
 from limpet.notices import Notice
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.services import pack_spec, rider_spec, vehicle_spec
@@ -117,6 +121,25 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
 def export_zip(test: RangeTest) -> bytes:
     """The test as a zipped bundle."""
     return write_zip(core_test(test))
+
+
+def export_many(owner: User, test_ids: Sequence[UUID]) -> IO[bytes]:
+    """Several tests in one archive, a bundle's folder each; they are written one after the other."""
+    tests = RangeTest.objects.owned_by(owner).filter(pk__in=list(test_ids)).newest_first()
+    found: IO[bytes] = TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
+    with ZipFile(found, "w", ZIP_DEFLATED) as archive:
+        for number, test_id in enumerate(tests.values_list("pk", flat=True), start=1):
+            test = RangeTest.objects.owned_by(owner).get(pk=test_id)
+            folder = f"{number:02d}-{slug_of(test.title)}"
+            for name, data in bundle_files(core_test(test)).items():
+                archive.writestr(f"{folder}/{name}", data)
+    found.seek(0)
+    return found
+
+
+def slug_of(title: str) -> str:
+    """A title as a file's name."""
+    return re.sub(r"[^a-z0-9]+", "-", title.lower()).strip("-")[:60] or "test"
 
 
 def start_ride(

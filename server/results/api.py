@@ -15,9 +15,9 @@ from ninja import File, Form, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from limpet.bounds import MOST_NAME
+from limpet.bounds import MOST_NAME, MOST_TAG
 from limpet.evidence.columns import ENTRY_COLUMNS
-from limpet.evidence.model import Purpose
+from limpet.evidence.model import EndReason, Purpose
 from limpet.result.traces import MOST_CHANNELS
 from server.logbook.api import router
 from server.logbook.models import RangeTest
@@ -36,24 +36,37 @@ imports = Router(tags=["results"])
 MOST_FILES = 200
 
 
+_Name = Annotated[Line, Field(max_length=MOST_NAME)]
+
+
 @router.get("", operation_id="listTests", response=TestPage)
 def list_tests(
     request: HttpRequest,
-    after: Annotated[Line, Field(max_length=80)] = "",
+    after: Annotated[Line, Field(max_length=800)] = "",
     most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
-    vehicle: Annotated[Line, Field(max_length=MOST_NAME)] = "",
+    vehicle: _Name = "",
+    pack: _Name = "",
+    rider: _Name = "",
     purpose: Purpose | None = None,
+    ended: EndReason | None = None,
+    season: listing.Season | None = None,
+    tag: Annotated[Line, Field(max_length=MOST_TAG)] = "",
     words: Annotated[Line, Field(max_length=100)] = "",
+    sort: listing.Sort = "newest",
 ) -> TestPage:
-    """The logbook, newest first; `after` is what the page before gave as `next`."""
-    found = listing.page_of(
-        owner_of(request),
-        after=after,
-        most=most,
+    """The logbook; `after` is what the page before gave as `next`, in the same order."""
+    wanted = listing.Wanted(
         vehicle=vehicle,
-        purpose=purpose or "",
+        pack=pack,
+        rider=rider,
+        purpose=purpose,
+        ended=ended,
+        season=season,
+        tag=tag,
         words=words,
+        sort=sort,
     )
+    found = listing.page_of(owner_of(request), wanted, after=after, most=most)
     return TestPage(
         items=[row_of(test) for test in found.tests],
         next=found.next,

@@ -15,8 +15,8 @@ from limpet.result.priors import NOTHING, Priors
 from limpet.result.traces import path_of
 from server.wire.stored import wrapped
 
-#: Points and marks of the tideline in a list's row: it is a few hundred pixels wide.
-ROW_POINTS, ROW_MARKS = 40, 12
+#: Points of the tideline in a list's row, which is a few hundred pixels wide and has no marks.
+ROW_POINTS = 40
 #: A band that says "anything up to ten times as far" must not squeeze the other rows to nothing.
 MOST_BEYOND = 1.35
 #: Points of the way over time that traces are read against.
@@ -110,14 +110,13 @@ def _reach_m(strip: Strip) -> float:
 
 
 def _thinned(strip: Strip) -> dict[str, Any]:
-    """A tideline with as many points and marks as a row can show, its ends among them."""
+    """A tideline with as many points as a row can show, its ends among them."""
     points = _evenly(len(strip.distance_m), ROW_POINTS)
-    marks = _evenly(len(strip.marks), ROW_MARKS)
     return {
         **asdict(strip),
         "distance_m": [round(strip.distance_m[k], 1) for k in points],
         "energy_left": [round(strip.energy_left[k], 4) for k in points],
-        "marks": [asdict(strip.marks[k]) for k in marks],
+        "marks": [],
         "tides": [_thin_tide(tide) for tide in strip.tides],
     }
 

@@ -30,7 +30,7 @@ from limpet.result.shown import ShownRange
 from limpet.result.traces import Channel, Stretch, Traces, TrackPath
 from limpet.result.workings import Number, Working
 from server.logbook.models import RangeTest
-from server.logbook.rows import core_sheet
+from server.logbook.rows import core_sheet, tags_of
 from server.logbook.schemas import (
     EntryOut,
     QuestionOut,
@@ -82,6 +82,7 @@ class TestRow(TestHead):
 
     strip: StripOut | None
     figures: FiguresOut | None
+    tags: list[str]
     #: "waiting" until the worker begins, "computing" until it ends; "failed" says why in `trouble`.
     computed: Computed
     trouble: str
@@ -95,6 +96,9 @@ class SummaryOut(Schema):
     waiting: int
     reach_m: float
     vehicles: list[str]
+    packs: list[str]
+    riders: list[str]
+    tags: list[str]
 
 
 class TestPage(Schema):
@@ -289,6 +293,7 @@ def row_of(test: RangeTest) -> TestRow:
         **head_of(test),
         strip=readable(kept.strip, StripOut) if kept else None,
         figures=readable(kept.figures, FiguresOut) if kept else None,
+        tags=tags_of(test.tags_text),
         computed=computed,
         trouble=kept.fault if kept and computed == "failed" else "",
     )

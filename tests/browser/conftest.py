@@ -46,11 +46,15 @@ def fresh_database(name: str) -> None:
     connection.close()
 
 
+def database_name() -> str:
+    """Tests run in several processes, each with an application and a database of its own."""
+    return f"limpet_test_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+
+
 @contextmanager
 def served() -> Iterator[str]:
     """The application on a port of its own with a fresh database and the demo; its address."""
-    # Tests run in several processes, each with an application and a database of its own.
-    name = f"limpet_test_browser_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
+    name = database_name()
     fresh_database(name)
     port = free_port()
     command = [sys.executable, "-m", "demo.serve", "--port", str(port)]

@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { api, rememberCsrfToken, type Schemas, unwrap } from './client';
+import type { paths } from './schema';
 
 export type Session = Schemas['SessionOut'];
 export type Units = Schemas['Units'];
@@ -38,11 +39,11 @@ export const sessionQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-export interface TestFilter {
-  vehicle?: string;
-  purpose?: NonNullable<TestRow['purpose']>;
-  words?: string;
-}
+/** What the logbook may be asked for, beside the place to go on from. */
+export type TestFilter = Omit<
+  NonNullable<paths['/api/tests']['get']['parameters']['query']>,
+  'after' | 'most'
+>;
 
 /** Everything that is known of tests: forgotten together when one changes. */
 export const TESTS_KEY = ['tests'] as const;

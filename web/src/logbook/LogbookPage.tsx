@@ -1,34 +1,37 @@
-import { Button, Select, TextInput } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useDebouncedValue, useDisclosure } from '@mantine/hooks';
 import { useInfiniteQuery } from '@tanstack/react-query';
+import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { type TestFilter, testsQuery } from '../api/queries';
+import { testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { PURPOSES } from '../format/words';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { filterOf, linesOf } from './filter';
 import { ImportDialog } from './ImportDialog';
 import classes from './Logbook.module.css';
-import { LogbookRow } from './LogbookRow';
+import { LogbookFilters } from './LogbookFilters';
+import { LogbookList } from './LogbookList';
 import { LogbookScale } from './LogbookScale';
 import { NothingYet } from './NothingYet';
+import { MOST_AT_ONCE, Selection } from './Selection';
+
+const NONE: ReadonlySet<string> = new Set();
 
 /** Every test as a strip on one distance scale, so that the page itself is a comparison. */
 export function LogbookPage() {
   const units = useUnits();
   const [importing, dialog] = useDisclosure(false);
-  const [filter, setFilter] = useSearchParams();
-  const vehicle = filter.get('vehicle') ?? '';
-  const purpose = PURPOSES.find((item) => item.value === filter.get('purpose'))?.value ?? '';
-  const words = (filter.get('q') ?? '').slice(0, 100);
-  const [asked] = useDebouncedValue(words, 200);
-  const wanted: TestFilter = {
-    ...(vehicle ? { vehicle } : {}),
-    ...(purpose ? { purpose } : {}),
-    ...(asked ? { words: asked } : {}),
-  };
+  const [address, setAddress] = useSearchParams();
+  const [chosen, setChosen] = useState(NONE);
+  const [words] = useDebouncedValue(address.get('q') ?? '', 200);
+  const wanted = useMemo(() => {
+    const asked = new URLSearchParams(address);
+    asked.set('q', words);
+    return filterOf(asked);
+  }, [address, words]);
   const tests = useInfiniteQuery(testsQuery(wanted));
   const choose = (name: string, value: string | null) =>
-    setFilter(
+    setAddress(
       (before) => {
         const next = new URLSearchParams(before);
         if (value) next.set(name, value);
@@ -37,9 +40,25 @@ export function LogbookPage() {
       },
       { replace: true },
     );
-  const first = tests.data?.pages[0];
+  const pick = useCallback((id: string, picked: boolean) => {
+    setChosen((before) => {
+      const next = new Set(before);
+      if (!picked) next.delete(id);
+      else if (next.size < MOST_AT_ONCE) next.add(id);
+      return next;
+    });
+  }, []);
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = tests;
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  const pages = tests.data?.pages;
+  const lines = useMemo(
+    () => linesOf(pages?.flatMap((page) => page.items) ?? [], wanted.sort),
+    [pages, wanted.sort],
+  );
+  const first = pages?.[0];
   const summary = first?.summary ?? null;
-  const shown = tests.data?.pages.flatMap((page) => page.items) ?? [];
   const lengthM = 1.02 * Math.max(1000, summary?.reach_m ?? 0);
   return (
     <Page
@@ -53,53 +72,25 @@ export function LogbookPage() {
       {summary?.tests === 0 && <NothingYet onImport={dialog.open} />}
       {first && summary && summary.tests > 0 && (
         <>
-          <div className={classes.filters}>
-            <Select
-              aria-label="Vehicle"
-              data={[{ value: '', label: 'All vehicles' }, ...summary.vehicles]}
-              value={vehicle}
-              onChange={(value) => choose('vehicle', value)}
-              w={160}
-            />
-            <Select
-              aria-label="Question"
-              data={[{ value: '', label: 'All questions' }, ...PURPOSES]}
-              value={purpose}
-              onChange={(value) => choose('purpose', value)}
-              w={280}
-            />
-            <TextInput
-              aria-label="Search"
-              placeholder="Title, pack, rider"
-              maxLength={100}
-              value={words}
-              onChange={(event) => choose('q', event.currentTarget.value)}
-              w={180}
-            />
-            <span className={classes.count} role="status">
-              {first.count === summary.tests
-                ? `${summary.tests} tests`
-                : `${first.count} of ${summary.tests}`}
-            </span>
-          </div>
+          <LogbookFilters
+            address={address}
+            summary={summary}
+            count={first.count}
+            onChoose={choose}
+          />
+          <Selection chosen={chosen} onClear={() => setChosen(NONE)} />
           <LogbookScale lengthM={lengthM} units={units} />
-          <ul className={classes.list}>
-            {shown.map((test) => (
-              <li key={test.id}>
-                <LogbookRow test={test} lengthM={lengthM} units={units} />
-              </li>
-            ))}
-          </ul>
+          <LogbookList
+            lines={lines}
+            count={first.count}
+            lengthM={lengthM}
+            units={units}
+            chosen={chosen}
+            onChoose={pick}
+            onNear={more}
+          />
           {first.count === 0 && <p className={classes.empty}>No test fits these filters.</p>}
-          {tests.hasNextPage && (
-            <Button
-              mt="md"
-              onClick={() => tests.fetchNextPage()}
-              loading={tests.isFetchingNextPage}
-            >
-              Show more: {first.count - shown.length} are left
-            </Button>
-          )}
+          {isFetchingNextPage && <p role="status">More rows are coming.</p>}
         </>
       )}
       <ImportDialog opened={importing} onClose={dialog.close} />

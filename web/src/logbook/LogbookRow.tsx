@@ -1,6 +1,9 @@
+import { Checkbox } from '@mantine/core';
+import { memo } from 'react';
 import { Link } from 'react-router';
-import { isDue, type TestRow, type Units } from '../api/queries';
+import { isDue, type Quantity, type TestRow, type Units } from '../api/queries';
 import { consumptionFigures, day, distanceFigure } from '../format/units';
+import { isSpan } from '../result/spans';
 import { Tideline } from '../tideline/Tideline';
 import classes from './Logbook.module.css';
 
@@ -8,10 +11,13 @@ interface LogbookRowProps {
   test: TestRow;
   lengthM: number;
   units: Units;
+  chosen: boolean;
+  onChoose: (id: string, chosen: boolean) => void;
 }
 
-/** One test: what it was, its strip, and two figures. */
-export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
+/** One test: what it was, its strip, two figures, and how sure they are. */
+export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
+  const { test, lengthM, units, chosen, onChoose } = props;
   const riding = test.state === 'riding';
   const { figures, strip } = test;
   const consumption = figures ? consumptionFigures(figures, units)?.[0] : null;
@@ -24,40 +30,80 @@ export function LogbookRow({ test, lengthM, units }: LogbookRowProps) {
         ? 'not computed'
         : 'not known';
   return (
-    <Link to={riding ? `/ride/${test.id}` : `/tests/${test.id}`} className={classes.row}>
-      <div>
-        <div className={classes.title}>{test.title}</div>
-        <div className={classes.meta}>
-          {riding ? 'under way' : day(test.started_at)} · {about}
+    <div className={classes.choosable}>
+      <Checkbox
+        size="xs"
+        aria-label={`Choose ${test.title}`}
+        checked={chosen}
+        onChange={(event) => onChoose(test.id, event.currentTarget.checked)}
+      />
+      <Link to={riding ? `/ride/${test.id}` : `/tests/${test.id}`} className={classes.row}>
+        <div>
+          <div className={classes.title}>{test.title}</div>
+          <div className={classes.meta}>
+            {riding ? 'under way' : day(test.started_at)} · {about}
+            {test.tags.map((tag) => (
+              <span key={tag} className={classes.tag}>
+                {tag}
+              </span>
+            ))}
+          </div>
         </div>
-      </div>
-      {strip ? (
-        <Tideline strip={strip} units={units} lengthM={lengthM} height={42} bare />
-      ) : (
-        <div className={classes.meta}>{test.trouble}</div>
-      )}
-      <div className={classes.figure}>
-        {consumption ? (
-          <>
-            <b>{consumption.value}</b>
-            <small>{consumption.unit}</small>
-            <div>± {consumption.plusMinus}</div>
-          </>
+        {strip ? (
+          <Tideline strip={strip} units={units} lengthM={lengthM} height={42} bare />
         ) : (
-          <div>{nothing}</div>
+          <div className={classes.meta}>{test.trouble}</div>
         )}
-      </div>
+        <Cell
+          figure={consumption ?? null}
+          quantity={figures?.wh_per_km ?? null}
+          under={consumption ? `± ${consumption.plusMinus}` : ''}
+          nothing={nothing}
+        />
+        <Cell
+          figure={range}
+          quantity={figures?.range_to_cutoff ?? null}
+          under={range ? (figures?.range_measured ? 'measured' : range.span) : ''}
+          nothing={nothing}
+        />
+      </Link>
+    </div>
+  );
+});
+
+interface CellProps {
+  figure: { value: string; unit: string; span: string } | null;
+  quantity: Quantity | null;
+  under: string;
+  nothing: string;
+}
+
+/** A figure with its whisker; one that is only known as a span is told as that. */
+function Cell({ figure, quantity, under, nothing }: CellProps) {
+  if (figure === null || quantity === null) {
+    return (
       <div className={classes.figure}>
-        {range ? (
-          <>
-            <b>{range.value}</b>
-            <small>{range.unit}</small>
-            <div>{figures?.range_measured ? 'measured' : range.span}</div>
-          </>
-        ) : (
-          <div>{nothing}</div>
-        )}
+        <div>{nothing}</div>
       </div>
-    </Link>
+    );
+  }
+  const thin = isSpan(quantity);
+  return (
+    <div className={classes.figure}>
+      {thin ? <span>{figure.span}</span> : <b>{figure.value}</b>}
+      <small>{figure.unit}</small>
+      <div>{thin ? 'in between' : under}</div>
+      <Whisker quantity={quantity} />
+    </div>
+  );
+}
+
+/** As wide as the interval is to the figure: a dot is sure, a bar across is not. */
+function Whisker({ quantity }: { quantity: Quantity }) {
+  const half = (quantity.high - quantity.low) / 2 / Math.max(Math.abs(quantity.value), 1e-9);
+  return (
+    <span className={classes.whisker} aria-hidden="true">
+      <span style={{ width: `${Math.max(6, Math.min(100, 100 * half))}%` }} />
+    </span>
   );
 }

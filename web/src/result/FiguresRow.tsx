@@ -1,4 +1,4 @@
-import type { Figures, Quantity, Result, Units } from '../api/queries';
+import type { Figures, Result, Units } from '../api/queries';
 import {
   consumptionFigures,
   distance,
@@ -8,6 +8,7 @@ import {
   percent,
 } from '../format/units';
 import classes from './Result.module.css';
+import { isSpan } from './spans';
 import type { Opens } from './useWorking';
 
 interface FiguresRowProps {
@@ -15,11 +16,6 @@ interface FiguresRowProps {
   result: Result;
   units: Units;
   opens: Opens;
-}
-
-/** A band wider than its figure is told as a span: the figure alone would say too much. */
-export function isSpan(quantity: Quantity): boolean {
-  return quantity.high - quantity.low > Math.abs(quantity.value);
 }
 
 /** The three figures, each with its interval and how it came about; each opens its formula. */

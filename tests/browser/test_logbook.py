@@ -1,0 +1,98 @@
+"""The logbook of two thousand tests: scrolled, sorted, filtered, grouped, chosen from."""
+
+from __future__ import annotations
+
+import os
+import re
+import subprocess
+import sys
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import ROOT, database_name
+
+NAME, PASSWORD = "librarian", "two-thousand-tests-kept"
+#: As many rows are drawn at most, however many have come.
+MOST_DRAWN = 45
+
+
+@pytest.fixture(scope="module")
+def many(address: str) -> str:
+    command = [sys.executable, "-m", "tests.browser.many", NAME, PASSWORD]
+    environment = {**os.environ, "LIMPET_DB_NAME": database_name()}
+    subprocess.run(command, cwd=ROOT, env=environment, check=True)
+    return address
+
+
+@pytest.fixture
+def librarian(browser: Browser, many: str):
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=many, locale="en-GB"
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.goto("/")
+    page.get_by_label("Name").fill(NAME)
+    page.get_by_role("textbox", name="Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="2000 tests").wait_for()
+    yield page
+    context.close()
+    assert errors == []
+
+
+def rows(page: Page):
+    return page.locator("li[data-index]")
+
+
+def test_two_thousand_tests_are_scrolled_through_a_few_rows_drawn_at_a_time(librarian: Page):
+    expect(rows(librarian).first).to_be_visible()
+    seen = 0
+    while seen < 1990:
+        assert rows(librarian).count() <= MOST_DRAWN
+        librarian.evaluate("window.scrollTo(0, document.body.scrollHeight)")
+        # The next page has come when the list has grown, or its end is drawn.
+        librarian.wait_for_function(
+            "(before) => Number([...document.querySelectorAll('li[data-index]')].at(-1)?.dataset.index ?? 0) > before",
+            arg=seen,
+        )
+        seen = int(rows(librarian).last.get_attribute("data-index") or 0)
+    expect(librarian.get_by_text(re.compile("^Quay loop, to cut-off, ")).last).to_be_attached()
+    assert rows(librarian).count() <= MOST_DRAWN
+
+
+def test_filters_and_order_stand_in_the_address_and_come_back_with_it(librarian: Page):
+    librarian.get_by_role("combobox", name="Season").click()
+    librarian.get_by_role("option", name="June to August").click()
+    librarian.get_by_role("combobox", name="Tag").click()
+    librarian.get_by_role("option", name="quay").click()
+    librarian.get_by_role("combobox", name="Order").click()
+    librarian.get_by_role("option", name="Longest range").click()
+    expect(librarian).to_have_url(re.compile("season=jun_aug.*tag=quay.*sort=range"))
+    status = librarian.get_by_role("status").filter(has_text=re.compile(r"\d+ of 2000"))
+    shown = status.inner_text()
+    assert int(shown.split()[0]) < 200
+    librarian.reload()
+    expect(status).to_have_text(shown)
+
+
+def test_groups_have_headings(librarian: Page):
+    librarian.goto("/logbook?sort=vehicle")
+    expect(librarian.get_by_role("heading", name="Dunlin", level=2)).to_be_visible()
+    expect(rows(librarian).nth(1)).to_contain_text("Dunlin")
+
+
+def test_several_are_chosen_exported_removed_and_had_back(librarian: Page):
+    for number in (0, 1, 2):
+        rows(librarian).nth(number).get_by_role("checkbox").check()
+    bar = librarian.get_by_role("region", name="Chosen tests")
+    expect(bar).to_contain_text("3 chosen")
+    with librarian.expect_download() as download:
+        bar.get_by_role("link", name="Export").click()
+    assert download.value.suggested_filename == "range-tests.zip"
+    bar.get_by_role("button", name="Remove").click()
+    expect(librarian.get_by_role("heading", name="1997 tests")).to_be_visible()
+    librarian.get_by_role("button", name="Undo").click()
+    expect(librarian.get_by_role("heading", name="2000 tests")).to_be_visible()

@@ -1,0 +1,63 @@
+import { Select, TextInput } from '@mantine/core';
+import type { Schemas } from '../api/client';
+import { END_REASONS, PURPOSES } from '../format/words';
+import { SEASONS, SORTS } from './filter';
+import classes from './Logbook.module.css';
+
+interface LogbookFiltersProps {
+  address: URLSearchParams;
+  summary: Schemas['SummaryOut'];
+  count: number;
+  onChoose: (name: string, value: string | null) => void;
+}
+
+/** What is shown and in which order: all of it stands in the address. */
+export function LogbookFilters({ address, summary, count, onChoose }: LogbookFiltersProps) {
+  const select = (
+    name: string,
+    label: string,
+    every: string,
+    data: ReadonlyArray<string | { value: string; label: string }>,
+    width: number,
+  ) =>
+    data.length > 0 && (
+      <Select
+        aria-label={label}
+        data={[{ value: '', label: every }, ...data]}
+        value={address.get(name) ?? ''}
+        onChange={(value) => onChoose(name, value)}
+        allowDeselect={false}
+        w={width}
+      />
+    );
+  return (
+    <div className={classes.filters}>
+      {select('vehicle', 'Vehicle', 'All vehicles', summary.vehicles, 150)}
+      {select('pack', 'Pack', 'All packs', summary.packs, 140)}
+      {select('rider', 'Rider', 'All riders', summary.riders, 140)}
+      {select('purpose', 'Question', 'All questions', PURPOSES, 250)}
+      {select('season', 'Season', 'All seasons', SEASONS, 200)}
+      {select('ended', 'Ended', 'However it ended', END_REASONS, 200)}
+      {select('tag', 'Tag', 'All tags', summary.tags, 130)}
+      <TextInput
+        aria-label="Search"
+        placeholder="Title, pack, rider"
+        maxLength={100}
+        value={address.get('q') ?? ''}
+        onChange={(event) => onChoose('q', event.currentTarget.value)}
+        w={170}
+      />
+      <Select
+        aria-label="Order"
+        data={[...SORTS]}
+        value={address.get('sort') ?? 'newest'}
+        onChange={(value) => onChoose('sort', value === 'newest' ? null : value)}
+        allowDeselect={false}
+        w={170}
+      />
+      <span className={classes.count} role="status">
+        {count === summary.tests ? `${summary.tests} tests` : `${count} of ${summary.tests}`}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { Button } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { TESTS_KEY } from '../api/queries';
+import { sayRemoved } from '../ui/notes';
+import { Refusal } from '../ui/Refusal';
+import classes from './Logbook.module.css';
+
+interface SelectionProps {
+  chosen: ReadonlySet<string>;
+  onClear: () => void;
+}
+
+/** Tests that are removed or exported together; the server takes no more. */
+export const MOST_AT_ONCE = 100;
+
+/** What can be done with the tests that are chosen. */
+export function Selection({ chosen, onClear }: SelectionProps) {
+  const queryClient = useQueryClient();
+  const refresh = () => queryClient.invalidateQueries({ queryKey: TESTS_KEY });
+  const ids = [...chosen];
+  const remove = useMutation({
+    mutationFn: async () => unwrap(await api.POST('/api/tests/remove', { body: { ids } })),
+    onSuccess: async () => {
+      onClear();
+      await refresh();
+      const what = ids.length === 1 ? 'One test' : `${ids.length} tests`;
+      sayRemoved(what, async () => {
+        unwrap(await api.POST('/api/tests/restore', { body: { ids } }));
+        await refresh();
+      });
+    },
+  });
+  if (ids.length === 0) return null;
+  const query = ids.map((id) => `ids=${id}`).join('&');
+  return (
+    <section className={classes.selection} aria-label="Chosen tests">
+      <span role="status">
+        {ids.length} chosen{ids.length === MOST_AT_ONCE && '; no more go at once'}
+      </span>
+      <Button component="a" size="xs" href={`/api/tests/bundles.zip?${query}`}>
+        Export
+      </Button>
+      <Button size="xs" onClick={() => remove.mutate()} loading={remove.isPending}>
+        Remove
+      </Button>
+      <Button size="xs" variant="subtle" onClick={onClear}>
+        Choose none
+      </Button>
+      <Refusal error={remove.error} />
+    </section>
+  );
+}
