@@ -13,6 +13,8 @@ from tests.browser.conftest import CHROMIUM, served
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+#: A4 within its margins, at the browser's 96 pixels to the inch.
+PAPER = {"width": 733, "height": 1062}
 
 
 def logbook(page: Page) -> None:
@@ -36,6 +38,16 @@ def by_hand(page: Page) -> None:
     logbook(page)
     page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
     page.get_by_role("heading", name="How sure, and why").wait_for()
+
+
+def printed(page: Page) -> None:
+    result(page)
+    page.emulate_media(media="print")
+
+
+def method(page: Page) -> None:
+    page.goto("/method")
+    page.get_by_role("button", name="Change Reserve").wait_for()
 
 
 def kit(page: Page) -> None:
@@ -150,6 +162,8 @@ VIEWS = {
     "logbook": (logbook, BENCH, "light"),
     "result": (result, BENCH, "light"),
     "result-by-hand-dark": (by_hand, BENCH, "dark"),
+    "result-print": (printed, PAPER, "light"),
+    "method": (method, BENCH, "light"),
     "import-refused": (refusal, BENCH, "light"),
     "logbook-phone": (logbook, PHONE, "light"),
     "kit-packs": (kit, BENCH, "light"),

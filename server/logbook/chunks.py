@@ -10,8 +10,9 @@ import polars as pl
 from limpet.evidence.reduction import reduced
 from server.wire.stored import wrapped
 
-#: Rows of samples in one chunk: some 5 MB of Parquet, well below the largest packet.
-CHUNK_ROWS = 200_000
+#: Rows of samples in one chunk: half a megabyte of Parquet, so that a part of a ride is drawn from a part
+#: of its samples.
+CHUNK_ROWS = 25_000
 
 
 def chunk_rows(frame: pl.DataFrame) -> list[dict[str, Any]]:

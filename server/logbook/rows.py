@@ -36,29 +36,20 @@ def core_test(test: RangeTest) -> CoreTest:
     )
 
 
-def recorded_columns(test: RangeTest) -> list[str]:
-    """The columns that a test's samples have, by the first and the last chunk of each stream."""
-    found: dict[str, None] = {}
-    for stream in test.streams.all():
-        for chunk in (stream.chunks.first(), stream.chunks.last()):
-            if chunk is None:
-                continue
-            found.update(dict.fromkeys(pl.read_parquet_schema(io.BytesIO(bytes(chunk.data)))))
-    return list(found)
-
-
 def core_streams(
     test: RangeTest,
     from_s: float | None = None,
     to_s: float | None = None,
     *,
     columns: Sequence[str] | None = None,
+    recorded: set[str] | None = None,
 ) -> list[CoreStream]:
     """The core's values of a test's streams; with times [s], of what lies between them at least.
 
     Parameters
     ----------
     columns : those that are wanted; all when None
+    recorded : is told which columns there are in what was read, wanted or not
     """
     found = []
     for stream in test.streams.all():
@@ -67,7 +58,7 @@ def core_streams(
             chunks = chunks.filter(last_time_s__gte=from_s - stream.clock_offset_s)
         if to_s is not None:
             chunks = chunks.filter(first_time_s__lte=to_s - stream.clock_offset_s)
-        frames = [_frame(bytes(chunk.data), columns) for chunk in chunks]
+        frames = [_frame(bytes(chunk.data), columns, recorded) for chunk in chunks]
         if frames:
             # A chunk of another day may lack a column or bring one of its own.
             samples = pl.concat(frames, how="diagonal_relaxed")
@@ -77,11 +68,14 @@ def core_streams(
     return found
 
 
-def _frame(data: bytes, columns: Sequence[str] | None) -> pl.DataFrame:
-    if columns is None:
+def _frame(data: bytes, columns: Sequence[str] | None, recorded: set[str] | None) -> pl.DataFrame:
+    if columns is None and recorded is None:
         return pl.read_parquet(io.BytesIO(data))
     # A chunk of another day may lack one of them.
     there = pl.read_parquet_schema(io.BytesIO(data))
+    if recorded is not None:
+        recorded.update(there)
+    columns = list(there) if columns is None else columns
     return pl.read_parquet(io.BytesIO(data), columns=[name for name in columns if name in there])
 
 

@@ -9,10 +9,10 @@ from typing import Any
 import numpy as np
 
 from limpet.evidence.streams import joined
-from limpet.result import Line, traces_of
+from limpet.result import Line, Traces, traces_of
 from limpet.result.traces import CHANNELS, USUAL, columns_for
 from server.logbook.models import RangeTest
-from server.logbook.rows import core_streams, recorded_columns
+from server.logbook.rows import core_streams
 from server.results.services import detail_of
 from server.wire.problems import FieldError
 
@@ -31,13 +31,27 @@ def traces(
     if strange:
         raise FieldError({"channels": f"has no {strange[0]}; there are {', '.join(CHANNELS)}"})
     wanted = channels or USUAL
-    recorded = recorded_columns(test)
-    streams = core_streams(test, from_s, to_s, columns=columns_for(wanted))
-    samples = joined(streams)
+    recorded: set[str] = set()
+    columns = columns_for(wanted)
+    samples = joined(core_streams(test, from_s, to_s, columns=columns, recorded=recorded))
     if samples is None:
         return None
-    found = traces_of(samples, _way(test), from_s, to_s, channels=wanted, recorded=recorded)
-    return asdict(found) if found is not None else None
+    found = traces_of(samples, _way(test), from_s, to_s, channels=wanted, recorded=sorted(recorded))
+    return _plain(found) if found is not None else None
+
+
+def _plain(found: Traces) -> dict[str, Any]:
+    """Traces as JSON has them. `asdict` would copy each of ten thousand numbers."""
+    return {
+        "time_s": found.time_s,
+        "distance_m": found.distance_m,
+        "channels": [
+            {"name": c.name, "unit": c.unit, "low": c.low, "mean": c.mean, "high": c.high}
+            for c in found.channels
+        ],
+        "available": found.available,
+        "stretch": asdict(found.stretch),
+    }
 
 
 def _way(test: RangeTest) -> Line | None:

@@ -64,6 +64,7 @@ def test_two_thousand_tests_are_scrolled_through_a_few_rows_drawn_at_a_time(libr
 
 
 def test_filters_and_order_stand_in_the_address_and_come_back_with_it(librarian: Page):
+    librarian.get_by_role("button", name="More filters").click()
     librarian.get_by_role("combobox", name="Season").click()
     librarian.get_by_role("option", name="June to August").click()
     librarian.get_by_role("combobox", name="Tag").click()

@@ -171,8 +171,8 @@ def traces_of(
         if values is not None:
             drawn.append(_binned(name, CHANNELS[name].unit, values[first:last], edges))
     return Traces(
-        time_s=tuple(round(float(at), 2) for at in middle),
-        distance_m=tuple(round(float(at), 1) for at in way.at(middle)) if way is not None else None,
+        time_s=tuple(np.round(middle, 2).tolist()),
+        distance_m=tuple(np.round(way.at(middle), 1).tolist()) if way is not None else None,
         channels=tuple(drawn),
         available=available,
         stretch=_stretch(column, way, slice(first, last), begin, end),
@@ -333,5 +333,13 @@ def _binned(name: str, unit: str, values: FloatArray, edges: NDArray[np.int64]) 
 
 
 def _optional(values: FloatArray) -> tuple[float | None, ...]:
-    # Five significant figures are more than a pixel shows, and half the bytes to send.
-    return tuple(None if np.isnan(value) else float(f"{value:.5g}") for value in values)
+    """Five figures of the largest are more than a pixel shows, and half the bytes to send."""
+    known = ~np.isnan(values)
+    if not known.any():
+        return (None,) * len(values)
+    largest = float(np.abs(values[known]).max())
+    decimals = 4 - (int(np.floor(np.log10(largest))) if largest > 0 else 0)
+    rounded = np.round(values, max(decimals, 0)).tolist()
+    return tuple(
+        value if there else None for value, there in zip(rounded, known.tolist(), strict=True)
+    )

@@ -1,4 +1,5 @@
-import { Select, TextInput } from '@mantine/core';
+import { Button, Select, TextInput } from '@mantine/core';
+import { useDisclosure } from '@mantine/hooks';
 import type { Schemas } from '../api/client';
 import { END_REASONS, PURPOSES } from '../format/words';
 import { SEASONS, SORTS } from './filter';
@@ -11,8 +12,12 @@ interface LogbookFiltersProps {
   onChoose: (name: string, value: string | null) => void;
 }
 
+/** Filters that wait until they are asked for. */
+const MORE = ['purpose', 'season', 'ended', 'rider', 'tag'] as const;
+
 /** What is shown and in which order: all of it stands in the address. */
 export function LogbookFilters({ address, summary, count, onChoose }: LogbookFiltersProps) {
+  const [opened, more] = useDisclosure(MORE.some((name) => address.get(name)));
   const select = (
     name: string,
     label: string,
@@ -30,15 +35,11 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
         w={width}
       />
     );
+  const set = MORE.filter((name) => address.get(name)).length;
   return (
     <div className={classes.filters}>
       {select('vehicle', 'Vehicle', 'All vehicles', summary.vehicles, 150)}
       {select('pack', 'Pack', 'All packs', summary.packs, 140)}
-      {select('rider', 'Rider', 'All riders', summary.riders, 140)}
-      {select('purpose', 'Question', 'All questions', PURPOSES, 250)}
-      {select('season', 'Season', 'All seasons', SEASONS, 200)}
-      {select('ended', 'Ended', 'However it ended', END_REASONS, 200)}
-      {select('tag', 'Tag', 'All tags', summary.tags, 130)}
       <TextInput
         aria-label="Search"
         placeholder="Title, pack, rider"
@@ -55,9 +56,21 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
         allowDeselect={false}
         w={170}
       />
+      <Button variant="subtle" aria-expanded={opened} onClick={more.toggle}>
+        {opened ? 'Fewer filters' : `More filters${set > 0 ? ` (${set} set)` : ''}`}
+      </Button>
       <span className={classes.count} role="status">
         {count === summary.tests ? `${summary.tests} tests` : `${count} of ${summary.tests}`}
       </span>
+      {opened && (
+        <div className={classes.more}>
+          {select('purpose', 'Question', 'All questions', PURPOSES, 270)}
+          {select('season', 'Season', 'All seasons', SEASONS, 210)}
+          {select('ended', 'Ended', 'However it ended', END_REASONS, 220)}
+          {select('rider', 'Rider', 'All riders', summary.riders, 140)}
+          {select('tag', 'Tag', 'All tags', summary.tags, 140)}
+        </div>
+      )}
     </div>
   );
 }

@@ -3,9 +3,11 @@ import { memo } from 'react';
 import { Link } from 'react-router';
 import { isDue, type Quantity, type TestRow, type Units } from '../api/queries';
 import { consumptionFigures, day, distanceFigure } from '../format/units';
+import { loadAhead } from '../parts';
 import { isSpan } from '../result/spans';
 import { Tideline } from '../tideline/Tideline';
 import classes from './Logbook.module.css';
+import { usePrefetch } from './usePrefetch';
 
 interface LogbookRowProps {
   test: TestRow;
@@ -18,7 +20,9 @@ interface LogbookRowProps {
 /** One test: what it was, its strip, two figures, and how sure they are. */
 export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
   const { test, lengthM, units, chosen, onChoose } = props;
+  const prefetch = usePrefetch();
   const riding = test.state === 'riding';
+  const to = riding ? `/ride/${test.id}` : `/tests/${test.id}`;
   const { figures, strip } = test;
   const consumption = figures ? consumptionFigures(figures, units)?.[0] : null;
   const range = figures?.range_to_cutoff ? distanceFigure(figures.range_to_cutoff, units) : null;
@@ -37,7 +41,13 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
         checked={chosen}
         onChange={(event) => onChoose(test.id, event.currentTarget.checked)}
       />
-      <Link to={riding ? `/ride/${test.id}` : `/tests/${test.id}`} className={classes.row}>
+      <Link
+        to={to}
+        className={classes.row}
+        onPointerEnter={() => loadAhead(to)}
+        onFocus={() => loadAhead(to)}
+        onClick={() => !riding && prefetch(test.id)}
+      >
         <div>
           <div className={classes.title}>{test.title}</div>
           <div className={classes.meta}>

@@ -18,16 +18,16 @@ import { FiguresRow } from './FiguresRow';
 import { GaugeSection } from './GaugeSection';
 import { HowSure } from './HowSure';
 import { LegsSection } from './LegsSection';
-import { loadTraces } from './loadTraces';
 import { PackSection } from './PackSection';
 import classes from './Result.module.css';
 import { SagSection } from './SagSection';
 import { Sentence } from './Sentence';
+import { traces as tracesPart } from './tracesPart';
 import { useWorking } from './useWorking';
 import { Warnings } from './Warnings';
 
 // Charts are loaded where there is something to chart, dialogs when one is opened.
-const TracesSection = lazy(loadTraces);
+const TracesSection = tracesPart.Place;
 const SheetDialog = lazy(() => import('../sheet/SheetDialog'));
 
 const COMING = 'The result is being computed.';
@@ -78,7 +78,11 @@ export function ResultPage() {
                 />
               </div>
               {test.data.has_samples && (
-                <Suspense fallback={<Waiting rows={4} height={48} />}>
+                <Suspense
+                  fallback={
+                    <div style={{ height: test.data.path ? '56rem' : '36rem' }} aria-busy />
+                  }
+                >
                   <TracesSection
                     test={test.data}
                     strip={strip}

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Span, type Strip, type TestDetail, tracesQuery, type Units } from '../api/queries';
 import { reachOf } from '../tideline/geometry';
-import { Trouble, Waiting } from '../ui/Page';
+import { Trouble } from '../ui/Page';
 import classes from './Result.module.css';
 import { StretchFields } from './StretchFields';
 import { StretchLine } from './StretchLine';
@@ -33,7 +33,10 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const traces = useQuery(tracesQuery(test.id, span, channels));
   // Where a distance was is looked up over the whole ride, whatever part of it is shown.
   const ride = useQuery(tracesQuery(test.id, null)).data;
-  if (traces.isPending) return <Waiting rows={4} height={48} />;
+  // As high as what comes, so that nothing below it moves.
+  if (traces.isPending) {
+    return <div style={{ height: test.path ? '56rem' : '36rem' }} aria-busy />;
+  }
   if (traces.data === undefined) {
     return <Trouble error={traces.error} onRetry={() => traces.refetch()} />;
   }

@@ -1,34 +1,11 @@
-import { type ComponentType, lazy, useState } from 'react';
-import { loadTraces } from './result/loadTraces';
-
-interface Part {
-  Place: ComponentType;
-  load: () => Promise<unknown>;
-}
-
-/** A place whose code is loaded when it is opened, and that shows at once when it is there already. */
-function part(load: () => Promise<ComponentType>): Part {
-  let loaded: ComponentType | null = null;
-  const loading = () =>
-    load().then((place) => {
-      loaded = place;
-      return { default: place };
-    });
-  const Lazy = lazy(loading);
-  // React keeps what waits hidden for 300 ms, also when it would be ready at the first try.
-  const Place = () => {
-    // Chosen once: another component in its place would begin anew with an empty form.
-    const [Chosen] = useState<ComponentType>(() => loaded ?? Lazy);
-    return <Chosen />;
-  };
-  return { Place, load: loading };
-}
+import { traces } from './result/tracesPart';
+import { part } from './ui/part';
 
 /** The places by the beginning of their address, the longer ones first; the logbook comes at once. */
 const PARTS = {
   '/tests/': part(() => {
     // Beside the page, not after it.
-    loadTraces().catch(() => undefined);
+    traces.load().catch(() => undefined);
     return import('./result/ResultPage').then((m) => m.ResultPage);
   }),
   '/plan/claim': part(() => import('./plan/ClaimPage').then((m) => m.ClaimPage)),
