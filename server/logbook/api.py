@@ -9,6 +9,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Path, Query, Router, Status
 from pydantic import Field
 
+from limpet.files.pasted import pasted
 from server.logbook import kept_kit, listing, services, sheets, streams
 from server.logbook.kept_kit import Shelf
 from server.logbook.models import RangeTest
@@ -19,6 +20,8 @@ from server.logbook.schemas import (
     EntryIn,
     ManyIn,
     NowOut,
+    PastedIn,
+    PastedOut,
     RideIn,
     StoredEntry,
     StreamIn,
@@ -59,6 +62,13 @@ def get_now(request: HttpRequest) -> NowOut:
         rider_name=newest.rider_name if newest else "",
         tests=count,
     )
+
+
+@router.post("/pasted", operation_id="readPasted", response={200: PastedOut, 422: Problem})
+def read_pasted(request: HttpRequest, payload: PastedIn) -> PastedOut:
+    """A table out of a spreadsheet, its columns recognised; nothing is stored."""
+    owner_of(request)
+    return PastedOut.model_validate(pasted(payload.text))
 
 
 @router.get("/bundles.zip", operation_id="exportBundles", response={422: Problem})

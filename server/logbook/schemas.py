@@ -14,6 +14,8 @@ from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
 from limpet.evidence.reduction import Reduction
 from limpet.fields import RIDE
+from limpet.files.pasted import MOST_ROWS as MOST_PASTED_ROWS
+from limpet.files.pasted import MOST_TEXT as MOST_PASTED
 from limpet.files.sheet import document_of
 from limpet.pack import Chemistry
 from limpet.road import VehicleKind
@@ -166,6 +168,53 @@ class EntryIn(Sent):
     """An entry as typed; what was not read is left out. Its fields are `evidence.columns`'."""
 
     kind: EntryKind
+
+
+@filled({name: _entry_field(column) for name, column in ENTRY_COLUMNS.items() if name != "time_s"})
+class RememberedEntryIn(Sent):
+    """A row of a ride that is written down afterwards: as an entry, with a clock where it was read."""
+
+    clock: Annotated[Line, Field(max_length=20)] = ""
+    kind: EntryKind | None = None
+
+
+class RememberedIn(Sent):
+    """A ride that was ridden already, as far as it is remembered."""
+
+    title: Annotated[Line, Field(min_length=1, max_length=MOST_TITLE)]
+    purpose: Purpose | None = None
+    #: When the first row was; nobody needs to know.
+    started_at: RideTime | None = None
+    vehicle_id: UUID
+    pack_id: UUID
+    rider_id: UUID | None = None
+    #: Whether it began full; None is not known.
+    full: bool | None = None
+    reason: EndReason | None = None
+    lap_length_m: Annotated[float | None, Typed(RIDE["lap_length_m"])] = None
+    entries: Annotated[list[RememberedEntryIn], Field(min_length=2, max_length=MOST_PASTED_ROWS)]
+
+
+class PastedIn(Sent):
+    """A table out of a spreadsheet."""
+
+    text: Annotated[Lines, Field(max_length=MOST_PASTED)]
+
+
+class PastedColumnOut(Schema):
+    """A column, and what it was taken for; `clock`, or a reading of an entry."""
+
+    heading: str
+    name: str | None
+    unit: str
+
+
+class PastedOut(Schema):
+    """A pasted table as it was understood."""
+
+    columns: list[PastedColumnOut]
+    rows: list[list[str]]
+    left_out: int
 
 
 class StreamIn(Sent):

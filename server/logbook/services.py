@@ -18,18 +18,21 @@ from django.db import transaction
 from limpet.evidence.checks import questions, refused_readings
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import (
-    Entry as CoreEntry,
-)
-from limpet.evidence.model import (
+    Ending,
     Instruments,
     LapInstrument,
     Protocol,
     Purpose,
+    Start,
     TestSheet,
+)
+from limpet.evidence.model import (
+    Entry as CoreEntry,
 )
 from limpet.evidence.model import (
     RangeTest as CoreTest,
 )
+from limpet.evidence.remembered import remembered
 from limpet.files import write_zip
 from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
 from limpet.files.write import bundle_files
@@ -170,6 +173,69 @@ def start_ride(
     )
 
 
+def ridden_kit(
+    owner: User, vehicle_id: UUID | str, pack_id: UUID | str, rider_id: UUID | str | None
+) -> tuple[Vehicle, Pack, Rider | None]:
+    """What a ride is ridden with.
+
+    Raises
+    ------
+    FieldError
+        With what is not in the account's kit.
+    """
+    vehicle = Vehicle.objects.owned_by(owner).filter(pk=vehicle_id).first()
+    pack = Pack.objects.owned_by(owner).filter(pk=pack_id).first()
+    rider = Rider.objects.owned_by(owner).filter(pk=rider_id).first() if rider_id else None
+    missing = {}
+    if vehicle is None:
+        missing["vehicle_id"] = "is not in your kit; choose another"
+    if pack is None:
+        missing["pack_id"] = "is not in your kit; choose another"
+    if rider_id is not None and rider is None:
+        missing["rider_id"] = "is not in your kit; choose another"
+    if vehicle is None or pack is None or missing:
+        raise FieldError(missing)
+    return vehicle, pack, rider
+
+
+def remembered_test(owner: User, asked: dict[str, Any]) -> CoreTest:
+    """A ride that was ridden already, out of what its rider remembers.
+
+    Raises
+    ------
+    FieldError
+        With every fault, rows by `entries.row.field`.
+    """
+    vehicle, pack, rider = ridden_kit(
+        owner, asked["vehicle_id"], asked["pack_id"], asked["rider_id"]
+    )
+    lap_m = asked["lap_length_m"]
+    rows = [
+        {name: value for name, value in row.items() if value is not None and value != ""}
+        for row in asked["entries"]
+    ]
+    entries, faults = remembered(rows, lap_m)
+    spec = pack_spec(pack)
+    for index, row in enumerate(rows):
+        odd = refused_readings(ENTRY_COLUMNS, row, spec)
+        faults = {**{f"{index}.{name}": text for name, text in odd.items()}, **faults}
+    if faults:
+        raise FieldError({f"entries.{name}": text for name, text in faults.items()})
+    started = asked["started_at"]
+    sheet = TestSheet(
+        title=asked["title"],
+        purpose=asked["purpose"],
+        started_at=started,
+        vehicle=vehicle_spec(vehicle),
+        pack=spec,
+        rider=rider_spec(rider) if rider else None,
+        start=Start(full=asked["full"]) if asked["full"] is not None else None,
+        instruments=Instruments(lap=LapInstrument(length_m=lap_m)) if lap_m else None,
+        ending=Ending(reason=asked["reason"]) if asked["reason"] else None,
+    )
+    return CoreTest(sheet=sheet, entries=entries)
+
+
 def begin_ride(
     owner: User,
     test_id: UUID,
@@ -193,18 +259,7 @@ def begin_ride(
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
-    vehicle = Vehicle.objects.owned_by(owner).filter(pk=vehicle_id).first()
-    pack = Pack.objects.owned_by(owner).filter(pk=pack_id).first()
-    rider = Rider.objects.owned_by(owner).filter(pk=rider_id).first() if rider_id else None
-    missing = {}
-    if vehicle is None:
-        missing["vehicle_id"] = "is not in your kit; choose another"
-    if pack is None:
-        missing["pack_id"] = "is not in your kit; choose another"
-    if rider_id is not None and rider is None:
-        missing["rider_id"] = "is not in your kit; choose another"
-    if vehicle is None or pack is None or missing:
-        raise FieldError(missing)
+    vehicle, pack, rider = ridden_kit(owner, vehicle_id, pack_id, rider_id)
     sheet = TestSheet(
         title=title,
         purpose=cast(Purpose | None, purpose),

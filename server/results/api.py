@@ -21,6 +21,8 @@ from limpet.evidence.model import EndReason, Purpose
 from limpet.result.traces import MOST_CHANNELS
 from server.logbook.api import router
 from server.logbook.models import RangeTest
+from server.logbook.schemas import RememberedIn
+from server.logbook.services import remembered_test
 from server.results import listing, services, traces
 from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
 from server.wire.owned import owner_of
@@ -85,6 +87,18 @@ def import_bundle(
 ) -> Status[TestRow]:
     """A zipped bundle as one file, or a bundle's files."""
     return Status(201, row_of(services.import_uploads(owner_of(request), id, files)))
+
+
+@router.put(
+    "/{test_id}/remembered",
+    operation_id="putRemembered",
+    response={200: TestRow, 409: Problem, 422: Problem},
+)
+def put_remembered(request: HttpRequest, test_id: UUID, payload: RememberedIn) -> TestRow:
+    """A ride that was ridden already, from memory. Sent again, it changes nothing."""
+    owner = owner_of(request)
+    evidence = remembered_test(owner, payload.model_dump())
+    return row_of(services.store_test(owner, test_id, evidence))
 
 
 @router.get("/{test_id}", operation_id="getTest", response={200: TestDetail, 404: Problem})

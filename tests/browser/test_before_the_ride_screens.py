@@ -126,7 +126,7 @@ def test_on_the_phone_the_other_places_stand_under_more(phone: Page):
     for name in ("Plan", "Ride", "Logbook"):
         expect(bar.get_by_role("link", name=name, exact=False).first).to_be_visible()
     expect(bar.get_by_role("link", name="Forecast")).to_be_hidden()
-    phone.get_by_role("button", name="More").click()
+    phone.get_by_role("button", name="More", exact=True).click()
     phone.get_by_role("menuitem", name="Forecast").click()
     expect(phone.get_by_text(re.compile("% sure to ride"))).to_be_visible()
     wide = phone.evaluate("document.documentElement.scrollWidth")

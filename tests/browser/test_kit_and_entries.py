@@ -191,7 +191,7 @@ def test_text_has_contrast_enough(demo: Page, scheme):
 def test_what_was_refused_is_brought_into_sight(demo: Page):
     page = demo
     page.set_viewport_size({"width": 390, "height": 844})
-    page.goto("/logbook")
+    page.goto("/logbook?q=to cut-off")
     page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
     page.get_by_role("button", name="Add an entry").click()
     dialog = page.get_by_role("dialog")

@@ -73,8 +73,9 @@ def test_filters_and_order_stand_in_the_address_and_come_back_with_it(librarian:
     librarian.get_by_role("option", name="Longest range").click()
     expect(librarian).to_have_url(re.compile("season=jun_aug.*tag=quay.*sort=range"))
     status = librarian.get_by_role("status").filter(has_text=re.compile(r"\d+ of 2000"))
+    # A tenth of them has the tag, and not all of those are of that season.
+    expect(status).to_have_text(re.compile(r"^(\d{1,2}|1\d\d) of 2000$"))
     shown = status.inner_text()
-    assert int(shown.split()[0]) < 200
     librarian.reload()
     expect(status).to_have_text(shown)
 

@@ -20,6 +20,7 @@ PLACES = {
     "/plan/claim": ("Claim check", "Can the maker"),
     "/plan/size": ("Size a pack", "How large a pack"),
     "/ride": ("Ride", "Log a ride by hand"),
+    "/ride/memory": ("From memory", "Log a ride I have ridden"),
     "/forecast": ("Forecast", "Will this pack"),
     "/kit/vehicles": ("Vehicles", "Kit"),
     "/kit/packs": ("Packs", "Kit"),

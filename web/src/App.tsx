@@ -9,6 +9,7 @@ import {
   ForecastPage,
   FormatPage,
   KitPage,
+  MemoryPage,
   MethodPage,
   PlanPage,
   PlansPage,
@@ -59,6 +60,7 @@ export function App() {
         <Route path="/plan/:planId" element={<PlanPage />} />
         <Route path="/forecast" element={<ForecastPage />} />
         <Route path="/ride" element={<RideStartPage />} />
+        <Route path="/ride/memory" element={<MemoryPage />} />
         <Route path="/kit/routes" element={<RoutesPage />} />
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />

@@ -17,6 +17,7 @@ const PARTS = {
   '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
   '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
   '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
+  '/ride/memory': part(() => import('./memory/MemoryPage').then((m) => m.MemoryPage)),
   '/ride/': part(() => import('./ride/RidePage').then((m) => m.RidePage)),
   '/ride': part(() => import('./ride/RideStartPage').then((m) => m.RideStartPage)),
 };
@@ -31,6 +32,7 @@ export const RoutesPage = PARTS['/kit/routes'].Place;
 export const KitPage = PARTS['/kit'].Place;
 export const MethodPage = PARTS['/method'].Place;
 export const FormatPage = PARTS['/method/formats/'].Place;
+export const MemoryPage = PARTS['/ride/memory'].Place;
 export const RidePage = PARTS['/ride/'].Place;
 export const RideStartPage = PARTS['/ride'].Place;
 

@@ -7,14 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from copy import deepcopy
-from dataclasses import dataclass
-from typing import Any, Final, Literal
+from dataclasses import dataclass, is_dataclass
+from typing import Any, Final, Literal, get_args, get_origin, get_type_hints
 
 from limpet import bounds
 from limpet.bounds import MOST_NOTE, MOST_TAG, MOST_TAGS, MOST_TITLE, Span
+from limpet.evidence.model import TestSheet
 from limpet.fields import FormField, Shown
 from limpet.pack.labelled import as_given
-from limpet.words import CHOICES
 
 ItemKind = Literal["number", "whole", "choice", "text", "lines", "flag", "moment", "steps", "tags"]
 #: A whole number or nothing, text, a truth, rows: what a field of a part may hold.
@@ -405,5 +405,22 @@ def _set(document: dict[str, Any], path: tuple[str, ...], value: Any) -> None:
 
 
 def choices_of(item: SheetItem) -> tuple[str, ...]:
-    """What a choice may be."""
-    return tuple(CHOICES[item.choices]) if item.choices else ()
+    """What a choice may be, in the model's own order.
+
+    Notes
+    -----
+    Not in the order of a form: to Python two literals of the same words are one type, and whichever was
+    made first would lend its order to the other's schema.
+    """
+    if not item.choices:
+        return ()
+    hint: Any = TestSheet
+    for step in item.path:
+        hint = get_type_hints(_dataclass_of(hint))[step]
+    literal = next(part for part in (hint, *get_args(hint)) if get_origin(part) is Literal)
+    found: tuple[str, ...] = get_args(literal)
+    return found
+
+
+def _dataclass_of(hint: Any) -> Any:
+    return next(part for part in (hint, *get_args(hint)) if is_dataclass(part))

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from limpet.evidence.model import TestSheet
-from limpet.evidence.sheet import SHEET_PARTS, item_at, values_of, with_values
+from limpet.evidence.sheet import SHEET_PARTS, choices_of, item_at, values_of, with_values
 from limpet.files.sheet import document_of, sheet_adapter
 from limpet.pack.spec import PackSpec
 from limpet.words import CHOICES
@@ -53,7 +53,9 @@ def test_names_are_unique_in_their_part_and_choices_are_those_of_the_model():
     adapter = sheet_adapter()
     for part in SHEET_PARTS.values():
         for item in part.items:
-            for choice in CHOICES.get(item.choices, ()):
+            # Each has its words in a form, and none more.
+            assert set(choices_of(item)) == set(CHOICES.get(item.choices, ()))
+            for choice in choices_of(item):
                 document = with_values(SHEET, part, {item.name: choice})
                 adapter.validate_python(document)
 

@@ -185,3 +185,12 @@ export const assumptionsQuery = queryOptions({
   queryKey: ['assumptions'],
   queryFn: async () => unwrap(await api.GET('/api/assumptions')),
 });
+
+/** A pack out of a rider's words. */
+export const packSaidQuery = (words: string) =>
+  queryOptions({
+    queryKey: ['pack-said', words],
+    queryFn: async () =>
+      unwrap(await api.GET('/api/packs/understood', { params: { query: { text: words } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });

@@ -802,6 +802,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/pasted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pasted
+         * @description A table out of a spreadsheet, its columns recognised; nothing is stored.
+         */
+        post: operations["readPasted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/remove": {
         parameters: {
             query?: never;
@@ -926,6 +946,26 @@ export interface paths {
          */
         get: operations["getPlanOfTest"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/remembered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Remembered
+         * @description A ride that was ridden already, from memory. Sent again, it changes nothing.
+         */
+        put: operations["putRemembered"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2382,6 +2422,38 @@ export interface components {
             wanted: string;
         };
         /**
+         * PastedColumnOut
+         * @description A column, and what it was taken for; `clock`, or a reading of an entry.
+         */
+        PastedColumnOut: {
+            /** Heading */
+            heading: string;
+            /** Name */
+            name: string | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * PastedIn
+         * @description A table out of a spreadsheet.
+         */
+        PastedIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * PastedOut
+         * @description A pasted table as it was understood.
+         */
+        PastedOut: {
+            /** Columns */
+            columns: components["schemas"]["PastedColumnOut"][];
+            /** Left Out */
+            left_out: number;
+            /** Rows */
+            rows: string[][];
+        };
+        /**
          * PeakOut
          * @description The most that the way asks.
          */
@@ -2770,6 +2842,196 @@ export interface components {
             energy_wh: number;
             /** Fraction Of Drawn */
             fraction_of_drawn: number;
+        };
+        /**
+         * RememberedEntryIn
+         * @description A row of a ride that is written down afterwards: as an entry, with a clock where it was read.
+         */
+        RememberedEntryIn: {
+            /**
+             * Air Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            air_temp_c?: number | string | null;
+            /**
+             * Ascent M
+             * @description A number in m, or text with a unit such as 1720 m
+             */
+            ascent_m?: number | string | null;
+            /**
+             * Battery Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            battery_temp_c?: number | string | null;
+            /**
+             * Cell Min V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            cell_min_v?: number | string | null;
+            /**
+             * Charge Ah
+             * @description A number in Ah, or text with a unit such as 9.4 Ah
+             */
+            charge_ah?: number | string | null;
+            /**
+             * Charged S
+             * @description A number in s, or text with a unit such as 90 s or 1.5 min
+             */
+            charged_s?: number | string | null;
+            /**
+             * Charged Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            charged_wh?: number | string | null;
+            /**
+             * Clock
+             * @default
+             */
+            clock: string;
+            /** Confirmed */
+            confirmed?: "yes" | null;
+            /**
+             * Current A
+             * @description A number in A, or text with a unit such as 8.5 A
+             */
+            current_a?: number | string | null;
+            /**
+             * Descent M
+             * @description A number in m, or text with a unit such as 1720 m
+             */
+            descent_m?: number | string | null;
+            /**
+             * Energy Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            energy_wh?: number | string | null;
+            /**
+             * Gauge
+             * @description A number
+             */
+            gauge?: number | null;
+            /**
+             * Gps M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            gps_m?: number | string | null;
+            /** Kind */
+            kind?: ("start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end") | null;
+            /**
+             * Laps
+             * @description A number
+             */
+            laps?: number | null;
+            /** Mode */
+            mode?: string | null;
+            /**
+             * Motor Temp C
+             * @description A number in °C, or text with a unit such as 16 °C or 61 °F
+             */
+            motor_temp_c?: number | string | null;
+            /** Note */
+            note?: string | null;
+            /**
+             * Odometer M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            odometer_m?: number | string | null;
+            /**
+             * Pack
+             * @description A number
+             */
+            pack?: number | null;
+            /** Photo */
+            photo?: string | null;
+            /** Place */
+            place?: string | null;
+            /**
+             * Shown Range M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            shown_range_m?: number | string | null;
+            /**
+             * Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speed_mps?: number | string | null;
+            /**
+             * Speedometer Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            speedometer_mps?: number | string | null;
+            /**
+             * Trip M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            trip_m?: number | string | null;
+            /**
+             * Untracked M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            untracked_m?: number | string | null;
+            /**
+             * Voltage Load V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            voltage_load_v?: number | string | null;
+            /**
+             * Voltage Rest V
+             * @description A number in V, or text with a unit such as 54.3 V
+             */
+            voltage_rest_v?: number | string | null;
+            /**
+             * Walked M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            walked_m?: number | string | null;
+            /** What */
+            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            /**
+             * Wind From Deg
+             * @description A number in deg, or text with a unit such as 240 deg
+             */
+            wind_from_deg?: number | string | null;
+            /**
+             * Wind Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            wind_mps?: number | string | null;
+        };
+        /**
+         * RememberedIn
+         * @description A ride that was ridden already, as far as it is remembered.
+         */
+        RememberedIn: {
+            /** Entries */
+            entries: components["schemas"]["RememberedEntryIn"][];
+            /** Full */
+            full?: boolean | null;
+            /**
+             * Lap Length M
+             * @description A number in m, or text with a unit such as 12.4 mi or 20 km
+             */
+            lap_length_m?: number | string | null;
+            /**
+             * Pack Id
+             * Format: uuid
+             */
+            pack_id: string;
+            /** Purpose */
+            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            /** Reason */
+            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            /** Rider Id */
+            rider_id?: string | null;
+            /** Started At */
+            started_at?: string | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle Id
+             * Format: uuid
+             */
+            vehicle_id: string;
         };
         /**
          * ResultOut
@@ -3225,7 +3487,7 @@ export interface components {
              */
             pressure_hpa?: number | string | null;
             /** Surface */
-            surface?: ("smooth_paved" | "rough_paved" | "wet_paved" | "mixed" | "gravel" | "dirt" | "grass") | null;
+            surface?: ("smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved") | null;
             /**
              * Temp End C
              * @description A number in °C, or text with a unit such as 16 °C or 61 °F
@@ -3257,7 +3519,7 @@ export interface components {
             /** Pressure Hpa */
             pressure_hpa?: number | null;
             /** Surface */
-            surface?: ("smooth_paved" | "rough_paved" | "wet_paved" | "mixed" | "gravel" | "dirt" | "grass") | null;
+            surface?: ("smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved") | null;
             /** Temp End C */
             temp_end_c?: number | null;
             /** Temp Start C */
@@ -3275,7 +3537,7 @@ export interface components {
             /** Note */
             note?: string | null;
             /** Reason */
-            reason?: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
         };
         /**
          * SheetEndingOut
@@ -3285,7 +3547,7 @@ export interface components {
             /** Note */
             note?: string | null;
             /** Reason */
-            reason?: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
         };
         /**
          * SheetGaugeIn
@@ -3452,7 +3714,7 @@ export interface components {
             /** Changes */
             changes: number;
             /** Ending */
-            ending: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+            ending: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
             /** History */
             history: components["schemas"]["SheetChangeOut"][];
             /** Lap Length M */
@@ -3588,7 +3850,7 @@ export interface components {
          */
         SheetProtocolIn: {
             /** End Rule */
-            end_rule?: ("route_end" | "gauge_reserve" | "voltage_reserve" | "speed_floor" | "cutoff") | null;
+            end_rule?: ("cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end") | null;
             /** Propulsion */
             propulsion?: ("throttle_only" | "assist" | "mixed") | null;
             /**
@@ -3597,7 +3859,7 @@ export interface components {
              */
             reserve?: number | null;
             /** Speed Policy */
-            speed_policy?: ("fixed" | "with_traffic" | "gentle" | "flat_out") | null;
+            speed_policy?: ("fixed" | "flat_out" | "with_traffic" | "gentle") | null;
             /**
              * Target Speed Mps
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
@@ -3610,13 +3872,13 @@ export interface components {
          */
         SheetProtocolOut: {
             /** End Rule */
-            end_rule?: ("route_end" | "gauge_reserve" | "voltage_reserve" | "speed_floor" | "cutoff") | null;
+            end_rule?: ("cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end") | null;
             /** Propulsion */
             propulsion?: ("throttle_only" | "assist" | "mixed") | null;
             /** Reserve */
             reserve?: number | null;
             /** Speed Policy */
-            speed_policy?: ("fixed" | "with_traffic" | "gentle" | "flat_out") | null;
+            speed_policy?: ("fixed" | "flat_out" | "with_traffic" | "gentle") | null;
             /** Target Speed Mps */
             target_speed_mps?: number | null;
         };
@@ -3739,7 +4001,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "fast_bicycle" | "light_motorcycle" | "self_balancing" | "conversion" | "other";
+            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /**
              * Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -3769,7 +4031,7 @@ export interface components {
          */
         SheetVehicleOut: {
             /** Kind */
-            kind?: ("kick_scooter" | "bicycle" | "trike" | "moped" | "motorcycle" | "skateboard" | "fast_bicycle" | "light_motorcycle" | "self_balancing" | "conversion" | "other") | null;
+            kind?: ("kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other") | null;
             /** Mass Kg */
             mass_kg?: number | null;
             /** Max Speed Mps */
@@ -9283,7 +9545,7 @@ export interface operations {
                 pack?: string;
                 rider?: string;
                 purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
-                ended?: ("home" | "reserve" | "cutoff" | "protect" | "speed_floor" | "aborted") | null;
+                ended?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
                 season?: ("dec_feb" | "mar_may" | "jun_aug" | "sep_nov") | null;
                 tag?: string;
                 words?: string;
@@ -9866,6 +10128,120 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readPasted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastedOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10888,6 +11264,122 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putRemembered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RememberedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestRow"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,18 +6,21 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import classes from './Method.module.css';
 
 /** The formats' pages as they stand in the docs, each loaded when it is opened. */
-const PAGES = import.meta.glob<string>('../../../docs/formats/*.md', {
-  query: '?raw',
-  import: 'default',
-});
+const PAGES: Record<string, () => Promise<{ default: string }>> = {
+  bundle: () => import('../../../docs/formats/bundle.md?raw'),
+  trip: () => import('../../../docs/formats/trip.md?raw'),
+  claim: () => import('../../../docs/formats/claim.md?raw'),
+  cell: () => import('../../../docs/formats/cell.md?raw'),
+  README: () => import('../../../docs/formats/README.md?raw'),
+};
 
 /** A format's page. */
 export function FormatPage() {
   const { name = '' } = useParams();
-  const load = PAGES[`../../../docs/formats/${name}.md`];
+  const load = PAGES[name];
   const text = useQuery({
     queryKey: ['format-page', name],
-    queryFn: async () => (load ? load() : null),
+    queryFn: async () => (load ? (await load()).default : null),
     staleTime: Number.POSITIVE_INFINITY,
   });
   return (

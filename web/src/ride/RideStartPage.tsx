@@ -6,10 +6,13 @@ import { api, unwrap } from '../api/client';
 import {
   type Now,
   nowQuery,
+  type Pack,
   packsQuery,
+  type Rider,
   ridersQuery,
   TESTS_KEY,
   type TestFound,
+  type Vehicle,
   vehiclesQuery,
 } from '../api/queries';
 import { fieldOf, fieldsOf, RESERVE, sentFields, typedFields } from '../format/fields';
@@ -17,6 +20,8 @@ import { localIso } from '../format/time';
 import { clock, day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES, SAFETY } from '../format/words';
+import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
+import { useKitChoice } from '../kit/useKitChoice';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
@@ -43,44 +48,30 @@ export function RideStartPage() {
   if (!vehicles.data || !packs.data || !riders.data || now.isPending)
     return <Waiting rows={4} height={50} />;
   const under = now.data?.under_way ?? [];
-  const lacking = [
-    vehicles.data.length === 0 ? { to: '/kit/vehicles', what: 'a vehicle' } : null,
-    packs.data.length === 0 ? { to: '/kit/packs', what: 'a pack' } : null,
-  ].filter((item) => item !== null);
   return (
     <Page
       name="Ride"
       title="Log a ride by hand."
       actions={
-        <Button component={Link} to="/plan/new">
-          Plan it first
-        </Button>
+        <>
+          <Button component={Link} to="/plan/new">
+            Plan it first
+          </Button>
+          <Button component={Link} to="/ride/memory">
+            I have ridden it already
+          </Button>
+        </>
       }
     >
       {under.length > 0 && <UnderWay tests={under} />}
-      {lacking.length > 0 ? (
-        <div className={classes.start}>
-          <p>A ride needs {lacking.map((item) => item.what).join(' and ')} in your kit first.</p>
-          {lacking.map((item) => (
-            <Button key={item.to} component={Link} to={item.to} variant="filled">
-              Add {item.what}
-            </Button>
-          ))}
-        </div>
-      ) : (
-        <StartForm
-          vehicles={named(vehicles.data)}
-          packs={named(packs.data)}
-          riders={named(riders.data)}
-          newest={now.data}
-        />
-      )}
+      <StartForm
+        vehicles={vehicles.data}
+        packs={packs.data}
+        riders={riders.data}
+        newest={now.data}
+      />
     </Page>
   );
-}
-
-function named(items: Array<{ id: string; name: string }>) {
-  return items.map((item) => ({ value: item.id, label: item.name }));
 }
 
 function UnderWay({ tests }: { tests: TestFound[] }) {
@@ -97,9 +88,9 @@ function UnderWay({ tests }: { tests: TestFound[] }) {
 }
 
 interface StartFormProps {
-  vehicles: Array<{ value: string; label: string }>;
-  packs: Array<{ value: string; label: string }>;
-  riders: Array<{ value: string; label: string }>;
+  vehicles: Vehicle[];
+  packs: Pack[];
+  riders: Rider[];
   newest: Now | undefined;
 }
 
@@ -114,19 +105,22 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
     purpose: 'everyday' as (typeof PURPOSES)[number]['value'],
     typed: typedFields(fieldsOf('ride'), { reserve: RESERVE }, units),
   }));
-  const { title, purpose, typed, ...choice } = form.values;
+  const { title, purpose, typed, rider_id, ...kit } = form.values;
+  const makeKit = useKitChoice();
+  const [missing, setMissing] = useState<Record<string, string>>({});
   const start = useMutation({
     mutationFn: async () => {
+      const ids = await makeKit(kit);
+      remember(REMEMBERED, { ...ids, rider_id });
       return unwrap(
         await api.PUT('/api/tests/{test_id}', {
           params: { path: { test_id: testId } },
           body: {
-            title: title.trim() || suggestedTitle(vehicles, choice.vehicle_id),
+            title: title.trim() || suggestedTitle(vehicles, kit),
             purpose,
             started_at: localIso(new Date()),
-            vehicle_id: choice.vehicle_id,
-            pack_id: choice.pack_id,
-            rider_id: choice.rider_id || null,
+            ...ids,
+            rider_id: rider_id || null,
             ...(sentFields(fieldsOf('ride'), typed, units) as { reserve: number | null }),
           },
         }),
@@ -135,20 +129,21 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
     onMutate: form.settle,
     onError: form.refuse,
     onSuccess: () => {
-      remember(REMEMBERED, choice);
       queryClient.invalidateQueries({ queryKey: TESTS_KEY });
       navigate(`/ride/${testId}`);
     },
   });
   function submit(event: FormEvent) {
     event.preventDefault();
-    start.mutate();
+    const faults = kitFaults(kit);
+    setMissing(faults);
+    if (Object.keys(faults).length === 0) start.mutate();
   }
   return (
     <form className={classes.start} onSubmit={submit}>
       <TextInput
         label="What is it?"
-        placeholder={suggestedTitle(vehicles, choice.vehicle_id)}
+        placeholder={suggestedTitle(vehicles, kit)}
         {...form.field('title')}
       />
       <Select
@@ -157,17 +152,20 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
         {...form.field('purpose')}
         allowDeselect={false}
       />
+      <KitPicker
+        vehicles={vehicles}
+        packs={packs}
+        chosen={kit}
+        errors={{ ...form.errors, ...missing }}
+        onChange={form.change}
+      />
       <div className={classes.two}>
         <Select
-          label="Vehicle"
-          data={vehicles}
-          {...form.field('vehicle_id')}
-          allowDeselect={false}
-        />
-        <Select label="Pack" data={packs} {...form.field('pack_id')} allowDeselect={false} />
-        <Select
           label="Rider"
-          data={[{ value: '', label: 'Not said' }, ...riders]}
+          data={[
+            { value: '', label: 'Not said' },
+            ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
+          ]}
           {...form.field('rider_id')}
           allowDeselect={false}
         />
@@ -191,30 +189,33 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   );
 }
 
-function suggestedTitle(vehicles: StartFormProps['vehicles'], id: string | undefined): string {
-  const name = vehicles.find((item) => item.value === id)?.label ?? 'Ride';
+function suggestedTitle(vehicles: Vehicle[], kit: KitFields): string {
+  const name =
+    vehicles.find((item) => item.id === kit.vehicle_id)?.name ??
+    (kit.vehicle_name.trim() || 'Ride');
   const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
   return `${name}, ${today}`;
 }
 
-/** The kit of the last ride from this device; failing that, of the newest test. */
+/** The kit of the last ride from this device; failing that, of the newest test; an empty kit is made. */
 function usual(
-  vehicles: StartFormProps['vehicles'],
-  packs: StartFormProps['packs'],
-  riders: StartFormProps['riders'],
+  vehicles: Vehicle[],
+  packs: Pack[],
+  riders: Rider[],
   newest: Now | undefined,
-): Choice {
+): KitFields & { rider_id: string } {
   const stored: Partial<Choice> = remembered(REMEMBERED, isRecord) ?? {};
   const pick = (
-    list: Array<{ value: string; label: string }>,
+    list: Array<{ id: string; name: string }>,
     id: string | undefined,
     name: string | undefined,
   ) =>
-    (list.find((item) => item.value === id) ?? list.find((item) => item.label === name) ?? list[0])
-      ?.value ?? '';
+    (list.find((item) => item.id === id) ?? list.find((item) => item.name === name) ?? list[0])?.id;
+  const begun = kitFields(vehicles, packs);
   return {
-    vehicle_id: pick(vehicles, stored.vehicle_id, newest?.vehicle_name),
-    pack_id: pick(packs, stored.pack_id, newest?.pack_name),
-    rider_id: pick(riders, stored.rider_id, newest?.rider_name),
+    ...begun,
+    vehicle_id: pick(vehicles, stored.vehicle_id, newest?.vehicle_name) ?? begun.vehicle_id,
+    pack_id: pick(packs, stored.pack_id, newest?.pack_name) ?? begun.pack_id,
+    rider_id: pick(riders, stored.rider_id, newest?.rider_name) ?? '',
   };
 }

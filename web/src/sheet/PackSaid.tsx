@@ -2,7 +2,8 @@ import { TextInput } from '@mantine/core';
 import { useDebouncedValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { api, type Schemas, unwrap } from '../api/client';
+import type { Schemas } from '../api/client';
+import { packSaidQuery } from '../api/queries';
 import { number } from '../format/units';
 import { CHEMISTRIES, labelOf } from '../format/words';
 import classes from './Sheet.module.css';
@@ -17,13 +18,7 @@ interface PackSaidProps {
 export function PackSaid({ onUnderstood }: PackSaidProps) {
   const [text, setText] = useState('');
   const [words] = useDebouncedValue(text.trim().slice(0, 200), 250);
-  const asked = useQuery({
-    queryKey: ['pack-said', words],
-    queryFn: async () =>
-      unwrap(await api.GET('/api/packs/understood', { params: { query: { text: words } } })),
-    enabled: words !== '',
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const asked = useQuery({ ...packSaidQuery(words), enabled: words !== '' });
   const found = words === '' ? undefined : asked.data;
   const tell = useRef(onUnderstood);
   tell.current = onUnderstood;

@@ -18,6 +18,7 @@ export const ON_THE_BAR = 3;
 
 /** What the palette reaches beside the places. */
 export const TOOLS = [
+  { path: '/ride/memory', label: 'From memory', about: 'Log a ride I have ridden' },
   { path: '/plan/claim', label: 'Claim check', about: 'Can a maker’s figure be true?' },
   { path: '/plan/size', label: 'Size a pack', about: 'How large a pack a trip needs' },
   { path: '/plan/new', label: 'New plan', about: 'Plan a test' },

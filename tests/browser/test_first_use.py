@@ -1,0 +1,68 @@
+"""An empty account: three doors, kit made from what the form asks, a first result; a ride from memory."""
+
+from __future__ import annotations
+
+import re
+from uuid import uuid4
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+
+@pytest.fixture
+def newcomer(browser: Browser, address: str):
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=address, locale="en-GB"
+    )
+    page = context.new_page()
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    page.goto("/")
+    page.get_by_role("button", name="Create an account").click()
+    page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
+    page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
+    page.get_by_role("button", name="Create and sign in").click()
+    page.get_by_role("heading", name="No test is logged yet.").wait_for()
+    yield page
+    context.close()
+    assert errors == []
+
+
+def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(newcomer: Page):
+    newcomer.get_by_role("link", name="Log a ride I have ridden").click()
+    newcomer.get_by_label("What was it?").fill("Last Sunday")
+    newcomer.get_by_role("button", name="Store").click()
+    expect(newcomer.get_by_text("give it a name").first).to_be_visible()
+    newcomer.get_by_label("Its name").fill("The blue one")
+    newcomer.get_by_label("The pack’s name").fill("Its pack")
+    newcomer.get_by_label("What its label says").fill("36 V 10 Ah")
+    expect(newcomer.get_by_text("Understood: 10 cells in series")).to_be_visible()
+    first = newcomer.get_by_label("Row 1, Clock")
+    first.focus()
+    newcomer.evaluate(
+        """(text) => {
+          const data = new DataTransfer();
+          data.setData('text/plain', text);
+          document.activeElement.dispatchEvent(
+            new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+        }""",
+        "Clock\tTrip (mi)\tVolts at rest\tAh\n9:10\t0\t41.8\t0\n9:50\t6.2\t38.9\t3.1\n10:30\t12.1\t36.2\t6.3\n",
+    )
+    expect(newcomer.get_by_label("Row 3, Trip meter")).to_have_value("12.1")
+    newcomer.get_by_label("Row 2, Volts at rest").fill("389")
+    newcomer.get_by_role("button", name="Store").click()
+    expect(newcomer.get_by_role("alert")).to_contain_text("Row 2, volts at rest")
+    newcomer.get_by_label("Row 2, Volts at rest").fill("38.9")
+    newcomer.get_by_role("button", name="Store").click()
+    expect(newcomer.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+    newcomer.goto("/kit/packs")
+    expect(newcomer.get_by_text("Its pack")).to_be_visible()
+
+
+def test_a_ride_is_started_without_any_kit_set_up(newcomer: Page):
+    newcomer.goto("/ride")
+    newcomer.get_by_label("Its name").fill("Plover")
+    newcomer.get_by_label("The pack’s name").fill("Black box")
+    newcomer.get_by_role("button", name="Start").click()
+    expect(newcomer).to_have_url(re.compile("/ride/[0-9a-f-]{36}$"))
+    expect(newcomer.get_by_role("button", name="First entry")).to_be_visible()

@@ -1,0 +1,124 @@
+import { Select, TextInput } from '@mantine/core';
+import { useDebouncedValue } from '@mantine/hooks';
+import { useQuery } from '@tanstack/react-query';
+import type { Pack, Vehicle } from '../api/queries';
+import { packSaidQuery } from '../api/queries';
+import { VEHICLE_KINDS } from '../format/words';
+import { understoodText } from '../sheet/PackSaid';
+import classes from './Kit.module.css';
+import { NEW } from './useKitChoice';
+
+/** What is ridden: pieces of the kit, or what is said of ones that are not in it yet. */
+export interface KitFields {
+  vehicle_id: string;
+  pack_id: string;
+  vehicle_kind: string;
+  vehicle_name: string;
+  pack_name: string;
+  pack_words: string;
+}
+
+interface KitPickerProps {
+  vehicles: Vehicle[];
+  packs: Pack[];
+  chosen: KitFields;
+  errors: Record<string, string>;
+  onChange: (changed: Partial<KitFields>) => void;
+}
+
+/** A form begins with the first of each; an empty kit begins with new ones. */
+export function kitFields(vehicles: Vehicle[], packs: Pack[]): KitFields {
+  return {
+    vehicle_id: vehicles[0]?.id ?? NEW,
+    pack_id: packs[0]?.id ?? NEW,
+    vehicle_kind: 'kick_scooter',
+    vehicle_name: '',
+    pack_name: '',
+    pack_words: '',
+  };
+}
+
+/** Vehicle and pack out of the kit, or by what a rider knows of them: the kit is made from it. */
+export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPickerProps) {
+  const [words] = useDebouncedValue(chosen.pack_words.trim().slice(0, 200), 250);
+  const said = useQuery({ ...packSaidQuery(words), enabled: words !== '' }).data;
+  const list = (items: Array<{ id: string; name: string }>, another: string) => [
+    ...items.map((item) => ({ value: item.id, label: item.name })),
+    { value: NEW, label: another },
+  ];
+  return (
+    <>
+      <Select
+        label="Vehicle"
+        data={list(vehicles, vehicles.length > 0 ? 'Another vehicle' : 'A new vehicle')}
+        value={chosen.vehicle_id}
+        onChange={(value) => onChange({ vehicle_id: value ?? NEW })}
+        error={errors.vehicle_id}
+        allowDeselect={false}
+      />
+      {chosen.vehicle_id === NEW && (
+        <div className={classes.two}>
+          <Select
+            label="What is ridden"
+            data={VEHICLE_KINDS}
+            value={chosen.vehicle_kind}
+            onChange={(value) => onChange({ vehicle_kind: value ?? 'other' })}
+            error={errors.kind}
+            allowDeselect={false}
+          />
+          <TextInput
+            label="Its name"
+            placeholder="As you call it"
+            maxLength={100}
+            value={chosen.vehicle_name}
+            onChange={(event) => onChange({ vehicle_name: event.currentTarget.value })}
+            error={errors.vehicle_name}
+            withAsterisk
+          />
+        </div>
+      )}
+      <Select
+        label="Pack"
+        data={list(packs, packs.length > 0 ? 'Another pack' : 'A new pack')}
+        value={chosen.pack_id}
+        onChange={(value) => onChange({ pack_id: value ?? NEW })}
+        error={errors.pack_id}
+        allowDeselect={false}
+      />
+      {chosen.pack_id === NEW && (
+        <div className={classes.two}>
+          <TextInput
+            label="The pack’s name"
+            placeholder="As you call it"
+            maxLength={100}
+            value={chosen.pack_name}
+            onChange={(event) => onChange({ pack_name: event.currentTarget.value })}
+            error={errors.pack_name}
+            withAsterisk
+          />
+          <TextInput
+            label="What its label says"
+            placeholder="52 V 24 Ah, 2.7 kWh; or nothing, if nobody knows"
+            description={said && words !== '' ? understoodText(said) : undefined}
+            inputWrapperOrder={['label', 'input', 'description', 'error']}
+            maxLength={200}
+            value={chosen.pack_words}
+            onChange={(event) => onChange({ pack_words: event.currentTarget.value })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** What is missing of new pieces, before anything is sent. */
+export function kitFaults(chosen: KitFields): Record<string, string> {
+  const faults: Record<string, string> = {};
+  if (chosen.vehicle_id === NEW && chosen.vehicle_name.trim() === '') {
+    faults.vehicle_name = 'give it a name';
+  }
+  if (chosen.pack_id === NEW && chosen.pack_name.trim() === '') {
+    faults.pack_name = 'give it a name';
+  }
+  return faults;
+}
