@@ -51,7 +51,7 @@ def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(n
     expect(newcomer.get_by_label("Row 3, Trip meter")).to_have_value("12.1")
     newcomer.get_by_label("Row 2, Volts at rest").fill("389")
     newcomer.get_by_role("button", name="Store").click()
-    expect(newcomer.get_by_role("alert")).to_contain_text("Row 2, volts at rest")
+    expect(newcomer.locator("ul[role=alert]")).to_contain_text("Row 2, volts at rest")
     newcomer.get_by_label("Row 2, Volts at rest").fill("38.9")
     newcomer.get_by_role("button", name="Store").click()
     expect(newcomer.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
