@@ -71,7 +71,7 @@ def read_pasted(request: HttpRequest, payload: PastedIn) -> PastedOut:
     return PastedOut.model_validate(pasted(payload.text))
 
 
-@router.get("/bundles.zip", operation_id="exportBundles", response={422: Problem})
+@router.get("/bundles.zip", operation_id="exportBundles", response={404: Problem, 422: Problem})
 def export_bundles(
     request: HttpRequest,
     ids: Annotated[list[UUID], Query(min_length=1, max_length=MOST_AT_ONCE)],

@@ -127,8 +127,17 @@ def export_zip(test: RangeTest) -> bytes:
 
 
 def export_many(owner: User, test_ids: Sequence[UUID]) -> IO[bytes]:
-    """Several tests in one archive, a bundle's folder each; they are written one after the other."""
-    tests = RangeTest.objects.owned_by(owner).filter(pk__in=list(test_ids)).newest_first()
+    """Several tests in one archive, a bundle's folder each; they are written one after the other.
+
+    Raises
+    ------
+    DoesNotExist
+        When one of them is not there.
+    """
+    wanted = set(test_ids)
+    tests = RangeTest.objects.owned_by(owner).filter(pk__in=list(wanted)).newest_first()
+    if tests.count() != len(wanted):
+        raise RangeTest.DoesNotExist
     found: IO[bytes] = TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
     with ZipFile(found, "w", ZIP_DEFLATED) as archive:
         for number, test_id in enumerate(tests.values_list("pk", flat=True), start=1):

@@ -9651,7 +9651,7 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
-            /** @description A failure in the one shape */
+            /** @description Not Found */
             404: {
                 headers: {
                     [name: string]: unknown;
