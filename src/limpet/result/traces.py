@@ -192,13 +192,11 @@ def _reader(samples: pl.DataFrame) -> _Reader:
 
 
 def _values(column: _Reader, name: str) -> FloatArray | None:
-    parts = [column(part) for part in CHANNELS[name].columns]
-    if any(part is None for part in parts):
+    parts = [found for part in CHANNELS[name].columns if (found := column(part)) is not None]
+    if len(parts) < len(CHANNELS[name].columns):
         return None
-    found = parts[0]
-    for part in parts[1:]:
-        found = found * part  # type: ignore[operator]
-    return found
+    product: FloatArray = np.prod(parts, axis=0)
+    return product
 
 
 def _stretch(column: _Reader, way: Line | None, part: slice, begin: float, end: float) -> Stretch:
