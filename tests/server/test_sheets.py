@@ -194,3 +194,13 @@ def test_a_sheet_is_changed_while_the_ride_is_under_way(ines, ride):
     assert put(ines, ride, 0, conditions={"temp_start_c": 2}).status_code == 200
     found = ines.get(f"/tests/{ride}").json()
     assert (found["state"], found["sheet"]["temp_start_c"]) == ("riding", 2.0)
+
+
+def test_a_rider_is_carried_and_what_was_pedalled_stays_the_rides(ines, kit, ended):
+    base = sheet_of(ines, ended)["changes"]
+    rider = {"name": "Ines", "mass_kg": 64, "gear_kg": 4, "pedal_power_w": 90}
+    assert put(ines, ended, base, rider=rider).status_code == 200
+    ines.put(f"/riders/{kit['rider_id']}", {"name": "Ines", "mass_kg": 66, "gear_kg": 4})
+    assert ines.post(f"/tests/kit/rider/{kit['rider_id']}", {"tests": [ended]}).status_code == 200
+    carried = sheet_of(ines, ended)["parts"]["rider"]
+    assert (carried["mass_kg"], carried["pedal_power_w"]) == (66.0, 90.0)
