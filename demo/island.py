@@ -91,6 +91,15 @@ VEHICLES = {
         gauge=Gauge(kind="percent", steps=100),
         note="Light moped with regeneration, parcels to the far farms.",
     ),
+    "Knot": DemoVehicle(
+        spec=VehicleSpec(name="Knot", kind="skateboard", mass_kg=8.5),
+        model=VehicleModel(
+            mass_kg=8.5, cda_m2=0.47, crr=0.0145, efficiency=0.80, aux_w=4, max_power_w=900
+        ),
+        trip_scale=1.03,
+        gauge=Gauge(kind="bars", steps=4),
+        note="Long board. Its pack is ridden empty every spring and autumn.",
+    ),
 }
 
 PACKS = {
@@ -133,6 +142,14 @@ PACKS = {
         ),
         retained=0.97,
         note="Whimbrel's own.",
+    ),
+    "Plover-1": DemoPack(
+        spec=PackSpec(
+            name="Plover-1", chemistry="nmc", series=10, parallel=2, rated_ah=6.0,
+            full_v=42.0, cutoff_v=30.0, equivalent_full_cycles=360,
+        ),
+        retained=0.86,
+        note="Knot's own, since it was new.",
     ),
 }  # fmt: skip
 

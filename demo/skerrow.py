@@ -87,10 +87,13 @@ class Round:
     swap_at_m: float = 0.0
     #: What the rider knows of the pack, where it is less than its cells.
     label: PackSpec | None = None
+    #: What the pack held then and how many cycles it had, and what the rider weighed, where that was otherwise.
+    worn: tuple[float, float] | None = None
+    rider_kg: float | None = None
 
 
-def _at(month: int, day: int, hour: int, minute: int) -> datetime:
-    return datetime(2026, month, day, hour, minute, tzinfo=ISLAND_TIME)
+def _at(month: int, day: int, hour: int, minute: int, year: int = 2026) -> datetime:
+    return datetime(year, month, day, hour, minute, tzinfo=ISLAND_TIME)
 
 
 _SPRING = Weather(temp_c=13, wind_mps=3.0, wind_from_deg=240, density_kgpm3=1.235)
@@ -188,13 +191,29 @@ ROUNDS = (
         every_m=QUAY_LOOP_M * 2, tyre_kpa=320,
         label=PackSpec(**with_what_is_taken({"name": "Eider-1", "nominal_v": 36.0, "rated_ah": 12.5})),
     ),
+    *(
+        Round(
+            slug=f"knot-{year}-{month}", title=f"Quay loop till empty, {season} {year}", purpose="ageing",
+            started_at=_at(month, 12, 15, 10, year), vehicle="Knot", pack="Plover-1", rider="Maren",
+            course=quay_loop, weather=weather, surface="smooth_paved", target_mps=5.2, policy="fixed",
+            stop_at_m=None, reserve=0.2, logs=frozenset({"amp_hours", "volts", "laps", "trip", "gauge"}),
+            every_m=QUAY_LOOP_M * 2, tyre_kpa=300, worn=worn, rider_kg=mass,
+        )
+        for year, month, season, weather, worn, mass in (
+            (2024, 9, "autumn", _AUTUMN, (1.0, 4), 70.0),
+            (2025, 3, "spring", _SPRING, (0.97, 95), 70.5),
+            (2025, 9, "autumn", _AUTUMN, (0.93, 190), 71.0),
+            (2026, 3, "spring", _SPRING, (0.89, 280), 72.0),
+            (2026, 9, "autumn", _AUTUMN, (0.86, 360), 72.0),
+        )
+    ),
 )  # fmt: skip
 
 
 def _ride(item: Round, seed: int) -> tuple[Truth, Log]:
     """What happened, and what the instruments showed of it."""
     vehicle, pack, rider = VEHICLES[item.vehicle], PACKS[item.pack], RIDERS[item.rider]
-    load = (rider.mass_kg or 0) + (rider.gear_kg or 0)
+    load = (item.rider_kg or rider.mass_kg or 0) + (rider.gear_kg or 0)
     truth = ride(
         vehicle.model,
         pack.spec,
@@ -206,7 +225,7 @@ def _ride(item: Round, seed: int) -> tuple[Truth, Log]:
             stop_at_m=item.swap_at_m or item.stop_at_m,
             rest_after_s=item.rest_after_s,
         ),
-        retained=pack.retained,
+        retained=pack.retained if item.worn is None else item.worn[0],
         seed=seed,
     )
     rng = np.random.default_rng(seed)
@@ -276,7 +295,9 @@ def all_tests() -> dict[str, RangeTest]:
 
 
 def _sheet(item: Round, truth: Truth) -> TestSheet:
-    vehicle, pack = VEHICLES[item.vehicle], PACKS[item.pack]
+    vehicle, pack, rider = VEHICLES[item.vehicle], PACKS[item.pack].spec, RIDERS[item.rider]
+    if item.worn is not None:
+        pack = replace(pack, equivalent_full_cycles=item.worn[1])
     reason: EndReason = "cutoff" if truth.reached_cutoff else "home"
     return TestSheet(
         title=item.title,
@@ -284,9 +305,9 @@ def _sheet(item: Round, truth: Truth) -> TestSheet:
         tags=_tags(item),
         started_at=item.started_at,
         vehicle=vehicle.spec,
-        pack=item.label or pack.spec,
+        pack=item.label or pack,
         packs_used=1,
-        rider=RIDERS[item.rider],
+        rider=replace(rider, mass_kg=item.rider_kg or rider.mass_kg),
         conditions=Conditions(
             temp_start_c=item.weather.temp_c,
             temp_end_c=item.weather.temp_c + 1,

@@ -15,6 +15,7 @@ from server.kit.api import router as kit
 from server.plans.api import router as plans
 from server.results.api import imports
 from server.results.api import router as tests
+from server.results.lives_api import router as lives
 from server.wire import refusals
 from server.wire.problems import problem_response
 from server.wire.reading import BoundedParser
@@ -71,5 +72,6 @@ api.add_router("", accounts)
 api.add_router("", kit)
 api.add_router("/tests", imports)
 api.add_router("/tests", tests)
+api.add_router("", lives)
 api.add_router("", plans)
 api.add_router("/formats", formats)

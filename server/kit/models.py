@@ -53,6 +53,8 @@ class Vehicle(Named):
     #: another road load than `fit` has.
     learns = models.BooleanField(default=True)
     fit_due = models.BooleanField(default=False)
+    #: What of that is not used, by the names of the core's `LESSONS`.
+    left_aside = models.JSONField(default=list, blank=True)
 
 
 class Pack(Named):

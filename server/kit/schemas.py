@@ -92,6 +92,7 @@ class VehicleOut(Schema):
     step_down: list[StepDownOut]
     fit: FitOut | None
     learns: bool
+    left_aside: list[str]
     note: str
 
     @staticmethod

@@ -13,7 +13,8 @@ from pydantic import ValidationError
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.history import Facts, facts_from_json, learn_for, learn_from
 from limpet.history.learn import MOST_TESTS
-from limpet.result.priors import NOTHING, Priors
+from limpet.history.life import Dated
+from limpet.result.priors import LESSONS, NOTHING, Priors
 from server.kit.models import Pack, Vehicle
 from server.logbook.models import RangeTest, RangeTestQuerySet
 from server.results.models import TestResult
@@ -32,7 +33,8 @@ def lessons_of(owner: User, vehicle: Vehicle, pack: Pack, speed_mps: float | Non
     if not vehicle.learns:
         return NOTHING
     facts = _facts(RangeTest.objects.owned_by(owner), vehicle.pk, pack.pk)
-    return learn_from(facts, str(vehicle.pk), str(pack.pk), speed_mps=speed_mps)
+    found = learn_from(facts, str(vehicle.pk), str(pack.pk), speed_mps=speed_mps)
+    return found.without(*aside_of(vehicle))
 
 
 def lessons_for(test: RangeTest, evidence: CoreTest, alone: Facts) -> Priors:
@@ -47,7 +49,14 @@ def lessons_for(test: RangeTest, evidence: CoreTest, alone: Facts) -> Priors:
         return NOTHING
     facts = _facts(_teachers(test), test.vehicle_id, test.pack_id)
     here = replace(alone, vehicle=_key(test.vehicle_id), pack=_key(test.pack_id))
-    return learn_for(evidence, here, facts)
+    found = learn_for(evidence, here, facts)
+    return found if vehicle is None else found.without(*aside_of(vehicle))
+
+
+def aside_of(vehicle: Vehicle) -> list[str]:
+    """The learned numbers that are not to be used of a vehicle."""
+    kept = vehicle.left_aside if isinstance(vehicle.left_aside, list) else []
+    return [name for lesson in kept for name in LESSONS.get(lesson, ())]
 
 
 def has_teachers(test: RangeTest) -> bool:
@@ -108,6 +117,29 @@ def _facts(tests: RangeTestQuerySet, vehicle_id: UUID | None, pack_id: UUID | No
         if facts is not None:
             own = _key(rode) if rode == vehicle_id else None
             found.append(replace(facts, vehicle=own, pack=_key(gave) if gave == pack_id else None))
+    return found
+
+
+def dated_facts(tests: QuerySet[RangeTest], vehicle: UUID | None = None) -> list[Dated]:
+    """What each of some ended tests teaches, the newest ones, oldest first, with its id and its time.
+
+    Parameters
+    ----------
+    vehicle : what their facts are to call it
+    """
+    rows = (
+        TestResult.objects.filter(
+            test__in=tests.filter(state=RangeTest.State.ENDED), facts__isnull=False
+        )
+        .order_by("-test__sorted_at", "-test_id")
+        .values_list("test_id", "test__title", "test__sorted_at", "facts")[:MOST_TESTS]
+    )
+    found = []
+    for test_id, title, at, kept in reversed(rows):
+        facts = _read(kept)
+        if facts is not None:
+            named = replace(facts, title=title, vehicle=_key(vehicle))
+            found.append(Dated(key=str(test_id), at=at, facts=named))
     return found
 
 

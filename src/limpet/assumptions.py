@@ -226,6 +226,9 @@ UNKNOWN_PACK: Final = _taken(
 LOST_PER_CYCLE: Final = _taken(
     "lost_per_cycle", 0.0004, 0.0, "1", CHOICE, "what is left of a pack whose cycles are counted"
 )
+LOST_PER_MONTH: Final = _taken(
+    "lost_per_month", 0.0042, 0.0, "1", CHOICE, "when a pack is to be tested again, without a trend"
+)
 LABEL: Final = _taken(
     # Packs give 0 to 13 % more than they say, evenly.
     "label",

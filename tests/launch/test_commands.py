@@ -156,7 +156,7 @@ def test_what_is_installed_is_not_installed_again(monkeypatch):
 def checkout(tmp_path):
     """A second checkout that shares only what takes minutes to install."""
     copy = tmp_path / "checkout"
-    for name in ("launch", "src", "server", "standins", "demo", "requirements"):
+    for name in ("launch", "src", "server", "standins", "demo", "docs", "requirements"):
         shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
     shutil.copy(ROOT / "limpet", copy)
     shutil.copytree(

@@ -8,18 +8,14 @@ import os
 import secrets
 import subprocess
 import sys
-from io import StringIO
 
 import pytest
 from django.contrib.auth.models import User
-from django.core.management import call_command
 from django.test import Client
 
 from server.accounts.models import Account
 from server.accounts.names import folded, skeleton
 from server.doorway import FREE_BYTES, JSON_BYTES, Doorway
-from server.kit.models import Vehicle
-from server.logbook.models import RangeTest
 from tests.server.conftest import Api
 
 GOOD = "peat-track-42-ferry"
@@ -124,21 +120,6 @@ def test_a_changed_password_signs_out_everywhere_else(nobody, db):
     assert nobody.post("/password/elsewhere", {"current": "another-42-way"}).status_code == 200
     assert nobody.get("/vehicles").status_code == 200
     assert other.get("/vehicles").status_code == 401
-
-
-def test_the_demo_can_be_set_back_to_new_and_only_by_itself(ines, db):
-    call_command("load_demo", verbosity=0, stdout=StringIO())
-    assert ines.post("/session/demo/renew").status_code == 403
-    demo = Api(Client(), None)
-    assert demo.post("/session/demo").status_code == 200
-    first = demo.get("/vehicles").json()[0]
-    demo.delete(f"/vehicles/{first['id']}")
-    for test in demo.get("/tests").json()["items"][:3]:
-        demo.delete(f"/tests/{test['id']}")
-    assert demo.post("/session/demo/renew").json()["demo"] is True
-    assert len(demo.get("/vehicles").json()) == 4
-    assert demo.get("/tests").json()["count"] == 12
-    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (4, 12)
 
 
 def test_the_demo_is_offered_on_loopback_only_unless_asked_for(nobody, db, settings):

@@ -3,12 +3,11 @@
 from io import StringIO
 
 import pytest
-from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.db import IntegrityError, connection, transaction
 from django.test import Client
 
-from server.kit.models import Pack, Vehicle
+from server.kit.models import Vehicle
 from server.logbook.models import RangeTest, SampleChunk, Stream
 from tests.server.conftest import Api
 
@@ -24,19 +23,6 @@ def test_the_database_is_mariadb_strict_and_in_four_byte_unicode(db):
     assert "MariaDB" in version
     assert "STRICT_ALL_TABLES" in mode
     assert charset == "utf8mb4"
-
-
-def test_the_demo_loads_once(db):
-    out = StringIO()
-    call_command("load_demo", stdout=out)
-    owner = User.objects.get(account__is_demo=True)
-    assert not owner.has_usable_password()
-    counts = [model.objects.owned_by(owner).count() for model in (Vehicle, Pack, RangeTest)]
-    assert counts == [4, 5, 12]
-    assert all(test.vehicle_id and test.pack_id for test in RangeTest.objects.all())
-    call_command("load_demo", stdout=out)
-    assert "loaded already" in out.getvalue()
-    assert RangeTest.objects.count() == 12
 
 
 def test_what_must_hold_holds_in_the_database_too(ines, kit, ride):

@@ -3,21 +3,16 @@
 from __future__ import annotations
 
 from datetime import date
-from io import StringIO
 from urllib.error import HTTPError
 from urllib.request import urlopen
 from uuid import uuid4
 
 import pytest
-from django.contrib.auth.models import User
-from django.core.management import call_command
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from limpet.files.tripfile import track_from_gpx
 from limpet.planning.rules import rules_for
-from server.kit.models import Route, Vehicle
-from server.plans.models import Claim, Plan
+from server.plans.models import Plan
 from standins import weather
 
 LEG = {"length_m": 4000, "climb_m": 20}
@@ -126,28 +121,6 @@ def test_a_plan_that_cannot_be_is_refused_beside_its_field(ines, kit, change, fi
     assert field in answer.json()["fields"]
 
 
-def test_the_demo_plans_claims_and_fits(db):
-    call_command("load_demo", stdout=StringIO())
-    owner = User.objects.get(account__is_demo=True)
-    verdicts = {c.name: c for c in Claim.objects.filter(owner=owner)}
-    assert set(verdicts) == {"Turnstone's maker", "A flyer at the ferry"}
-    assert Route.objects.filter(owner=owner).count() == 4
-    fitted = [v.name for v in Vehicle.objects.filter(owner=owner) if v.fit]
-    # Two were asked for; the others' logged rides told it by themselves.
-    assert sorted(fitted) == ["Dunlin", "Sandpiper", "Turnstone", "Whimbrel"]
-    waiting, ridden = (
-        Plan.objects.get(owner=owner, test=None),
-        Plan.objects.get(owner=owner, test__isnull=False),
-    )
-    assert waiting.guesses.count() == ridden.guesses.count() == 3
-    # The ride was forecast before anything was known of its vehicle.
-    sources = {i["name"]: i["source"] for i in ridden.answer["value"]["forecast"]["inputs"]}
-    assert sources["crr"] == "start value for bicycle"
-    track = Route.objects.get(owner=owner, kind="track")
-    again, _ = track_from_gpx(bytes(track.gpx), "kept.gpx", "smooth_paved")
-    assert again.route.length_m == pytest.approx(track.length_m)
-
-
 def test_the_weather_office_answers_what_it_documents_and_nothing_else():
     server, address = weather.serve()
     with urlopen(f"{address}/weather?place=Skerrow&date=2026-01-09") as answer:
@@ -172,12 +145,3 @@ def test_winter_on_the_island_is_colder_than_summer():
         )
 
     assert mean(1) + 8 < mean(7)
-
-
-def test_the_demos_ridden_plan_shows_its_guesses(db):
-    call_command("load_demo", stdout=StringIO())
-    ridden = Plan.objects.exclude(test=None)
-    assert ridden.exists()
-    for plan in ridden:
-        assert plan.opened_at is not None
-        assert plan.begun_at == plan.test.started_at

@@ -8,6 +8,7 @@ import {
   ClaimPage,
   ForecastPage,
   FormatPage,
+  KitLifePage,
   KitPage,
   MemoryPage,
   MethodPage,
@@ -64,6 +65,7 @@ export function App() {
         <Route path="/kit/routes" element={<RoutesPage />} />
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />
+        <Route path="/kit/:shelf/:itemId" element={<KitLifePage />} />
         <Route path="/method" element={<MethodPage />} />
         <Route path="/method/formats/:name" element={<FormatPage />} />
         <Route

@@ -14,6 +14,7 @@ const PARTS = {
   '/plan': part(() => import('./plan/PlansPage').then((m) => m.PlansPage)),
   '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
   '/kit/routes': part(() => import('./routes/RoutesPage').then((m) => m.RoutesPage)),
+  '/kit/vehicles/': part(() => import('./kit/KitLifePage').then((m) => m.KitLifePage)),
   '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
   '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
   '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
@@ -29,6 +30,7 @@ export const PlanPage = PARTS['/plan/'].Place;
 export const PlansPage = PARTS['/plan'].Place;
 export const ForecastPage = PARTS['/forecast'].Place;
 export const RoutesPage = PARTS['/kit/routes'].Place;
+export const KitLifePage = PARTS['/kit/vehicles/'].Place;
 export const KitPage = PARTS['/kit'].Place;
 export const MethodPage = PARTS['/method'].Place;
 export const FormatPage = PARTS['/method/formats/'].Place;
@@ -38,7 +40,8 @@ export const RideStartPage = PARTS['/ride'].Place;
 
 /** Ask for the part of an address before it is opened: at the start, or when a link is pointed at. */
 export function loadAhead(pathname: string) {
-  const found = Object.entries(PARTS).find(([begins]) => pathname.startsWith(begins));
+  const place = pathname.replace(/^\/kit\/(packs|riders)\//, '/kit/vehicles/');
+  const found = Object.entries(PARTS).find(([begins]) => place.startsWith(begins));
   // A failure shows where the part is opened, in its boundary.
   found?.[1].load().catch(() => undefined);
 }

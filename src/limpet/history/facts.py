@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
 from limpet.pack import PackSpec, resistance_factor
+from limpet.quantity import Quantity
 from limpet.result import Result
 from limpet.result.habits import MOST_STEPS
 from limpet.result.model import MethodResult
@@ -33,7 +34,9 @@ class Facts:
     `wh_per_km` with the conditions it was found in; `resistance_ohm` of one pack brought to 25 °C;
     `inputs` as the ride left them; `factors` of instruments, shown over true, and
     their `names`, which tell two of a kind apart; `gauge` of each step its share of full, the
-    energy that was left and u of that, with `gauge_percent` for one that shows percent.
+    energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah`
+    and `retained` of one pack at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
+    of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that.
     """
 
     title: str
@@ -55,6 +58,11 @@ class Facts:
     names: dict[str, str | None]
     gauge: tuple[tuple[float, float, float], ...] = ()
     gauge_percent: bool = False
+    capacity_ah: Spread | None = None
+    retained: Spread | None = None
+    cycles: float | None = None
+    charge_ah: float | None = None
+    bands: tuple[tuple[str, float, float, float], ...] = ()
 
 
 _FACTS = TypeAdapter(Facts)
@@ -96,6 +104,8 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
     far = distance.value if distance is not None else 0.0
     full = result.gauge_full
     climbed = result.climb is not None and far > 0
+    warmed = result.pack.at_25_degc
+    together = sheet.packs_used or 1
     return Facts(
         title=sheet.title,
         vehicle=sheet.vehicle.name,
@@ -135,7 +145,22 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
             for step in result.gauge_truth or ()
         ),
         gauge_percent=full > MOST_STEPS,
+        capacity_ah=None if warmed is None else _spread(warmed.capacity_ah),
+        retained=None
+        if result.pack.retained_fraction is None
+        else _spread(result.pack.retained_fraction),
+        cycles=sheet.pack.equivalent_full_cycles,
+        charge_ah=None if result.charge is None else result.charge.value / together,
+        bands=tuple(
+            (leg.name, leg.distance_m, leg.wh_per_km.value, leg.wh_per_km.standard_uncertainty)
+            for leg in result.legs
+            if leg.by == "speed"
+        ),
     )
+
+
+def _spread(found: Quantity) -> Spread:
+    return found.value, found.standard_uncertainty
 
 
 def instrument_names(test: RangeTest) -> dict[str, str | None]:

@@ -21,6 +21,7 @@ from limpet.history.facts import (
     pack_key_of,
 )
 from limpet.history.gauge import pooled_gauge
+from limpet.history.pool import pooled
 from limpet.history.road import road_of
 from limpet.result import Result, analyse
 from limpet.result.accuracy import accuracy
@@ -174,17 +175,17 @@ def learn_from(
     gave = [item for item in facts if pack and item.pack == pack][-MOST_TESTS:]
     capacity = [item for item in gave if item.capacity]
     found = {
-        "gauge_bend": _pooled(rode, _input("gauge_bend", GAUGE_BEND[1]), BEND_FLOOR),
-        "gauge_bottom": _pooled(rode, _input("gauge_bottom", GAUGE_BOTTOM[1]), BOTTOM_FLOOR),
-        "capacity_factor": _pooled(
+        "gauge_bend": _over(rode, _input("gauge_bend", GAUGE_BEND[1]), BEND_FLOOR),
+        "gauge_bottom": _over(rode, _input("gauge_bottom", GAUGE_BOTTOM[1]), BOTTOM_FLOOR),
+        "capacity_factor": _over(
             capacity, _input("capacity_factor", hypot(LABEL.std, RETAINED.std)), CAPACITY_FLOOR
         ),
-        "resistance_ohm": _pooled(
+        "resistance_ohm": _over(
             gave, lambda item: item.resistance_ohm, RESISTANCE_FLOOR, relative=True
         ),
     }
     for name, without in (instruments or {}).items():
-        scale = _pooled(rode, partial(_factor, name=name, names=names or {}), WHEEL_FLOOR)
+        scale = _over(rode, partial(_factor, name=name, names=names or {}), WHEEL_FLOOR)
         if scale is not None and scale.standard_uncertainty / scale.value < NARROWED * without:
             found[name] = scale
     alike = _alike(rode, speed_mps)
@@ -242,8 +243,8 @@ def _alike(rode: list[Facts], speed_mps: float | None) -> list[Facts]:
 
 def _rides(alike: list[Facts]) -> Rides | None:
     """Their consumption, and where on the whole it was found."""
-    pooled = _pooled(alike, lambda item: item.wh_per_km, RIDES_FLOOR, relative=True)
-    if pooled is None:
+    told = _over(alike, lambda item: item.wh_per_km, RIDES_FLOOR, relative=True)
+    if told is None:
         return None
 
     def mean(name: str) -> float | None:
@@ -258,7 +259,7 @@ def _rides(alike: list[Facts]) -> Rides | None:
 
     surfaces = {item.surface for item in alike}
     return Rides(
-        wh_per_km=pooled,
+        wh_per_km=told,
         speed_mps=mean("speed_mps"),
         load_kg=mean("load_kg"),
         temp_c=mean("temp_c"),
@@ -292,7 +293,7 @@ def _spread(alike: list[Facts]) -> Learned:
     return Learned(value=spread, standard_uncertainty=0.0, tests=titles)
 
 
-def _pooled(
+def _over(
     facts: list[Facts],
     told: Callable[[Facts], Spread | None],
     floor: float,
@@ -301,17 +302,4 @@ def _pooled(
 ) -> Learned | None:
     """A number over the tests that tell it; None of none."""
     pairs = [(found, item.title) for item in facts if (found := told(item)) is not None]
-    if not pairs:
-        return None
-    values = np.array([value for (value, _), _ in pairs])
-    weight = 1 / np.array([max(std, 1e-9) for (_, std), _ in pairs]) ** 2
-    mean = float(values @ weight / weight.sum())
-    inner = 1 / sqrt(float(weight.sum()))
-    # Beyond what their own u says, tests differ as rides do.
-    spread = sqrt(float(((values - mean) ** 2 * weight).sum()) / max(len(pairs) - 1, 1))
-    least = floor * abs(mean) if relative else floor
-    return Learned(
-        value=mean,
-        standard_uncertainty=max(inner * max(spread, 1.0), least),
-        tests=tuple(title for _, title in pairs),
-    )
+    return pooled(pairs, floor, relative=relative)

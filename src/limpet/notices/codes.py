@@ -166,6 +166,21 @@ _NARROWS: Final = {
     "note_pack_temperature": "Note the pack's own temperature: ±{now:percent} → ±{then:percent}.",
     "ride_further": "Ride further before you stop: ±{now:percent} → ±{then:percent}.",
 }
+#: When a pack is to be tested again.
+_AGAIN: Final = {
+    "again_no_capacity": "No test has told its capacity yet: ride it once to cut-off with amp-hours read, then "
+    "again at the next season.",
+    "again_in": "Test it again in about {months:many.month}: by then it will have lost more than one "
+    "test's ±{share:percent} can hide.",
+    "again_now": "Test it again now: the last test that told its capacity is {months:many.month} old, and one "
+    "test's ±{share:percent} no longer hides what it will have lost since.",
+    "again_trend": "Three tests that told its capacity make a trend; there are {tests}.",
+    "again_steady": "No loss can be shown yet: the trend may be level.",
+    "again_crosses": "By its trend it is down to {share:percent} of {of} {months:many.month} after its first "
+    "test ({low_months} to {high_months}).",
+    "again_crossed": "By its trend it has been below {share:percent} of {of} since about {months:many.month} "
+    "after its first test ({low_months} to {high_months}).",
+}
 _NOTE: Final = {
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
     "own_assumptions": "Assumed otherwise than usual, as this account wants it: {names}.",
@@ -285,7 +300,7 @@ _BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
     "danger": _DANGER,
     "caution": _CAUTION,
     "advice": {**_ADVICE, **_NARROWS},
-    "note": {**_NOTE, **_VERDICT},
+    "note": {**_NOTE, **_VERDICT, **_AGAIN},
 }
 CODES: Final[dict[str, NoticeKind]] = {
     code: NoticeKind(severity, template)

@@ -186,7 +186,7 @@ def _gathered(
         found.append(
             Leg(
                 by=by,
-                name=_band_name(low, high),
+                name=band_name(low, high),
                 from_m=None,
                 to_m=None,
                 distance_m=total_m,
@@ -199,7 +199,7 @@ def _gathered(
     return found
 
 
-def _band_name(low: float | None, high: float | None) -> str:
+def band_name(low: float | None, high: float | None) -> str:
     """The bounds of a band in the core's unit, as a name: "2..4", "..2", "20.."."""
     left = "" if low is None else f"{low:g}"
     return f"{left}.." if high is None else f"{left}..{high:g}"

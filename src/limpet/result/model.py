@@ -166,7 +166,7 @@ class Result:
                 "resistance_ohm": _json(self.pack.resistance_ohm),
                 "capacity_ah": _json(self.pack.capacity_ah),
                 "usable_energy_wh": _json(self.pack.usable_energy_wh),
-                "at_25_degc": _plain(self.pack.at_25_degc),
+                "at_25_degc": plain(self.pack.at_25_degc),
                 "retained_fraction": _json(self.pack.retained_fraction),
             },
             "regeneration": None
@@ -175,32 +175,32 @@ class Result:
                 "energy_wh": self.regeneration.energy_wh,
                 "fraction_of_drawn": self.regeneration.fraction_of_drawn,
             },
-            "plan_on": _plain(self.plan_on),
-            "budget": _plain(self.budget),
+            "plan_on": plain(self.plan_on),
+            "budget": plain(self.budget),
             "advice": [_advice(item) for item in self.advice],
-            "climb": _plain(self.climb),
-            "fade": _plain(self.fade),
-            "gauge_truth": _plain(self.gauge_truth),
-            "gauge_pooled": _plain(self.gauge_pooled),
-            "gauge_habits": _plain(self.gauge_habits),
-            "shown_range": _plain(self.shown_range),
-            "claim": _plain(self.claim),
-            "packs": _plain(self.packs),
-            "legs": _plain(self.legs),
-            "inputs": _plain(self.inputs),
-            "workings": _plain(self.workings),
+            "climb": plain(self.climb),
+            "fade": plain(self.fade),
+            "gauge_truth": plain(self.gauge_truth),
+            "gauge_pooled": plain(self.gauge_pooled),
+            "gauge_habits": plain(self.gauge_habits),
+            "shown_range": plain(self.shown_range),
+            "claim": plain(self.claim),
+            "packs": plain(self.packs),
+            "legs": plain(self.legs),
+            "inputs": plain(self.inputs),
+            "workings": plain(self.workings),
             "warnings": [notice.to_json() for notice in self.warnings],
         }
 
 
-def _plain(value: Any) -> Any:
+def plain(value: Any) -> Any:
     """A dataclass of the result as JSON: its fields by name, quantities as bundle.md has them."""
-    if isinstance(value, Quantity):
+    if isinstance(value, Quantity | Notice):
         return value.to_json()
     if isinstance(value, tuple):
-        return [_plain(item) for item in value]
+        return [plain(item) for item in value]
     if is_dataclass(value) and not isinstance(value, type):
-        return {item.name: _plain(getattr(value, item.name)) for item in fields(value)}
+        return {item.name: plain(getattr(value, item.name)) for item in fields(value)}
     return value
 
 

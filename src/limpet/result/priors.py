@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import Final
 
 from limpet.quantity import Quantity
 from limpet.road.kinds import Surface
@@ -82,6 +83,14 @@ class Priors:
 
 
 NOTHING = Priors()
+
+#: What a vehicle teaches, as a rider switches it on or off: the numbers that go with each.
+LESSONS: Final[Mapping[str, tuple[str, ...]]] = {
+    "trip": ("trip",),
+    "odometer": ("odometer",),
+    "gauge": ("gauge_bend", "gauge_bottom"),
+    "consumption": ("consumption_wh_per_m", "run_to_run", "rides"),
+}
 
 
 def taught(

@@ -72,8 +72,7 @@ def discharge(name, rate, temp_c):
     return t, volts, current, nominal, cut, ohm
 
 
-@pytest.mark.parametrize("temp_c", [25.0, 10.0])
-@pytest.mark.parametrize("rate", [0.5, 1.0])
+@pytest.mark.parametrize(("rate", "temp_c"), [(0.5, 25.0), (1.0, 10.0)])
 @pytest.mark.parametrize("name", SETS)
 def test_capacity_energy_and_resistance_are_the_cells(name, rate, temp_c):
     t, volts, amps, nominal, cut, ohm = discharge(name, rate, temp_c)

@@ -246,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs/{item_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Pack Life */
+        get: operations["getPackLife"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs/{item_id}/restore": {
         parameters: {
             query?: never;
@@ -474,6 +491,23 @@ export interface paths {
         post?: never;
         /** Delete Rider */
         delete: operations["deleteRider"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/riders/{item_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Rider Life */
+        get: operations["getRiderLife"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1206,6 +1240,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vehicles/{item_id}/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Leave Aside
+         * @description Say what of its tests' lessons is not used.
+         */
+        put: operations["leaveAside"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vehicles/{item_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Vehicle Life */
+        get: operations["getVehicleLife"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vehicles/{item_id}/restore": {
         parameters: {
             query?: never;
@@ -1260,6 +1331,14 @@ export interface components {
             relative_half_width_now: number;
             /** Then */
             then: number;
+        };
+        /**
+         * AsideIn
+         * @description Lessons that a vehicle does not use.
+         */
+        AsideIn: {
+            /** Left Aside */
+            left_aside: string[];
         };
         /**
          * AssumptionIn
@@ -2116,6 +2195,23 @@ export interface components {
             winding: boolean;
         };
         /**
+         * LifePointOut
+         * @description What one test says of a pack.
+         */
+        LifePointOut: {
+            capacity_ah: components["schemas"]["QuantityOut"] | null;
+            /** Cycles */
+            cycles: number | null;
+            /** Key */
+            key: string;
+            /** Months */
+            months: number;
+            resistance_ohm: components["schemas"]["QuantityOut"] | null;
+            retained_fraction: components["schemas"]["QuantityOut"] | null;
+            /** Title */
+            title: string;
+        };
+        /**
          * LoopLengthOut
          * @description A loop's length and how sure it is.
          */
@@ -2298,6 +2394,28 @@ export interface components {
             series?: number | null;
         };
         /**
+         * PackLifeOut
+         * @description A pack over its tests.
+         */
+        PackLifeOut: {
+            /** Again */
+            again: components["schemas"]["NoticeOut"][];
+            /** Fresh By Test */
+            fresh_by_test: boolean;
+            /** Fresh Fraction */
+            fresh_fraction: number;
+            /** Gauge */
+            gauge: components["schemas"]["PooledStepOut"][];
+            /** Points */
+            points: components["schemas"]["LifePointOut"][];
+            resistance_by_cycle: components["schemas"]["TrendLineOut"] | null;
+            resistance_by_month: components["schemas"]["TrendLineOut"] | null;
+            retained_by_cycle: components["schemas"]["TrendLineOut"] | null;
+            retained_by_month: components["schemas"]["TrendLineOut"] | null;
+            /** Worn At */
+            worn_at: number[];
+        };
+        /**
          * PackOnSheet
          * @description The pack as the test records it.
          */
@@ -2361,6 +2479,22 @@ export interface components {
             series: number;
             /** Taken */
             taken: string[];
+        };
+        /**
+         * PackPage
+         * @description A pack's own page.
+         */
+        PackPage: {
+            /** Count */
+            count: number;
+            item: components["schemas"]["PackOut"];
+            /** Keys */
+            keys: {
+                [key: string]: string;
+            };
+            life: components["schemas"]["PackLifeOut"];
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
         };
         /**
          * PackPartOut
@@ -3181,6 +3315,23 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+        };
+        /**
+         * RiderPage
+         * @description A rider's own page.
+         */
+        RiderPage: {
+            /** Count */
+            count: number;
+            item: components["schemas"]["RiderOut"];
+            /** Keys */
+            keys: {
+                [key: string]: string;
+            };
+            /** Life */
+            life: components["schemas"]["WeighedOut"][];
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
         };
         /**
          * RouteAnswerOut
@@ -4121,6 +4272,21 @@ export interface components {
             speed_mps: number;
         };
         /**
+         * SpeedBandOut
+         * @description Consumption at a speed.
+         */
+        SpeedBandOut: {
+            /** Distance M */
+            distance_m: number;
+            /** From Mps */
+            from_mps: number | null;
+            /** Tests */
+            tests: string[];
+            /** To Mps */
+            to_mps: number | null;
+            wh_per_km: components["schemas"]["QuantityOut"];
+        };
+        /**
          * StartIn
          * @description When a planned ride begins.
          */
@@ -4351,6 +4517,21 @@ export interface components {
             to: number;
         };
         /**
+         * TaughtOut
+         * @description A number that tests taught.
+         */
+        TaughtOut: {
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string | null;
+            /** Tests */
+            tests: string[];
+            value: components["schemas"]["QuantityOut"];
+        };
+        /**
          * TestDetail
          * @description A test with its entries and its result.
          */
@@ -4510,6 +4691,20 @@ export interface components {
             time_s: number[];
             /** Wh Per Km */
             wh_per_km: (number | null)[];
+        };
+        /**
+         * TrendLineOut
+         * @description A trend with its interval.
+         */
+        TrendLineOut: {
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Value */
+            value: number[];
+            /** X */
+            x: number[];
         };
         /**
          * TripIn
@@ -4730,6 +4925,18 @@ export interface components {
             step_down?: components["schemas"]["StepDownIn"][];
         };
         /**
+         * VehicleLifeOut
+         * @description A vehicle over its tests.
+         */
+        VehicleLifeOut: {
+            /** Bands */
+            bands: components["schemas"]["SpeedBandOut"][];
+            /** Gauge */
+            gauge: components["schemas"]["PooledStepOut"][];
+            /** Taught */
+            taught: components["schemas"]["TaughtOut"][];
+        };
+        /**
          * VehicleOut
          * @description A vehicle as kept.
          */
@@ -4757,6 +4964,8 @@ export interface components {
             kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
             /** Learns */
             learns: boolean;
+            /** Left Aside */
+            left_aside: string[];
             /** Mass Kg */
             mass_kg: number | null;
             /** Max Power W */
@@ -4771,6 +4980,22 @@ export interface components {
             regeneration: number | null;
             /** Step Down */
             step_down: components["schemas"]["StepDownOut"][];
+        };
+        /**
+         * VehiclePage
+         * @description A vehicle's own page.
+         */
+        VehiclePage: {
+            /** Count */
+            count: number;
+            item: components["schemas"]["VehicleOut"];
+            /** Keys */
+            keys: {
+                [key: string]: string;
+            };
+            life: components["schemas"]["VehicleLifeOut"];
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
         };
         /**
          * WeatherOut
@@ -4796,6 +5021,25 @@ export interface components {
             wind_from_deg: number;
             /** Wind Mps */
             wind_mps: number;
+        };
+        /**
+         * WeighedOut
+         * @description What a rider weighed at a test.
+         */
+        WeighedOut: {
+            /** Gear Kg */
+            gear_kg: number | null;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Started At */
+            started_at: string | null;
+            /**
+             * Test Id
+             * Format: uuid
+             */
+            test_id: string;
+            /** Title */
+            title: string;
         };
         /**
          * WorkingOut
@@ -6376,6 +6620,82 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPackLife: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackPage"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8042,6 +8362,82 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getRiderLife: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiderPage"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12815,6 +13211,198 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leaveAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getVehicleLife: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehiclePage"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

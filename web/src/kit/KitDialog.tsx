@@ -1,7 +1,7 @@
 import { Select, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import type { Pack, Rider, Units, Vehicle } from '../api/queries';
+import { type Pack, type Rider, TESTS_KEY, type Units, type Vehicle } from '../api/queries';
 import { PackSaid } from '../sheet/PackSaid';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
@@ -10,8 +10,9 @@ import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields, type WithTyped } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
+import { CopiesOffer } from './CopiesOffer';
 import classes from './Kit.module.css';
-import { RoadFit } from './RoadFit';
+import { type Copy, copiesQuery } from './lives';
 import {
   kitBody,
   kitText,
@@ -28,16 +29,20 @@ interface KitDialogProps {
   item: Vehicle | Pack | Rider | null;
   units: Units;
   onClose: () => void;
+  /** Where it was removed; else as on closing. */
+  onRemoved?: () => void;
 }
 
 /** Add a piece of kit or change it; what is wrong stands beside its field. */
-export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
+export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: KitDialogProps) {
   const queryClient = useQueryClient();
   const [id] = useState(() => item?.id ?? crypto.randomUUID());
   const form = useFields<WithTyped>(() => ({ typed: startOf(shelf, item, units) }));
   const { typed } = form.values;
   const type = (name: string, text: string) => form.change({ typed: { ...typed, [name]: text } });
   const { queryKey } = SHELF_QUERIES[shelf.name];
+  const one = ONE[shelf.name];
+  const [copies, setCopies] = useState<Copy[]>([]);
   const store = useMutation({
     mutationFn: () => storeKit(shelf, id, kitBody(shelf, typed, units)),
     onMutate: form.settle,
@@ -45,8 +50,12 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
     onSuccess: async (stored) => {
       // The list shows what was stored before the dialog that stored it is gone.
       await queryClient.invalidateQueries({ queryKey });
+      await queryClient.invalidateQueries({ queryKey: [...TESTS_KEY, 'life', shelf.name, id] });
+      // Tests keep what they were ridden with: whether they are to follow is asked.
+      const found = item === null ? [] : await queryClient.fetchQuery(copiesQuery(one, id));
       sayDone(`${stored.name} is stored.`);
-      onClose();
+      if (found.length > 0) setCopies(found);
+      else onClose();
     },
   });
   const remove = useRemoval({
@@ -54,12 +63,26 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
     remove: () => removeKit(shelf, id),
     restore: () => restoreKit(shelf, id),
     lists: [queryKey],
-    onDone: onClose,
+    onDone: onRemoved,
   });
   const { errors } = form;
   function submit(event: FormEvent) {
     event.preventDefault();
     store.mutate();
+  }
+  if (copies.length > 0) {
+    return (
+      <Dialog onClose={onClose} title={`Correct ${item?.name} in its tests?`} size="lg">
+        <CopiesOffer
+          shelf={one}
+          itemId={id}
+          name={typed.name ?? ''}
+          copies={copies}
+          units={units}
+          onClose={onClose}
+        />
+      </Dialog>
+    );
   }
   return (
     <Dialog onClose={onClose} title={item ? `Change ${item.name}` : `Add a ${shelf.one}`} size="lg">
@@ -102,13 +125,14 @@ export function KitDialog({ shelf, item, units, onClose }: KitDialogProps) {
             ),
           )}
         </div>
-        {shelf.name === 'vehicles' && item && <RoadFit vehicle={item as Vehicle} />}
         <Refusal error={remove.error ?? form.trouble} />
         <DialogFoot remove={item && remove} storing={store.isPending} onClose={onClose} />
       </form>
     </Dialog>
   );
 }
+
+const ONE = { vehicles: 'vehicle', packs: 'pack', riders: 'rider' } as const;
 
 /** What is wrong with a part of a field, such as a row of the limp table. */
 function within(errors: Record<string, string>, name: string): string | undefined {

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import type { Pack, Rider, Vehicle } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -41,7 +41,9 @@ function ShelfPage({ shelf }: { shelf: Shelf }) {
       <ul className={classes.list}>
         {items.data?.map((item) => (
           <li key={item.id} className={classes.item}>
-            <span className={classes.name}>{item.name}</span>
+            <Link className={classes.name} to={`/kit/${shelf.name}/${item.id}`}>
+              {item.name}
+            </Link>
             <span>
               {shelf.line(item, units)}
               {item.note && <div className={classes.note}>{item.note}</div>}

@@ -1,17 +1,28 @@
 import { Button, Group, Text } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
-import { type Vehicle, vehiclesQuery } from '../api/queries';
+import { TESTS_KEY, type Vehicle, vehiclesQuery } from '../api/queries';
 import { INPUT_WORDS } from '../format/words';
 import classes from './Kit.module.css';
+import { NamedTests } from './NamedTests';
+
+interface RoadFitProps {
+  vehicle: Vehicle;
+  /** Ids of its tests by their titles. */
+  keys: Record<string, string>;
+}
 
 /** What a vehicle's own tests say of its rolling, air, drive and auxiliary power. */
-export function RoadFit({ vehicle: opened }: { vehicle: Vehicle }) {
+export function RoadFit({ vehicle: opened, keys }: RoadFitProps) {
   const queryClient = useQueryClient();
   const vehicles = useQuery(vehiclesQuery);
   const vehicle = vehicles.data?.find((item) => item.id === opened.id) ?? opened;
   const params = { path: { item_id: vehicle.id } };
-  const onSuccess = () => queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey });
+  const onSuccess = () =>
+    Promise.all([
+      queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey }),
+      queryClient.invalidateQueries({ queryKey: TESTS_KEY }),
+    ]);
   const find = useMutation({
     mutationFn: async () => unwrap(await api.PUT('/api/vehicles/{item_id}/fit', { params })),
     onSuccess,
@@ -23,12 +34,11 @@ export function RoadFit({ vehicle: opened }: { vehicle: Vehicle }) {
   const error = find.error ?? forget.error;
   const { fit } = vehicle;
   return (
-    <section className={classes.fit} aria-label="Road load from its tests">
-      <Text fw={650}>Road load from its tests</Text>
+    <div className={classes.fit}>
       {fit ? (
         <>
           <p>
-            {fit.statement} From {fit.tests.join('; ')}.
+            {fit.statement} From <NamedTests titles={fit.tests} keys={keys} />.
           </p>
           <ul>
             {fit.names.map((name, index) => (
@@ -71,6 +81,6 @@ export function RoadFit({ vehicle: opened }: { vehicle: Vehicle }) {
           {error.message}
         </Text>
       )}
-    </section>
+    </div>
   );
 }

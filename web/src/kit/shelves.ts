@@ -37,6 +37,10 @@ export interface Shelf {
   line: (item: Item, units: Units) => string;
 }
 
+function counted(count: number, what: string): string {
+  return `${count} ${what}${count === 1 ? '' : 's'}`;
+}
+
 type NumberForm = 'vehicle' | 'pack' | 'rider';
 
 /** A number of the core's list as a field of a shelf. */
@@ -76,7 +80,7 @@ export const SHELVES: Shelf[] = [
       return [
         labelOf(VEHICLE_KINDS, vehicle.kind),
         vehicle.mass_kg == null ? null : massText(vehicle.mass_kg, units),
-        vehicle.fit ? `road load from ${vehicle.fit.tests.length} tests` : null,
+        vehicle.fit ? `road load from ${counted(vehicle.fit.tests.length, 'test')}` : null,
       ]
         .filter(Boolean)
         .join(' · ');

@@ -13,13 +13,14 @@ interface LogbookRowProps {
   test: TestRow;
   lengthM: number;
   units: Units;
-  chosen: boolean;
-  onChoose: (id: string, chosen: boolean) => void;
+  chosen?: boolean;
+  /** Where rows can be chosen. */
+  onChoose?: (id: string, chosen: boolean) => void;
 }
 
 /** One test: what it was, its strip, two figures, and how sure they are. */
 export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
-  const { test, lengthM, units, chosen, onChoose } = props;
+  const { test, lengthM, units, chosen = false, onChoose } = props;
   const prefetch = usePrefetch();
   const riding = test.state === 'riding';
   const to = riding ? `/ride/${test.id}` : `/tests/${test.id}`;
@@ -34,13 +35,15 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
         ? 'not computed'
         : 'not known';
   return (
-    <div className={classes.choosable}>
-      <Checkbox
-        size="xs"
-        aria-label={`Choose ${test.title}`}
-        checked={chosen}
-        onChange={(event) => onChoose(test.id, event.currentTarget.checked)}
-      />
+    <div className={onChoose && classes.choosable}>
+      {onChoose && (
+        <Checkbox
+          size="xs"
+          aria-label={`Choose ${test.title}`}
+          checked={chosen}
+          onChange={(event) => onChoose(test.id, event.currentTarget.checked)}
+        />
+      )}
       <Link
         to={to}
         className={classes.row}

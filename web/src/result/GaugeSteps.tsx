@@ -59,7 +59,13 @@ export function GaugeSteps({ steps, pooled, units }: GaugeStepsProps) {
           </g>
         ))}
         {shownTicks.map((tick) => (
-          <text key={tick} className={classes.axis} x={x(tick)} y={HEIGHT - 18} textAnchor="middle">
+          <text
+            key={tick}
+            className={classes.axis}
+            x={x(tick)}
+            y={HEIGHT - 18}
+            textAnchor={tick === scale ? 'end' : 'middle'}
+          >
             {tick}
             {unit}
           </text>

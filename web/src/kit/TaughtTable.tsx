@@ -1,0 +1,123 @@
+import { Switch } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, type Schemas, unwrap } from '../api/client';
+import { TESTS_KEY, type Units, type Vehicle, vehiclesQuery } from '../api/queries';
+import { number } from '../format/number';
+import { consumptionText } from '../format/units';
+import { INPUT_WORDS } from '../format/words';
+import parts from '../ui/Parts.module.css';
+import { Refusal } from '../ui/Refusal';
+import { NamedTests } from './NamedTests';
+
+type Taught = Schemas['TaughtOut'];
+
+interface TaughtTableProps {
+  vehicle: Vehicle;
+  taught: Taught[];
+  keys: Record<string, string>;
+  units: Units;
+}
+
+const LESSONS: Record<string, string> = {
+  trip: 'Trip meter, shown over true',
+  odometer: 'Odometer, shown over true',
+  gauge_bend: 'Bend of its gauge, 1 is honest',
+  gauge_bottom: 'Left when its gauge is at the bottom',
+  consumption_wh_per_m: 'Consumption of the next such ride',
+  run_to_run: 'From one run to the next, relative',
+};
+
+/** What its tests taught of its instruments and its use: each with where it is from, on or off. */
+export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) {
+  const queryClient = useQueryClient();
+  const store = useMutation({
+    mutationFn: async (leftAside: string[]) =>
+      unwrap(
+        await api.PUT('/api/vehicles/{item_id}/lessons', {
+          params: { path: { item_id: vehicle.id } },
+          body: { left_aside: leftAside },
+        }),
+      ),
+    onSuccess: async () => {
+      await queryClient.invalidateQueries({ queryKey: vehiclesQuery.queryKey });
+      await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
+    },
+  });
+  const aside = store.isPending ? store.variables : vehicle.left_aside;
+  const rows = taught.map((item, index) => ({
+    ...item,
+    // One switch for what is learned together.
+    leads: taught.findIndex((other) => other.lesson === item.lesson) === index,
+  }));
+  return (
+    <section className={parts.section} aria-label="What its tests taught">
+      <h2>What its tests taught</h2>
+      {rows.length === 0 ? (
+        <p>
+          Nothing yet. An instrument is learned when a ride has two that tell one distance, a gauge
+          when amp-hours are read beside it.
+        </p>
+      ) : (
+        <>
+          {!vehicle.learns && <p>None of it is used: see below.</p>}
+          <div className={parts.table}>
+            <table>
+              <thead>
+                <tr>
+                  <th className={parts.words}>number</th>
+                  <th>value</th>
+                  <th className={parts.words}>from</th>
+                  <th className={parts.words}>used</th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((item) => (
+                  <tr key={`${item.name} ${item.of}`}>
+                    <td className={parts.words}>
+                      {LESSONS[item.name] ?? INPUT_WORDS[item.name] ?? item.name}
+                      {item.of && <span className={parts.note}> {item.of}</span>}
+                    </td>
+                    <td>{valueText(item, units)}</td>
+                    <td className={parts.words}>
+                      <NamedTests titles={item.tests} keys={keys} />
+                    </td>
+                    <td className={parts.words}>
+                      {item.leads && (
+                        <Switch
+                          size="xs"
+                          aria-label={`Use: ${LESSONS[item.name] ?? INPUT_WORDS[item.name] ?? item.name}`}
+                          checked={vehicle.learns && !aside.includes(item.lesson)}
+                          disabled={!vehicle.learns || store.isPending}
+                          onChange={(event) =>
+                            store.mutate(
+                              event.currentTarget.checked
+                                ? aside.filter((name) => name !== item.lesson)
+                                : [...aside, item.lesson],
+                            )
+                          }
+                        />
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <p className={parts.note}>
+            Switched off, results and forecasts take what is assumed instead; the tests’ results
+            follow.
+          </p>
+        </>
+      )}
+      <Refusal error={store.error} />
+    </section>
+  );
+}
+
+function valueText(item: Taught, units: Units): string {
+  const { value, standard_uncertainty: std, unit } = item.value;
+  if (unit === 'Wh/km')
+    return `${consumptionText(value, units)} ± ${consumptionText(2 * std, units)}`;
+  const spread = std > 0 ? ` ± ${number(2 * std, 3)}` : '';
+  return `${number(value, 3)}${spread}`;
+}

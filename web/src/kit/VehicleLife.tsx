@@ -1,0 +1,123 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Units, Vehicle } from '../api/queries';
+import { fieldOf, shownWithUnit } from '../format/fields';
+import { number } from '../format/number';
+import { consumptionText, distanceText, speed, speedUnit } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { GaugeSteps } from '../result/GaugeSteps';
+import result from '../result/Result.module.css';
+import { Trouble, Waiting } from '../ui/Page';
+import parts from '../ui/Parts.module.css';
+import { KitHead, KitLink } from './KitLifePage';
+import { LifeTests } from './LifeTests';
+import { type VehicleLife as Life, vehicleLifeQuery } from './lives';
+import { NamedTests } from './NamedTests';
+import { pooledSteps } from './pooled';
+import { RoadFit } from './RoadFit';
+import { limpText } from './shelves';
+import { TaughtTable } from './TaughtTable';
+
+/** A vehicle over its tests: what it takes at a speed, what its instruments and its gauge mean. */
+export function VehicleLife({ itemId }: { itemId: string }) {
+  const query = useQuery(vehicleLifeQuery(itemId));
+  const units = useUnits();
+  if (query.error) return <Trouble error={query.error} onRetry={() => query.refetch()} />;
+  if (query.data === undefined) return <Waiting rows={4} height={90} />;
+  const { item, tests, count, keys, life } = query.data;
+  return (
+    <KitHead
+      shelf="vehicles"
+      item={item}
+      links={<KitLink to={`/forecast?vehicle=${item.id}`}>Forecast with it</KitLink>}
+    >
+      <LifeTests
+        tests={tests}
+        count={count}
+        all={`/logbook?vehicle=${encodeURIComponent(item.name)}`}
+      />
+      <Bands life={life} keys={keys} units={units} />
+      <TaughtTable vehicle={item} taught={life.taught} keys={keys} units={units} />
+      <section className={parts.section} aria-label="Road load from its tests">
+        <h2>Road load from its tests</h2>
+        <RoadFit vehicle={item} keys={keys} />
+      </section>
+      {life.gauge.length > 0 && (
+        <section className={parts.section} aria-label="Its gauge">
+          <h2>What its gauge meant, all tests together</h2>
+          <GaugeSteps steps={pooledSteps(life.gauge)} pooled={[]} units={units} />
+        </section>
+      )}
+      <Limits vehicle={item} units={units} />
+    </KitHead>
+  );
+}
+
+interface BandsProps {
+  life: Life['life'];
+  keys: Record<string, string>;
+  units: Units;
+}
+
+function Bands({ life, keys, units }: BandsProps) {
+  if (life.bands.length === 0) return null;
+  const most = Math.max(...life.bands.map((band) => band.wh_per_km.value));
+  return (
+    <section className={parts.section} aria-label="Consumption by speed">
+      <h2>Consumption by speed held</h2>
+      <div className={parts.table}>
+        <table>
+          <thead>
+            <tr>
+              <th className={parts.words}>{speedUnit(units)}</th>
+              <th className={parts.words}>consumption</th>
+              <th>ridden</th>
+              <th className={parts.words}>from</th>
+            </tr>
+          </thead>
+          <tbody>
+            {life.bands.map((band) => (
+              <tr key={`${band.from_mps}-${band.to_mps}`}>
+                <td className={parts.words}>{bandText(band.from_mps, band.to_mps, units)}</td>
+                <td className={parts.words}>
+                  <span className={result.legBar}>
+                    <span
+                      style={{ width: `${(100 * Math.max(band.wh_per_km.value, 0)) / most}%` }}
+                    />
+                  </span>
+                  {consumptionText(band.wh_per_km.value, units)} ±{' '}
+                  {consumptionText(2 * band.wh_per_km.standard_uncertainty, units)}
+                </td>
+                <td>{distanceText(band.distance_m, units)}</td>
+                <td className={parts.words}>
+                  <NamedTests titles={band.tests} keys={keys} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function bandText(from: number | null, to: number | null, units: Units): string {
+  const text = (mps: number) => number(speed(mps, units), 0);
+  if (from === null) return to === null ? 'any' : `under ${text(to)}`;
+  return to === null ? `over ${text(from)}` : `${text(from)} to ${text(to)}`;
+}
+
+const LIMITS = ['max_power_w', 'controller_current_limit_a', 'max_speed_mps'] as const;
+
+function Limits({ vehicle, units }: { vehicle: Vehicle; units: Units }) {
+  const said = LIMITS.filter((name) => vehicle[name] != null).map((name) => {
+    const field = fieldOf('vehicle', name);
+    return `${field.label.toLowerCase()} ${shownWithUnit(field, Number(vehicle[name]), units)}`;
+  });
+  if (vehicle.step_down.length > 0) said.push(`limps: ${limpText(vehicle.step_down, units)}`);
+  return (
+    <section className={parts.section} aria-label="Limits">
+      <h2>Limits</h2>
+      <p>{said.length > 0 ? said.join(' · ') : 'None are said: Change adds them.'}</p>
+    </section>
+  );
+}
