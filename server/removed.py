@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from server.kit.models import Pack, Rider, Route, Vehicle
 from server.logbook.models import RangeTest
-from server.plans.models import Claim, Plan
+from server.plans.models import Claim, KeptTrip, Plan
 from server.wire.owned import purge
 
-KINDS = (Vehicle, Pack, Rider, Route, RangeTest, Plan, Claim)
+KINDS = (Vehicle, Pack, Rider, Route, RangeTest, Plan, KeptTrip, Claim)
 
 
 def purge_all() -> int:

@@ -16,7 +16,7 @@ from server.kit.models import Vehicle
 from server.kit.schemas import VehicleOut
 from server.logbook.schemas import TestFound, found_of
 from server.plans import fits, services
-from server.plans.models import Claim, Plan
+from server.plans.models import Claim, KeptTrip, Plan
 from server.plans.schemas import (
     ClaimAnswerOut,
     ClaimIn,
@@ -24,6 +24,8 @@ from server.plans.schemas import (
     ForecastOut,
     GuessIn,
     GuessOut,
+    KeptTripIn,
+    KeptTripOut,
     PlanIn,
     PlanOut,
     PlanRow,
@@ -52,6 +54,24 @@ _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 @router.post("/forecast", operation_id="askForecast", response={200: ForecastOut, 422: Problem})
 def ask_forecast(request: HttpRequest, payload: TripIn) -> dict[str, Any]:
     return services.answer_trip(owner_of(request), payload.model_dump())
+
+
+@router.get("/trips", operation_id="listTrips", response=list[KeptTripOut])
+def list_trips(request: HttpRequest) -> list[KeptTripOut]:
+    kept = KeptTrip.objects.owned_by(owner_of(request))[: services.MOST_TRIPS]
+    return [_trip_out(trip) for trip in kept]
+
+
+@router.put("/trips/{trip_id}", operation_id="putTrip", response={200: KeptTripOut, **_REFUSALS})
+def put_trip(request: HttpRequest, trip_id: UUID, payload: KeptTripIn) -> KeptTripOut:
+    asked = payload.asked
+    as_typed = asked.model_dump(mode="json", exclude={"quick"})
+    return _trip_out(
+        services.store_trip(owner_of(request), trip_id, payload.name, asked.model_dump(), as_typed)
+    )
+
+
+removable(router, "/trips/{trip_id}", KeptTrip, "Trip")
 
 
 @router.get("/rules", operation_id="listRules", response=list[RulesOut])
@@ -239,6 +259,11 @@ def _plan_out(plan: Plan) -> PlanOut:
         guesses_closed=plan.begun_at is not None or plan.test_id is not None,
         test_id=services.ride_of(plan),
     )
+
+
+def _trip_out(trip: KeptTrip) -> KeptTripOut:
+    asked = unwrapped(trip.asked)
+    return KeptTripOut(id=trip.id, name=trip.name, asked=asked if isinstance(asked, dict) else {})
 
 
 def _claim_out(claim: Claim) -> ClaimOut:

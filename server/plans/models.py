@@ -51,6 +51,12 @@ class Guess(models.Model):
         )
 
 
+class KeptTrip(Named):
+    """A trip that is asked about again: what the form held, forecast anew whenever it is opened."""
+
+    asked = models.JSONField()
+
+
 class Claim(Named):
     """What a maker says."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import Field
@@ -16,6 +16,7 @@ from limpet.bounds import (
 from limpet.evidence.model import EndRule, PackUse, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
+from limpet.history.inform import TaughtTrip
 from limpet.pack import Chemistry
 from limpet.planning.claim import ClaimAnswer
 from limpet.planning.enough import Enough
@@ -135,8 +136,25 @@ class InputOut(Derived):
     """An input and its source."""
 
 
+class NamedTest(Schema):
+    """A test by its title; without an id it was renamed or removed since."""
+
+    id: UUID | None
+    title: str
+
+
+class OwnTestsOut(Schema):
+    """What tests of a piece of kit taught a trip, and where that is seen."""
+
+    what: TaughtTrip
+    shelf: Literal["vehicles", "packs"]
+    item_id: UUID
+    item: str
+    tests: list[NamedTest]
+
+
 class ForecastOut(Schema):
-    """A forecast, as the command line prints it."""
+    """A forecast, as the command line prints it, and the own tests that it rests on."""
 
     consumption: ConsumptionOut
     range_to_cutoff: QuantityOut
@@ -155,6 +173,7 @@ class ForecastOut(Schema):
     usable_wh: float
     turn_chances: list[ChanceAt]
     where_it_goes_wh: dict[str, float] | None
+    own_tests: list[OwnTestsOut] = Field(default_factory=list)
 
 
 @derived(Rules)
@@ -175,6 +194,21 @@ class ScheduleOut(Derived):
 @derived(Enough, without=("curve", "notice"))
 class EnoughOut(Told, Derived):
     """Where a test has told enough."""
+
+
+class KeptTripIn(Sent):
+    """A trip to be kept under a name."""
+
+    name: Name
+    asked: TripIn
+
+
+class KeptTripOut(Schema):
+    """A kept trip: what the form held, by its own names."""
+
+    id: UUID
+    name: str
+    asked: dict[str, Any]
 
 
 class PreviewOut(Schema):

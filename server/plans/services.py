@@ -23,6 +23,7 @@ from limpet.evidence.model import (
     Tyres,
 )
 from limpet.files.tripfile import trip_faults
+from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
 from limpet.pack import full_energy_wh
 from limpet.planning.claim import ClaimAnswer, ClaimQuestion, check_claim
@@ -35,7 +36,7 @@ from limpet.trip import Known
 from server.kit.models import Route
 from server.logbook.models import RangeTest
 from server.logbook.services import begin_ride
-from server.plans.models import Claim, Guess, Plan
+from server.plans.models import Claim, Guess, KeptTrip, Plan
 from server.plans.schemas import PreviewOut
 from server.plans.trips import Asked, trip_of
 from server.results import services as results
@@ -57,6 +58,8 @@ CHECKLIST = (
 )
 
 
+#: Trips of one account that are kept.
+MOST_TRIPS = 200
 #: People who may guess at one ride.
 MOST_GUESSES = 50
 
@@ -69,8 +72,21 @@ UNREADABLE_PLAN = (
 @by_turns
 def answer_trip(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     """The forecast of a trip."""
-    trip, route, notices = _checked(owner, asked)
-    return forecast(trip, route, notices, swings=not asked["quick"]).to_json()
+    found = _checked(owner, asked)
+    answer = forecast(found.trip, found.route, found.notices, swings=not asked["quick"])
+    return _told(answer, found)
+
+
+def _told(answer: Forecast, found: Asked) -> dict[str, Any]:
+    """A forecast, and the own tests that it rests on."""
+    own = [
+        {
+            **asdict(item),
+            "tests": [{"title": title, "id": test_id} for title, test_id in item.tests],
+        }
+        for item in found.taught
+    ]
+    return {**answer.to_json(), "own_tests": own}
 
 
 def all_rules() -> list[dict[str, Any]]:
@@ -81,9 +97,10 @@ def all_rules() -> list[dict[str, Any]]:
 @by_turns
 def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
     """All that a plan comes to: forecast, rules, schedule, when it is enough, days, checklist."""
-    trip, route, notices = _checked(owner, asked)
+    found = _checked(owner, asked)
+    trip = found.trip
     rules = rules_for(asked["purpose"], wanted=asked["wanted"])
-    answer = forecast(trip, route, notices, swings=not asked["quick"])
+    answer = forecast(trip, found.route, found.notices, swings=not asked["quick"])
     lap_m = trip.route.loop.length_m if trip.route.loop is not None else None
     to_cutoff = asked["end_rule"] == "cutoff"
     rated = full_energy_wh(trip.pack.label) * trip.packs.count
@@ -94,7 +111,7 @@ def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
         counts_charge=asked["counts_charge"],
     )
     return {
-        "forecast": answer.to_json(),
+        "forecast": _told(answer, found),
         "rules": asdict(rules),
         "schedule": asdict(
             schedule(answer, rated, lap_m=lap_m, to_cutoff=to_cutoff, charger_w=asked["charger_w"])
@@ -112,7 +129,7 @@ def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
 
 def _checked(owner: User, asked: dict[str, Any]) -> Asked:
     found = trip_of(owner, asked)
-    faults = trip_faults(found[0])
+    faults = trip_faults(found.trip)
     if faults:
         raise FieldError({str(path[0]): message for path, message in faults})
     return found
@@ -283,17 +300,35 @@ def store_claim(owner: User, claim_id: UUID, values: dict[str, Any]) -> Claim:
         raise FieldError({"name": f"'{values['name']}' is kept already; choose another"}) from cause
 
 
+def store_trip(
+    owner: User, trip_id: UUID, name: str, asked: dict[str, Any], as_typed: dict[str, Any]
+) -> KeptTrip:
+    """Keep a trip under a name; what cannot be forecast is refused as the forecast refuses it."""
+    _checked(owner, asked)
+    owned = KeptTrip.objects.owned_by(owner)
+    if owned.count() >= MOST_TRIPS and not owned.filter(pk=trip_id).exists():
+        raise ConflictError(
+            f"{MOST_TRIPS} trips are kept; remove one that you no longer ask about."
+        )
+    try:
+        with transaction.atomic():
+            values = {"name": name, "asked": wrapped(as_typed)}
+            return create_or_change(KeptTrip, owner, trip_id, values)
+    except IntegrityError as cause:
+        raise FieldError({"name": f"'{name}' is kept already; choose another"}) from cause
+
+
 @by_turns
 def size(owner: User, asked: dict[str, Any], cell: dict[str, Any], retired_at: float) -> PackSize:
     """The pack that a trip needs of a cell."""
-    trip, route, _ = _checked(owner, {**asked, "quick": False})
+    found = _checked(owner, {**asked, "quick": False})
     asked_cell = Cell(**cell)
     faults = cell_faults(asked_cell)
     if faults:
         raise FieldError({str(path[0]): message for path, message in faults})
     retired = Known(value=retired_at, standard_uncertainty=0.02, source="end of life, chosen")
-    trip = replace(trip, pack=replace(trip.pack, retained_fraction=retired))
+    trip = replace(found.trip, pack=replace(found.trip.pack, retained_fraction=retired))
     try:
-        return size_pack(trip, route, asked_cell)
+        return size_pack(trip, found.route, asked_cell)
     except OutOfRangeError as cause:
         raise FieldError({"trip": str(cause).removeprefix("size: ")}) from cause

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import logging
-from dataclasses import replace
-from typing import Any
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 from uuid import UUID
 
 from django.contrib.auth.models import User
+from django.db.models import Q
 from pydantic import ValidationError
 
 from limpet.errors import OutOfRangeError
 from limpet.files.tripfile import adapter_of
 from limpet.history import informed
+from limpet.history.inform import TaughtTrip, taught_by
 from limpet.notices import Notice
 from limpet.road import Leg, Route
 from limpet.trip import (
@@ -32,6 +35,7 @@ from limpet.trip import (
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
 from server.kit.services import taken_of
+from server.logbook.models import RangeTest
 from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
 from server.wire.stored import unwrapped
@@ -39,9 +43,32 @@ from server.wire.stored import unwrapped
 logger = logging.getLogger(__name__)
 
 #: Draws of a slider in motion, and of an answer that stands.
-QUICK_DRAWS, FULL_DRAWS = 200, 1000
+QUICK_DRAWS, FULL_DRAWS = 150, 1000
 
-Asked = tuple[Trip, Route, tuple[Notice, ...]]
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnTests:
+    """What tests of a piece of kit teach a trip, with the ids of those that are still there."""
+
+    what: TaughtTrip
+    shelf: Literal["vehicles", "packs"]
+    item_id: UUID
+    item: str
+    tests: tuple[tuple[str, UUID | None], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asked:
+    """A trip as the core takes it, the way, what that lacks, and what own tests teach of it."""
+
+    trip: Trip
+    route: Route
+    notices: tuple[Notice, ...]
+    taught: tuple[OwnTests, ...]
+
+
+#: Tests whose titles are looked up for a trip, newest first.
+MOST_NAMED = 400
 
 
 def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
@@ -88,9 +115,34 @@ def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
         probability=asked["probability"],
         draws=QUICK_DRAWS if asked["quick"] else FULL_DRAWS,
     )
+    taught: tuple[OwnTests, ...] = ()
     if asked["use_tests"]:
-        trip = informed(trip, lessons_of(owner, vehicle, pack, trip.speed.target_mps))
-    return trip, route, notices
+        priors = lessons_of(owner, vehicle, pack, trip.speed.target_mps)
+        if not asked["quick"]:
+            taught = _own_tests(owner, vehicle, pack, taught_by(trip, priors))
+        trip = informed(trip, priors)
+    return Asked(trip=trip, route=route, notices=notices, taught=taught)
+
+
+def _own_tests(
+    owner: User, vehicle: Vehicle, pack: Pack, found: Mapping[TaughtTrip, tuple[str, ...]]
+) -> tuple[OwnTests, ...]:
+    """The tests that teach, by their pages."""
+    if not found:
+        return ()
+    of = Q(vehicle=vehicle.pk) | Q(pack=pack.pk)
+    rows = RangeTest.objects.owned_by(owner).filter(of).order_by("-sorted_at", "-pk")
+    ids = dict(reversed(rows.values_list("title", "pk")[:MOST_NAMED]))
+    return tuple(
+        OwnTests(
+            what=what,
+            shelf="vehicles" if what in ("road", "consumption") else "packs",
+            item_id=vehicle.pk if what in ("road", "consumption") else pack.pk,
+            item=vehicle.name if what in ("road", "consumption") else pack.name,
+            tests=tuple((title, ids.get(title)) for title in titles),
+        )
+        for what, titles in found.items()
+    )
 
 
 def trip_vehicle(vehicle: Vehicle) -> TripVehicle:

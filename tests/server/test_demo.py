@@ -9,9 +9,9 @@ from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.db import transaction
 from django.test import Client
-from limpet.files.tripfile import track_from_gpx
 
 from demo.skerrow import ROUNDS
+from limpet.files.tripfile import track_from_gpx
 from server.kit.models import Pack, Route, Vehicle
 from server.logbook.models import RangeTest
 from server.plans.models import Claim, Plan

@@ -6,6 +6,7 @@ import { sessionQuery } from './api/queries';
 import { LogbookPage } from './logbook/LogbookPage';
 import {
   ClaimPage,
+  ComparePage,
   ForecastPage,
   FormatPage,
   KitLifePage,
@@ -60,6 +61,8 @@ export function App() {
         <Route path="/plan/new" element={<PlanPage />} />
         <Route path="/plan/:planId" element={<PlanPage />} />
         <Route path="/forecast" element={<ForecastPage />} />
+        <Route path="/forecast/compare" element={<ComparePage />} />
+        <Route path="/forecast/:tripId" element={<ForecastPage />} />
         <Route path="/ride" element={<RideStartPage />} />
         <Route path="/ride/memory" element={<MemoryPage />} />
         <Route path="/kit/routes" element={<RoutesPage />} />

@@ -2,33 +2,52 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
+from typing import Literal
 
 from limpet.result.priors import Learned, Priors
 from limpet.trip import Known, KnownAt, Trip
 from limpet.words import named_tests
 
+#: What tests teach a trip.
+TaughtTrip = Literal["road", "consumption", "capacity", "resistance"]
 
-def informed(trip: Trip, priors: Priors) -> Trip:
-    """Fill in what is not stated: road load or consumption of such rides, the pack's capacity and resistance.
+
+def taught_by(trip: Trip, priors: Priors) -> Mapping[TaughtTrip, tuple[str, ...]]:
+    """What of a trip its own tests teach: the titles of those that each is from.
 
     Notes
     -----
     What is stated stays, and so does a road-load fit: it knows more than the consumption of some rides.
+    A fit that the trip has already is told too.
     """
-    pack, learned, rides = trip.pack, priors.learned, priors.rides
-    if pack.retained_fraction is None and "capacity_factor" in learned:
-        pack = replace(pack, retained_fraction=_known(learned["capacity_factor"]))
-    if pack.resistance_ohm is None and "resistance_ohm" in learned:
-        pack = replace(pack, resistance_ohm=_known(learned["resistance_ohm"]))
+    learned, found = priors.learned, dict[TaughtTrip, tuple[str, ...]]()
+    if trip.known_consumption_wh_per_km is None:
+        fit = trip.vehicle.fit or priors.road
+        if fit is not None:
+            found["road"] = fit.titles
+        elif priors.rides is not None:
+            found["consumption"] = priors.rides.wh_per_km.tests
+    if trip.pack.retained_fraction is None and "capacity_factor" in learned:
+        found["capacity"] = learned["capacity_factor"].tests
+    if trip.pack.resistance_ohm is None and "resistance_ohm" in learned:
+        found["resistance"] = learned["resistance_ohm"].tests
+    return found
+
+
+def informed(trip: Trip, priors: Priors) -> Trip:
+    """Fill in what is not stated: road load or consumption of such rides, the pack's capacity and resistance."""
+    taught = taught_by(trip, priors)
+    pack, rides = trip.pack, priors.rides
+    if "capacity" in taught:
+        pack = replace(pack, retained_fraction=_known(priors.learned["capacity_factor"]))
+    if "resistance" in taught:
+        pack = replace(pack, resistance_ohm=_known(priors.learned["resistance_ohm"]))
     trip = replace(trip, pack=pack)
     if priors.road is not None and trip.vehicle.fit is None:
         trip = replace(trip, vehicle=replace(trip.vehicle, fit=priors.road))
-    if (
-        rides is None
-        or trip.known_consumption_wh_per_km is not None
-        or trip.vehicle.fit is not None
-    ):
+    if rides is None or "consumption" not in taught:
         return trip
     return replace(
         trip,

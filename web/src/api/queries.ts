@@ -166,6 +166,12 @@ export const forecastQuery = (body: TripIn) =>
     staleTime: 60_000,
   });
 
+/** The trips that are kept, to be forecast anew. */
+export const tripsQuery = queryOptions({
+  queryKey: ['trips'],
+  queryFn: async () => unwrap(await api.GET('/api/trips')),
+});
+
 export const previewQuery = (body: PlanIn) =>
   queryOptions({
     queryKey: ['preview', body],

@@ -1,11 +1,13 @@
-import { Text } from '@mantine/core';
+import { Button, Text } from '@mantine/core';
 import { useDebouncedValue, useThrottledValue } from '@mantine/hooks';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { ApiError } from '../api/client';
-import { forecastQuery, type TripIn } from '../api/queries';
+import { forecastQuery, type TripIn, tripsQuery } from '../api/queries';
 import { distance, number, unitsKey } from '../format/units';
 import { useUnits } from '../format/useUnits';
+import { FirstKit } from '../kit/FirstKit';
 import { heightsOf, pathOf } from '../routes/profile';
 import { RoutePath } from '../routes/RoutePath';
 import { RouteProfile } from '../routes/RouteProfile';
@@ -14,15 +16,18 @@ import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
-import { askable, BLANK_TRIP, hasWay, type TripForm, tripBody } from '../trip/form';
+import { askable, BLANK_TRIP, formOf, hasWay, type TripForm, tripBody } from '../trip/form';
 import { InputsTable } from '../trip/InputsTable';
-import { NeedsKit } from '../trip/NeedsKit';
+import { forecastLine } from '../trip/line';
+import { RestsOn } from '../trip/RestsOn';
 import { Sensitivity } from '../trip/Sensitivity';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useDraft } from '../ui/useDraft';
+import { KeepTrip } from './KeepTrip';
+import { type KeptTrip, KeptTrips } from './KeptTrips';
 import { WhatIf } from './WhatIf';
 import { WhereItGoes } from './WhereItGoes';
 
@@ -30,23 +35,65 @@ const NO_ERRORS = {};
 
 /** A trip on a route today: will it arrive, where to turn, what matters. */
 export function ForecastPage() {
+  const { tripId } = useParams();
+  const [query] = useSearchParams();
   const { kit, error } = useKit();
-  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
-  if (kit === null) return <Waiting rows={4} height={60} />;
+  const trips = useQuery(tripsQuery);
+  const units = useUnits();
+  const trouble = error ?? trips.error;
+  if (trouble) return <Trouble error={trouble} onRetry={() => window.location.reload()} />;
+  if (kit === null || trips.data === undefined) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
       <Page name="Forecast" title="A trip today.">
-        <NeedsKit kit={kit} />
+        <FirstKit kit={kit} next="On to the trip" />
       </Page>
     );
   }
-  return <TripForecast kit={kit} />;
+  const kept = trips.data.find((trip) => trip.id === tripId) ?? null;
+  if (tripId !== undefined && kept === null) {
+    return (
+      <Trouble error={new Error('No trip is kept at this address; it may have been removed.')} />
+    );
+  }
+  const preset = Object.fromEntries(
+    (['vehicle', 'pack'] as const).flatMap((name) => {
+      const id = query.get(name);
+      const known = kit[`${name}s`].some((item) => item.id === id);
+      return known ? [[`${name}_id`, id]] : [];
+    }),
+  );
+  const start = kept ? formOf(kept.asked as Partial<TripIn>, units) : firstTrip(kit);
+  return (
+    <TripForecast
+      key={`${tripId} ${JSON.stringify(preset)}`}
+      kit={kit}
+      kept={kept}
+      trips={trips.data}
+      start={{ ...start, ...preset }}
+      fresh={Object.keys(preset).length > 0}
+    />
+  );
 }
 
-function TripForecast({ kit }: { kit: Kit }) {
+interface TripForecastProps {
+  kit: Kit;
+  kept: KeptTrip | null;
+  trips: KeptTrip[];
+  start: TripForm;
+  /** Begun from a piece of kit: what was typed here before is another trip. */
+  fresh: boolean;
+}
+
+function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastProps) {
   const units = useUnits();
-  const [start] = useState(() => firstTrip(kit));
-  const { form, change: type } = useDraft<TripForm>(`forecast ${unitsKey(units)}`, start);
+  const [start] = useState(begun);
+  const draft = kept
+    ? `trip-${kept.id}`
+    : fresh
+      ? `forecast-of ${JSON.stringify(begun)}`
+      : 'forecast';
+  const { form, change: type, settle } = useDraft<TripForm>(`${draft} ${unitsKey(units)}`, start);
   const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
   const [asked] = useDebouncedValue(tripBody(form, units), 200);
   const whole = askable(form) && hasWay(asked);
@@ -71,13 +118,39 @@ function TripForecast({ kit }: { kit: Kit }) {
   const route = kit.routes.find((item) => item.id === form.route_id);
   const turnM = shown?.turn_point?.distance_m ?? null;
   const path = route ? pathOf(route) : null;
+  const line = failure
+    ? failure.message
+    : !askable(form)
+      ? 'Choose a route, or sketch one.'
+      : shown
+        ? forecastLine(shown, units)
+        : 'Being worked out.';
   return (
-    <Page name="Forecast" title="Will this pack do this trip today?">
+    <Page
+      name={kept ? kept.name : 'Forecast'}
+      title={kept ? <b>{kept.name}</b> : 'Will this pack do this trip today?'}
+      actions={
+        <>
+          {kept && (
+            <Button component={Link} to="/forecast" variant="default">
+              Another trip
+            </Button>
+          )}
+          <KeepTrip
+            kept={kept}
+            body={tripBody(form, units)}
+            ready={askable(form)}
+            onKept={settle}
+          />
+        </>
+      }
+    >
       <div className={classes.layout}>
         <form className={classes.form} onSubmit={(event) => event.preventDefault()} noValidate>
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
+          {trips.length > 0 && <KeptTrips trips={trips} open={kept?.id} />}
         </form>
-        <Answer label="The forecast" first>
+        <Answer label="The forecast" line={line}>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
@@ -108,6 +181,9 @@ function TripForecast({ kit }: { kit: Kit }) {
                 />
               )}
               <ForecastWarnings warnings={shown.warnings} />
+              {base.data && (
+                <RestsOn forecast={base.data} vehicleId={form.vehicle_id} packId={form.pack_id} />
+              )}
               {route && (
                 <>
                   <h2>The way</h2>

@@ -10,6 +10,7 @@ import { unitsKey } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Answer } from '../trip/Answer';
 import { askable, hasWay } from '../trip/form';
+import { forecastLine } from '../trip/line';
 import { TripFields } from '../trip/TripFields';
 import type { Kit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
@@ -85,6 +86,13 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   });
   const failure = store.error ?? ride.error ?? removal.error ?? preview.error;
   const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
+  const line = failure
+    ? failure.message
+    : !askable(form)
+      ? 'Choose a route, or sketch one.'
+      : preview.data
+        ? forecastLine(preview.data.forecast, units)
+        : 'Being worked out.';
   return (
     <Page
       name={plan ? plan.title : 'Plan a test'}
@@ -130,7 +138,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           />
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
-        <Answer label="What the plan comes to">
+        <Answer label="What the plan comes to" line={line}>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
@@ -150,6 +158,8 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
               units={units}
               pending={preview.isPlaceholderData}
               planId={plan ? planId : null}
+              vehicleId={form.vehicle_id}
+              packId={form.pack_id}
             />
           )}
           {plan?.trouble && <p role="alert">{plan.trouble}</p>}

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { type PlanIn, planQuery, type Rules, rulesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
+import { FirstKit } from '../kit/FirstKit';
 import { BLANK_TRIP } from '../trip/form';
-import { NeedsKit } from '../trip/NeedsKit';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanEditor } from './PlanEditor';
@@ -25,7 +25,7 @@ function NewPlan() {
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
       <Page name="Plan a test" title="Plan a test.">
-        <NeedsKit kit={kit} />
+        <FirstKit kit={kit} next="On to the plan" />
       </Page>
     );
   }

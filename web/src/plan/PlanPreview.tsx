@@ -6,6 +6,7 @@ import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
+import { RestsOn } from '../trip/RestsOn';
 import classes from '../ui/Desk.module.css';
 
 interface PlanPreviewProps {
@@ -13,10 +14,13 @@ interface PlanPreviewProps {
   units: Units;
   pending: boolean;
   planId: string | null;
+  vehicleId: string;
+  packId: string;
 }
 
 /** What a plan comes to: the forecast, where to make entries, how long, when it is enough. */
-export function PlanPreview({ preview, units, pending, planId }: PlanPreviewProps) {
+export function PlanPreview(props: PlanPreviewProps) {
+  const { preview, units, pending, planId, vehicleId, packId } = props;
   const { forecast, schedule, enough, days } = preview;
   return (
     <>
@@ -29,6 +33,7 @@ export function PlanPreview({ preview, units, pending, planId }: PlanPreviewProp
         enoughM={enough.distance_m}
       />
       <ForecastWarnings warnings={forecast.warnings} more={preview.rules.cautions} />
+      <RestsOn forecast={forecast} vehicleId={vehicleId} packId={packId} />
       <h2>The ride in numbers</h2>
       <p>
         {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests and settling;

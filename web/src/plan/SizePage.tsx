@@ -7,9 +7,9 @@ import { fieldOf, fieldsOf, sentFields, type TypedFields, typedFields } from '..
 import { chance, distanceText, massText, number, percent } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES, SAFETY } from '../format/words';
+import { FirstKit } from '../kit/FirstKit';
 import { Answer } from '../trip/Answer';
 import { askable, BLANK_TRIP, plain, type TripForm, tripBody, typedInto } from '../trip/form';
-import { NeedsKit } from '../trip/NeedsKit';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
@@ -42,7 +42,7 @@ export function SizePage() {
       {!error && kit === null && <Waiting rows={4} height={60} />}
       {kit !== null &&
         (kit.vehicles.length === 0 || kit.packs.length === 0 ? (
-          <NeedsKit kit={kit} />
+          <FirstKit kit={kit} next="On to the size" />
         ) : (
           <SizeForm kit={kit} />
         ))}

@@ -1,23 +1,44 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useId, useState } from 'react';
 import classes from '../ui/Desk.module.css';
 
 interface AnswerProps {
   label: string;
+  /**
+   * The answer in a few words: on a phone it stays on top of the form and opens the rest. Without one
+   * the answer comes below the form.
+   */
+  line?: ReactNode;
   children: ReactNode;
-  /** On a phone the answer comes before the form. */
-  first?: boolean;
 }
 
-/** What a form comes to, beside it; it scrolls by itself, so it can be reached by key. */
-export function Answer({ label, children, first = false }: AnswerProps) {
+/** What a form comes to: beside it, or on a phone behind a line above it that never leaves. */
+export function Answer({ label, line, children }: AnswerProps) {
+  const [open, setOpen] = useState(false);
+  const id = useId();
   return (
-    <section
-      className={first ? `${classes.answer} ${classes.first}` : classes.answer}
-      aria-label={label}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls is scrolled by key only with the focus on it
-      tabIndex={0}
-    >
-      {children}
-    </section>
+    <div className={line === undefined ? classes.beside : `${classes.beside} ${classes.lined}`}>
+      {line !== undefined && (
+        <button
+          type="button"
+          className={classes.line}
+          aria-expanded={open}
+          aria-controls={id}
+          onClick={() => setOpen(!open)}
+        >
+          <span aria-live="polite">{line}</span>
+          <b>{open ? 'Close' : 'Open'}</b>
+        </button>
+      )}
+      <section
+        id={id}
+        className={classes.answer}
+        data-open={open || undefined}
+        aria-label={label}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls is scrolled by key only with the focus on it
+        tabIndex={0}
+      >
+        {children}
+      </section>
+    </div>
   );
 }

@@ -8,10 +8,13 @@ interface ForecastStripProps {
   units: Units;
   schedule?: Preview['schedule'];
   enoughM?: number | null;
+  /** How far the drawing reaches, where several stand on one scale. */
+  lengthM?: number;
 }
 
 /** The tideline of a trip: all band, with the places that matter. */
-export function ForecastStrip({ forecast, units, schedule, enoughM }: ForecastStripProps) {
+export function ForecastStrip(props: ForecastStripProps) {
+  const { forecast, units, schedule, enoughM, lengthM } = props;
   const { route, turn_point: turn } = forecast;
   const text = (word: string, metres: number) => `${word} ${number(distance(metres, units), 1)}`;
   const flags: Flag[] = [
@@ -33,6 +36,7 @@ export function ForecastStrip({ forecast, units, schedule, enoughM }: ForecastSt
       flags={flags}
       units={units}
       height={210}
+      {...(lengthM === undefined ? {} : { lengthM })}
       label={`Tideline of the forecast: ${distanceText(route.distance_m, units)}, ${percent(
         route.energy_left_fraction.value,
       )} of the energy left at the end; cut-off is expected at ${distanceText(

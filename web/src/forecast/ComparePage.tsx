@@ -1,0 +1,172 @@
+import { Button } from '@mantine/core';
+import { useQueries, useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { type Forecast, forecastQuery, type TripIn, tripsQuery, type Units } from '../api/queries';
+import {
+  chance,
+  consumptionText,
+  distanceText,
+  elapsed,
+  percent,
+  temperatureText,
+} from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { bandOf } from '../tideline/band';
+import { ForecastStrip } from '../trip/ForecastStrip';
+import { type Kit, useKit } from '../trip/useKit';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import parts from '../ui/Parts.module.css';
+import { type KeptTrip, MOST_COMPARED } from './KeptTrips';
+
+/** Kept trips side by side, each forecast as of now. */
+export function ComparePage() {
+  const [query] = useSearchParams();
+  const ids = (query.get('trips') ?? '').split(',');
+  const { kit, error } = useKit();
+  const trips = useQuery(tripsQuery);
+  const trouble = error ?? trips.error;
+  if (trouble) return <Trouble error={trouble} onRetry={() => trips.refetch()} />;
+  if (kit === null || trips.data === undefined) return <Waiting rows={4} height={60} />;
+  const chosen = ids.flatMap((id) => trips.data.find((trip) => trip.id === id) ?? []);
+  return (
+    <Page
+      name="Compare trips"
+      title={
+        <>
+          <b>{chosen.length === 1 ? 'One trip' : `${chosen.length} trips`}</b> side by side.
+        </>
+      }
+      actions={
+        <Button component={Link} to="/forecast">
+          To the forecast
+        </Button>
+      }
+    >
+      {chosen.length < 2 ? (
+        <p>
+          Fewer than two of these are kept. Choose two to {MOST_COMPARED} under Forecast, Kept
+          trips.
+        </p>
+      ) : (
+        <Compared trips={chosen.slice(0, MOST_COMPARED)} kit={kit} />
+      )}
+    </Page>
+  );
+}
+
+interface Row {
+  label: string;
+  text: (forecast: Forecast, units: Units) => string;
+}
+
+const ROWS: Row[] = [
+  { label: 'sure to arrive', text: ({ route }) => chance(route.arrives_probability) },
+  {
+    label: 'left at the end',
+    text: ({ route: { energy_left_fraction: left } }) =>
+      `${percent(left.value)} (${percent(left.low)} to ${percent(left.high)})`,
+  },
+  {
+    label: 'range to the reserve',
+    text: ({ range_to_reserve: range }, units) =>
+      `${distanceText(range.value, units)} (${distanceText(range.low, units)} to ${distanceText(range.high, units)})`,
+  },
+  {
+    label: 'consumption',
+    text: ({ consumption: { wh_per_km: used } }, units) =>
+      `${consumptionText(used.value, units)} ± ${consumptionText(2 * used.standard_uncertainty, units)}`,
+  },
+  { label: 'time', text: ({ route }) => elapsed(route.duration_s.value) },
+  { label: 'way', text: ({ route }, units) => distanceText(route.distance_m, units) },
+];
+
+function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
+  const units = useUnits();
+  const answers = useQueries({
+    queries: trips.map((trip) => {
+      const asked = trip.asked as TripIn;
+      return { ...forecastQuery({ ...asked, quick: false }), placeholderData: undefined };
+    }),
+  });
+  const reach = Math.max(
+    ...answers.map(({ data }) => (data ? (bandOf(data)?.distance_m.at(-1) ?? 0) : 0)),
+    1,
+  );
+  const named = (items: ReadonlyArray<{ id: string; name: string }>, id: unknown) =>
+    items.find((item) => item.id === id)?.name ?? 'not in the kit any more';
+  const about: Array<[string, (trip: KeptTrip) => string]> = [
+    ['vehicle', ({ asked }) => named(kit.vehicles, asked.vehicle_id)],
+    ['pack', ({ asked }) => named(kit.packs, asked.pack_id)],
+    ['route', ({ asked }) => (asked.route_id ? named(kit.routes, asked.route_id) : 'sketched')],
+    [
+      'air',
+      ({ asked }) =>
+        asked.temp_c == null ? 'not said' : temperatureText(Number(asked.temp_c), units),
+    ],
+  ];
+  return (
+    <>
+      <div className={parts.table}>
+        <table>
+          <thead>
+            <tr>
+              <th className={parts.words}>
+                <span className="visually-hidden">what</span>
+              </th>
+              {trips.map((trip) => (
+                <th key={trip.id} className={parts.words} scope="col">
+                  <Link to={`/forecast/${trip.id}`}>{trip.name}</Link>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {about.map(([label, text]) => (
+              <tr key={label}>
+                <th className={parts.words} scope="row">
+                  {label}
+                </th>
+                {trips.map((trip) => (
+                  <td key={trip.id} className={parts.words}>
+                    {text(trip)}
+                  </td>
+                ))}
+              </tr>
+            ))}
+            {ROWS.map((row) => (
+              <tr key={row.label}>
+                <th className={parts.words} scope="row">
+                  {row.label}
+                </th>
+                {answers.map((answer, index) => (
+                  <td key={trips[index]?.id} className={parts.words}>
+                    {answer.data
+                      ? row.text(answer.data, units)
+                      : (answer.error?.message ?? 'being worked out')}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className={parts.note}>
+        Each is forecast as of now. Their bands hold what the trips have in common too: a pair on
+        one vehicle differs more surely than the bands say.
+      </p>
+      {answers.map(
+        (answer, index) =>
+          answer.data && (
+            <section
+              key={trips[index]?.id}
+              className={parts.section}
+              aria-label={trips[index]?.name}
+            >
+              <h2>{trips[index]?.name}</h2>
+              <ForecastStrip forecast={answer.data} units={units} lengthM={1.04 * reach} />
+            </section>
+          ),
+      )}
+    </>
+  );
+}

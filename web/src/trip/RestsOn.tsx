@@ -1,0 +1,98 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { Forecast } from '../api/queries';
+import { number } from '../format/number';
+import { percent } from '../format/units';
+import { NamedTests } from '../kit/NamedTests';
+import classes from '../ui/Desk.module.css';
+
+type Own = NonNullable<Forecast['own_tests']>[number];
+type What = Own['what'];
+
+interface RestsOnProps {
+  forecast: Forecast;
+  vehicleId: string;
+  packId: string;
+}
+
+/** What is known of the vehicle and the pack here, and one tap to where it comes from. */
+export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
+  const own = (what: What) => forecast.own_tests?.find((item) => item.what === what);
+  const input = (name: string) => forecast.inputs.find((item) => item.name === name);
+  const road = own('road');
+  const consumption = own('consumption');
+  const known = input('known_consumption_wh_per_km');
+  const capacity = input('retained_fraction');
+  const resistance = input('resistance_ohm');
+  return (
+    <section aria-label="What it rests on">
+      <h2>What it rests on</h2>
+      <dl className={classes.rests}>
+        <Row name="Consumption" to={`/kit/vehicles/${vehicleId}`} see="its life">
+          {consumption ? (
+            <>what such rides took: {named(consumption)}</>
+          ) : road ? (
+            <>road load found from {named(road)}</>
+          ) : known ? (
+            'what was typed'
+          ) : (
+            'start values of its kind; no test of it tells yet'
+          )}
+        </Row>
+        {capacity && (
+          <Row name="Capacity" to={`/kit/packs/${packId}`} see="its life">
+            {percent(capacity.value)} of the label,{' '}
+            {sourceOf(own('capacity'), capacity.source, 'stated in the kit')}
+          </Row>
+        )}
+        {resistance && (
+          <Row name="Resistance" to={`/kit/packs/${packId}`} see="its life">
+            {number(resistance.value * 1000, 0)} mΩ,{' '}
+            {sourceOf(own('resistance'), resistance.source, 'stated in the kit')}
+          </Row>
+        )}
+      </dl>
+    </section>
+  );
+}
+
+interface RowProps {
+  name: string;
+  to: string;
+  see: string;
+  children: ReactNode;
+}
+
+function Row({ name, to, see, children }: RowProps) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>{children}</dd>
+      <dd>
+        <Link to={to} aria-label={`${name}: ${see}`}>
+          {see}
+        </Link>
+      </dd>
+    </div>
+  );
+}
+
+function named(own: Own): ReactNode {
+  const keys = Object.fromEntries(
+    own.tests.flatMap((test) => (test.id ? [[test.title, test.id]] : [])),
+  );
+  const count = own.tests.length;
+  return (
+    <>
+      {count === 1 ? '1 of its tests' : `${count} of its tests`}:{' '}
+      <NamedTests titles={own.tests.map((test) => test.title)} keys={keys} />
+    </>
+  );
+}
+
+function sourceOf(own: Own | undefined, source: string, stated: string): ReactNode {
+  if (own) return <>from {named(own)}</>;
+  if (source === 'trip') return stated;
+  if (source === 'cycles') return 'by its cycles';
+  return source.startsWith('assumption') ? 'assumed: no test of it tells yet' : source;
+}
