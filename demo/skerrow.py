@@ -57,6 +57,10 @@ from standins.ride_generator import (
 )
 
 
+#: The ride that a newcomer is shown round on: the page finds it by its tag.
+FIRST_LOOK = "sandpiper-lighthouse"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Round:
     """One range test to ride: who, with what, where, and what gets written down."""
@@ -347,7 +351,8 @@ def _tags(item: Round) -> tuple[str, ...]:
     """What the mail round sorts its tests by: the way, and the frost that it tries its packs for."""
     ways = {quay_loop: "quay", lighthouse_road: "lighthouse", peat_track: "peat"}
     way = ways.get(item.course)
-    return tuple(tag for tag in (way, "frost" if item.weather is _FROST else None) if tag)
+    first = "start here" if item.slug == FIRST_LOOK else None
+    return tuple(tag for tag in (first, way, "frost" if item.weather is _FROST else None) if tag)
 
 
 def _entries(item: Round, truth: Truth, log: Log) -> tuple[Entry, ...]:

@@ -78,11 +78,17 @@ def answer_trip(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
 
 
 def _told(answer: Forecast, found: Asked) -> dict[str, Any]:
-    """A forecast, and the own tests that it rests on."""
+    """A forecast, and the own tests that it rests on, as JSON that can be kept with a plan."""
     own = [
         {
-            **asdict(item),
-            "tests": [{"title": title, "id": test_id} for title, test_id in item.tests],
+            "what": item.what,
+            "shelf": item.shelf,
+            "item_id": str(item.item_id),
+            "item": item.item,
+            "tests": [
+                {"title": title, "id": None if test_id is None else str(test_id)}
+                for title, test_id in item.tests
+            ],
         }
         for item in found.taught
     ]

@@ -8,6 +8,7 @@ import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';
 import classes from './SignIn.module.css';
+import { useDemo } from './useDemo';
 
 /** The first page: into the demo with one button, or an account of one's own. */
 export function SignIn({ session }: { session: Session }) {
@@ -19,10 +20,7 @@ export function SignIn({ session }: { session: Session }) {
     rememberCsrfToken(next.csrf_token);
     queryClient.setQueryData(sessionQuery.queryKey, next);
   };
-  const demo = useMutation({
-    mutationFn: async () => unwrap(await api.POST('/api/session/demo')),
-    onSuccess: arrived,
-  });
+  const demo = useDemo();
   const enter = useMutation({
     mutationFn: async () => {
       const body = form.values;
@@ -73,8 +71,8 @@ export function SignIn({ session }: { session: Session }) {
           <div className={classes.form}>
             <Text fw={650}>The island of Skerrow</Text>
             <Text>
-              A made-up mail round with four vehicles, five packs and ten range tests. Look round,
-              log a ride, take things apart.
+              A made-up mail round: its vehicles, its packs and their range tests over two years.
+              Look round, log a ride, take things apart.
             </Text>
             <Button loading={demo.isPending} onClick={() => demo.mutate()}>
               Open the demo

@@ -72,6 +72,15 @@ export const nowQuery = queryOptions({
   queryFn: async () => unwrap(await api.GET('/api/tests/now')),
 });
 
+/** The demo's test to begin with, which is tagged so; null without one. */
+export const walkQuery = queryOptions({
+  queryKey: [...TESTS_KEY, 'walk'],
+  queryFn: async () => {
+    const query = { tag: 'start here', most: 1 };
+    return unwrap(await api.GET('/api/tests', { params: { query } })).items[0] ?? null;
+  },
+});
+
 /** Tests by some words of theirs. */
 export const findQuery = (words: string) =>
   queryOptions({

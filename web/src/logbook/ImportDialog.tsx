@@ -1,12 +1,13 @@
-import { Button, FileButton, Stack, Text } from '@mantine/core';
+import { Button, Stack, Text } from '@mantine/core';
+import { Dropzone } from '@mantine/dropzone';
+import '@mantine/dropzone/styles.css';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { type DragEvent, useState } from 'react';
+import { useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
 import { TESTS_KEY } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
-import { droppedFiles } from './dropped';
 import classes from './Logbook.module.css';
 
 interface ImportDialogProps {
@@ -18,10 +19,10 @@ interface ImportDialogProps {
 const MOST_BYTES = 512 * 2 ** 20;
 
 /** Drop a bundle: its zip, or its files together. Refused whole or taken whole. */
-export function ImportDialog({ opened, onClose }: ImportDialogProps) {
+export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
   const queryClient = useQueryClient();
   const navigate = useNavigate();
-  const [dropping, setDropping] = useState(false);
+  const choose = useRef<() => void>(null);
   const take = useMutation({
     mutationFn: async (files: File[]) => {
       if (files.reduce((sum, file) => sum + file.size, 0) > MOST_BYTES) {
@@ -46,11 +47,6 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
     },
   });
   const faults = take.error instanceof ApiError ? (take.error.problem.faults ?? []) : [];
-  function drop(event: DragEvent) {
-    event.preventDefault();
-    setDropping(false);
-    droppedFiles(event.dataTransfer).then((files) => files.length > 0 && take.mutate(files));
-  }
   return (
     <Dialog
       opened={opened}
@@ -62,28 +58,25 @@ export function ImportDialog({ opened, onClose }: ImportDialogProps) {
       size="lg"
     >
       <Stack>
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: the button inside does the same */}
-        <div
-          className={`${classes.drop} ${dropping ? classes.dropping : ''}`}
-          onDragOver={(event) => {
-            event.preventDefault();
-            setDropping(true);
-          }}
-          onDragLeave={() => setDropping(false)}
-          onDrop={drop}
+        <Dropzone
+          openRef={choose}
+          activateOnClick={false}
+          enablePointerEvents
+          loading={take.isPending}
+          multiple
+          useFsAccessApi={false}
+          onDrop={(files) => files.length > 0 && take.mutate(files)}
+          className={classes.drop}
+          aria-label="Files to import"
         >
           <Text>
             Drop a bundle here: its folder, its zip, or its files together. It needs test.json with
             samples.csv, entries.csv or both.
           </Text>
-          <FileButton onChange={(files) => files.length > 0 && take.mutate(files)} multiple>
-            {(props) => (
-              <Button {...props} variant="filled" loading={take.isPending}>
-                Choose files
-              </Button>
-            )}
-          </FileButton>
-        </div>
+          <Button variant="filled" mt="sm" onClick={() => choose.current?.()}>
+            Choose files
+          </Button>
+        </Dropzone>
         {take.error && (
           <div role="alert">
             <Text fw={650}>{take.error.message}</Text>

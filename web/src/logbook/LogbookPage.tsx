@@ -1,25 +1,29 @@
 import { Button } from '@mantine/core';
 import { useDebouncedValue, useDisclosure } from '@mantine/hooks';
-import { useInfiniteQuery } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { testsQuery } from '../api/queries';
+import { sessionQuery, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { filterOf, linesOf } from './filter';
-import { ImportDialog } from './ImportDialog';
 import classes from './Logbook.module.css';
 import { LogbookFilters } from './LogbookFilters';
 import { LogbookList } from './LogbookList';
 import { LogbookScale } from './LogbookScale';
 import { NothingYet } from './NothingYet';
 import { MOST_AT_ONCE, Selection } from './Selection';
+import { WalkOffer } from './WalkOffer';
+
+// What drops need is loaded when something is to be dropped.
+const ImportDialog = lazy(() => import('./ImportDialog'));
 
 const NONE: ReadonlySet<string> = new Set();
 
 /** Every test as a strip on one distance scale, so that the page itself is a comparison. */
 export function LogbookPage() {
   const units = useUnits();
+  const session = useQuery(sessionQuery).data;
   const [importing, dialog] = useDisclosure(false);
   const [address, setAddress] = useSearchParams();
   const [chosen, setChosen] = useState(NONE);
@@ -69,9 +73,12 @@ export function LogbookPage() {
     >
       {tests.error && <Trouble error={tests.error} onRetry={() => tests.refetch()} />}
       {tests.isPending && <Waiting rows={6} height={44} />}
-      {summary?.tests === 0 && <NothingYet onImport={dialog.open} />}
+      {summary?.tests === 0 && (
+        <NothingYet demoOffered={session?.demo_offered ?? false} onImport={dialog.open} />
+      )}
       {first && summary && summary.tests > 0 && (
         <>
+          {session?.demo && <WalkOffer />}
           <LogbookFilters
             address={address}
             summary={summary}
@@ -93,7 +100,11 @@ export function LogbookPage() {
           {isFetchingNextPage && <p role="status">More rows are coming.</p>}
         </>
       )}
-      <ImportDialog opened={importing} onClose={dialog.close} />
+      {importing && (
+        <Suspense fallback={null}>
+          <ImportDialog opened onClose={dialog.close} />
+        </Suspense>
+      )}
     </Page>
   );
 }

@@ -1,25 +1,64 @@
 import { Button } from '@mantine/core';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { useDemo } from '../account/useDemo';
+import { Refusal } from '../ui/Refusal';
 import classes from './Logbook.module.css';
 
-/** The first use: three ways to begin. */
-export function NothingYet({ onImport }: { onImport: () => void }) {
+interface NothingYetProps {
+  demoOffered: boolean;
+  onImport: () => void;
+}
+
+/** The first use: three doors. */
+export function NothingYet({ demoOffered, onImport }: NothingYetProps) {
+  const demo = useDemo();
   return (
-    <div className={classes.empty}>
-      <p>
-        A test is one ride with a full pack and a few notes on the way: volts at rest before and
-        after, and the trip meter. That is enough for watt-hours per mile.
-      </p>
-      <Button component={Link} to="/ride/memory" variant="filled">
-        Log a ride I have ridden
-      </Button>
-      <Button onClick={onImport}>Import a logger’s file or a bundle</Button>
-      <Button component={Link} to="/plan/new">
-        Plan one
-      </Button>
-      <Button component={Link} to="/ride" variant="subtle">
-        Log one as I ride
-      </Button>
+    <div className={classes.doors}>
+      <Door
+        title="Log or import a ride"
+        text="One ride with a full pack and a few notes on the way: volts at rest before and after, and the trip meter. That is enough for watt-hours per mile."
+      >
+        <Button component={Link} to="/ride/memory" variant="filled">
+          Log a ride I have ridden
+        </Button>
+        <Button component={Link} to="/ride">
+          Log one as I ride
+        </Button>
+        <Button onClick={onImport}>Import a logger’s file or a bundle</Button>
+      </Door>
+      <Door
+        title="Plan one"
+        text="Choose the question, and see before you leave where it will end, where to turn and what to note."
+      >
+        <Button component={Link} to="/plan/new">
+          Plan a test
+        </Button>
+        <Button component={Link} to="/forecast">
+          Will my pack do a trip?
+        </Button>
+      </Door>
+      {demoOffered && (
+        <Door
+          title="Look round the demo"
+          text="A made-up island with its rides, and five cards that show what a result says. You are signed out of your account until you sign in again."
+        >
+          <Button onClick={() => demo.mutate()} loading={demo.isPending}>
+            Open the demo
+          </Button>
+          <Refusal error={demo.error} />
+        </Door>
+      )}
     </div>
+  );
+}
+
+function Door({ title, text, children }: { title: string; text: string; children: ReactNode }) {
+  return (
+    <section className={classes.door} aria-label={title}>
+      <h2>{title}</h2>
+      <p>{text}</p>
+      {children}
+    </section>
   );
 }

@@ -35,7 +35,7 @@ export function FiguresRow({ figures, result, units, opens }: FiguresRowProps) {
   const range = reach ? distanceFigure(reach, units) : null;
   const thin = reach !== null && isSpan(reach);
   return (
-    <div className={classes.figures}>
+    <div className={classes.figures} data-walk="figures">
       <div>
         <div className={classes.label}>{opens('wh_per_km', 'Consumption')}</div>
         <Value figure={consumption?.[0] ?? null} span={per !== null && isSpan(per)} />

@@ -10,7 +10,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
   return (
     <>
       <div>
-        <h2>How sure, and why</h2>
+        <h2 data-walk="sure">How sure, and why</h2>
         <MethodChart
           methods={result.energy_methods}
           unit="Wh"

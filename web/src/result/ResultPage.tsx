@@ -24,6 +24,7 @@ import { SagSection } from './SagSection';
 import { Sentence } from './Sentence';
 import { traces as tracesPart } from './tracesPart';
 import { useWorking } from './useWorking';
+import { WalkCards } from './WalkCards';
 import { Warnings } from './Warnings';
 
 // Charts are loaded where there is something to chart, dialogs when one is opened.
@@ -68,7 +69,7 @@ export function ResultPage() {
           <div className={classes.layout}>
             <div>
               <FiguresRow figures={figures} result={result} units={units} opens={opens} />
-              <div className={classes.tide}>
+              <div className={classes.tide} data-walk="tideline">
                 <Tideline
                   strip={strip}
                   units={units}
@@ -126,6 +127,7 @@ export function ResultPage() {
         </Suspense>
       )}
       {dialog}
+      <WalkCards />
     </div>
   );
 }

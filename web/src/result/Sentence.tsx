@@ -5,7 +5,7 @@ import classes from './Result.module.css';
 export function Sentence({ result }: { result: Result }) {
   const sentences = result.verdict.map((notice) => notice.message);
   return (
-    <h1 className={classes.sentence}>
+    <h1 className={classes.sentence} data-walk="sentence">
       {sentences.map((text, index) => (
         <span key={text}>
           {index > 0 && ' '}

@@ -24,7 +24,7 @@ interface SheetSectionProps {
 /** All that was said of the test, part by part, each to be corrected; and what was changed. */
 export function SheetSection({ testId, sheet, units, onChange }: SheetSectionProps) {
   return (
-    <section className={classes.sheet} aria-label="Sheet" id="sheet">
+    <section className={classes.sheet} aria-label="Sheet" id="sheet" data-walk="sheet">
       <h2>What was tested, and how</h2>
       <dl className={classes.parts}>
         {PART_NAMES.map((part) => {

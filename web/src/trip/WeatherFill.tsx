@@ -1,4 +1,6 @@
 import { Button, Text, TextInput } from '@mantine/core';
+import { DateInput } from '@mantine/dates';
+import '@mantine/dates/styles.css';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap } from '../api/client';
@@ -37,11 +39,11 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
           value={place}
           onChange={(event) => setPlace(event.currentTarget.value)}
         />
-        <TextInput
+        <DateInput
           label="Day"
-          type="date"
+          valueFormat="D MMM YYYY"
           value={date}
-          onChange={(event) => setDate(event.currentTarget.value)}
+          onChange={(value) => setDate(value ?? '')}
         />
         <Button
           onClick={() => ask.mutate()}

@@ -1,0 +1,105 @@
+import { Button, Group } from '@mantine/core';
+import { useEffect, useRef } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import classes from './Walk.module.css';
+
+interface Card {
+  /** The part of the page that it is about, by its `data-walk`. */
+  at: string;
+  title: string;
+  text: string;
+}
+
+const CARDS: readonly Card[] = [
+  {
+    at: 'sentence',
+    title: 'The sentence',
+    text: 'What the ride means for the question that was asked of it. Where the evidence is thin, the sentence itself says so.',
+  },
+  {
+    at: 'figures',
+    title: 'Three figures',
+    text: 'What it takes, how far the pack goes, and what to plan on: the promise for the next such ride is lower than the measurement. Tap a name and its formula opens with this ride’s numbers in it.',
+  },
+  {
+    at: 'tideline',
+    title: 'The tideline',
+    text: 'Energy left over distance. Solid is what was ridden, the band is what is not known yet, and each mark is a note made on the way.',
+  },
+  {
+    at: 'sure',
+    title: 'How sure, and why',
+    text: 'Every method’s answer on one axis, and what makes the figure uncertain as one bar. Below it: the one thing to take along that would narrow it most.',
+  },
+  {
+    at: 'sheet',
+    title: 'All of it can be corrected',
+    text: 'Entries and sheet are changed in place; the result follows, what stood before is kept, and each change can be undone.',
+  },
+];
+
+/** Five cards on one result, one after the other; the address says which, none ends the walk. */
+export function WalkCards() {
+  const [query, setQuery] = useSearchParams();
+  const number = Number(query.get('card'));
+  const card = CARDS[number - 1];
+  const box = useRef<HTMLElement>(null);
+  const at = card?.at;
+  useEffect(() => {
+    if (at === undefined) return;
+    const part = document.querySelector(`[data-walk="${at}"]`);
+    part?.setAttribute('data-walked', '');
+    part?.scrollIntoView({ block: 'center' });
+    box.current?.focus({ preventScroll: true });
+    return () => part?.removeAttribute('data-walked');
+  }, [at]);
+  if (card === undefined) return null;
+  const go = (next: number | null) =>
+    setQuery(
+      (before) => {
+        const after = new URLSearchParams(before);
+        if (next === null) after.delete('card');
+        else after.set('card', String(next));
+        return after;
+      },
+      { replace: true },
+    );
+  const last = number === CARDS.length;
+  return (
+    <section
+      ref={box}
+      className={classes.card}
+      aria-label={`Card ${number} of ${CARDS.length}: ${card.title}`}
+      tabIndex={-1}
+      onKeyDown={(event) => event.key === 'Escape' && go(null)}
+    >
+      <h2>
+        {card.title} <small>{`${number} of ${CARDS.length}`}</small>
+      </h2>
+      <p>{card.text}</p>
+      {last && (
+        <p>
+          Now one of your own: <Link to="/ride/memory">log a ride you have ridden</Link>, or{' '}
+          <Link to="/logbook">look at the others</Link>.
+        </p>
+      )}
+      <Group justify="space-between" mt="sm">
+        <Button size="compact-md" variant="subtle" onClick={() => go(null)}>
+          {last ? 'Close' : 'Leave the walk'}
+        </Button>
+        <Group gap="xs">
+          {number > 1 && (
+            <Button size="compact-md" onClick={() => go(number - 1)}>
+              Back
+            </Button>
+          )}
+          {!last && (
+            <Button size="compact-md" variant="filled" onClick={() => go(number + 1)}>
+              Next
+            </Button>
+          )}
+        </Group>
+      </Group>
+    </section>
+  );
+}
