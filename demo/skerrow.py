@@ -56,7 +56,6 @@ from standins.ride_generator import (
     ride,
 )
 
-
 #: The ride that a newcomer is shown round on: the page finds it by its tag.
 FIRST_LOOK = "sandpiper-lighthouse"
 

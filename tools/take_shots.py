@@ -50,9 +50,10 @@ def method(page: Page) -> None:
     page.get_by_role("button", name="Change Reserve").wait_for()
 
 
-def kit(page: Page) -> None:
+def pack(page: Page) -> None:
     page.goto("/kit/packs")
-    page.get_by_text("Gannet-1").wait_for()
+    page.get_by_role("link", name="Plover-1").click()
+    page.get_by_role("img", name=re.compile("^Capacity at 25")).wait_for()
 
 
 def ride_start(page: Page) -> None:
@@ -166,7 +167,7 @@ VIEWS = {
     "method": (method, BENCH, "light"),
     "import-refused": (refusal, BENCH, "light"),
     "logbook-phone": (logbook, PHONE, "light"),
-    "kit-packs": (kit, BENCH, "light"),
+    "kit-pack": (pack, BENCH, "light"),
     "ride-start": (ride_start, BENCH, "light"),
     "ride": (riding, PHONE, "light"),
     "forecast": (forecast, BENCH, "light"),

@@ -16,7 +16,7 @@ from ninja.security import django_auth
 from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
 
-from limpet.assumptions import as_assumed, assumptions
+from limpet.assumptions import RESERVE, as_assumed, assumptions
 from server.accounts import services
 from server.accounts.assumed import assume, assumed_by, forget
 from server.accounts.models import Account, Preferences
@@ -56,6 +56,7 @@ def _session(request: HttpRequest) -> SessionOut:
         weather=weather,
         csrf_token=get_token(request),
         units=Units(**asdict(units_of(user))),
+        reserve=RESERVE.value,
     )
 
 

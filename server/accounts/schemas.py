@@ -33,6 +33,8 @@ class SessionOut(Schema):
     weather: Literal["none", "made_up", "service"]
     csrf_token: str
     units: Units
+    #: What is kept back where nobody says, as this account assumes it.
+    reserve: float
 
 
 class SignIn(Schema):

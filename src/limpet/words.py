@@ -124,6 +124,20 @@ METHODS: Final = {
     "route": ("the planned route", "the planned route"),
 }
 
+#: What is likely wrong with a method that disagrees with a surer one, and what to look at.
+CULPRITS: Final = {
+    "sampled": "Look at the logger's current scale and its sign.",
+    "energy_counter": "Was the meter reset, or does it count what flows back?",
+    "charge_counter": "Was the meter reset, and is its current scale right?",
+    "rest_voltage": "Had the pack rested, was it full at the start, and are its cells and chemistry right?",
+    "rated": "Is the label right, and was the pack full?",
+    "laps": "Were all laps counted, and was the lap measured along the line that is ridden?",
+    "gps": "Did the track lose its fix, or start late?",
+    "trip": "Check its scale over a measured stretch, and whether it was reset on the way.",
+    "odometer": "Check its scale over a measured stretch, and that both readings are of this ride.",
+    "samples": "Did the logger run the whole way, and is its wheel size right?",
+}
+
 #: What the inputs of a forecast are called, and of what kind they are: None for a bare number, and
 #: "percent" for a share that is said in percent. A factor stands for a span of its own.
 INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {

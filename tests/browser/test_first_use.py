@@ -59,6 +59,33 @@ def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(n
     expect(newcomer.get_by_text("Its pack")).to_be_visible()
 
 
+@pytest.mark.parametrize(
+    ("path", "next_one", "then"),
+    [
+        ("/forecast", "On to the trip", "Choose a route, or sketch one with its length."),
+        ("/plan/new", "On to the plan", "Choose a route, or sketch one with its length"),
+        ("/plan/size", "On to the size", "Give the trip on its coldest day."),
+    ],
+)
+def test_a_form_that_needs_kit_makes_it(newcomer: Page, path, next_one, then):
+    newcomer.goto(path)
+    newcomer.get_by_role("button", name=next_one).click()
+    expect(newcomer.get_by_text("give it a name").first).to_be_visible()
+    newcomer.get_by_label("Its name").fill("Plover")
+    newcomer.get_by_label("The pack’s name").fill("Black box")
+    newcomer.get_by_role("button", name=next_one).click()
+    expect(newcomer.get_by_text(then)).to_be_visible()
+    expect(newcomer.get_by_role("combobox", name="Vehicle")).to_have_value("Plover")
+
+
+def test_a_newcomer_may_look_round_the_demo_first(newcomer: Page):
+    demo = newcomer.get_by_role("region", name="Look round the demo")
+    demo.get_by_role("button", name="Open the demo").click()
+    expect(newcomer.get_by_role("heading", level=1)).to_contain_text("tests")
+    expect(newcomer.get_by_role("region", name="A short walk")).to_be_visible()
+    expect(newcomer.get_by_role("button", name="Demo rider")).to_be_visible()
+
+
 def test_a_ride_is_started_without_any_kit_set_up(newcomer: Page):
     newcomer.goto("/ride")
     newcomer.get_by_label("Its name").fill("Plover")

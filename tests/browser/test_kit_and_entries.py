@@ -22,22 +22,22 @@ def test_a_vehicle_is_added_removed_and_had_back(demo: Page):
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Add a vehicle").click()
     dialog = demo.get_by_role("dialog")
-    dialog.get_by_label("Name").fill("Knot")
+    dialog.get_by_label("Name").fill("Redshank")
     dialog.get_by_label("Mass").fill("2 st")
     dialog.get_by_role("button", name="Store").click()
-    expect(demo.get_by_text("Knot is stored.")).to_be_visible()
+    expect(demo.get_by_text("Redshank is stored.")).to_be_visible()
     expect(demo.get_by_text("13 kg")).to_be_visible()
     for undo in (True, False):
-        demo.get_by_role("button", name="Change Knot").click()
+        demo.get_by_role("button", name="Change Redshank").click()
         demo.get_by_role("button", name="Remove", exact=True).click()
-        expect(demo.get_by_role("button", name="Change Knot")).to_be_hidden()
+        expect(demo.get_by_role("button", name="Change Redshank")).to_be_hidden()
         if undo:
             demo.get_by_role("button", name="Undo").click()
-            expect(demo.get_by_role("button", name="Change Knot")).to_be_visible()
+            expect(demo.get_by_role("button", name="Change Redshank")).to_be_visible()
             expect(demo.get_by_text("13 kg")).to_be_visible()
     demo.reload()
     expect(demo.get_by_role("button", name="Change Dunlin")).to_be_visible()
-    expect(demo.get_by_role("button", name="Change Knot")).to_be_hidden()
+    expect(demo.get_by_role("button", name="Change Redshank")).to_be_hidden()
 
 
 def test_a_very_long_name_breaks_nothing(demo: Page):
@@ -149,14 +149,16 @@ def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
             'entries.csv': 'time_s,kind,trip_m,energy_wh\\n0,start,0,0\\n3600,end,20000,260\\n',
           };
           const files = Object.entries(texts).map(([name, text]) => ({
-            isFile: true, isDirectory: false, name, file: (yes) => yes(new File([text], name)),
+            isFile: true, isDirectory: false, name, fullPath: `/ride/${name}`, file: (yes) => yes(new File([text], name)),
           }));
           const folder = {
             isDirectory: true, isFile: false, name: 'ride',
             createReader: () => ({ readEntries: (yes) => yes(files.splice(0, 1)) }),
           };
           const event = new Event('drop', { bubbles: true, cancelable: true });
-          event.dataTransfer = { items: [{ webkitGetAsEntry: () => folder }], files: [] };
+          event.dataTransfer = {
+            types: ['Files'], files: [], items: [{ kind: 'file', webkitGetAsEntry: () => folder }],
+          };
           element.dispatchEvent(event);
         }"""
     )

@@ -26,6 +26,7 @@ PLACES = {
     "/kit/packs": ("Packs", "Kit"),
     "/kit/riders": ("Riders", "Kit"),
     "/kit/routes": ("Routes", "Kit"),
+    "/forecast/compare": ("Compare trips", "side by side"),
     "/method": ("Method", "How every figure"),
     "/method/formats/bundle": ("Format", "Formats"),
 }

@@ -82,10 +82,9 @@ _CAUTION: Final = {
     "hangs_on_question": "A reading is questioned above: the figures hang on it until it is corrected or "
     "confirmed.",
     "energy_methods_disagree": "{other:first} gives {share:percent} {side} energy than {used}, beyond "
-    "what both allow. Check the label, the cut-off and whether the pack was full.",
+    "what both allow. {culprit}",
     "distance_methods_disagree": "{other:first} gives {share:percent} {side} distance than {used}, "
-    "beyond what both allow. Check its scale over a measured stretch, and whether it ran the whole "
-    "way.",
+    "beyond what both allow. {culprit}",
     "more_than_label": "The ride used {share:percent} of what the label promises and had not ended; "
     "range is given as what was ridden. Check the label and the cut-off.",
     "charged_reckoned": "The pack was charged on the way: {energy_wh:.0f} Wh of it are reckoned to have come out again, "

@@ -9,7 +9,7 @@ from limpet.notices import Notice
 from limpet.quantity import COVERAGE_FACTOR, Quantity, agree
 from limpet.result.line import Estimate
 from limpet.result.model import MethodResult
-from limpet.words import METHODS
+from limpet.words import CULPRITS, METHODS
 
 #: What these say is shown beside the others; that they lie apart is what is to be expected of them.
 SIDELONG = ("linear_voltage", "gauge", "route")
@@ -71,6 +71,7 @@ def disagreements(what: str, methods: tuple[MethodResult, ...]) -> list[Notice]:
                 share=abs(more),
                 side="more" if more > 0 else "less",
                 used=METHODS[used.method][1],
+                culprit=CULPRITS[method.method],
             )
         )
     return notices

@@ -13,12 +13,13 @@ from limpet.evidence.model import Ending, Entry, Instrument, Protocol, SampleSou
 from limpet.files import bundle_files
 from limpet.forecast.forecast import forecast
 from limpet.history import facts_from_json, facts_of, informed, learn, learn_from
+from limpet.history.inform import taught_by
 from limpet.pack import curve_family
 from limpet.pack.family import GRID
 from limpet.result import analyse
 from limpet.result.calibrated import calibrated
-from limpet.result.priors import Learned, Priors
-from limpet.trip import Known, TripVehicle
+from limpet.result.priors import Learned, Priors, Rides
+from limpet.trip import Known, RoadFit, TripVehicle
 from tests.strategies import PACK, accuracies, range_test
 from tests.trips import routed, trip
 
@@ -294,3 +295,31 @@ def test_a_gauge_is_pooled_over_the_vehicles_tests_and_printed(tmp_path, capsys)
     assert "What the gauge meant, over 2 tests" in out
     assert "A percent, above half lasted" in out
     assert analyse(by_gauge(), learn(past, by_gauge())).to_json()["gauge_pooled"][0]["shown"] == 1.0
+
+
+def test_what_is_shown_as_taught_is_what_is_filled_in():
+    found = Priors(
+        learned={
+            "capacity_factor": Learned(value=0.9, standard_uncertainty=0.02, tests=("A",)),
+            "resistance_ohm": Learned(value=0.2, standard_uncertainty=0.02, tests=("A", "B")),
+        },
+        rides=Rides(wh_per_km=Learned(value=9.0, standard_uncertainty=0.3, tests=("B",))),
+    )
+    asked = trip()
+    assert taught_by(asked, found) == {
+        "consumption": ("B",),
+        "capacity": ("A",),
+        "resistance": ("A", "B"),
+    }
+    told = informed(asked, found)
+    assert told.pack.retained_fraction.value == 0.9
+    assert told.known_consumption_wh_per_km.value == 9.0
+    # What was stated, and what was filled in just now, is taught by nobody.
+    assert taught_by(told, found) == {}
+    fit = RoadFit(names=("crr",), values=(0.01,), covariance=((1e-6,),), tests=1, titles=("C",))
+    fitted = replace(asked, vehicle=replace(asked.vehicle, fit=fit))
+    assert taught_by(fitted, found)["road"] == ("C",)
+    assert "consumption" not in taught_by(fitted, found)
+    assert informed(fitted, found).known_consumption_wh_per_km is None
+    assert taught_by(asked, replace(found, road=fit))["road"] == ("C",)
+    assert informed(asked, replace(found, road=fit)).vehicle.fit == fit

@@ -3666,6 +3666,8 @@ export interface components {
             demo: boolean;
             /** Demo Offered */
             demo_offered: boolean;
+            /** Reserve */
+            reserve: number;
             /** Sign Up Open */
             sign_up_open: boolean;
             units: components["schemas"]["Units"];

@@ -16,7 +16,7 @@ import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
 import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
-import { askable, BLANK_TRIP, formOf, hasWay, type TripForm, tripBody } from '../trip/form';
+import { askable, blankTrip, formOf, hasWay, type TripForm, tripBody } from '../trip/form';
 import { InputsTable } from '../trip/InputsTable';
 import { forecastLine } from '../trip/line';
 import { RestsOn } from '../trip/RestsOn';
@@ -215,7 +215,7 @@ function firstTrip(kit: Kit): TripForm {
   const usual = usualKit(kit);
   const out = kit.routes.find((route) => route.kind === 'track') ?? kit.routes[0];
   return {
-    ...BLANK_TRIP,
+    ...blankTrip(kit.reserve),
     ...usual,
     route_id: out?.id ?? '',
     and_back: out !== undefined && out.kind !== 'loop',

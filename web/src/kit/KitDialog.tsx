@@ -53,8 +53,10 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
       await queryClient.invalidateQueries({ queryKey: [...TESTS_KEY, 'life', shelf.name, id] });
       // Tests keep what they were ridden with: whether they are to follow is asked.
       const found = item === null ? [] : await queryClient.fetchQuery(copiesQuery(one, id));
+      const fresh = item === null ? [] : changedBetween(item, stored);
+      const asked = found.filter((copy) => copy.differs.some(({ field }) => fresh.includes(field)));
       sayDone(`${stored.name} is stored.`);
-      if (found.length > 0) setCopies(found);
+      if (asked.length > 0) setCopies(asked);
       else onClose();
     },
   });
@@ -130,6 +132,14 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
       </form>
     </Dialog>
   );
+}
+
+/** The fields that a change has changed. */
+function changedBetween(before: object, after: object): string[] {
+  const old = new Map(Object.entries(before));
+  return Object.entries(after)
+    .filter(([name, value]) => JSON.stringify(old.get(name)) !== JSON.stringify(value))
+    .map(([name]) => name);
 }
 
 const ONE = { vehicles: 'vehicle', packs: 'pack', riders: 'rider' } as const;

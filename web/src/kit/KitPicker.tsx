@@ -48,14 +48,16 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
   ];
   return (
     <>
-      <Select
-        label="Vehicle"
-        data={list(vehicles, vehicles.length > 0 ? 'Another vehicle' : 'A new vehicle')}
-        value={chosen.vehicle_id}
-        onChange={(value) => onChange({ vehicle_id: value ?? NEW })}
-        error={errors.vehicle_id}
-        allowDeselect={false}
-      />
+      {vehicles.length > 0 && (
+        <Select
+          label="Vehicle"
+          data={list(vehicles, 'Another vehicle')}
+          value={chosen.vehicle_id}
+          onChange={(value) => onChange({ vehicle_id: value ?? NEW })}
+          error={errors.vehicle_id}
+          allowDeselect={false}
+        />
+      )}
       {chosen.vehicle_id === NEW && (
         <div className={classes.two}>
           <Select
@@ -77,14 +79,16 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
           />
         </div>
       )}
-      <Select
-        label="Pack"
-        data={list(packs, packs.length > 0 ? 'Another pack' : 'A new pack')}
-        value={chosen.pack_id}
-        onChange={(value) => onChange({ pack_id: value ?? NEW })}
-        error={errors.pack_id}
-        allowDeselect={false}
-      />
+      {packs.length > 0 && (
+        <Select
+          label="Pack"
+          data={list(packs, 'Another pack')}
+          value={chosen.pack_id}
+          onChange={(value) => onChange({ pack_id: value ?? NEW })}
+          error={errors.pack_id}
+          allowDeselect={false}
+        />
+      )}
       {chosen.pack_id === NEW && (
         <div className={classes.two}>
           <TextInput

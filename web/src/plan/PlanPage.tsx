@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import { type PlanIn, planQuery, type Rules, rulesQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { FirstKit } from '../kit/FirstKit';
-import { BLANK_TRIP } from '../trip/form';
+import { blankTrip } from '../trip/form';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanEditor } from './PlanEditor';
@@ -36,7 +36,7 @@ function NewPlan() {
 
 function firstForm(kit: Kit, rules: Rules[]): PlanForm {
   return {
-    ...BLANK_TRIP,
+    ...blankTrip(kit.reserve),
     ...usualKit(kit),
     title: '',
     purpose: 'commute',
@@ -46,7 +46,7 @@ function firstForm(kit: Kit, rules: Rules[]): PlanForm {
     rules: {},
     ...ruled(
       rules.find((item) => item.purpose === 'commute'),
-      BLANK_TRIP.typed,
+      blankTrip(kit.reserve).typed,
     ),
   };
 }

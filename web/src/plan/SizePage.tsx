@@ -9,7 +9,7 @@ import { useUnits } from '../format/useUnits';
 import { CHEMISTRIES, SAFETY } from '../format/words';
 import { FirstKit } from '../kit/FirstKit';
 import { Answer } from '../trip/Answer';
-import { askable, BLANK_TRIP, plain, type TripForm, tripBody, typedInto } from '../trip/form';
+import { askable, blankTrip, plain, type TripForm, tripBody, typedInto } from '../trip/form';
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
@@ -53,11 +53,11 @@ export function SizePage() {
 function SizeForm({ kit }: { kit: Kit }) {
   const units = useUnits();
   const trip = useFields<TripForm>(() => ({
-    ...BLANK_TRIP,
+    ...blankTrip(kit.reserve),
     ...usualKit(kit),
     route_id: kit.routes.find((route) => route.kind !== 'loop')?.id ?? kit.routes[0]?.id ?? '',
     and_back: true,
-    typed: { ...BLANK_TRIP.typed, temp_c: typedInto('temp_c', COLD_DAY_C, units) },
+    typed: { ...blankTrip(kit.reserve).typed, temp_c: typedInto('temp_c', COLD_DAY_C, units) },
   }));
   const form = useFields(() => ({
     typed: { ...typedFields(fieldsOf('cell'), CELL, units), retired_at: '80' } as TypedFields,

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type TestDetail, type Units } from '../api/queries';
 import { day, massText, temperatureText, windText } from '../format/units';
@@ -71,6 +71,7 @@ export function Crumb({ test, units, onChange }: CrumbProps) {
         'Conditions',
       )}
       <span className={classes.right}>
+        {test.state === 'riding' && <Link to={`/ride/${test.id}`}>To the ride</Link>}
         <button type="button" className={classes.link} onClick={() => window.print()}>
           Print
         </button>

@@ -28,6 +28,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
         />
         <Explained methods={result.distance_methods} what="distance" />
       </div>
+      <Disagreements warnings={result.warnings} />
       <BudgetBar parts={result.budget.range_to_cutoff} what="range" />
       {result.advice.length > 0 && (
         <div>
@@ -40,6 +41,31 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
         </div>
       )}
     </>
+  );
+}
+
+const ABOUT_METHODS = [
+  'energy_methods_disagree',
+  'distance_methods_disagree',
+  'set_right',
+  'learned',
+];
+
+/** Whether a warning is about methods or what earlier tests taught of them: it stands beside these. */
+export function isAboutMethods(warning: Result['warnings'][number]): boolean {
+  return ABOUT_METHODS.includes(warning.code);
+}
+
+/** Each disagreement with what is likely behind it, and what earlier tests said of the instrument. */
+function Disagreements({ warnings }: { warnings: Result['warnings'] }) {
+  const said = warnings.filter(isAboutMethods);
+  if (said.length === 0) return null;
+  return (
+    <ul className={classes.warnings}>
+      {said.map((warning) => (
+        <li key={warning.message}>{warning.message}</li>
+      ))}
+    </ul>
   );
 }
 

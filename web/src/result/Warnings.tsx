@@ -1,8 +1,10 @@
 import type { Result } from '../api/queries';
+import { isAboutMethods } from './HowSure';
 import classes from './Result.module.css';
 
 /** What to know about this result and what to record next time; dangers first, and named so. */
-export function Warnings({ warnings }: { warnings: Result['warnings'] }) {
+export function Warnings({ warnings: all }: { warnings: Result['warnings'] }) {
+  const warnings = all.filter((warning) => !isAboutMethods(warning));
   if (warnings.length === 0) return null;
   const stop = warnings.filter((warning) => warning.severity === 'danger');
   const rest = warnings.filter((warning) => warning.severity !== 'danger');

@@ -50,6 +50,7 @@ export function RidePage() {
           <span role="status">
             {waiting > 0 ? `no signal · ${waiting} kept here` : 'all stored'}
           </span>
+          <Link to={`/tests/${testId}#sheet`}>Sheet</Link>
         </header>
         {sheet === 'end' && (
           <EndSheet test={data} units={units} noting={noting} onClose={() => setSheet(null)} />

@@ -15,9 +15,10 @@ import {
   type Vehicle,
   vehiclesQuery,
 } from '../api/queries';
-import { fieldOf, fieldsOf, RESERVE, sentFields, typedFields } from '../format/fields';
+import { fieldOf, fieldsOf, sentFields, typedFields } from '../format/fields';
 import { localIso } from '../format/time';
 import { clock, day } from '../format/units';
+import { useReserve } from '../format/useReserve';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES, SAFETY } from '../format/words';
 import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
@@ -98,12 +99,13 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const units = useUnits();
+  const reserve = useReserve();
   const [testId] = useState(() => crypto.randomUUID());
   const form = useFields(() => ({
     ...usual(vehicles, packs, riders, newest),
     title: '',
     purpose: 'everyday' as (typeof PURPOSES)[number]['value'],
-    typed: typedFields(fieldsOf('ride'), { reserve: RESERVE }, units),
+    typed: typedFields(fieldsOf('ride'), { reserve }, units),
   }));
   const { title, purpose, typed, rider_id, ...kit } = form.values;
   const makeKit = useKitChoice();

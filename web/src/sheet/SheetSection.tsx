@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Units } from '../api/queries';
 import { sayDone } from '../ui/notes';
@@ -23,8 +24,13 @@ interface SheetSectionProps {
 
 /** All that was said of the test, part by part, each to be corrected; and what was changed. */
 export function SheetSection({ testId, sheet, units, onChange }: SheetSectionProps) {
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // A link from the ride leads here; the page above had to be drawn first.
+    if (window.location.hash === '#sheet') box.current?.scrollIntoView();
+  }, []);
   return (
-    <section className={classes.sheet} aria-label="Sheet" id="sheet" data-walk="sheet">
+    <section ref={box} className={classes.sheet} aria-label="Sheet" id="sheet" data-walk="sheet">
       <h2>What was tested, and how</h2>
       <dl className={classes.parts}>
         {PART_NAMES.map((part) => {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { askable, BLANK_TRIP, bearing, compass, formOf, hasWay, tripBody } from './form';
+import { askable, bearing, blankTrip, compass, formOf, hasWay, tripBody } from './form';
 
 const MILES = { distance: 'mi', mass: 'lb', temperature: '°F', pressure: 'psi' } as const;
-const FORM = { ...BLANK_TRIP, vehicle_id: 'v', pack_id: 'p', route_id: 'r' };
+const FORM = { ...blankTrip(), vehicle_id: 'v', pack_id: 'p', route_id: 'r' };
 
 describe('a trip as typed', () => {
   it('sends what is typed with the rider’s unit', () => {

@@ -37,7 +37,7 @@ const USUAL = { reserve: RESERVE, probability: 0.95, start_energy_fraction: 1 };
 /** These shares without a unit read alike to everybody. */
 const ANYBODY: Units = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' };
 
-export const BLANK_TRIP: TripForm = {
+const BLANK: TripForm = {
   vehicle_id: '',
   pack_id: '',
   rider_id: '',
@@ -52,6 +52,11 @@ export const BLANK_TRIP: TripForm = {
   packs_count: '1',
   packs_use: 'in_sequence',
 };
+
+/** A trip of which nothing is said but what its account keeps back. */
+export function blankTrip(reserve: number = RESERVE): TripForm {
+  return { ...BLANK, typed: typedFields(TRIP, { ...USUAL, reserve }, ANYBODY) };
+}
 
 /** A trip's number of a name, from the core's unit, as it would be typed. */
 export function typedInto(name: string, value: number | null | undefined, units: Units): string {
@@ -138,7 +143,7 @@ export function hasWay(body: Pick<TripIn, 'route_id' | 'legs'>): boolean {
 export function formOf(asked: Partial<PlanIn>, units: Units): TripForm {
   const leg = asked.legs?.[0];
   return {
-    ...BLANK_TRIP,
+    ...BLANK,
     vehicle_id: asked.vehicle_id ?? '',
     pack_id: asked.pack_id ?? '',
     rider_id: asked.rider_id ?? '',

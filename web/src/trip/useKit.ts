@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { nowQuery, packsQuery, ridersQuery, routesQuery, vehiclesQuery } from '../api/queries';
+import { useReserve } from '../format/useReserve';
 
 /** All the kit that a trip is put together from, and the newest test to begin like. */
 export function useKit() {
@@ -8,6 +9,7 @@ export function useKit() {
   const riders = useQuery(ridersQuery);
   const routes = useQuery(routesQuery);
   const now = useQuery(nowQuery);
+  const reserve = useReserve();
   const error = vehicles.error ?? packs.error ?? riders.error ?? routes.error;
   const ready = vehicles.data && packs.data && riders.data && routes.data && !now.isPending;
   return {
@@ -19,6 +21,7 @@ export function useKit() {
           riders: riders.data,
           routes: routes.data,
           newest: now.data,
+          reserve,
         }
       : null,
   };
