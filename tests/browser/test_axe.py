@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from pathlib import Path
 
 import pytest
@@ -95,4 +96,22 @@ def test_axe_finds_nothing_in_dialogs(still):
         still.get_by_role("button", name=button, exact=True).click()
         still.get_by_role("dialog").wait_for()
         found += looked_at(still)
+    assert found == []
+
+
+def test_axe_finds_nothing_at_the_roadside_in_sunlight(still):
+    still.goto("/ride")
+    still.get_by_label("What is it?").fill("In the sun")
+    still.get_by_role("button", name="Start").click()
+    first = still.get_by_role("button", name="First entry")
+    first.wait_for()
+    found = looked_at(still)
+    first.click()
+    found += looked_at(still)
+    still.get_by_label("Volts at rest").fill("41.2")
+    still.get_by_role("button", name="Store").click()
+    still.get_by_role("button", name=re.compile("^Entry")).wait_for()
+    found += looked_at(still)
+    still.get_by_role("button", name="End", exact=True).click()
+    found += looked_at(still)
     assert found == []

@@ -17,10 +17,10 @@ interface LogbookListProps {
 }
 
 /** About as high as a row and a heading are [px]; each is measured once it is drawn. */
-const ROW_PX = 62;
+const ROW_PX = 75;
 const HEADING_PX = 44;
 /** Rows drawn beyond what is seen, and how near to the end the next ones are asked for. */
-const BEYOND = 8;
+const BEYOND = 5;
 
 /** The rows that can be seen, and some beyond; however many there are, no more are drawn. */
 export function LogbookList(props: LogbookListProps) {

@@ -1,4 +1,3 @@
-import { Checkbox } from '@mantine/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { isDue, type Quantity, type TestRow, type Units } from '../api/queries';
@@ -37,8 +36,10 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
   return (
     <div className={onChoose && classes.choosable}>
       {onChoose && (
-        <Checkbox
-          size="xs"
+        // The browser's own: Mantine's takes half of the time that a row takes to draw.
+        <input
+          type="checkbox"
+          className={classes.choose}
           aria-label={`Choose ${test.title}`}
           checked={chosen}
           onChange={(event) => onChoose(test.id, event.currentTarget.checked)}

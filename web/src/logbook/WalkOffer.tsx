@@ -13,8 +13,10 @@ const isTrue = (value: unknown): value is true => value === true;
 export function WalkOffer() {
   const navigate = useNavigate();
   const [declined, setDeclined] = useState(() => remembered(NAME, isTrue) === true);
-  const test = useQuery({ ...walkQuery, enabled: !declined }).data;
-  if (declined || test === undefined || test === null) return null;
+  const { data: test, isPending } = useQuery({ ...walkQuery, enabled: !declined });
+  if (declined || test === null) return null;
+  // As high as what is coming, so that the list below it does not move.
+  if (isPending || test === undefined) return <div className={classes.offer} aria-busy="true" />;
   return (
     <section className={classes.offer} aria-label="A short walk">
       <p>New here? Five cards show what a result says, on “{test.title}”.</p>

@@ -45,6 +45,7 @@ export function RidePage() {
   return (
     <div className="sunlight">
       <main className={classes.page}>
+        <h1 className="visually-hidden">{data.title}</h1>
         <header className={classes.head}>
           <Link to="/ride">‹ {data.title}</Link>
           <span role="status">

@@ -36,6 +36,9 @@ interface TidelineProps {
   label?: string;
 }
 
+/** A bare strip is drawn as if so wide [px]. */
+const BARE_PX = 500;
+
 /** Energy left over distance: it ebbs from full on the left to cut-off on the right. */
 export function Tideline({
   strip: whole,
@@ -54,9 +57,10 @@ export function Tideline({
   const clip = useId();
   const height = wanted + (!bare && showsGauge(strip) ? GAUGE_ROW : 0);
   // Labels grow with the browser's own text size, and need their room.
-  const charPx = charWidth * textScale();
+  const charPx = bare ? charWidth : charWidth * textScale();
   const frame: Frame = {
-    width: Math.max(width, 120),
+    // A row's strip is stretched to its place and never measured: there are many of them.
+    width: bare ? BARE_PX : Math.max(width, 120),
     height,
     left: bare ? 1 : 8,
     right: bare ? 1 : 24,
@@ -76,11 +80,12 @@ export function Tideline({
   const edge = bare ? frame.right : Math.max(frame.right - EDGE_ROOM, 0);
   const end = Math.min(reachOf(strip), frame.lengthM);
   return (
-    <div ref={ref} className={classes.wrap}>
+    <div ref={bare ? undefined : ref} className={classes.wrap}>
       <svg
         className={bare ? `${classes.svg} ${classes.bare}` : classes.svg}
         height={height}
         viewBox={`0 0 ${frame.width} ${height}`}
+        preserveAspectRatio={bare ? 'none' : undefined}
         role="img"
         aria-label={label ?? sentence(strip, units)}
       >

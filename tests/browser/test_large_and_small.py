@@ -1,0 +1,55 @@
+"""Every place at 320 px, and with the browser's text at twice its size: nothing runs out of the window.
+
+WCAG 2.2, 1.4.4 (text resized to 200 %) and 1.4.10 (reflow at 320 CSS px).
+"""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+from playwright.sync_api import TimeoutError, expect
+
+from tests.browser.conftest import CHROMIUM, enter_demo
+from tests.browser.test_walk import PLACES, hrefs_of
+
+FITS = "() => document.documentElement.scrollWidth <= window.innerWidth"
+TWICE = "--blink-settings=defaultFontSize=32"
+SIZES = {
+    "small": ([(320, 720)], []),
+    "twice the text": ([(1280, 800), (390, 844)], [TWICE]),
+}
+
+
+@pytest.fixture(scope="module")
+def launcher(browser):
+    """What started the shared browser: a process has one."""
+    return browser.browser_type
+
+
+@pytest.mark.parametrize("name", SIZES)
+def test_nothing_runs_out_of_the_window(name, launcher, address):
+    sizes, switches = SIZES[name]
+    browser = launcher.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, *switches])
+    page = browser.new_page(base_url=address, locale="en-GB")
+    enter_demo(page)
+    with_traces = next(href for href in hrefs_of(page) if "/tests/" in href)
+    lives = [
+        f"/kit/{shelf}/{page.request.get(f'/api/{shelf}').json()[-1]['id']}"
+        for shelf in ("vehicles", "packs", "riders")
+    ]
+    out = []
+    for path in [*PLACES, with_traces, *lives]:
+        page.goto(path)
+        page.locator("main h1").first.wait_for()
+        page.wait_for_load_state("networkidle")
+        expect(page.locator("[aria-busy=true]")).to_have_count(0)
+        for width, height in sizes:
+            page.set_viewport_size({"width": width, "height": height})
+            try:
+                # What is drawn to the width of its place is drawn again after that has changed.
+                page.wait_for_function(FITS, timeout=3000)
+            except TimeoutError:
+                out.append(f"{path} at {width}")
+    browser.close()
+    assert out == []
