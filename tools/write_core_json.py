@@ -14,6 +14,7 @@ from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
+from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.result.traces import CHANNELS
 from limpet.units import factor_and_zero
@@ -65,6 +66,7 @@ def content() -> str:
         "entry": entry,
         "forms": {name: [field(item) for item in form.values()] for name, form in FORMS.items()},
         "reserve": RESERVE.value,
+        "span_of_figure": SPAN_OF_FIGURE,
         "questions": QUESTIONS,
         "methods": {name: label for name, (label, _) in METHODS.items()},
         "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},

@@ -27,7 +27,7 @@ from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS
 from limpet.uncertain.inputs import Input
 from server.kit.schemas import RouteLeg
-from server.results.schemas import ConsumptionOut
+from server.results.schemas import ConsumptionOut, PooledStepOut
 from server.wire.derived import Derived, QuantityOut, derived, filled
 from server.wire.notices import NoticeOut, Told
 from server.wire.schema import Schema, Sent
@@ -174,6 +174,8 @@ class ForecastOut(Schema):
     turn_chances: list[ChanceAt]
     where_it_goes_wh: dict[str, float] | None
     own_tests: list[OwnTestsOut] = Field(default_factory=list)
+    #: What the vehicle's gauge meant over its tests, fullest first.
+    gauge: list[PooledStepOut] = Field(default_factory=list)
 
 
 @derived(Rules)

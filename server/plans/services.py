@@ -32,6 +32,7 @@ from limpet.planning.guesses import Ranked, ranked
 from limpet.planning.rules import Rules, days_of, rules_for
 from limpet.planning.schedule import calendar, days_between, schedule
 from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
+from limpet.result.model import plain
 from limpet.trip import Known
 from server.kit.models import Route
 from server.logbook.models import RangeTest
@@ -92,7 +93,7 @@ def _told(answer: Forecast, found: Asked) -> dict[str, Any]:
         }
         for item in found.taught
     ]
-    return {**answer.to_json(), "own_tests": own}
+    return {**answer.to_json(), "own_tests": own, "gauge": plain(found.gauge)}
 
 
 def all_rules() -> list[dict[str, Any]]:

@@ -17,6 +17,7 @@ from limpet.files.tripfile import adapter_of
 from limpet.history import informed
 from limpet.history.inform import TaughtTrip, taught_by
 from limpet.notices import Notice
+from limpet.result.priors import PooledStep
 from limpet.road import Leg, Route
 from limpet.trip import (
     Known,
@@ -65,6 +66,8 @@ class Asked:
     route: Route
     notices: tuple[Notice, ...]
     taught: tuple[OwnTests, ...]
+    #: What the vehicle's gauge meant over its tests.
+    gauge: tuple[PooledStep, ...] = ()
 
 
 #: Tests whose titles are looked up for a trip, newest first.
@@ -116,12 +119,14 @@ def trip_of(owner: User, asked: dict[str, Any]) -> Asked:
         draws=QUICK_DRAWS if asked["quick"] else FULL_DRAWS,
     )
     taught: tuple[OwnTests, ...] = ()
+    gauge: tuple[PooledStep, ...] = ()
     if asked["use_tests"]:
         priors = lessons_of(owner, vehicle, pack, trip.speed.target_mps)
         if not asked["quick"]:
             taught = _own_tests(owner, vehicle, pack, taught_by(trip, priors))
+            gauge = priors.gauge
         trip = informed(trip, priors)
-    return Asked(trip=trip, route=route, notices=notices, taught=taught)
+    return Asked(trip=trip, route=route, notices=notices, taught=taught, gauge=gauge)
 
 
 def _own_tests(

@@ -259,6 +259,10 @@ class TestDetail(TestHead):
 
     #: None when it was stored in a shape that cannot be read any more; `trouble` says so.
     sheet: SheetOut | None
+    #: The kit that it was ridden with, where that is in the kit still.
+    vehicle_id: UUID | None
+    pack_id: UUID | None
+    rider_id: UUID | None
     entries: list[EntryOut]
     has_samples: bool
     result: ResultOut | None
@@ -315,6 +319,9 @@ def detail_of(test: RangeTest) -> TestDetail:
     return TestDetail(
         **head_of(test),
         sheet=sheet,
+        vehicle_id=test.vehicle_id,
+        pack_id=test.pack_id,
+        rider_id=test.rider_id,
         entries=[entry_of(entry, asked.get(entry.pk, [])) for entry in entries],
         has_samples=has_samples,
         result=readable(detail.get("result"), ResultOut),

@@ -15,6 +15,8 @@ from limpet.errors import OutOfRangeError
 #: (GUM, JCGM 100:2008, 6.3.3 takes k = 2 for "approximately 95 %").
 COVERAGE_FACTOR = 2.0
 COVERAGE = 0.95
+#: An interval wider than so much of its figure is told as a span: the figure alone would say too much.
+SPAN_OF_FIGURE = 1.0
 
 
 class QuantityJson(TypedDict):

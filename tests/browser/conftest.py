@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
 import subprocess
@@ -9,6 +10,7 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 import MySQLdb
 import pytest
@@ -32,18 +34,59 @@ CHROMIUM = [
 expect.set_options(timeout=20_000)
 
 
-def fresh_database(name: str) -> None:
-    """An empty database of a name."""
+@contextmanager
+def connected() -> Iterator[Any]:
+    """A cursor of the tests' database server."""
     connection = MySQLdb.connect(
         host="127.0.0.1",
         port=int(os.environ["LIMPET_DB_PORT"]),
         user="limpet",
         password=os.environ["LIMPET_DB_PASSWORD"],
+        autocommit=True,
     )
     with connection.cursor() as cursor:
-        cursor.execute(f"DROP DATABASE IF EXISTS {name}")
-        cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
+        yield cursor
     connection.close()
+
+
+def fresh_database(cursor: Any, name: str) -> None:
+    """An empty database of a name."""
+    cursor.execute(f"DROP DATABASE IF EXISTS {name}")
+    cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
+
+
+def demo_database(name: str) -> None:
+    """A database with the demo in it. The first process of a test run makes it, the others copy it."""
+    with (ROOT / ".run" / "browser-template.lock").open("w") as lock, connected() as cursor:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        cursor.execute("SHOW DATABASES LIKE 'limpet_test_template%'")
+        there = [row[0] for row in cursor.fetchall()]
+        template = f"limpet_test_template_{os.environ.get('PYTEST_XDIST_TESTRUNUID', os.getpid())}"
+        if template not in there:
+            for old in there:
+                cursor.execute(f"DROP DATABASE {old}")
+            fresh_database(cursor, template)
+            environment = {**os.environ, "LIMPET_DB_NAME": template}
+            for command in (["migrate", "--verbosity=0"], ["load_demo"]):
+                subprocess.run(
+                    [sys.executable, "-m", "server.manage", *command],
+                    cwd=ROOT, env=environment, check=True, stdout=subprocess.DEVNULL,
+                )  # fmt: skip
+        fresh_database(cursor, name)
+        copy_database(cursor, template, name)
+
+
+def copy_database(cursor: Any, source: str, into: str) -> None:
+    """All tables of a database, with their keys and rows, into an empty one."""
+    cursor.execute(f"SHOW TABLES FROM {source}")
+    tables = [row[0] for row in cursor.fetchall()]
+    cursor.execute(f"USE {into}")
+    cursor.execute("SET foreign_key_checks = 0")
+    for table in tables:
+        cursor.execute(f"SHOW CREATE TABLE {source}.{table}")
+        cursor.execute(cursor.fetchone()[1])
+        cursor.execute(f"INSERT INTO {table} SELECT * FROM {source}.{table}")
+    cursor.execute("SET foreign_key_checks = 1")
 
 
 def database_name() -> str:
@@ -55,7 +98,7 @@ def database_name() -> str:
 def served() -> Iterator[str]:
     """The application on a port of its own with a fresh database and the demo; its address."""
     name = database_name()
-    fresh_database(name)
+    demo_database(name)
     port = free_port()
     command = [sys.executable, "-m", "demo.serve", "--port", str(port)]
     environment = {**os.environ, "LIMPET_DB_NAME": name}

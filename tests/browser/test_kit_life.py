@@ -43,6 +43,9 @@ def test_a_vehicles_life_leads_to_its_tests_and_its_forecast_back_to_it(demo: Pa
     expect(rests).to_contain_text("Town letters in the frost")
     rests.get_by_role("link", name="Consumption: its life").click()
     demo.wait_for_url("**/kit/vehicles/*")
+    demo.get_by_role("region", name="Its tests").get_by_role("link").last.click()
+    demo.get_by_role("link", name="Pack: its life").click()
+    expect(demo.get_by_role("heading", level=1)).to_have_text("Eider-1")
 
 
 def test_what_an_instrument_taught_is_switched_off_and_on(demo: Page):

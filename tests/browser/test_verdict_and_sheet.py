@@ -156,6 +156,21 @@ def test_an_assumption_is_changed_results_say_so_and_it_is_taken_back(demo: Page
     expect(demo.get_by_text("Assumed otherwise than usual")).to_be_hidden()
 
 
+def test_an_own_reserve_is_what_a_form_begins_with(demo: Page):
+    demo.goto("/method#assumptions")
+    demo.get_by_role("button", name="Change Reserve").click()
+    demo.get_by_role("dialog").get_by_label("Value").fill("0.3")
+    demo.get_by_role("dialog").get_by_role("button", name="Store").click()
+    expect(demo.get_by_text(re.compile("yours; usually 0.2"))).to_be_visible()
+    for path in ("/forecast", "/plan/new", "/plan/size", "/ride"):
+        demo.goto(path)
+        expect(demo.get_by_label(re.compile("^(Keep back|Reserve)"))).to_have_value("30")
+    demo.goto("/method#assumptions")
+    demo.get_by_role("button", name="Change Reserve").click()
+    demo.get_by_role("dialog").get_by_role("button", name="As usual").click()
+    expect(demo.get_by_text(re.compile("yours; usually"))).to_be_hidden()
+
+
 def test_a_formats_page_is_reached_from_method(demo: Page):
     demo.goto("/method")
     demo.get_by_role("link", name="The test bundle").click()

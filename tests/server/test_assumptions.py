@@ -64,3 +64,12 @@ def test_what_cannot_be_assumed_is_refused_beside_its_field(ines, name, body, fi
 def test_nothing_is_assumed_of_what_there_is_not(ines, nobody):
     assert ines.put("/assumptions/luck", {"value": 1, "std": 0}).status_code == 404
     assert nobody.get("/assumptions").status_code == 401
+
+
+def test_an_own_reserve_is_what_a_session_and_an_unsaid_trip_keep_back(ines, tobias, kit):
+    assert ines.get("/session").json()["reserve"] == 0.2
+    ines.put("/assumptions/reserve", {"value": 0.3, "std": 0.0})
+    assert ines.get("/session").json()["reserve"] == 0.3
+    assert tobias.get("/session").json()["reserve"] == 0.2
+    trip = {**kit, "legs": [{"length_m": 5000}]}
+    assert ines.post("/forecast", trip).json()["reserve"] == 0.3

@@ -5,10 +5,13 @@ from __future__ import annotations
 from uuid import uuid4
 
 import pytest
+from django.apps import apps
 
 from server.kit.models import Vehicle
+from server.removed import KINDS
 from server.results.models import TestResult
 from server.results.worker import look_once
+from server.wire.owned import Owned
 from tests.server.conftest import note
 
 
@@ -154,3 +157,8 @@ def test_a_trip_that_cannot_be_ridden_is_not_kept(ines, kit):
     assert bad.status_code == 422
     assert "route_id" in bad.json()["fields"]
     assert ines.get("/trips").json() == []
+
+
+def test_every_kind_that_can_be_removed_goes_for_good_in_time():
+    owned = {model for model in apps.get_models() if issubclass(model, Owned)}
+    assert owned == set(KINDS)

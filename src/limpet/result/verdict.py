@@ -13,7 +13,7 @@ from limpet.assumptions import RUN_TO_RUN
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.pack.warmth import REFERENCE_TEMP_C
-from limpet.quantity import COVERAGE_FACTOR, Quantity
+from limpet.quantity import COVERAGE_FACTOR, SPAN_OF_FIGURE, Quantity
 from limpet.result.budget import Advice
 from limpet.result.claim import ClaimResult, Differs
 from limpet.result.promise import PlanOn
@@ -55,7 +55,7 @@ class Found:
 
 def is_span(quantity: Quantity) -> bool:
     """Whether an interval is wider than its figure: then the figure alone says too much."""
-    return quantity.high - quantity.low > abs(quantity.value)
+    return quantity.high - quantity.low > SPAN_OF_FIGURE * abs(quantity.value)
 
 
 def verdict_of(test: RangeTest, found: Found) -> tuple[Notice, ...]:

@@ -2107,6 +2107,8 @@ export interface components {
             };
             /** Floor M */
             floor_m: number;
+            /** Gauge */
+            gauge?: components["schemas"]["PooledStepOut"][];
             /** Inputs */
             inputs: components["schemas"]["InputOut"][];
             /** Own Tests */
@@ -4668,12 +4670,16 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Pack Id */
+            pack_id: string | null;
             /** Pack Name */
             pack_name: string;
             path: components["schemas"]["TrackPathOut"] | null;
             /** Purpose */
             purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
             result: components["schemas"]["ResultOut"] | null;
+            /** Rider Id */
+            rider_id: string | null;
             /** Rider Name */
             rider_name: string;
             sag: components["schemas"]["SagOut"] | null;
@@ -4687,6 +4693,8 @@ export interface components {
             title: string;
             /** Trouble */
             trouble: string;
+            /** Vehicle Id */
+            vehicle_id: string | null;
             /** Vehicle Name */
             vehicle_name: string;
         };

@@ -1,4 +1,4 @@
-import { Button } from '@mantine/core';
+import { Button, Table } from '@mantine/core';
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { type Forecast, forecastQuery, type TripIn, tripsQuery, type Units } from '../api/queries';
@@ -107,48 +107,48 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
   return (
     <>
       <div className={parts.table}>
-        <table>
-          <thead>
-            <tr>
-              <th className={parts.words}>
+        <Table>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th className={parts.words}>
                 <span className="visually-hidden">what</span>
-              </th>
+              </Table.Th>
               {trips.map((trip) => (
-                <th key={trip.id} className={parts.words} scope="col">
+                <Table.Th key={trip.id} className={parts.words} scope="col">
                   <Link to={`/forecast/${trip.id}`}>{trip.name}</Link>
-                </th>
+                </Table.Th>
               ))}
-            </tr>
-          </thead>
-          <tbody>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {about.map(([label, text]) => (
-              <tr key={label}>
-                <th className={parts.words} scope="row">
+              <Table.Tr key={label}>
+                <Table.Th className={parts.words} scope="row">
                   {label}
-                </th>
+                </Table.Th>
                 {trips.map((trip) => (
-                  <td key={trip.id} className={parts.words}>
+                  <Table.Td key={trip.id} className={parts.words}>
                     {text(trip)}
-                  </td>
+                  </Table.Td>
                 ))}
-              </tr>
+              </Table.Tr>
             ))}
             {ROWS.map((row) => (
-              <tr key={row.label}>
-                <th className={parts.words} scope="row">
+              <Table.Tr key={row.label}>
+                <Table.Th className={parts.words} scope="row">
                   {row.label}
-                </th>
+                </Table.Th>
                 {answers.map((answer, index) => (
-                  <td key={trips[index]?.id} className={parts.words}>
+                  <Table.Td key={trips[index]?.id} className={parts.words}>
                     {answer.data
                       ? row.text(answer.data, units)
                       : (answer.error?.message ?? 'being worked out')}
-                  </td>
+                  </Table.Td>
                 ))}
-              </tr>
+              </Table.Tr>
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
       <p className={parts.note}>
         Each is forecast as of now. Their bands hold what the trips have in common too: a pair on

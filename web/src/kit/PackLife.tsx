@@ -1,4 +1,4 @@
-import { SegmentedControl } from '@mantine/core';
+import { SegmentedControl, Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { number } from '../format/number';
@@ -80,7 +80,7 @@ export function PackLife({ itemId }: { itemId: string }) {
             />
           </>
         )}
-        <Table points={life.points} keys={keys} />
+        <PointsTable points={life.points} keys={keys} />
       </section>
       {life.gauge.length > 0 && (
         <section className={parts.section} aria-label="Its gauge">
@@ -97,39 +97,41 @@ export function PackLife({ itemId }: { itemId: string }) {
   );
 }
 
-function Table({ points, keys }: { points: Point[]; keys: Record<string, string> }) {
+function PointsTable({ points, keys }: { points: Point[]; keys: Record<string, string> }) {
   const told = points.filter(
     (point) => point.capacity_ah ?? point.retained_fraction ?? point.resistance_ohm,
   );
   if (told.length === 0) return null;
   return (
     <div className={parts.table}>
-      <table>
-        <thead>
-          <tr>
-            <th className={parts.words}>test</th>
-            <th>months</th>
-            <th>cycles</th>
-            <th>Ah at 25 °C</th>
-            <th>of the label</th>
-            <th>mΩ at 25 °C</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>test</Table.Th>
+            <Table.Th>months</Table.Th>
+            <Table.Th>cycles</Table.Th>
+            <Table.Th>Ah at 25 °C</Table.Th>
+            <Table.Th>of the label</Table.Th>
+            <Table.Th>mΩ at 25 °C</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {told.map((point) => (
-            <tr key={point.key}>
-              <td className={parts.words}>
+            <Table.Tr key={point.key}>
+              <Table.Td className={parts.words}>
                 <NamedTests titles={[point.title]} keys={{ ...keys, [point.title]: point.key }} />
-              </td>
-              <td>{number(point.months, 1)}</td>
-              <td>{point.cycles == null ? '–' : `${number(point.cycles, 0)}`}</td>
-              <td>{withSpread(point.capacity_ah, (value) => number(value, 2))}</td>
-              <td>{withSpread(point.retained_fraction, percent)}</td>
-              <td>{withSpread(point.resistance_ohm, (value) => number(value * 1000, 0))}</td>
-            </tr>
+              </Table.Td>
+              <Table.Td>{number(point.months, 1)}</Table.Td>
+              <Table.Td>{point.cycles == null ? '–' : `${number(point.cycles, 0)}`}</Table.Td>
+              <Table.Td>{withSpread(point.capacity_ah, (value) => number(value, 2))}</Table.Td>
+              <Table.Td>{withSpread(point.retained_fraction, percent)}</Table.Td>
+              <Table.Td>
+                {withSpread(point.resistance_ohm, (value) => number(value * 1000, 0))}
+              </Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { fieldOf, shownWithUnit } from '../format/fields';
 import { day } from '../format/units';
@@ -42,28 +43,28 @@ export function RiderLife({ itemId }: { itemId: string }) {
             />
           )}
           <div className={parts.table}>
-            <table>
-              <thead>
-                <tr>
-                  <th className={parts.words}>test</th>
-                  <th className={parts.words}>day</th>
-                  <th>rider</th>
-                  <th>gear</th>
-                </tr>
-              </thead>
-              <tbody>
+            <Table>
+              <Table.Thead>
+                <Table.Tr>
+                  <Table.Th className={parts.words}>test</Table.Th>
+                  <Table.Th className={parts.words}>day</Table.Th>
+                  <Table.Th>rider</Table.Th>
+                  <Table.Th>gear</Table.Th>
+                </Table.Tr>
+              </Table.Thead>
+              <Table.Tbody>
                 {life.map((point) => (
-                  <tr key={point.test_id}>
-                    <td className={parts.words}>
+                  <Table.Tr key={point.test_id}>
+                    <Table.Td className={parts.words}>
                       <NamedTests titles={[point.title]} keys={{ [point.title]: point.test_id }} />
-                    </td>
-                    <td className={parts.words}>{day(point.started_at)}</td>
-                    <td>{text(point.mass_kg)}</td>
-                    <td>{point.gear_kg == null ? '–' : text(point.gear_kg)}</td>
-                  </tr>
+                    </Table.Td>
+                    <Table.Td className={parts.words}>{day(point.started_at)}</Table.Td>
+                    <Table.Td>{text(point.mass_kg)}</Table.Td>
+                    <Table.Td>{point.gear_kg == null ? '–' : text(point.gear_kg)}</Table.Td>
+                  </Table.Tr>
                 ))}
-              </tbody>
-            </table>
+              </Table.Tbody>
+            </Table>
           </div>
         </section>
       )}

@@ -1,4 +1,4 @@
-import { Switch } from '@mantine/core';
+import { Switch, Table } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, type Schemas, unwrap } from '../api/client';
 import { TESTS_KEY, type Units, type Vehicle, vehiclesQuery } from '../api/queries';
@@ -61,27 +61,27 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
         <>
           {!vehicle.learns && <p>None of it is used: see below.</p>}
           <div className={parts.table}>
-            <table>
-              <thead>
-                <tr>
-                  <th className={parts.words}>number</th>
-                  <th>value</th>
-                  <th className={parts.words}>from</th>
-                  <th className={parts.words}>used</th>
-                </tr>
-              </thead>
-              <tbody>
+            <Table>
+              <Table.Thead>
+                <Table.Tr>
+                  <Table.Th className={parts.words}>number</Table.Th>
+                  <Table.Th>value</Table.Th>
+                  <Table.Th className={parts.words}>from</Table.Th>
+                  <Table.Th className={parts.words}>used</Table.Th>
+                </Table.Tr>
+              </Table.Thead>
+              <Table.Tbody>
                 {rows.map((item) => (
-                  <tr key={`${item.name} ${item.of}`}>
-                    <td className={parts.words}>
+                  <Table.Tr key={`${item.name} ${item.of}`}>
+                    <Table.Td className={parts.words}>
                       {LESSONS[item.name] ?? INPUT_WORDS[item.name] ?? item.name}
                       {item.of && <span className={parts.note}> {item.of}</span>}
-                    </td>
-                    <td>{valueText(item, units)}</td>
-                    <td className={parts.words}>
+                    </Table.Td>
+                    <Table.Td>{valueText(item, units)}</Table.Td>
+                    <Table.Td className={parts.words}>
                       <NamedTests titles={item.tests} keys={keys} />
-                    </td>
-                    <td className={parts.words}>
+                    </Table.Td>
+                    <Table.Td className={parts.words}>
                       {item.leads && (
                         <Switch
                           size="xs"
@@ -97,11 +97,11 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
                           }
                         />
                       )}
-                    </td>
-                  </tr>
+                    </Table.Td>
+                  </Table.Tr>
                 ))}
-              </tbody>
-            </table>
+              </Table.Tbody>
+            </Table>
           </div>
           <p className={parts.note}>
             Switched off, results and forecasts take what is assumed instead; the tests’ results

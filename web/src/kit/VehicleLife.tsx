@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Units, Vehicle } from '../api/queries';
 import { fieldOf, shownWithUnit } from '../format/fields';
@@ -65,20 +66,22 @@ function Bands({ life, keys, units }: BandsProps) {
     <section className={parts.section} aria-label="Consumption by speed">
       <h2>Consumption by speed held</h2>
       <div className={parts.table}>
-        <table>
-          <thead>
-            <tr>
-              <th className={parts.words}>{speedUnit(units)}</th>
-              <th className={parts.words}>consumption</th>
-              <th>ridden</th>
-              <th className={parts.words}>from</th>
-            </tr>
-          </thead>
-          <tbody>
+        <Table>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th className={parts.words}>{speedUnit(units)}</Table.Th>
+              <Table.Th className={parts.words}>consumption</Table.Th>
+              <Table.Th>ridden</Table.Th>
+              <Table.Th className={parts.words}>from</Table.Th>
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {life.bands.map((band) => (
-              <tr key={`${band.from_mps}-${band.to_mps}`}>
-                <td className={parts.words}>{bandText(band.from_mps, band.to_mps, units)}</td>
-                <td className={parts.words}>
+              <Table.Tr key={`${band.from_mps}-${band.to_mps}`}>
+                <Table.Td className={parts.words}>
+                  {bandText(band.from_mps, band.to_mps, units)}
+                </Table.Td>
+                <Table.Td className={parts.words}>
                   <span className={result.legBar}>
                     <span
                       style={{ width: `${(100 * Math.max(band.wh_per_km.value, 0)) / most}%` }}
@@ -86,15 +89,15 @@ function Bands({ life, keys, units }: BandsProps) {
                   </span>
                   {consumptionText(band.wh_per_km.value, units)} ±{' '}
                   {consumptionText(2 * band.wh_per_km.standard_uncertainty, units)}
-                </td>
-                <td>{distanceText(band.distance_m, units)}</td>
-                <td className={parts.words}>
+                </Table.Td>
+                <Table.Td>{distanceText(band.distance_m, units)}</Table.Td>
+                <Table.Td className={parts.words}>
                   <NamedTests titles={band.tests} keys={keys} />
-                </td>
-              </tr>
+                </Table.Td>
+              </Table.Tr>
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
     </section>
   );

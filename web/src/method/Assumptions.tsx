@@ -1,4 +1,4 @@
-import { Button, Group, TextInput } from '@mantine/core';
+import { Button, Group, Table, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
@@ -22,29 +22,29 @@ export function Assumptions() {
   }
   return (
     <div className={classes.table}>
-      <table>
-        <thead>
-          <tr>
-            <th>what</th>
-            <th className={classes.figure}>value ± u</th>
-            <th>where it matters</th>
-            <th>source</th>
-            <th>
+      <Table>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>what</Table.Th>
+            <Table.Th className={classes.figure}>value ± u</Table.Th>
+            <Table.Th>where it matters</Table.Th>
+            <Table.Th>source</Table.Th>
+            <Table.Th>
               <span className="visually-hidden">change</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
+            </Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {found.data.map((item) => (
-            <tr key={item.name}>
-              <td>{item.label}</td>
-              <td className={`${classes.figure} ${item.changed ? classes.changed : ''}`}>
+            <Table.Tr key={item.name}>
+              <Table.Td>{item.label}</Table.Td>
+              <Table.Td className={`${classes.figure} ${item.changed ? classes.changed : ''}`}>
                 {shown(item)}
                 {item.changed && <div>yours; usually {usual(item)}</div>}
-              </td>
-              <td>{item.matters}</td>
-              <td>{item.source}</td>
-              <td>
+              </Table.Td>
+              <Table.Td>{item.matters}</Table.Td>
+              <Table.Td>{item.source}</Table.Td>
+              <Table.Td>
                 <Button
                   size="compact-sm"
                   aria-label={`Change ${item.label}`}
@@ -52,11 +52,11 @@ export function Assumptions() {
                 >
                   Change
                 </Button>
-              </td>
-            </tr>
+              </Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
       {changing && (
         <AssumptionDialog key={changing.name} item={changing} onClose={() => setChanging(null)} />
       )}

@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { useEffect } from 'react';
 import { Link, useLocation } from 'react-router';
 import { SAFETY } from '../format/words';
@@ -62,28 +63,28 @@ export function MethodPage() {
         <Assumptions />
         <h2 id="schools">Where riders disagree, and what Limpet does</h2>
         <div className={classes.table}>
-          <table>
-            <thead>
-              <tr>
-                <th>question</th>
-                <th>some say</th>
-                <th>Limpet</th>
-              </tr>
-            </thead>
-            <tbody>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th>question</Table.Th>
+                <Table.Th>some say</Table.Th>
+                <Table.Th>Limpet</Table.Th>
+              </Table.Tr>
+            </Table.Thead>
+            <Table.Tbody>
               {SCHOOLS.map((school) => (
-                <tr key={school.question}>
-                  <td>{school.question}</td>
-                  <td>
+                <Table.Tr key={school.question}>
+                  <Table.Td>{school.question}</Table.Td>
+                  <Table.Td>
                     {school.says.map((text) => (
                       <div key={text}>{text}</div>
                     ))}
-                  </td>
-                  <td>{school.limpet}</td>
-                </tr>
+                  </Table.Td>
+                  <Table.Td>{school.limpet}</Table.Td>
+                </Table.Tr>
               ))}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         </div>
         <h2 id="terms">Terms</h2>
         <dl className={classes.terms}>

@@ -1,4 +1,4 @@
-import { Anchor } from '@mantine/core';
+import { Anchor, Table } from '@mantine/core';
 import type { Preview, Units } from '../api/queries';
 import { localIso } from '../format/time';
 import { distanceText, elapsed, percent } from '../format/units';
@@ -40,27 +40,29 @@ export function PlanPreview(props: PlanPreviewProps) {
         charge {elapsed(schedule.charge_s)} before.
         {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.notice.message}
       </p>
-      <table className={classes.table}>
-        <caption className="visually-hidden">Entries to make, evenly in energy</caption>
-        <thead>
-          <tr>
-            <th>Entry at</th>
-            {schedule.laps != null && <th>After lap</th>}
-            <th>Likely left</th>
-            <th>After</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table className={classes.table}>
+        <Table.Caption className="visually-hidden">Entries to make, evenly in energy</Table.Caption>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>Entry at</Table.Th>
+            {schedule.laps != null && <Table.Th>After lap</Table.Th>}
+            <Table.Th>Likely left</Table.Th>
+            <Table.Th>After</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {schedule.entries.map((entry) => (
-            <tr key={entry.distance_m}>
-              <td className={classes.number}>{distanceText(entry.distance_m, units)}</td>
-              {schedule.laps != null && <td className={classes.number}>{entry.lap}</td>}
-              <td className={classes.number}>{percent(entry.energy_left)}</td>
-              <td className={classes.number}>{elapsed(entry.after_s)}</td>
-            </tr>
+            <Table.Tr key={entry.distance_m}>
+              <Table.Td className={classes.number}>
+                {distanceText(entry.distance_m, units)}
+              </Table.Td>
+              {schedule.laps != null && <Table.Td className={classes.number}>{entry.lap}</Table.Td>}
+              <Table.Td className={classes.number}>{percent(entry.energy_left)}</Table.Td>
+              <Table.Td className={classes.number}>{elapsed(entry.after_s)}</Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
       {days.length > 1 && (
         <p style={{ marginTop: 8 }}>
           {days.length} rides: {days.join(', ')}.{' '}

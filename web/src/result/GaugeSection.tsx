@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import type { Result, Units } from '../api/queries';
 import { distance, distanceText, number, percent } from '../format/units';
 import { GaugeSteps } from './GaugeSteps';
@@ -19,31 +20,31 @@ export function GaugeSection({ result, units }: { result: Result; units: Units }
       <Habits result={result} units={units} />
       {shown.length > 0 && (
         <div className={classes.entries}>
-          <table>
-            <thead>
-              <tr>
-                <th>at, {units.distance}</th>
-                <th>it promised</th>
-                <th>came</th>
-                <th>that is</th>
-              </tr>
-            </thead>
-            <tbody>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th>at, {units.distance}</Table.Th>
+                <Table.Th>it promised</Table.Th>
+                <Table.Th>came</Table.Th>
+                <Table.Th>that is</Table.Th>
+              </Table.Tr>
+            </Table.Thead>
+            <Table.Tbody>
               {shown.map((item) => (
-                <tr key={item.at_m}>
-                  <td>{number(distance(item.at_m, units), 1)}</td>
-                  <td>{distanceText(item.shown_m, units)}</td>
-                  <td>
+                <Table.Tr key={item.at_m}>
+                  <Table.Td>{number(distance(item.at_m, units), 1)}</Table.Td>
+                  <Table.Td>{distanceText(item.shown_m, units)}</Table.Td>
+                  <Table.Td>
                     {number(distance(item.came_m.low, units), 1)} –{' '}
                     {distanceText(item.came_m.high, units)}
-                  </td>
-                  <td>
+                  </Table.Td>
+                  <Table.Td>
                     {item.shown_m > 0 ? percent(item.came_m.value / item.shown_m) : '–'} of it
-                  </td>
-                </tr>
+                  </Table.Td>
+                </Table.Tr>
               ))}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         </div>
       )}
     </section>

@@ -1,4 +1,4 @@
-import { SegmentedControl } from '@mantine/core';
+import { SegmentedControl, Table } from '@mantine/core';
 import { useState } from 'react';
 import type { Result, Units } from '../api/queries';
 import {
@@ -48,44 +48,48 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
         )}
       </div>
       <div className={classes.entries}>
-        <table>
-          <thead>
-            <tr>
-              <th className={classes.words}>leg</th>
-              <th>{units.distance}</th>
-              <th>Wh</th>
-              <th className={classes.words}>consumption</th>
-              <th>speed</th>
-              {climbed && <th>climb, {heightUnit(units)}</th>}
-            </tr>
-          </thead>
-          <tbody>
+        <Table>
+          <Table.Thead>
+            <Table.Tr>
+              <Table.Th className={classes.words}>leg</Table.Th>
+              <Table.Th>{units.distance}</Table.Th>
+              <Table.Th>Wh</Table.Th>
+              <Table.Th className={classes.words}>consumption</Table.Th>
+              <Table.Th>speed</Table.Th>
+              {climbed && <Table.Th>climb, {heightUnit(units)}</Table.Th>}
+            </Table.Tr>
+          </Table.Thead>
+          <Table.Tbody>
             {legs.map((leg) => (
-              <tr key={`${leg.name}-${leg.from_m}`}>
-                <td className={classes.words}>
+              <Table.Tr key={`${leg.name}-${leg.from_m}`}>
+                <Table.Td className={classes.words}>
                   {KIND_WORDS[leg.name] ?? leg.name}
                   {leg.from_m != null && leg.to_m != null && by === 'entry' && (
                     <span className={classes.note}> to {distanceText(leg.to_m, units)}</span>
                   )}
-                </td>
-                <td>{number(distance(leg.distance_m, units), 2)}</td>
-                <td>{number(leg.energy.value, 0)}</td>
-                <td className={classes.words}>
+                </Table.Td>
+                <Table.Td>{number(distance(leg.distance_m, units), 2)}</Table.Td>
+                <Table.Td>{number(leg.energy.value, 0)}</Table.Td>
+                <Table.Td className={classes.words}>
                   <span className={classes.legBar}>
                     <span
                       style={{ width: `${(100 * Math.max(leg.wh_per_km.value, 0)) / most}%` }}
                     />
                   </span>
                   {consumptionText(leg.wh_per_km.value, units)}
-                </td>
-                <td>{leg.mean_speed_mps == null ? '–' : speedText(leg.mean_speed_mps, units)}</td>
+                </Table.Td>
+                <Table.Td>
+                  {leg.mean_speed_mps == null ? '–' : speedText(leg.mean_speed_mps, units)}
+                </Table.Td>
                 {climbed && (
-                  <td>{leg.ascent_m == null ? '–' : number(height(leg.ascent_m, units), 0)}</td>
+                  <Table.Td>
+                    {leg.ascent_m == null ? '–' : number(height(leg.ascent_m, units), 0)}
+                  </Table.Td>
                 )}
-              </tr>
+              </Table.Tr>
             ))}
-          </tbody>
-        </table>
+          </Table.Tbody>
+        </Table>
       </div>
     </section>
   );

@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import type { Quantity, Result, Units } from '../api/queries';
 import { distanceText, heightText, number, percent } from '../format/units';
 import classes from './Result.module.css';
@@ -44,25 +45,25 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
       <h2>Pack, climb and what came back</h2>
       {rows.length > 0 && (
         <div className={classes.entries}>
-          <table>
-            <thead>
-              <tr>
-                <th className={classes.words}>the pack</th>
-                <th className={classes.words}>as ridden</th>
-                <th className={classes.words}>at 25 °C</th>
-              </tr>
-            </thead>
-            <tbody>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th className={classes.words}>the pack</Table.Th>
+                <Table.Th className={classes.words}>as ridden</Table.Th>
+                <Table.Th className={classes.words}>at 25 °C</Table.Th>
+              </Table.Tr>
+            </Table.Thead>
+            <Table.Tbody>
               {rows.map((row, index) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: the rows have one order
-                <tr key={index}>
-                  <td className={classes.words}>{row.name}</td>
-                  <td className={classes.words}>{row.as}</td>
-                  <td className={classes.words}>{row.at25}</td>
-                </tr>
+                <Table.Tr key={index}>
+                  <Table.Td className={classes.words}>{row.name}</Table.Td>
+                  <Table.Td className={classes.words}>{row.as}</Table.Td>
+                  <Table.Td className={classes.words}>{row.at25}</Table.Td>
+                </Table.Tr>
               ))}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         </div>
       )}
       {packs?.map((part) => (

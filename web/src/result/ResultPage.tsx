@@ -113,7 +113,19 @@ export function ResultPage() {
         </>
       )}
       <EntriesSection test={test.data} units={units} />
-      {sheet && <SheetSection testId={testId} sheet={sheet} units={units} onChange={setPart} />}
+      {sheet && (
+        <SheetSection
+          testId={testId}
+          kit={{
+            vehicle: test.data.vehicle_id,
+            pack: test.data.pack_id,
+            rider: test.data.rider_id,
+          }}
+          sheet={sheet}
+          units={units}
+          onChange={setPart}
+        />
+      )}
       {sheet && part !== null && (
         <Suspense fallback={null}>
           <SheetDialog

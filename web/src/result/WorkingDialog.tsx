@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Result, Units } from '../api/queries';
 import { percent } from '../format/units';
@@ -40,16 +41,16 @@ export default function WorkingDialog({
         <p className={classes.note}>With this test’s numbers:</p>
         <FormulaText latex={withNumbers(formula, working, units)} />
         <div className={classes.entries}>
-          <table>
-            <thead>
-              <tr>
-                <th className={classes.words}>what</th>
-                <th>value</th>
-                <th>± (u)</th>
-                <th className={classes.words}>from</th>
-              </tr>
-            </thead>
-            <tbody>
+          <Table>
+            <Table.Thead>
+              <Table.Tr>
+                <Table.Th className={classes.words}>what</Table.Th>
+                <Table.Th>value</Table.Th>
+                <Table.Th>± (u)</Table.Th>
+                <Table.Th className={classes.words}>from</Table.Th>
+              </Table.Tr>
+            </Table.Thead>
+            <Table.Tbody>
               {working.numbers.map((item) => {
                 const symbol = formula.symbols.find((found) => found.name === item.symbol);
                 if (symbol === undefined) return null;
@@ -59,18 +60,18 @@ export default function WorkingDialog({
                     ? null
                     : shownNumber(symbol, item.standard_uncertainty, units);
                 return (
-                  <tr key={item.symbol}>
-                    <td className={classes.words}>{symbol.words}</td>
-                    <td>
+                  <Table.Tr key={item.symbol}>
+                    <Table.Td className={classes.words}>{symbol.words}</Table.Td>
+                    <Table.Td>
                       {shown.value} {shown.unit}
-                    </td>
-                    <td>{unsure ? `${unsure.value} ${unsure.unit}` : '–'}</td>
-                    <td className={classes.words}>{item.source}</td>
-                  </tr>
+                    </Table.Td>
+                    <Table.Td>{unsure ? `${unsure.value} ${unsure.unit}` : '–'}</Table.Td>
+                    <Table.Td className={classes.words}>{item.source}</Table.Td>
+                  </Table.Tr>
                 );
               })}
-            </tbody>
-          </table>
+            </Table.Tbody>
+          </Table>
         </div>
         <p className={classes.note}>
           Values are means over a thousand draws of every uncertain input, which need not multiply

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Units } from '../api/queries';
 import { sayDone } from '../ui/notes';
@@ -15,15 +16,24 @@ import {
   valuesOf,
 } from './sheet';
 
+/** Where a part of the sheet has a page of its own, by the kit's shelf. */
+const LIVES: Partial<Record<PartName, string>> = {
+  vehicle: 'vehicles',
+  pack: 'packs',
+  rider: 'riders',
+};
+
 interface SheetSectionProps {
   testId: string;
+  /** Ids of the kit by the parts that describe it. */
+  kit: Partial<Record<PartName, string | null>>;
   sheet: Sheet;
   units: Units;
   onChange: (part: PartName) => void;
 }
 
 /** All that was said of the test, part by part, each to be corrected; and what was changed. */
-export function SheetSection({ testId, sheet, units, onChange }: SheetSectionProps) {
+export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSectionProps) {
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
     // A link from the ride leads here; the page above had to be drawn first.
@@ -42,6 +52,15 @@ export function SheetSection({ testId, sheet, units, onChange }: SheetSectionPro
                 {said.length === 0 ? 'not said' : said.join(' · ')}
               </dd>
               <dd>
+                {LIVES[part] && kit[part] && (
+                  <Link
+                    className={classes.life}
+                    to={`/kit/${LIVES[part]}/${kit[part]}`}
+                    aria-label={`${labelOfPart(part)}: its life`}
+                  >
+                    its life
+                  </Link>
+                )}
                 <button
                   type="button"
                   className={classes.link}
@@ -60,7 +79,7 @@ export function SheetSection({ testId, sheet, units, onChange }: SheetSectionPro
   );
 }
 
-function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange'>) {
+function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 'kit'>) {
   const queryClient = useQueryClient();
   const undo = useMutation({
     mutationFn: async (id: number) =>

@@ -27,6 +27,11 @@ export const theme = createTheme({
   headings: { fontWeight: '600' },
   components: {
     Button: { defaultProps: { variant: 'default' } },
+    // Lines and rooms are Limpet's own (`ui/Parts.module.css`).
+    Table: {
+      defaultProps: { withRowBorders: false, verticalSpacing: 0, horizontalSpacing: 0 },
+      styles: { table: { lineHeight: 'inherit' } },
+    },
     Modal: {
       defaultProps: { centered: true, overlayProps: { opacity: 0.45 } },
       styles: { content: { boxShadow: 'none', border: '1px solid var(--hair)' } },

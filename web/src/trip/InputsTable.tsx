@@ -1,3 +1,4 @@
+import { Table } from '@mantine/core';
 import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
 import { INPUT_WORDS } from '../format/words';
@@ -15,31 +16,31 @@ export const InputsTable = memo(function InputsTable({
   return (
     <details>
       <summary>Every input and its source</summary>
-      <table className={classes.table}>
-        <thead>
-          <tr>
-            <th>Input</th>
-            <th>Value</th>
-            <th>± (standard)</th>
-            <th>Source</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table className={classes.table}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th>Input</Table.Th>
+            <Table.Th>Value</Table.Th>
+            <Table.Th>± (standard)</Table.Th>
+            <Table.Th>Source</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {inputs.map((input) => {
             const { value, spread, unit } = inputText(input, units);
             return (
-              <tr key={input.name}>
-                <td>
+              <Table.Tr key={input.name}>
+                <Table.Td>
                   {INPUT_WORDS[input.name] ?? input.name} <small>{unit}</small>
-                </td>
-                <td className={classes.number}>{value}</td>
-                <td className={classes.number}>{spread}</td>
-                <td>{input.source}</td>
-              </tr>
+                </Table.Td>
+                <Table.Td className={classes.number}>{value}</Table.Td>
+                <Table.Td className={classes.number}>{spread}</Table.Td>
+                <Table.Td>{input.source}</Table.Td>
+              </Table.Tr>
             );
           })}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
     </details>
   );
 });

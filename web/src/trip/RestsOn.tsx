@@ -20,6 +20,9 @@ export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
   const own = (what: What) => forecast.own_tests?.find((item) => item.what === what);
   const input = (name: string) => forecast.inputs.find((item) => item.name === name);
   const road = own('road');
+  // A gauge of percents has many steps; a few of them say how it bends.
+  const steps = forecast.gauge ?? [];
+  const gauge = steps.filter((_, index) => index % Math.ceil(steps.length / 5) === 0);
   const consumption = own('consumption');
   const known = input('known_consumption_wh_per_km');
   const capacity = input('retained_fraction');
@@ -49,6 +52,17 @@ export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
           <Row name="Resistance" to={`/kit/packs/${packId}`} see="its life">
             {number(resistance.value * 1000, 0)} mΩ,{' '}
             {sourceOf(own('resistance'), resistance.source, 'stated in the kit')}
+          </Row>
+        )}
+        {gauge.length > 0 && (
+          <Row name="Gauge" to={`/kit/vehicles/${vehicleId}`} see="its life">
+            {gauge
+              .map(
+                (step, index) =>
+                  `${percent(step.shown)}${index === 0 ? ' shown' : ''} is ` +
+                  `${percent(step.energy_left_fraction.value)}${index === 0 ? ' left' : ''}`,
+              )
+              .join(', ')}
           </Row>
         )}
       </dl>
