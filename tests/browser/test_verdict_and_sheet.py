@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from urllib.parse import quote
 
 from playwright.sync_api import Browser, Page, expect
 
@@ -10,7 +11,7 @@ from tests.browser.conftest import enter_demo
 
 
 def open_test(page: Page, title: str) -> None:
-    page.goto("/logbook")
+    page.goto(f"/logbook?q={quote(title)}")
     page.get_by_role("link", name=re.compile(title)).first.click()
     page.get_by_role("heading", name="How sure, and why").wait_for()
 

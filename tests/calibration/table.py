@@ -67,7 +67,7 @@ Cells = Literal["family", "left_out", "foreign"]
 
 
 def answers(
-    item: Told, without: str = "", priors: Priors = NOTHING
+    item: Told, without: str = "", priors: Priors = NOTHING, *, under_way: bool = True
 ) -> dict[str, tuple[Quantity | None, float]]:
     """The core's figures of a test, each with what is true."""
     family = curve_family(item.test.sheet.pack.chemistry, without=without)
@@ -78,14 +78,19 @@ def answers(
         "range_to_cutoff": (result.range_to_cutoff, item.range_to_cutoff_m),
         "capacity_ah": (result.pack.capacity_ah, item.capacity_ah),
     }
-    if item.kind != "metered to the end" and not without:
+    if under_way and item.kind != "metered to the end" and not without:
         left_m = item.range_to_cutoff_m - item.distance_m
         found["range_left"] = (follow(item.test, priors=priors).range_left_to_cutoff, left_m)
     return found
 
 
 def table(
-    riders: int, seed: int = 1, cells: Cells = "family", kinds: tuple[Kind, ...] = KINDS
+    riders: int,
+    seed: int = 1,
+    cells: Cells = "family",
+    kinds: tuple[Kind, ...] = KINDS,
+    *,
+    under_way: bool = True,
 ) -> dict[tuple[str, str], Cell]:
     """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds.
 
@@ -93,6 +98,7 @@ def table(
     ----------
     cells : those that the core knows a set of; the same with that set left out; or cells of another
         chemistry than it was told
+    under_way : whether what `follow` says is left is asked too, which takes longer than all else
     """
     found: dict[tuple[str, str], Cell] = defaultdict(Cell)
     for number, ride in enumerate(cell_rides()):
@@ -111,7 +117,8 @@ def table(
                         priors = learn(
                             [teacher(another(ride, rng), rng) for _ in range(3)], item.test
                         )
-                    for figure, (answer, truth) in answers(item, without, priors).items():
+                    found_here = answers(item, without, priors, under_way=under_way)
+                    for figure, (answer, truth) in found_here.items():
                         found[kind, figure].see(answer, truth)
     return found
 
