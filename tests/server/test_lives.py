@@ -8,6 +8,7 @@ import pytest
 from django.apps import apps
 
 from server.kit.models import Vehicle
+from server.plans import services
 from server.removed import KINDS
 from server.results.models import TestResult
 from server.results.worker import look_once
@@ -162,3 +163,25 @@ def test_a_trip_that_cannot_be_ridden_is_not_kept(ines, kit):
 def test_every_kind_that_can_be_removed_goes_for_good_in_time():
     owned = {model for model in apps.get_models() if issubclass(model, Owned)}
     assert owned == set(KINDS)
+
+
+def test_of_two_tests_of_one_title_the_newest_is_meant(ines, kit):
+    ids = [rides(ines, kit, "Lap day", started=f"{year}-05-14T09:12:00+00:00") for year in (2025, 2026)]  # fmt: skip
+    look_once()
+    own = ines.post("/forecast", {**kit, "legs": [{"length_m": 5000}]}).json()["own_tests"]
+    used = next(item for item in own if item["what"] == "consumption")
+    assert {test["id"] for test in used["tests"]} == {ids[1]}
+
+
+def test_an_account_keeps_so_many_trips_whatever_others_keep(ines, tobias, kit, monkeypatch):
+    monkeypatch.setattr(services, "MOST_TRIPS", 1)
+    asked = {**kit, "legs": [{"length_m": 5000}]}
+    assert ines.put(f"/trips/{uuid4()}", {"name": "One", "asked": asked}).status_code == 200
+    theirs = {"vehicle_id": str(uuid4()), "pack_id": str(uuid4())}
+    tobias.put(f"/vehicles/{theirs['vehicle_id']}", {"name": "Other", "kind": "trike"})
+    tobias.put(f"/packs/{theirs['pack_id']}", {"name": "Box"})
+    body = {"name": "One", "asked": {**theirs, "legs": [{"length_m": 5000}]}}
+    assert tobias.put(f"/trips/{uuid4()}", body).status_code == 200
+    refused = ines.put(f"/trips/{uuid4()}", {"name": "Two", "asked": asked})
+    assert refused.status_code == 409
+    assert "1 trips are kept" in refused.json()["message"]

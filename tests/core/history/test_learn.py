@@ -9,6 +9,7 @@ import numpy as np
 import polars as pl
 import pytest
 
+from demo.skerrow import ridden
 from limpet.evidence.model import Ending, Entry, Instrument, Protocol, SampleSources
 from limpet.files import bundle_files
 from limpet.forecast.forecast import forecast
@@ -323,3 +324,27 @@ def test_what_is_shown_as_taught_is_what_is_filled_in():
     assert informed(fitted, found).known_consumption_wh_per_km is None
     assert taught_by(asked, replace(found, road=fit))["road"] == ("C",)
     assert informed(asked, replace(found, road=fit)).vehicle.fit == fit
+
+
+def test_facts_keep_what_a_packs_life_is_made_of_of_one_pack():
+    test = metered("Whole")
+    result = analyse(test)
+    found = facts_of(test, result)
+    warm = result.pack.at_25_degc.capacity_ah
+    assert found.capacity_ah == (warm.value, warm.standard_uncertainty)
+    assert found.retained == pytest.approx((warm.value / 14, warm.standard_uncertainty / 14))
+    assert found.charge_ah == pytest.approx(TRUE_AH, rel=0.01)
+    worn = replace(test.sheet.pack, equivalent_full_cycles=120)
+    two = replace(test, sheet=replace(test.sheet, pack=worn, packs_used=2, packs_use="in_parallel"))
+    both = facts_of(two, analyse(two))
+    assert both.cycles == 120
+    assert both.charge_ah == pytest.approx(TRUE_AH / 2, rel=0.01)
+
+
+def test_facts_keep_the_bands_of_speed_of_a_logged_ride():
+    test = ridden("turnstone-frost")
+    result = analyse(test)
+    kept = facts_of(test, result).bands
+    legs = [leg for leg in result.legs if leg.by == "speed"]
+    assert [band[0] for band in kept] == [leg.name for leg in legs]
+    assert kept[0][1:3] == (legs[0].distance_m, legs[0].wh_per_km.value)
