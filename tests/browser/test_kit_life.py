@@ -115,6 +115,12 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
     keep(demo, "A warm day", "21")
     demo.goto(address)
     expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("-2")
+    # What is typed into a kept trip and not kept is no other trip's.
+    demo.get_by_label("Temperature", exact=True).first.fill("5")
+    demo.goto("/forecast")
+    expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("")
+    demo.goto(address)
+    expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("5")
     kept = demo.get_by_role("region", name="Kept trips")
     kept.get_by_label("Compare A warm day").check()
     kept.get_by_role("link", name="Compare 2").click()
