@@ -37,6 +37,7 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
         <h2>Legs</h2>
         {kinds.length > 1 ? (
           <SegmentedControl
+            className="no-print"
             size="xs"
             aria-label="Legs by"
             data={kinds.map((kind) => ({ value: kind, label: BY[kind] }))}

@@ -54,7 +54,7 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
               <dd>
                 {LIVES[part] && kit[part] && (
                   <Link
-                    className={classes.life}
+                    className={`${classes.life} no-print`}
                     to={`/kit/${LIVES[part]}/${kit[part]}`}
                     aria-label={`${labelOfPart(part)}: its life`}
                   >
