@@ -61,6 +61,8 @@ CHECKLIST = (
 
 #: Trips of one account that are kept.
 MOST_TRIPS = 200
+#: Legs of a kept trip, which are listed with it; a longer way is kept as a route.
+MOST_KEPT_LEGS = 20
 #: People who may guess at one ride.
 MOST_GUESSES = 50
 
@@ -311,6 +313,9 @@ def store_trip(
     owner: User, trip_id: UUID, name: str, asked: dict[str, Any], as_typed: dict[str, Any]
 ) -> KeptTrip:
     """Keep a trip under a name; what cannot be forecast is refused as the forecast refuses it."""
+    if len(asked["legs"] or ()) > MOST_KEPT_LEGS:
+        text = f"are more than {MOST_KEPT_LEGS}; keep the way as a route, and choose it here"
+        raise FieldError({"legs": text})
     _checked(owner, asked)
     owned = KeptTrip.objects.owned_by(owner)
     if owned.count() >= MOST_TRIPS and not owned.filter(pk=trip_id).exists():

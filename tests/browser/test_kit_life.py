@@ -54,11 +54,11 @@ def test_what_an_instrument_taught_is_switched_off_and_on(demo: Page):
     taught = demo.get_by_role("region", name="What its tests taught")
     expect(taught.get_by_role("row", name=re.compile("^Trip meter"))).to_contain_text("1.06")
     switch = taught.get_by_role("switch", name=re.compile("Use: Trip meter"))
-    switch.click(force=True)
+    switch.press("Space")
     expect(switch).not_to_be_checked()
     demo.reload()
     expect(switch).not_to_be_checked()
-    switch.click(force=True)
+    switch.press("Space")
     expect(switch).to_be_checked()
 
 
@@ -128,7 +128,7 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
     air = demo.get_by_role("row", name=re.compile("^air")).get_by_role("cell")
     expect(air).to_have_text(["−2 °C", "21 °C"])
     left = demo.get_by_role("row", name=re.compile("^left at the end")).get_by_role("cell")
-    expect(left.first).to_contain_text("%")
+    expect(left).to_contain_text(["%", "%"])
     cold, warm = (int(re.match(r"\d+", text).group()) for text in left.all_inner_texts())
     assert cold < warm
     expect(demo.get_by_role("img", name=re.compile("^Tideline of the forecast"))).to_have_count(2)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from uuid import NAMESPACE_URL, uuid5
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -30,6 +31,12 @@ PLACES = {
     "/method": ("Method", "How every figure"),
     "/method/formats/bundle": ("Format", "Formats"),
 }
+#: Kit of the demo with a page of its own: its ids are made from its names.
+LIVES = {
+    f"/kit/{shelf}/{uuid5(NAMESPACE_URL, f'limpet-demo/{name}')}": (name, name)
+    for shelf, name in (("vehicles", "Turnstone"), ("packs", "Plover-1"), ("riders", "Maren"))
+}
+PLACES |= LIVES
 KEYS = {
     "p": "/plan",
     "r": "/ride",

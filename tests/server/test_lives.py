@@ -157,6 +157,9 @@ def test_a_trip_that_cannot_be_ridden_is_not_kept(ines, kit):
     bad = ines.put(f"/trips/{uuid4()}", {"name": "Nowhere", "asked": kit})
     assert bad.status_code == 422
     assert "route_id" in bad.json()["fields"]
+    long = {**kit, "legs": [{"length_m": 500}] * 21}
+    bad = ines.put(f"/trips/{uuid4()}", {"name": "Long", "asked": long})
+    assert "keep the way as a route" in bad.json()["fields"]["legs"]
     assert ines.get("/trips").json() == []
 
 
