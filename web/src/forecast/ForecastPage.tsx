@@ -18,7 +18,7 @@ import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
 import { askable, blankTrip, formOf, hasWay, type TripForm, tripBody } from '../trip/form';
 import { InputsTable } from '../trip/InputsTable';
-import { forecastLine } from '../trip/line';
+import { answerLine } from '../trip/line';
 import { RestsOn } from '../trip/RestsOn';
 import { Sensitivity } from '../trip/Sensitivity';
 import { TripFields } from '../trip/TripFields';
@@ -95,7 +95,8 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
       : 'forecast';
   const { form, change: type, settle } = useDraft<TripForm>(`${draft} ${unitsKey(units)}`, start);
   const [whatIf, setWhatIf] = useState<Partial<TripIn>>({});
-  const [asked] = useDebouncedValue(tripBody(form, units), 200);
+  const body = tripBody(form, units);
+  const [asked] = useDebouncedValue(body, 200);
   const whole = askable(form) && hasWay(asked);
   const base = useQuery({ ...forecastQuery(asked), enabled: whole });
   // While a slider moves: fewer draws, no ranking, at most one question every 60 ms.
@@ -118,13 +119,6 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
   const route = kit.routes.find((item) => item.id === form.route_id);
   const turnM = shown?.turn_point?.distance_m ?? null;
   const path = route ? pathOf(route) : null;
-  const line = failure
-    ? failure.message
-    : !askable(form)
-      ? 'Choose a route, or sketch one.'
-      : shown
-        ? forecastLine(shown, units)
-        : 'Being worked out.';
   return (
     <Page
       name={kept ? kept.name : 'Forecast'}
@@ -136,12 +130,7 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
               Another trip
             </Button>
           )}
-          <KeepTrip
-            kept={kept}
-            body={tripBody(form, units)}
-            ready={askable(form)}
-            onKept={settle}
-          />
+          <KeepTrip kept={kept} body={body} ready={askable(form)} onKept={settle} />
         </>
       }
     >
@@ -150,7 +139,7 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
           {trips.length > 0 && <KeptTrips trips={trips} open={kept?.id} />}
         </form>
-        <Answer label="The forecast" line={line}>
+        <Answer label="The forecast" line={answerLine(failure, form, shown, units)}>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}

@@ -10,7 +10,7 @@ import { unitsKey } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Answer } from '../trip/Answer';
 import { askable, hasWay } from '../trip/form';
-import { forecastLine } from '../trip/line';
+import { answerLine } from '../trip/line';
 import { TripFields } from '../trip/TripFields';
 import type { Kit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
@@ -86,13 +86,6 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   });
   const failure = store.error ?? ride.error ?? removal.error ?? preview.error;
   const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
-  const line = failure
-    ? failure.message
-    : !askable(form)
-      ? 'Choose a route, or sketch one.'
-      : preview.data
-        ? forecastLine(preview.data.forecast, units)
-        : 'Being worked out.';
   return (
     <Page
       name={plan ? plan.title : 'Plan a test'}
@@ -138,7 +131,10 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           />
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
-        <Answer label="What the plan comes to" line={line}>
+        <Answer
+          label="What the plan comes to"
+          line={answerLine(failure, form, preview.data?.forecast, units)}
+        >
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
