@@ -217,6 +217,18 @@ def named_tests(titles: Sequence[str], count: int | None) -> str:
     return f"{many}: {', '.join(titles[:_NAMED])}{more}"[:_LONGEST]
 
 
+#: What is done before every test, whatever its question (handbook section 2).
+PREPARATION: Final = (
+    "Charge fully and let the pack settle",
+    "Note the resting voltage",
+    "Check the tyre pressures",
+    "Weigh rider and gear",
+    "Reset the trip meter, note the odometer",
+    "Start the tracker",
+    "Note clock, temperature and wind",
+    "Lights, helmet, water, a way home",
+)
+
 #: What is said for safety (handbook section 16), each sentence once.
 SAFETY: Final = {
     "law": "Ride under local road law and the maker’s limits.",

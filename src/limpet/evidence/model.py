@@ -286,6 +286,8 @@ class RangeTest:
     route_gpx: bytes | None = None
     notices: tuple[Notice, ...] = ()
     extra: Mapping[str, Any] = field(default_factory=dict)
+    #: Pictures of the display by their names in a bundle, which entries refer to.
+    photos: Mapping[str, bytes] = field(default_factory=dict)
 
     @property
     def started_at(self) -> datetime | None:

@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from pathlib import Path, PurePosixPath
 
 from limpet.errors import BundleError, Fault
+from limpet.files.photos import is_photo
 
 #: A zip that unpacks to more than this, or to this many times its own size, is refused.
 MAX_UNPACKED_BYTES = 1 << 30
@@ -42,10 +43,13 @@ def files_of(path: Path, name: str | None = None) -> dict[str, bytes]:
         When there is nothing there, or the zip is damaged or unsafe.
     """
     if path.is_dir():
-        found = sorted(item for item in path.iterdir() if item.is_file())
-        sizes = {item.name: item.stat().st_size for item in found}
-        refuse_large(sizes)
-        return {item.name: item.read_bytes() if item.name in KNOWN_FILES else b"" for item in found}
+        found = {item.name: item for item in sorted(path.iterdir()) if item.is_file()}
+        pictures = sorted((path / "photos").iterdir()) if (path / "photos").is_dir() else []
+        found |= {f"photos/{item.name}": item for item in pictures if item.is_file()}
+        refuse_large({inner: item.stat().st_size for inner, item in found.items()})
+        return {
+            inner: item.read_bytes() if is_read(inner) else b"" for inner, item in found.items()
+        }
     try:
         data = path.read_bytes()
     except OSError as cause:
@@ -54,6 +58,11 @@ def files_of(path: Path, name: str | None = None) -> dict[str, bytes]:
             [Fault(str(path), 0, 0, f"{reason.lower()}; give a bundle's folder or zip")]
         ) from cause
     return files_of_zip(data, name or path.name)
+
+
+def is_read(name: str) -> bool:
+    """Whether a file of a bundle is read: its five, and pictures."""
+    return name in KNOWN_FILES or is_photo(name)
 
 
 def refuse_large(sizes: Mapping[str, int]) -> None:
@@ -106,7 +115,7 @@ def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
             parts = PurePosixPath(member.filename).parts[1 if nested else 0 :]
             inner = "/".join(parts)
             try:
-                files[inner] = archive.read(member) if inner in KNOWN_FILES else b""
+                files[inner] = archive.read(member) if is_read(inner) else b""
             except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError) as cause:
                 raise BundleError(
                     [Fault(name, 0, 0, f"{member.filename} is damaged; zip the folder again")]
@@ -155,6 +164,9 @@ def _refuse_unsafe(name: str, members: list[zipfile.ZipInfo], packed_bytes: int)
         raise BundleError([*faults, Fault(name, 0, 0, "a file has no name; zip the folder again")])
     tops = {PurePosixPath(member.filename).parts[0] for member in members if "/" in member.filename}
     at_root = [member for member in members if "/" not in member.filename]
+    if at_root:
+        # A bundle at the zip's root has its pictures in a folder of their own.
+        tops.discard("photos")
     if len(tops) > 1 or (tops and at_root):
         faults.append(
             Fault(

@@ -7,8 +7,9 @@ from pathlib import Path
 
 from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, RangeTest
-from limpet.files.archive import KNOWN_FILES, files_of
+from limpet.files.archive import files_of, is_read
 from limpet.files.gpx import read_gpx
+from limpet.files.photos import MOST_PHOTOS, is_photo, plain_jpeg
 from limpet.files.sheet import read_sheet
 from limpet.files.tables import ENTRIES, SAMPLES, read_entries, read_samples
 from limpet.notices import Notice
@@ -67,7 +68,14 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
             read_gpx(route)
         except BundleError as error:
             faults += error.faults
-    others = sorted(name for name in files if name not in KNOWN_FILES)
+    photos: dict[str, bytes] = {}
+    for name in sorted(files):
+        if is_photo(name) and len(photos) < MOST_PHOTOS:
+            try:
+                photos[name] = plain_jpeg(files[name])
+            except ValueError as error:
+                notices.append(Notice("odd_photo", name=name, why=str(error)))
+    others = sorted(name for name in files if not is_read(name))
     if others:
         listed = ", ".join(others[:10]) + ("…" if len(others) > 10 else "")
         notices.append(Notice("unknown_files", names=listed))
@@ -80,4 +88,5 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
         route_gpx=route,
         notices=tuple(notices),
         extra=extra,
+        photos=photos,
     )

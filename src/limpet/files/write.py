@@ -39,6 +39,11 @@ def bundle_files(test: RangeTest) -> dict[str, bytes]:
                 "mediatype": "application/gpx+xml",
             }
         )
+    for number, (name, data) in enumerate(sorted(test.photos.items()), start=1):
+        files[name] = data
+        resources.append(
+            {"name": f"photo-{number}", "path": name, "format": "jpg", "mediatype": "image/jpeg"}
+        )
     resources.append(
         {"name": "test", "path": "test.json", "format": "json", "mediatype": "application/json"}
     )
@@ -57,6 +62,7 @@ def write_folder(test: RangeTest, folder: Path) -> None:
     """Write a bundle into a folder, which is made if need be."""
     folder.mkdir(parents=True, exist_ok=True)
     for name, data in bundle_files(test).items():
+        (folder / name).parent.mkdir(exist_ok=True)
         (folder / name).write_bytes(data)
 
 

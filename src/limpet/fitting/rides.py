@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_kg
 from limpet.evidence.model import RangeTest
+from limpet.evidence.noted import conditions_noted
 from limpet.fitting.fit import RideTotals, SampledRide
 from limpet.result import Result
 from limpet.road import SURFACE_FACTOR, air_density, bearings_deg, headwind_mps
@@ -83,7 +84,7 @@ def _density(test: RangeTest) -> float:
 
 def _wind2(test: RangeTest) -> float:
     """Half the square of the noted wind: on a way that comes back, what it adds to the air."""
-    air = test.sheet.conditions
+    air = conditions_noted(test)
     return 0.0 if air is None or air.wind_mps is None else 0.5 * air.wind_mps**2
 
 
@@ -155,7 +156,7 @@ def _grades(along: FloatArray, heights: FloatArray) -> FloatArray:
 
 def _winds(test: RangeTest, known: NDArray[np.bool_], count: int) -> tuple[FloatArray, float]:
     """The headwind along a track, or nothing and what a wind from all sides adds."""
-    air = test.sheet.conditions
+    air = conditions_noted(test)
     latitude, longitude = test.column("latitude_deg"), test.column("longitude_deg")
     calm = np.zeros(count)
     if air is None or air.wind_mps is None:

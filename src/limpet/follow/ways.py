@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
 
 from limpet.assumptions import HIDDEN_STANDING, RESERVE, USUAL_CLIMB_M_PER_KM
 from limpet.evidence.model import RangeTest
+from limpet.evidence.noted import wind_now
 from limpet.result.climb import climb_of, profile_of
 from limpet.result.line import Line
 from limpet.result.window import RideWindow
@@ -31,39 +35,82 @@ LEAST_WAY_M, MOST_WAY_M, LEVEL_WAY_M = 100.0, 2_000_000.0, 5000.0
 SLOWEST_MPS, FASTEST_MPS = 0.5, 60.0
 
 
+#: How a way goes on: as planned, back as it came, so far as a rider says, round its lap.
+Onward = Literal["planned", "back", "given", "lap"]
+#: Rides that a rider can say are still to come: no longer than a test, no more laps than it may count.
+MOST_LAPS = 1000
+#: Hills that nobody placed come about every so often [m], and no way is cut into more pieces (assumption).
+PIECE_M, MOST_PIECES = 1500.0, 12
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WayAhead:
+    """What a rider says on the way of the way that is left.
+
+    `onward` back as it came, or given: from `from_m` to `until_m` of this ride's own distance [m] with
+    `climb_m` on it where it is known; or round the lap until `laps` are ridden in all.
+    """
+
+    onward: Literal["back", "given", "lap"]
+    from_m: float = 0.0
+    until_m: float | None = None
+    climb_m: float | None = None
+    laps: int | None = None
+
+
 @dataclass(frozen=True, slots=True)
 class GivenWay:
-    """A trip and its route as ridden once; `stated` where a rider planned it, `leads` where it is a way
-    that can be gone on with or turned on; `unsure_climb` is u of its climb, relative."""
+    """A trip and its route as ridden once; `leads` where it is a way that can be gone on with or turned
+    on; `unsure_climb` is u of its climb, relative; `turned` where it is under way back already."""
 
     trip: Trip
     route: Route
-    stated: bool
+    onward: Onward
     leads: bool
     unsure_climb: float = 0.0
+    turned: bool = False
+
+    @property
+    def stated(self) -> bool:
+        """Whether a rider planned it."""
+        return self.onward == "planned"
 
 
-def way_of(test: RangeTest, ride: RideWindow, line: Line | None, hours: float) -> GivenWay:
-    """The way home of a ride that nobody planned: the rest of its lap, or back as it came.
+def way_of(
+    test: RangeTest,
+    ride: RideWindow,
+    line: Line | None,
+    hours: float,
+    ahead: WayAhead | None = None,
+) -> GivenWay:
+    """The way home of a ride that nobody planned: as its rider says, the rest of its lap, or back as it came.
 
     Parameters
     ----------
     line : distance over time
     hours : of driving
+    ahead : what its rider says of it
     """
     done_m = 0.0 if line is None else line.span
-    lap_m = _lap_m(test)
     speed = _speed(test, done_m, hours)
+    if ahead is not None and ahead.onward == "given" and ahead.until_m is not None:
+        return _given(test, speed, ahead, ahead.until_m)
+    lap_m = None if ahead is not None and ahead.onward == "back" else _lap_m(test)
     if lap_m is not None:
-        spec = RouteSpec(loop=LoopSpec(length_m=lap_m))
+        laps = None if ahead is None else ahead.laps
+        spec = RouteSpec(loop=LoopSpec(length_m=lap_m), laps=laps)
         climb_m = USUAL_CLIMB_M_PER_KM.value * lap_m / 1000
         return GivenWay(
             _trip(test, spec, speed),
             loop(lap_m, climb_m=climb_m, descent_m=climb_m, surface=_surface(test)),
-            stated=False,
+            onward="lap",
             leads=True,
             unsure_climb=USUAL_CLIMB_M_PER_KM.std / USUAL_CLIMB_M_PER_KM.value,
         )
+    turned_m = _turned_m(test, line)
+    if turned_m is not None:
+        # The way out is known by now: what lies beyond its turn is the way back.
+        done_m = turned_m
     climb = climb_of(profile_of(test, ride, line))
     leads = LEAST_WAY_M <= done_m <= MOST_WAY_M
     length_m = done_m if leads else LEVEL_WAY_M
@@ -79,10 +126,55 @@ def way_of(test: RangeTest, ride: RideWindow, line: Line | None, hours: float) -
     return GivenWay(
         _trip(test, spec, speed),
         Route(legs=(leg,)).and_back(),
-        stated=False,
+        onward="back",
         leads=leads,
         unsure_climb=0.0 if known else USUAL_CLIMB_M_PER_KM.std / USUAL_CLIMB_M_PER_KM.value,
+        turned=turned_m is not None,
     )
+
+
+def _turned_m(test: RangeTest, line: Line | None) -> float | None:
+    """How far out a ride was when its rider noted the turn [m]; None where nobody did."""
+    turn = next((entry for entry in reversed(test.entries) if entry.kind == "turn"), None)
+    if turn is None or line is None:
+        return None
+    out_m = float(line.at(np.array([turn.time_s]))[0])
+    return out_m if LEAST_WAY_M <= out_m <= MOST_WAY_M else None
+
+
+def _given(test: RangeTest, speed: SpeedSpec, ahead: WayAhead, until_m: float) -> GivenWay:
+    """What was ridden until the rider said it, and what is left by their word."""
+    from_m = max(ahead.from_m, 0.0)
+    left_m = max(until_m - from_m, 1.0)
+
+    known = ahead.climb_m is not None
+    usual = USUAL_CLIMB_M_PER_KM.value / 1000
+    surface = _surface(test)
+    legs: list[Leg] = []
+    if from_m >= 1.0:
+        legs += _rolling(from_m, usual * from_m, usual * from_m, surface)
+    climb_m = usual * left_m if ahead.climb_m is None else ahead.climb_m
+    # Of a climb that is told nothing is said to come back.
+    legs += _rolling(left_m, climb_m, 0.0 if known else usual * left_m, surface)
+    return GivenWay(
+        _trip(test, RouteSpec(legs=tuple(legs)), speed),
+        Route(legs=tuple(legs)),
+        onward="given",
+        leads=True,
+        unsure_climb=0.0 if known else USUAL_CLIMB_M_PER_KM.std / USUAL_CLIMB_M_PER_KM.value,
+    )
+
+
+def _rolling(length_m: float, climb_m: float, descent_m: float, surface: Surface) -> list[Leg]:
+    """A way of which only the sums are known: its hills spread along it, not one at its beginning."""
+    pieces = max(1, min(MOST_PIECES, round(length_m / PIECE_M)))
+    leg = Leg(
+        length_m=length_m / pieces,
+        climb_m=climb_m / pieces,
+        descent_m=descent_m / pieces,
+        surface=surface,
+    )
+    return [leg] * pieces
 
 
 def _lap_m(test: RangeTest) -> float | None:
@@ -121,6 +213,7 @@ def _trip(test: RangeTest, route: RouteSpec, speed: SpeedSpec) -> Trip:
     rider, air, pack = sheet.rider, sheet.conditions, sheet.pack
     temps = air is not None and (air.temp_start_c is not None or air.temp_end_c is not None)
     reserve = sheet.protocol.reserve if sheet.protocol is not None else None
+    wind_mps, wind_from_deg = wind_now(test)
     return Trip(
         vehicle=TripVehicle(
             kind=sheet.vehicle.kind,
@@ -146,8 +239,8 @@ def _trip(test: RangeTest, route: RouteSpec, speed: SpeedSpec) -> Trip:
         ),
         conditions=TripConditions(
             temp_c=_known(pack_temp_c(test)) if temps else None,
-            wind_mps=None if air is None else _known(air.wind_mps),
-            wind_from_deg=None if air is None else air.wind_from_deg,
+            wind_mps=_known(wind_mps),
+            wind_from_deg=wind_from_deg,
             pressure_hpa=None if air is None else air.pressure_hpa,
             humidity_pct=None if air is None else air.humidity_pct,
         ),

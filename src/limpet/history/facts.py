@@ -9,6 +9,7 @@ import numpy as np
 from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
+from limpet.evidence.noted import is_assisted
 from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
 from limpet.result import Result
@@ -124,7 +125,7 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         if result.climb is not None and climbed
         else None,
         surface=None if air is None else air.surface,
-        assisted=sheet.protocol is not None and sheet.protocol.propulsion in ("assist", "mixed"),
+        assisted=is_assisted(test),
         distance_m=far or None,
         resistance_ohm=None if ohm is None else (ohm.value * warm, ohm.standard_uncertainty * warm),
         capacity=result.pack.capacity_ah is not None,

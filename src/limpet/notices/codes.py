@@ -201,6 +201,7 @@ _NOTE: Final = {
     "broken_last_line": "{file}: 1 last line that broke off was left out.",
     "unknown_columns": "{file}: kept but not used: {names}.",
     "unknown_fields": "{file}: kept but not used: {names}.",
+    "odd_photo": "The picture {name} is left aside: it {why}.",
     "unknown_files": "Files left aside, not part of a test: {names}.",
     "semicolons": "{file}: read with {how}; commas and points are the standard.",
     "claim_not_possible": "Not physically possible at {speed_mps:speed}: the figure leaves "

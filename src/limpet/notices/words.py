@@ -32,7 +32,7 @@ def _times(count: float) -> str:
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `percent`, `chance`, `times`, `minutes`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `minutes`, `many.<word>` and `plus.<word>`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
@@ -50,6 +50,8 @@ class _Words(Formatter):
             return f"{number(100 * value, 0)} %"
         if name == "chance":
             return chance(value)
+        if name == "chance_of":
+            return f"{chance(100 * value)} %"
         if name == "times":
             return _times(value)
         if name == "minutes":
@@ -59,6 +61,11 @@ class _Words(Formatter):
         if name == "first":
             return str(value)[:1].upper() + str(value)[1:]
         return str(format(value, format_spec))
+
+
+def filled(template: str, values: Mapping[str, Any], units: ReaderUnits) -> str:
+    """A template with its values, in a reader's units. KeyError for a missing value."""
+    return _Words(units).format(template, **values)
 
 
 @cache

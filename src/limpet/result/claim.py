@@ -7,6 +7,7 @@ from typing import Literal
 
 from limpet.assumptions import load_kg
 from limpet.evidence.model import RangeTest
+from limpet.evidence.noted import is_assisted
 from limpet.quantity import Quantity
 
 Verdict = Literal["held", "missed", "cannot_tell"]
@@ -78,7 +79,6 @@ def _differs(test: RangeTest, mean_mps: float | None) -> tuple[Differs, ...]:
     temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
     if temps and sum(temps) / len(temps) < MILD_C:
         found.append("cold")
-    protocol = test.sheet.protocol
-    if protocol is not None and protocol.propulsion in ("assist", "mixed"):
+    if is_assisted(test):
         found.append("pedalled")
     return tuple(found)

@@ -1,0 +1,49 @@
+"""What a rider noted on the way of the day itself: the wind as it turned, and that somebody pedalled."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import atan2, cos, degrees, hypot, radians, sin
+
+from limpet.evidence.model import Conditions, RangeTest
+
+
+def is_assisted(test: RangeTest) -> bool:
+    """Whether a rider's legs had a part in it, by the rules of the ride or by what was noted."""
+    rules = test.sheet.protocol
+    planned = rules is not None and rules.propulsion in ("assist", "mixed")
+    return planned or any(entry.what == "pedalled" for entry in test.entries)
+
+
+def wind_now(test: RangeTest) -> tuple[float | None, float | None]:
+    """The wind as it was noted last [m/s], and where from [deg]; the sheet's where nobody noted any."""
+    for entry in reversed(test.entries):
+        if entry.wind_mps is not None:
+            return entry.wind_mps, entry.wind_from_deg
+    air = test.sheet.conditions
+    return (None, None) if air is None else (air.wind_mps, air.wind_from_deg)
+
+
+def conditions_noted(test: RangeTest) -> Conditions | None:
+    """The conditions of a whole ride: the sheet's, and where that has no wind the mean of what was noted.
+
+    Notes
+    -----
+    Winds are added as vectors; where one of them has no direction only their mean strength is told.
+    """
+    air = test.sheet.conditions
+    winds = [
+        (entry.wind_mps, entry.wind_from_deg)
+        for entry in test.entries
+        if entry.wind_mps is not None
+    ]
+    if not winds or (air is not None and air.wind_mps is not None):
+        return air
+    known = [(speed, radians(bearing)) for speed, bearing in winds if bearing is not None]
+    if len(known) < len(winds):
+        mean, bearing = sum(speed for speed, _ in winds) / len(winds), None
+    else:
+        north = sum(speed * cos(way) for speed, way in known) / len(known)
+        east = sum(speed * sin(way) for speed, way in known) / len(known)
+        mean, bearing = hypot(north, east), degrees(atan2(east, north)) % 360
+    return replace(air or Conditions(), wind_mps=mean, wind_from_deg=bearing)

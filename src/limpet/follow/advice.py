@@ -1,0 +1,116 @@
+"""What a rider on the way is told: the line that matters, its reasons, and what else could be done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from limpet.evidence.model import RangeTest
+from limpet.follow.answer import Following
+from limpet.follow.follow import Riding, riding
+from limpet.follow.matter import Matter, Standing, known_half, matter_of
+from limpet.follow.others import Choice, choices_of
+from limpet.follow.seeing import LEAST_GAIN, sights_of
+from limpet.follow.table import FollowTable, table_of
+from limpet.follow.ways import Onward as OnwardKind
+from limpet.follow.ways import WayAhead
+from limpet.pack import full_energy_wh
+from limpet.result.priors import NOTHING, Priors
+from limpet.road import Route
+from limpet.trip import Trip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OneMore:
+    """A reading that is not there yet, and how well the energy left would be known with it.
+
+    `then` is the 95 % half-width of the share of usable energy, `now` the same without it.
+    """
+
+    name: str
+    now: float
+    then: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Advice:
+    """What matters now, the ways to go on, and what one more reading would change."""
+
+    following: Following
+    matter: Matter
+    choices: tuple[Choice, ...]
+    more: tuple[OneMore, ...]
+    onward: OnwardKind
+    wanted: float
+    riding: Riding
+
+    def table(self) -> FollowTable | None:
+        """The table of this ride for a device; None while there is no way."""
+        if not self.riding.onward.now.way.leads:
+            return None
+        half = known_half(self.following, self.riding.seen.sheet.purpose)
+        return table_of(self.riding.seen, self.riding.onward, self.following, half)
+
+
+def advise(
+    test: RangeTest,
+    trip: Trip | None = None,
+    route: Route | None = None,
+    *,
+    ahead: WayAhead | None = None,
+    until_s: float | None = None,
+    priors: Priors = NOTHING,
+) -> Advice:
+    """Judge a ride under way; arguments as of `follow`."""
+    ride = riding(test, trip, route, ahead=ahead, until_s=until_s, priors=priors)
+    onward, following = ride.onward, ride.following
+    sheet = ride.seen.sheet
+    rated_wh = full_energy_wh(sheet.pack) * (sheet.packs_used or 1)
+    choices = choices_of(onward, rated_wh) if following.way is not None else ()
+    standing = _standing(ride, choices)
+    return Advice(
+        following=following,
+        matter=matter_of(following, standing, sheet.purpose),
+        choices=choices,
+        more=_more(ride),
+        onward=onward.now.way.onward,
+        wanted=onward.wanted,
+        riding=ride,
+    )
+
+
+def _standing(ride: Riding, choices: tuple[Choice, ...]) -> Standing | None:
+    way, onward = ride.following.way, ride.onward
+    if way is None:
+        return None
+    done_m = onward.now.done_m
+    laps = [choice for choice in choices if choice.what == "lap"]
+    numbered = onward.now.way.trip.route.laps is not None
+    return Standing(
+        arrives=way.arrives_probability,
+        reaches=way.reaches_probability,
+        wanted=onward.wanted,
+        left=way.energy_left_fraction.value,
+        left_m=way.left_m,
+        done_m=done_m,
+        turn_until_m=onward.turn_until_m,
+        turn_by_m=way.turn_by_m,
+        slower=0.0 if way.slow_to is None else way.slow_to.probability,
+        slow=None if way.slow_to is None else (way.slow_to.speed_mps, way.slow_to.probability),
+        laps=(laps[0].laps or 0, laps[1].arrives_probability) if laps and not numbered else None,
+        half=known_half(ride.following, ride.seen.sheet.purpose),
+    )
+
+
+def _more(ride: Riding) -> tuple[OneMore, ...]:
+    """What one more reading of each kind would do, the most telling first."""
+    onward = ride.onward
+    share = onward.now.left_wh / onward.now.usable_wh
+    now = 1.96 * float(share.std())
+    found = [
+        OneMore(name=sight.name, now=now, then=1.96 * float(sight.sure[0]))
+        for sight in sights_of(ride.seen, onward, np.array([onward.now.done_m]))
+    ]
+    worth = [item for item in found if item.then < (1 - LEAST_GAIN) * now]
+    return tuple(sorted(worth, key=lambda item: item.then))

@@ -1,0 +1,199 @@
+"""What matters most at this moment of a ride, in one line: a code and its figures."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from string import Formatter
+from typing import Final, Literal
+
+from limpet.follow.answer import Following
+from limpet.notices import Notice
+from limpet.notices.words import filled
+from limpet.readers import ReaderUnits
+
+Code = Literal[
+    "stop_now", "read_volts", "range_left", "enough", "turn_now", "turn_by", "slow_to", "short",
+    "into_reserve", "home", "laps", "laps_short", "there",
+]  # fmt: skip
+
+#: The line and what stands under it. Fields as in `limpet.notices`.
+MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
+    "stop_now": ("Stop now", "The pack is at a limit; see why."),
+    "read_volts": ("Read the volts at rest", "Throttle closed, pack settled. Reset the trip meter, then note both."),
+    "range_left": ("{range_m:distance} more, most likely", "{least_m:distance} at the least, with the reserve kept"),
+    "enough": ("Enough: ±{half:percent} reached", "The range is known as well as was wanted. You may end, or go on."),
+    "turn_now": ("Turn now", "{arrives:chance_of} to be home with the reserve, {reaches:chance_of} to get there at all"),
+    "turn_by": ("Turn by {turn_m:distance}", "{to_go_m:distance} to go; home from here {arrives:chance_of} sure"),
+    "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} sure then; as now {arrives:chance_of}"),
+    "short": ("Not home on this charge", "{reaches:chance_of} to get there at all. A charge, a walk or a lift: see which."),
+    "into_reserve": ("Home out of the reserve", "{reaches:chance_of} sure to get there, {arrives:chance_of} with the reserve kept"),
+    "home": ("Home with {left:percent} left", "{arrives:chance_of} sure, with the reserve kept; {left_m:distance} to go"),
+    "laps": ("This lap yes, the next {next:chance_of}", "lap {lap:.0f} {this:chance_of}, with the reserve kept"),
+    "laps_short": ("This lap {this:chance_of}", "lap {lap:.0f} with the reserve kept; {reaches:chance_of} to get round at all"),
+    "there": ("The way is ridden", "Let the pack settle, read the volts, end."),
+}  # fmt: skip
+#: Questions that are answered by evidence, not by getting somewhere.
+MEASURING: Final = frozenset(
+    {"floor", "everyday", "economy", "claim", "compare", "ageing", "temperature"}
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Matter:
+    """The line that matters: `code` of `MATTERS` and the values that its words hold, in the core's units."""
+
+    code: Code
+    values: Mapping[str, float]
+
+    def said(self, units: ReaderUnits) -> tuple[str, str]:
+        """The line and what stands under it, in a reader's units."""
+        head, under = MATTERS[self.code]
+        return filled(head, self.values, units), filled(under, self.values, units)
+
+
+def values_of(code: Code) -> frozenset[str]:
+    """The names of the values that a line holds."""
+    return frozenset(
+        name
+        for text in MATTERS[code]
+        for _, name, _, _ in Formatter().parse(text)
+        if name is not None
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Standing:
+    """How a ride stands at a place: chances with and without the reserve, and what can be done.
+
+    `turn_until_m` up to where turning round can matter, and `turn_by_m` by where it has to be done, None
+    where it is too late; `slower` the best chance to arrive at a lower speed, and `slow` the speed at
+    which it would with the wanted chance, and that chance; `laps` the number of this lap and the
+    chance of the next; `half` how well the range is known, where that is well enough and was asked.
+    """
+
+    arrives: float
+    reaches: float
+    wanted: float
+    left: float
+    left_m: float
+    done_m: float
+    turn_until_m: float = 0.0
+    turn_by_m: float | None = None
+    slower: float = 0.0
+    slow: tuple[float, float] | None = None
+    laps: tuple[int, float] | None = None
+    half: float | None = None
+
+
+def known_half(answer: Following, purpose: str | None) -> float | None:
+    """How well the range is known, where it is known as well as was wanted by a test that measures it."""
+    enough = answer.enough
+    if enough is None or purpose not in MEASURING or enough.relative_half_width > enough.wanted:
+        return None
+    return enough.relative_half_width
+
+
+def matter_of(answer: Following, standing: Standing | None, purpose: str | None = None) -> Matter:
+    """What matters most.
+
+    Parameters
+    ----------
+    answer : the ride as it stands
+    standing : None while there is no way
+    purpose : of the test
+    """
+    if any(notice.severity == "danger" for notice in answer.warnings):
+        return Matter(code="stop_now", values={})
+    if any(notice.code == "nothing_recorded" for notice in answer.warnings):
+        return Matter(code="read_volts", values={})
+    if standing is not None:
+        return matter_at(standing)
+    half = known_half(answer, purpose)
+    if half is not None:
+        return Matter(code="enough", values={"half": half})
+    on = answer.range_left_to_reserve
+    return Matter(code="range_left", values={"range_m": on.value, "least_m": max(on.low, 0.0)})
+
+
+def matter_at(standing: Standing) -> Matter:
+    """What matters most of a way."""
+    return Matter(code=(code := code_at(standing)), values=_values(code, standing))
+
+
+#: A condition: a fact is at least, or under, a number or another fact.
+Condition = tuple[str, Literal["at_least", "under"], float | str]
+#: What matters most, as data, so that a device without signal decides by the same: the first line whose
+#: conditions all hold. The facts are those of `facts_of`.
+RULES: Final[tuple[tuple[Code, tuple[Condition, ...]], ...]] = (
+    ("laps_short", (("laps", "at_least", 1), ("arrives", "under", "wanted"))),
+    ("enough", (("laps", "at_least", 1), ("known", "at_least", 1))),
+    ("laps", (("laps", "at_least", 1),)),
+    ("turn_now", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1))),
+    # At the way's own turn nobody needs to be told to turn.
+    ("turn_by", (("done_m", "under", "turn_until_m"), ("turn_m", "under", "last_turn_m"))),
+    ("there", (("left_m", "under", 1),)),
+    ("enough", (("arrives", "at_least", "wanted"), ("known", "at_least", 1))),
+    ("home", (("arrives", "at_least", "wanted"),)),
+    ("slow_to", (("slower", "at_least", "wanted"),)),
+    ("into_reserve", (("reaches", "at_least", "wanted"),)),
+    ("short", ()),
+)  # fmt: skip
+#: Nearer than this to the way's own turn one turns there [m].
+AT_ITS_TURN_M = 1.0
+
+
+def facts_of(standing: Standing) -> dict[str, float]:
+    """What the rules ask of a standing; 1 for yes, 0 for no."""
+    return {
+        "arrives": standing.arrives,
+        "reaches": standing.reaches,
+        "slower": standing.slower,
+        "wanted": standing.wanted,
+        "done_m": standing.done_m,
+        "left_m": standing.left_m,
+        "turn_until_m": standing.turn_until_m,
+        "last_turn_m": standing.turn_until_m - AT_ITS_TURN_M,
+        "turn_known": float(standing.turn_by_m is not None),
+        "turn_m": 0.0 if standing.turn_by_m is None else standing.turn_by_m,
+        "laps": 0.0 if standing.laps is None else float(standing.laps[0]),
+        "known": float(standing.half is not None),
+    }
+
+
+def code_at(standing: Standing) -> Code:
+    """The line that matters, by its code."""
+    facts = facts_of(standing)
+
+    def holds(condition: Condition) -> bool:
+        name, relation, other = condition
+        bound = facts[other] if isinstance(other, str) else other
+        return facts[name] >= bound if relation == "at_least" else facts[name] < bound
+
+    return next(code for code, conditions in RULES if all(map(holds, conditions)))
+
+
+def _values(code: Code, standing: Standing) -> dict[str, float]:
+    speed, chance = standing.slow or (0.0, 0.0)
+    lap, following = standing.laps or (0, 0.0)
+    turn_m = standing.turn_by_m or 0.0
+    known = {
+        "arrives": standing.arrives,
+        "reaches": standing.reaches,
+        "left": standing.left,
+        "left_m": standing.left_m,
+        "turn_m": turn_m,
+        "to_go_m": max(turn_m - standing.done_m, 0.0),
+        "speed_mps": speed,
+        "chance": chance,
+        "this": standing.arrives,
+        "next": following,
+        "lap": float(lap),
+        "half": standing.half or 0.0,
+    }
+    return {name: known[name] for name in values_of(code)}
+
+
+def stop_words(warnings: tuple[Notice, ...], units: ReaderUnits) -> list[str]:
+    """Why to stop, in words."""
+    return [notice.said(units) for notice in warnings if notice.severity == "danger"]

@@ -1,0 +1,142 @@
+"""A ride at the moment: its findings, its road, and in draws what is left and what a metre takes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import PER_KM
+from limpet.evidence.model import RangeTest
+from limpet.follow.course import Course, course_of
+from limpet.follow.rate import LEAST_M, Rate, as_sure, log_rate, rate_of
+from limpet.follow.ways import GivenWay, WayAhead, way_of
+from limpet.history import informed
+from limpet.result.choose import least_uncertain
+from limpet.result.distance import distance_methods
+from limpet.result.findings import Findings, find
+from limpet.result.heights import UNKNOWN_END_M, climb_wh
+from limpet.result.moving import driving_hours
+from limpet.result.priors import Learned, Priors
+from limpet.result.window import ride_window
+from limpet.road import Route
+from limpet.trip import Trip
+from limpet.words import named_tests
+
+FloatArray = NDArray[np.float64]
+
+#: Draws of the ride.
+DRAWS = 500
+
+
+@dataclass(frozen=True, slots=True)
+class Now:
+    """The ride at the moment, in draws: energy left and usable [Wh], shape (J,)."""
+
+    found: Findings
+    rate: Rate
+    course: Course
+    way: GivenWay
+    done_m: float
+    left_wh: FloatArray
+    usable_wh: FloatArray
+    per_m: FloatArray
+
+
+def now_of(
+    seen: RangeTest,
+    trip: Trip | None,
+    route: Route | None,
+    priors: Priors,
+    ahead: WayAhead | None = None,
+) -> Now:
+    """Draw a ride as it stands.
+
+    Parameters
+    ----------
+    seen : what was recorded so far, its instruments set right
+    trip, route, ahead : the way, as `follow` has it
+    """
+    ride = ride_window(seen)
+    chosen = least_uncertain(distance_methods(seen, ride)[0])
+    line = None if chosen is None else chosen.line
+    done_m = 0.0 if chosen is None else chosen.quantity.value
+    if trip is not None and route is not None and ahead is None:
+        way = GivenWay(trip, route, onward="planned", leads=True)
+    else:
+        way = way_of(seen, ride, line, driving_hours(seen, ride), ahead)
+    way = replace(way, trip=informed(way.trip, priors))
+    known = way.stated or priors.rides is not None or way.trip.vehicle.fit is not None
+    course = course_of(way.trip, way.route, way.unsure_climb)
+    ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
+    rated_m = ridden_m if ridden_m > 1.0 else course.length_m
+    modelled = as_sure(log_rate(course.energy_wh(rated_m), rated_m), known)
+    found = find(seen, _with_road(priors, modelled, way), draws=DRAWS)
+    rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way))
+    state = found.left.state
+    delivered = state.capacity_ah * found.left.model.ride.series * (1 - state.lost)
+    end = found.left.at_ends(state.stored, state.cut_stored)[-1]
+    in_turn = len(ride.packs) > 1 or seen.sheet.packs_use == "in_sequence"
+    spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0
+    usable = state.usable * delivered
+    left = np.clip(end - state.cut_stored, 0.0, state.usable) * delivered + spare * usable
+    per_m = _per_m(seen, found, rate, course, way, done_m)
+    return Now(
+        found=found,
+        rate=rate,
+        course=course,
+        way=way,
+        done_m=done_m,
+        left_wh=left,
+        usable_wh=usable * (spare + len(ride.packs)),
+        per_m=per_m * scatter(found, float(np.median(left / per_m))),
+    )
+
+
+def _per_m(
+    seen: RangeTest, found: Findings, rate: Rate, course: Course, way: GivenWay, done_m: float
+) -> FloatArray:
+    """Consumption of this kind of riding, if it goes on [Wh/m], shape (J,).
+
+    On a trip it is the trip's, on the whole; else that of what was ridden, brought to the level.
+    """
+    if way.stated:
+        whole = rate.carried(course.energy_wh(course.length_m)) / course.length_m
+        return np.maximum(whole, 0.05 * float(np.median(np.abs(whole))) + 1e-6)
+    shown = np.exp(rate.shown)
+    if found.heights is None or done_m < LEAST_M:
+        return shown
+    height = climb_wh(seen, found.heights.climbed_m) / done_m
+    return np.maximum(shown - height, 0.4 * shown)
+
+
+def _with_road(priors: Priors, modelled: FloatArray, way: GivenWay) -> Priors:
+    """The road model's consumption as what is known of it before the ride."""
+    kind = way.trip.vehicle.kind.replace("_", " ")
+    spread = float(modelled.std())
+    middle = float(np.exp(np.median(modelled)))
+    said = f"road model of the {'trip' if way.stated else kind}"
+    fit = way.trip.vehicle.fit
+    if fit is not None:
+        said = f"road model, fitted to {named_tests(fit.titles, fit.tests)}"
+    elif priors.rides is not None:
+        said = f"{priors.rides.wh_per_km.source}, by the road model"
+    return priors.also(
+        consumption_wh_per_m=Learned(
+            value=middle, standard_uncertainty=spread * middle, tests=(), said=said
+        )
+    )
+
+
+def unknown_height(seen: RangeTest, found: Findings, way: GivenWay) -> float:
+    """What a difference of height that nobody noted may have taken so far [Wh]."""
+    if way.stated or found.heights is not None or way.trip.route.loop is not None:
+        return 0.0
+    return climb_wh(seen, UNKNOWN_END_M)
+
+
+def scatter(found: Findings, metres: FloatArray | float) -> FloatArray:
+    """How pieces of road ahead may differ from what such a road takes, factor, shape (…, J)."""
+    std = np.asarray(PER_KM.std / np.sqrt(np.maximum(np.asarray(metres) / 1000, 0.2)))
+    return np.exp(np.clip(std[..., None] * found.left.value("way_ahead"), -1.0, 1.0))
