@@ -20,6 +20,7 @@ from types import FrameType
 from launch import core
 from launch.database import Database, free_port
 from launch.environment import node_environment, prepare
+from launch.network import lan_environment, own_address, two_ports
 from launch.paths import PYTHON, ROOT, RUN, VENV, WEB
 from launch.say import Trouble, say, step
 from launch.watch import Watch
@@ -56,6 +57,13 @@ def _parser() -> argparse.ArgumentParser:
         "--port", type=int, help=f"port on 127.0.0.1 (default {DEFAULT_PORT} or next)"
     )
     start.add_argument("--no-demo", action="store_true", help="do not load the made-up island")
+    start.add_argument(
+        "--lan", action="store_true", help="serve phones on the local network too, over TLS"
+    )
+    start.add_argument("--address", metavar="IP", help="this machine's address there")
+    start.add_argument(
+        "--lan-sign-up", action="store_true", help="let accounts be made from the network as well"
+    )
     start.set_defaults(run=_start)
     passing: tuple[tuple[str, Command, str], ...] = (
         ("test", _test, "run all tests; further arguments go to pytest"),
@@ -147,6 +155,10 @@ def _port(wanted: int | None) -> int:
 
 def _start(options: argparse.Namespace, rest: list[str]) -> int:
     port = _port(options.port)
+    if options.address is not None and not options.lan:
+        raise Trouble("--address goes with --lan")
+    lan = own_address(options.address) if options.lan else None
+    lan_port = two_ports(lan) if lan is not None else 0
     with _only_one("start", "Limpet is running from this checkout already:"):
         prepare(tests=False)
         with running("db") as database:
@@ -154,6 +166,9 @@ def _start(options: argparse.Namespace, rest: list[str]) -> int:
             served = "server.serve" if options.no_demo else "demo.serve"
             command = [str(PYTHON), "-m", served, "--port", str(port)]
             known = environment(database) | ({"LIMPET_WITH_DEMO": "0"} if options.no_demo else {})
+            if lan is not None:
+                command += ["--lan-port", str(lan_port)]
+                known |= lan_environment(lan, lan_port, RUN / "lan", sign_up=options.lan_sign_up)
             server = subprocess.Popen(command, cwd=ROOT, env=known, preexec_fn=_end_with_parent)
 
             def pass_on(number: int, frame: FrameType | None) -> None:

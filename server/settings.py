@@ -33,8 +33,22 @@ SIGN_UP_OPEN = ON_LOOPBACK if _SIGN_UP is None else _SIGN_UP
 DEMO_OFFERED = ON_LOOPBACK if _DEMO is None else _DEMO
 ADMIN_OPEN = _asked("LIMPET_ADMIN") is True
 
+#: The address on the local network that is served over TLS beside loopback, where it was asked for
+#: (`./limpet start --lan`); the files of its certificates, and where a phone gets the authority's.
+LAN_ADDRESS = os.environ.get("LIMPET_LAN", "")
+LAN_ORIGIN = os.environ.get("LIMPET_LAN_ORIGIN", "")
+LAN_DOORSTEP = os.environ.get("LIMPET_LAN_DOORSTEP", "")
+LAN_FOLDER = Path(os.environ.get("LIMPET_LAN_FOLDER", ROOT / ".run" / "lan"))
+#: Whether accounts are made, and the demo is opened, from the network too.
+LAN_SIGN_UP = _asked("LIMPET_LAN_SIGN_UP") is True
+if LAN_ADDRESS:
+    ALLOWED_HOSTS.append(LAN_ADDRESS)
+#: Where this Limpet is reached behind a proxy of one's own that speaks https.
+_OVER_TLS = os.environ.get("LIMPET_SCHEME", "http") == "https"
+PUBLIC_ORIGIN = f"https://{_HOSTS[0]}" if _HOSTS and _OVER_TLS else ""
+
 #: Behind a proxy that speaks https, everything is https: cookies, redirects, HSTS.
-if os.environ.get("LIMPET_SCHEME", "http") == "https":
+if _OVER_TLS:
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_SSL_REDIRECT = True
     SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
@@ -66,6 +80,8 @@ if WITH_DEMO:
     INSTALLED_APPS.append("demo")
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    # Outside of those that set cookies.
+    "server.lan.secure.SecureCookies",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",

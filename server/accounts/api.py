@@ -17,27 +17,41 @@ from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
 
 from limpet.assumptions import RESERVE, as_assumed, assumptions
-from server.accounts import services
+from server.accounts import phones, services
 from server.accounts.assumed import assume, assumed_by, forget
 from server.accounts.models import Account, Preferences
 from server.accounts.reader import units_of
 from server.accounts.schemas import (
     AssumptionIn,
     AssumptionOut,
+    CodeIn,
     CurrentIn,
     PasswordIn,
+    PhoneCodeOut,
+    PhoneOut,
     SessionOut,
     SignIn,
     Units,
 )
+from server.lan.secure import is_at_home
+from server.lan.square import square
 from server.wire.owned import owner_of
-from server.wire.problems import Problem
+from server.wire.problems import ConflictError, Problem
 
 router = Router(tags=["account"])
 
 #: What one address may try: a person mistypes a few times, a program tries all day.
 SIGN_INS = AnonRateThrottle(settings.SIGN_INS_PER_ADDRESS)
 SIGN_UPS = AnonRateThrottle(settings.SIGN_UPS_PER_ADDRESS)
+
+
+def _opens_here(request: HttpRequest) -> bool:
+    """From the local network nobody comes in without a password or a code, unless that was asked for."""
+    return is_at_home(request) or settings.LAN_SIGN_UP
+
+
+def _sign_up_open(request: HttpRequest) -> bool:
+    return settings.SIGN_UP_OPEN and _opens_here(request)
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -51,8 +65,10 @@ def _session(request: HttpRequest) -> SessionOut:
     return SessionOut(
         username=user.get_username() if user.is_authenticated else None,
         demo=demo,
-        demo_offered=settings.DEMO_OFFERED and Account.objects.filter(is_demo=True).exists(),
-        sign_up_open=settings.SIGN_UP_OPEN,
+        demo_offered=settings.DEMO_OFFERED
+        and _opens_here(request)
+        and Account.objects.filter(is_demo=True).exists(),
+        sign_up_open=_sign_up_open(request),
         weather=weather,
         csrf_token=get_token(request),
         units=Units(**asdict(units_of(user))),
@@ -91,7 +107,7 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
 )
 def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     _require_csrf(request)
-    if not services.enter_demo(request):
+    if not _opens_here(request) or not services.enter_demo(request):
         raise HttpError(404, "The demo is not offered here. Start Limpet without --no-demo.")
     return _session(request)
 
@@ -121,7 +137,7 @@ def renew_demo(request: HttpRequest) -> SessionOut:
 )
 def create_account(request: HttpRequest, payload: SignIn) -> SessionOut:
     _require_csrf(request)
-    if not settings.SIGN_UP_OPEN:
+    if not _sign_up_open(request):
         raise HttpError(403, "Accounts are made by whoever runs this Limpet. Ask there.")
     services.create(request, payload.username, payload.password)
     return _session(request)
@@ -164,6 +180,55 @@ def put_units(request: HttpRequest, payload: Units) -> Units:
     with transaction.atomic():
         Preferences.objects.update_or_create(owner=owner_of(request), defaults=payload.model_dump())
     return payload
+
+
+@router.get("/phone", operation_id="getPhone", response=PhoneOut)
+def get_phone(request: HttpRequest) -> PhoneOut:
+    """How this Limpet is reached from a phone, or what is missing for that."""
+    owner_of(request)
+    address, doorstep, fingerprint = phones.way_in()
+    return PhoneOut(
+        address=address,
+        missing="" if address else _MISSING,
+        doorstep=doorstep,
+        fingerprint=fingerprint,
+        doorstep_qr=square(doorstep) if doorstep else "",
+    )
+
+
+_MISSING = (
+    "This Limpet serves this machine alone. Stop it and start it again with ./limpet start --lan; or "
+    "put a proxy of your own before it that speaks https, name it in LIMPET_HOSTS and set "
+    "LIMPET_SCHEME=https."
+)
+
+
+@router.post("/phone/code", operation_id="newPhoneCode", response={200: PhoneCodeOut, 409: Problem})
+def new_phone_code(request: HttpRequest) -> PhoneCodeOut:
+    """A code that signs a phone in, once and within ten minutes."""
+    address, _, _ = phones.way_in()
+    if not address:
+        raise ConflictError(_MISSING)
+    code, kept = phones.new_code(owner_of(request))
+    way = f"{address}/phone/in#{code}"
+    return PhoneCodeOut(code=code, address=way, qr=square(way), valid_until=kept.valid_until)
+
+
+@router.post(
+    "/session/phone",
+    operation_id="signInByCode",
+    response={200: SessionOut, 403: Problem, 429: Problem},
+    auth=None,
+    throttle=[SIGN_INS],
+)
+def sign_in_by_code(request: HttpRequest, payload: CodeIn) -> SessionOut:
+    """Sign a phone in by the code that the laptop shows."""
+    _require_csrf(request)
+    try:
+        phones.enter_by_code(request, payload.code)
+    except phones.WrongCodeError as error:
+        raise HttpError(403, str(error)) from error
+    return _session(request)
 
 
 def _require_csrf(request: HttpRequest) -> None:

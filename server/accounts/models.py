@@ -43,6 +43,17 @@ class Preferences(models.Model):
     pressure = models.CharField(max_length=3, choices=Pressure, default=Pressure.KILOPASCAL)
 
 
+class PhoneCode(models.Model):
+    """A code by which a phone may sign in, once; what is kept is its digest."""
+
+    owner = models.ForeignKey("auth.User", on_delete=models.CASCADE, related_name="+")
+    digest = models.CharField(max_length=64, unique=True)
+    valid_until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"for {self.owner_id} until {self.valid_until:%H:%M}"
+
+
 class OwnAssumption(models.Model):
     """What an account assumes instead of a default of the core's."""
 

@@ -2,13 +2,42 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
 from limpet.assumptions import Assumption
+from server.wire.schema import Sent
 from server.wire.typed import Line, NoTruth
+
+
+class CodeIn(Sent):
+    """A code that the laptop shows."""
+
+    code: Annotated[Line, Field(min_length=1, max_length=20)]
+
+
+class PhoneOut(Schema):
+    """How this Limpet is taken to a phone."""
+
+    #: Where a phone opens it; empty when only this machine is served, and `missing` says what to do.
+    address: str
+    missing: str
+    #: Where it gets the authority's certificate first, and its fingerprint; empty behind a proxy.
+    doorstep: str
+    fingerprint: str
+    doorstep_qr: str
+
+
+class PhoneCodeOut(Schema):
+    """A code that signs a phone in once, and the address with it as a square code."""
+
+    code: str
+    address: str
+    qr: str
+    valid_until: datetime
 
 
 class Units(Schema):

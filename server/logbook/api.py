@@ -9,6 +9,7 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Path, Query, Router, Status
 from pydantic import Field
 
+from limpet.bounds import MOST_NAME
 from limpet.files.pasted import pasted
 from server.logbook import kept_kit, listing, services, sheets, streams
 from server.logbook.kept_kit import Shelf
@@ -22,6 +23,8 @@ from server.logbook.schemas import (
     NowOut,
     PastedIn,
     PastedOut,
+    PhotoIn,
+    PhotoOut,
     RideIn,
     StoredEntry,
     StreamIn,
@@ -124,8 +127,10 @@ def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
 def put_entry(
     request: HttpRequest, test_id: UUID, entry_id: UUID, payload: EntryIn
 ) -> Status[StoredEntry]:
+    values = payload.model_dump()
+    read_at = values.pop("from_changes")
     entry, created, questions = services.record_entry(
-        owner_of(request), test_id, entry_id, payload.model_dump()
+        owner_of(request), test_id, entry_id, values, read_at
     )
     body = StoredEntry(
         entry=entry_of(entry), questions=[notice.said(reader_units()) for notice in questions]
@@ -142,12 +147,42 @@ def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[
 
 
 @router.put(
+    "/{test_id}/photos/{photo_id}",
+    operation_id="putPhoto",
+    response={200: PhotoOut, 404: Problem, 409: Problem, 422: Problem},
+)
+def put_photo(request: HttpRequest, test_id: UUID, photo_id: UUID, payload: PhotoIn) -> PhotoOut:
+    """Keep a picture of the display; what its camera said of place and device is left away."""
+    kept = services.keep_photo(owner_of(request), test_id, photo_id, payload.jpeg)
+    return PhotoOut(id=kept.pk, name=kept.name)
+
+
+@router.get("/{test_id}/photo", operation_id="getPhoto", response={404: Problem})
+def get_photo(
+    request: HttpRequest, test_id: UUID, name: Annotated[Line, Field(max_length=MOST_NAME)]
+) -> HttpResponse:
+    """A picture by its name in the bundle."""
+    photo = _own(request, test_id).photos.get(name=name)
+    response = HttpResponse(bytes(photo.data), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response
+
+
+@router.put(
     "/{test_id}/ending",
     operation_id="endRide",
     response={200: TestFound, 404: Problem, 409: Problem, 422: Problem},
 )
 def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestFound:
     return found_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
+
+
+@router.delete(
+    "/{test_id}/ending", operation_id="resumeRide", response={200: TestFound, 404: Problem}
+)
+def resume_ride(request: HttpRequest, test_id: UUID) -> TestFound:
+    """Take an ended ride up again."""
+    return found_of(services.resume_ride(owner_of(request), test_id))
 
 
 @router.put(

@@ -12,7 +12,7 @@ import resource
 from collections.abc import Callable, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, NamedTuple
@@ -54,6 +54,7 @@ class Intake:
     notices: list[dict[str, Any]]
     extra: dict[str, Any]
     beside: dict[str, Any] | None
+    photos: dict[str, bytes] = field(default_factory=dict)
 
 
 def intake_of(test: RangeTest, make: Make = None) -> Intake:
@@ -66,6 +67,7 @@ def intake_of(test: RangeTest, make: Make = None) -> Intake:
         notices=[notice.to_json() for notice in test.notices],
         extra=dict(test.extra),
         beside=make(test) if make is not None else None,
+        photos=dict(test.photos),
     )
 
 

@@ -181,6 +181,23 @@ class EntryRevision(models.Model):
         ordering = ("-replaced_at", "-id")
 
 
+class Photo(models.Model):
+    """A picture of the display, as a file of the bundle; an entry refers to it by its name."""
+
+    id = models.UUIDField(primary_key=True, default=uuid4, editable=False)
+    test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="photos")
+    name = models.CharField(max_length=MOST_NAME)
+    data = models.BinaryField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("name",)
+        constraints = (models.UniqueConstraint(fields=("test", "name"), name="photo_of_test"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Stream(models.Model):
     """What one instrument sent during one test, on its own clock.
 

@@ -24,8 +24,8 @@ from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
 
 
-def core_test(test: RangeTest) -> CoreTest:
-    """The core's value of a stored test, samples and entries included."""
+def core_test(test: RangeTest, *, photos: bool = False) -> CoreTest:
+    """The core's value of a stored test, samples and entries included; pictures where they are wanted."""
     return CoreTest(
         sheet=core_sheet(test),
         samples=joined(core_streams(test)),
@@ -33,6 +33,7 @@ def core_test(test: RangeTest) -> CoreTest:
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
         notices=tuple(Notice.from_json(kept) for kept in test.notices),
         extra=test.extra,
+        photos={row.name: bytes(row.data) for row in test.photos.all()} if photos else {},
     )
 
 

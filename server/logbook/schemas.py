@@ -28,7 +28,7 @@ from server.wire.notices import NoticeOut
 from server.wire.schema import Schema, Sent
 from server.wire.stored import unwrapped
 from server.wire.times import RideTime
-from server.wire.typed import Held, Line, Lines, Typed
+from server.wire.typed import Held, Line, Lines, NoTruth, Typed
 
 #: Earlier shapes of an entry that its history shows.
 MOST_EARLIER = 50
@@ -168,6 +168,8 @@ class EntryIn(Sent):
     """An entry as typed; what was not read is left out. Its fields are `evidence.columns`'."""
 
     kind: EntryKind
+    #: How often it had been changed when it was read to be changed; nothing overwrites what came since.
+    from_changes: Annotated[int, Field(ge=0, le=1_000_000), NoTruth] | None = None
 
 
 @filled({name: _entry_field(column) for name, column in ENTRY_COLUMNS.items() if name != "time_s"})
@@ -247,6 +249,19 @@ class BatchIn(Sent):
     """A batch of samples, column by column; its columns are `evidence.columns`'; a row needs its time."""
 
     time_s: Annotated[list[_Value], Field(min_length=1, max_length=streams.MOST_BATCH_ROWS)]
+
+
+class PhotoIn(Sent):
+    """A JPEG picture, base64; on its way here it is scaled to well under the limit of a request."""
+
+    jpeg: Annotated[str, Field(min_length=8, max_length=1_400_000)]
+
+
+class PhotoOut(Schema):
+    """A picture that is kept: its name in the bundle, which an entry refers to."""
+
+    id: UUID
+    name: str
 
 
 class ManyIn(Sent):

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from base64 import b64decode
+from binascii import Error as BinasciiError
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
@@ -34,7 +36,8 @@ from limpet.evidence.model import (
 )
 from limpet.evidence.remembered import remembered
 from limpet.files import write_zip
-from limpet.files.archive import KNOWN_FILES, files_of_zip, refuse_large
+from limpet.files.archive import files_of_zip, is_read, refuse_large
+from limpet.files.photos import MOST_PHOTOS, is_photo, plain_jpeg
 from limpet.files.write import bundle_files
 from limpet.notices import Notice
 from server.kit.models import Pack, Rider, Vehicle
@@ -42,7 +45,7 @@ from server.kit.services import pack_spec, rider_spec, vehicle_spec
 from server.logbook import sheets, streams
 from server.logbook.changes import locked, touch
 from server.logbook.intake import Beside, Intake, intake_of, taken_in, taken_in_zip
-from server.logbook.models import Entry, EntryRevision, RangeTest
+from server.logbook.models import Entry, EntryRevision, Photo, RangeTest
 from server.logbook.named_kit import named_in
 from server.logbook.rows import (
     core_entry,
@@ -80,7 +83,11 @@ def import_uploads(
         return _stored(owner, test_id, taken_in(members, make), beside)
     named = {(file.name or "").rsplit("/", 1)[-1]: file for file in files}
     refuse_large({name: file.size or 0 for name, file in named.items()})
-    read = {name: f.read() if name in KNOWN_FILES else b"" for name, f in named.items()}
+    # A browser tells a file's own name, not its folder: a picture is one of the bundle's.
+    named = {
+        f"photos/{name}" if is_photo(f"photos/{name}") else name: f for name, f in named.items()
+    }
+    read = {name: f.read() if is_read(name) else b"" for name, f in named.items()}
     return _stored(owner, test_id, taken_in(read, make), beside)
 
 
@@ -114,6 +121,9 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
             Entry(id=uuid4(), test=test, position=k, extra=dict(entry.extra), **entry_values(entry))
             for k, entry in enumerate(intake.entries)
         )
+        Photo.objects.bulk_create(
+            Photo(test=test, name=name, data=data) for name, data in intake.photos.items()
+        )
         if beside is not None and intake.beside is not None:
             beside.keep(test, intake.beside)
         else:
@@ -123,7 +133,7 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
 
 def export_zip(test: RangeTest) -> bytes:
     """The test as a zipped bundle."""
-    return write_zip(core_test(test))
+    return write_zip(core_test(test, photos=True))
 
 
 def export_many(owner: User, test_ids: Sequence[UUID]) -> IO[bytes]:
@@ -143,7 +153,7 @@ def export_many(owner: User, test_ids: Sequence[UUID]) -> IO[bytes]:
         for number, test_id in enumerate(tests.values_list("pk", flat=True), start=1):
             test = RangeTest.objects.owned_by(owner).get(pk=test_id)
             folder = f"{number:02d}-{slug_of(test.title)}"
-            for name, data in bundle_files(core_test(test)).items():
+            for name, data in bundle_files(core_test(test, photos=True)).items():
                 archive.writestr(f"{folder}/{name}", data)
     found.seek(0)
     return found
@@ -295,11 +305,20 @@ def begin_ride(
 
 
 def record_entry(
-    owner: User, test_id: UUID, entry_id: UUID, values: dict[str, Any]
+    owner: User, test_id: UUID, entry_id: UUID, values: dict[str, Any], read_at: int | None = None
 ) -> tuple[Entry, bool, list[Notice]]:
     """Store one entry; says whether it is new, and what may be a slip. A repeat changes nothing.
 
     An entry that is there already with other values is changed, and what it said before is kept.
+
+    Parameters
+    ----------
+    read_at : how many changes it had seen when it was read to be changed; None overwrites whatever came
+
+    Raises
+    ------
+    ConflictError
+        When somebody else changed it since; nothing is changed.
     """
     with transaction.atomic():
         test = locked(owner, test_id)
@@ -313,6 +332,10 @@ def record_entry(
             stored = Entry.objects.create(id=entry_id, test=test, position=position, **values)
             touch(test)
         elif stored.removed or entry_values(stored) != values:
+            if read_at is not None and stored.revisions.count() != read_at:
+                raise ConflictError(
+                    "This entry was changed elsewhere meanwhile. Look at both, and keep one."
+                )
             EntryRevision.objects.create(entry=stored, values=_kept(stored))
             for name, value in values.items():
                 setattr(stored, name, value)
@@ -321,6 +344,39 @@ def record_entry(
             touch(test)
         asked = _questions(test, stored)
     return stored, created, asked
+
+
+def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
+    """Keep a picture of a display, without what its camera said beside it. A repeat changes nothing.
+
+    Parameters
+    ----------
+    jpeg : base64
+
+    Raises
+    ------
+    FieldError
+        When it is no picture, or too large.
+    ConflictError
+        When the id is another test's, or the test has as many as it may have.
+    """
+    try:
+        data = plain_jpeg(b64decode(jpeg, validate=True))
+    except (ValueError, BinasciiError) as cause:
+        said = str(cause) if not isinstance(cause, BinasciiError) else "is not base64"
+        raise FieldError({"jpeg": said}) from cause
+    with transaction.atomic():
+        test = locked(owner, test_id)
+        stored = Photo.objects.filter(pk=photo_id).first()
+        if stored is not None:
+            if stored.test_id == test.pk:
+                return stored
+            raise ConflictError("That picture belongs to another test. Take it once more.")
+        if test.photos.count() >= MOST_PHOTOS:
+            raise ConflictError(f"A test keeps {MOST_PHOTOS} pictures at most.")
+        return Photo.objects.create(
+            id=photo_id, test=test, name=f"photos/{photo_id}.jpg", data=data
+        )
 
 
 def remove_entry(owner: User, test_id: UUID, entry_id: UUID) -> None:
@@ -349,6 +405,19 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
         test.save()
         touch(test)
         ride_ended.send(RangeTest, test=test)
+    return test
+
+
+def resume_ride(owner: User, test_id: UUID) -> RangeTest:
+    """Take an ended ride up again; how it ends is said anew. Sent again, it changes nothing."""
+    with transaction.atomic():
+        test = locked(owner, test_id)
+        if test.state == RangeTest.State.RIDING:
+            return test
+        sheets.change(test, owner, {"ending": {"reason": None, "note": None}})
+        test.state = RangeTest.State.RIDING
+        test.save()
+        touch(test)
     return test
 
 

@@ -5,22 +5,25 @@ from __future__ import annotations
 import re
 from dataclasses import asdict
 from datetime import date
-from typing import Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
+from pydantic import Field
 
+from limpet.follow.ways import MOST_LAPS, MOST_WAY_M, WayAhead
 from server.accounts.services import is_demo
 from server.kit.models import Vehicle
 from server.kit.schemas import VehicleOut
 from server.logbook.schemas import TestFound, found_of
-from server.plans import fits, services
+from server.plans import fits, riding, services
 from server.plans.models import Claim, KeptTrip, Plan
 from server.plans.schemas import (
     ClaimAnswerOut,
     ClaimIn,
     ClaimOut,
+    FollowOut,
     ForecastOut,
     GuessIn,
     GuessOut,
@@ -46,6 +49,8 @@ from server.wire.stored import readable, unwrapped
 from server.wire.times import RideTime
 
 router = Router(tags=["plans"])
+#: No way climbs higher than this [m].
+MOST_CLIMB_M = 100_000.0
 #: Plans and claims of one account that are listed, newest first.
 MOST_LISTED = 500
 _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
@@ -112,6 +117,30 @@ def get_plan_of_test(request: HttpRequest, test_id: UUID) -> PlanOut | None:
     plans = Plan.objects.owned_by(owner_of(request)).select_related("test")
     plan = plans.filter(test_id=test_id).first()
     return None if plan is None else _plan_out(plan)
+
+
+_Way = Literal["back", "given", "lap"]
+
+
+@router.get(
+    "/tests/{test_id}/follow", operation_id="followRide", response={200: FollowOut, 404: Problem}
+)
+def follow_ride(
+    request: HttpRequest,
+    test_id: UUID,
+    way: _Way | None = None,
+    from_m: Annotated[float, Field(ge=0, le=MOST_WAY_M)] = 0.0,
+    until_m: Annotated[float | None, Field(ge=0, le=MOST_WAY_M)] = None,
+    climb_m: Annotated[float | None, Field(ge=0, le=MOST_CLIMB_M)] = None,
+    laps: Annotated[int | None, Field(ge=1, le=MOST_LAPS)] = None,
+    table: bool = False,
+) -> dict[str, Any]:
+    """What matters now on a ride under way, what else could be done, and with `table` a table of it
+    for a device that is about to lose its signal."""
+    ahead = None
+    if way is not None:
+        ahead = WayAhead(onward=way, from_m=from_m, until_m=until_m, climb_m=climb_m, laps=laps)
+    return riding.follow_ride(owner_of(request), test_id, ahead, table=table)
 
 
 @router.put(

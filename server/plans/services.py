@@ -34,6 +34,7 @@ from limpet.planning.schedule import calendar, days_between, schedule
 from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
 from limpet.result.model import plain
 from limpet.trip import Known
+from limpet.words import PREPARATION
 from server.kit.models import Route
 from server.logbook.models import RangeTest
 from server.logbook.services import begin_ride
@@ -45,19 +46,6 @@ from server.wire.owned import create_once, create_or_change
 from server.wire.problems import ConflictError, FieldError
 from server.wire.stored import readable, unwrapped, wrapped
 from server.wire.turns import by_turns
-
-#: What is done before every test, whatever its question (handbook section 2).
-CHECKLIST = (
-    "Charge fully and let the pack settle",
-    "Note the resting voltage",
-    "Check the tyre pressures",
-    "Weigh rider and gear",
-    "Reset the trip meter, note the odometer",
-    "Start the tracker",
-    "Note clock, temperature and wind",
-    "Lights, helmet, water, a way home",
-)
-
 
 #: Trips of one account that are kept.
 MOST_TRIPS = 200
@@ -132,7 +120,7 @@ def preview(owner: User, asked: dict[str, Any]) -> dict[str, Any]:
             "notice": told.notice.to_json(),
         },
         "days": list(_days(rules, asked["runs"])),
-        "checklist": [*CHECKLIST, *(f"Take along: {item}" for item in rules.equipment)],
+        "checklist": [*PREPARATION, *(f"Take along: {item}" for item in rules.equipment)],
     }
 
 

@@ -1,0 +1,84 @@
+"""The local network: this machine's address on it, and what a server there needs to know."""
+
+from __future__ import annotations
+
+import socket
+from ipaddress import ip_address
+from pathlib import Path
+
+from launch.say import Trouble
+
+#: Served over TLS from here on, or the next that is free; the plain page beside it has the port after.
+FIRST_PORT, MOST_TRIED = 8643, 50
+#: An address of documentation (RFC 5737): asking which way it lies sends nothing.
+_ELSEWHERE = ("192.0.2.1", 9)
+
+
+def own_address(wanted: str | None) -> str:
+    """The address at which others on the network reach this machine.
+
+    Raises
+    ------
+    Trouble
+        Without a network, or for an address that is not a private one of this machine's.
+    """
+    if wanted is not None:
+        try:
+            private = ip_address(wanted).is_private
+        except ValueError as cause:
+            raise Trouble(f"--address is {wanted}; give an address such as 192.168.1.20") from cause
+        if not private:
+            raise Trouble(
+                f"--address {wanted} is not one of a private network. For the internet put a proxy of "
+                "your own before Limpet (README, Take it to the phone)."
+            )
+        return wanted
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(_ELSEWHERE)
+            found = str(probe.getsockname()[0])
+        except OSError:
+            found = "127.0.0.1"
+    if found.startswith("127."):
+        raise Trouble(
+            "This machine is on no network just now. Join one, or name its address with --address."
+        )
+    if not ip_address(found).is_private:
+        raise Trouble(
+            f"This machine's address is {found}, which is open to the internet: --lan is for a network at "
+            "home. Name a private address with --address."
+        )
+    return found
+
+
+def two_ports(address: str) -> int:
+    """The first of two neighbouring ports that are free on an address.
+
+    Raises
+    ------
+    Trouble
+        When the address is not this machine's, or nothing is free.
+    """
+    for port in range(FIRST_PORT, FIRST_PORT + 2 * MOST_TRIED, 2):
+        try:
+            for number in (port, port + 1):
+                with socket.socket() as probe:
+                    probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+                    probe.bind((address, number))
+        except OSError as cause:
+            if cause.errno == 99:
+                raise Trouble(f"{address} is not an address of this machine.") from cause
+            continue
+        return port
+    raise Trouble(f"No port from {FIRST_PORT} on is free on {address}.")
+
+
+def lan_environment(address: str, port: int, folder: Path, *, sign_up: bool) -> dict[str, str]:
+    """What the server reads of the network that it is to serve."""
+    found = {
+        "LIMPET_LAN": address,
+        "LIMPET_LAN_ORIGIN": f"https://{address}:{port}",
+        "LIMPET_LAN_DOORSTEP": f"http://{address}:{port + 1}/",
+        "LIMPET_LAN_FOLDER": str(folder),
+    }
+    return found | ({"LIMPET_LAN_SIGN_UP": "1"} if sign_up else {})

@@ -1,0 +1,77 @@
+"""Signing a phone in by a code that the laptop shows: once, and for a few minutes."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import timedelta
+
+from django.conf import settings
+from django.contrib.auth import login
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.http import HttpRequest
+from django.utils import timezone
+from django.utils.crypto import salted_hmac
+
+from limpet.errors import LimpetError
+from server.accounts.models import PhoneCode
+from server.accounts.services import BACKEND
+from server.lan.authority import Certificates
+
+#: What is not mistaken for something else when it is read aloud.
+ALPHABET = "23456789ABCDEFGHJKMNPQRSTUVWXYZ"
+LENGTH = 8
+VALID = timedelta(minutes=10)
+
+
+class WrongCodeError(LimpetError):
+    """A code that was used, is too old, or was never given out."""
+
+
+def new_code(owner: User) -> tuple[str, PhoneCode]:
+    """A code for an account; the ones before it are void."""
+    code = "".join(secrets.choice(ALPHABET) for _ in range(LENGTH))
+    with transaction.atomic():
+        PhoneCode.objects.filter(owner=owner).delete()
+        kept = PhoneCode.objects.create(
+            owner=owner, digest=_digest(code), valid_until=timezone.now() + VALID
+        )
+    return code, kept
+
+
+def enter_by_code(request: HttpRequest, code: str) -> None:
+    """Sign in by a code, which is used up by it.
+
+    Raises
+    ------
+    WrongCodeError
+    """
+    digest = _digest(code.strip().upper().replace("-", "").replace(" ", ""))
+    with transaction.atomic():
+        kept = (
+            PhoneCode.objects.select_for_update()
+            .select_related("owner")
+            .filter(digest=digest, valid_until__gt=timezone.now(), owner__is_active=True)
+            .first()
+        )
+        if kept is None:
+            raise WrongCodeError(
+                "That code is used, or older than ten minutes. Have the laptop show a new one."
+            )
+        owner = kept.owner
+        kept.delete()
+    login(request, owner, backend=BACKEND)
+
+
+def _digest(code: str) -> str:
+    return salted_hmac("limpet.phone", code, algorithm="sha256").hexdigest()
+
+
+def way_in() -> tuple[str, str, str]:
+    """Where a phone finds this Limpet, where it gets the certificate, and the certificate's fingerprint;
+    empty where there is no such thing."""
+    if settings.LAN_ADDRESS:
+        folder = settings.LAN_FOLDER
+        files = Certificates(folder / "authority.crt", folder / "server.crt", folder / "server.key")
+        return settings.LAN_ORIGIN, settings.LAN_DOORSTEP, files.fingerprint
+    return settings.PUBLIC_ORIGIN, "", ""

@@ -1,0 +1,169 @@
+"""A ride under way over HTTP: what matters now, its table, its way; taken up again; two who change one entry."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from io import BytesIO
+from uuid import uuid4
+from zipfile import ZipFile
+
+import pytest
+
+from limpet.follow import advise
+from server.logbook.models import Photo, RangeTest
+from server.logbook.rows import core_test
+from tests.core.files.test_photos import CAMERA, PLAIN
+from tests.server.conftest import note
+
+LEG = {"length_m": "6 km", "climb_m": 40, "bearing_deg": 90, "stops": 3}
+
+
+@pytest.fixture
+def out(ines, ride):
+    """Six miles out, with volts at rest."""
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    note(ines, ride, 1800, voltage_rest_v=51.4, trip_m="6 mi")
+    return ride
+
+
+def test_the_page_is_told_what_the_core_says(ines, out):
+    answer = ines.get(f"/tests/{out}/follow").json()
+    found = advise(core_test(RangeTest.objects.get(pk=out)))
+    assert answer["matter"] == {
+        "code": found.matter.code,
+        "values": pytest.approx(dict(found.matter.values)),
+    }
+    assert answer["matter"]["code"] in ("turn_by", "turn_now")
+    assert answer["onward"] == "back"
+    way = found.following.way
+    assert answer["way"]["arrives_probability"] == way.arrives_probability
+    assert [item["what"] for item in answer["choices"]] == [item.what for item in found.choices]
+    assert [item["name"] for item in answer["more"]] == [item.name for item in found.more]
+    assert answer["table"] is None
+
+
+def test_the_table_comes_where_it_is_asked_for(ines, out):
+    table = ines.get(f"/tests/{out}/follow?table=true").json()["table"]
+    assert table["follow_table"] == 1
+    assert table["done_m"] == pytest.approx(6 * 1609.344, abs=1)
+    assert {base["name"] for base in table["bases"]} == {"trip_m"}
+    assert {sight["name"] for sight in table["sights"]} >= {"voltage_rest_v", "voltage_load_v"}
+
+
+def test_from_nothing_on_there_is_a_line(ines, ride):
+    assert ines.get(f"/tests/{ride}/follow").json()["matter"]["code"] == "read_volts"
+    note(ines, ride, 0, "start", voltage_rest_v=54.4)
+    answer = ines.get(f"/tests/{ride}/follow?table=true").json()
+    assert answer["matter"]["code"] == "range_left"
+    assert answer["table"] is None
+
+
+def test_the_way_is_the_riders_word(ines, out):
+    near = ines.get(f"/tests/{out}/follow?way=given&from_m=9656&until_m=12000").json()
+    far = ines.get(f"/tests/{out}/follow?way=given&from_m=9656&until_m=60000&climb_m=200").json()
+    assert near["onward"] == far["onward"] == "given"
+    assert near["matter"]["code"] == "home"
+    assert near["way"]["left_m"] == pytest.approx(12_000 - 9656, abs=2)
+    assert far["way"]["arrives_probability"] < 0.5 < near["way"]["arrives_probability"]
+
+
+def test_the_way_of_a_planned_ride_is_the_plans(ines, kit):
+    plan_id, test_id = str(uuid4()), str(uuid4())
+    trip = {**kit, "legs": [LEG], "and_back": True, "policy": "fixed", "target_mps": "20 km/h"}
+    body = {**trip, "title": "Over the hill", "purpose": "commute", "end_rule": "route_end"}
+    assert ines.put(f"/plans/{plan_id}", body).status_code == 200
+    at = {"started_at": "2026-05-14T09:00:00+02:00"}
+    assert ines.put(f"/plans/{plan_id}/ride/{test_id}", at).status_code == 200
+    note(ines, test_id, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    note(ines, test_id, 900, voltage_rest_v=53.0, trip_m="5 km")
+    answer = ines.get(f"/tests/{test_id}/follow").json()
+    assert answer["onward"] == "planned"
+    assert answer["way"]["left_m"] == pytest.approx(7000, abs=5)
+    # Another way than the plan's is told on the road, and the plan stays.
+    assert ines.get(f"/tests/{test_id}/follow?way=back").json()["onward"] == "back"
+    ines.delete(f"/vehicles/{kit['vehicle_id']}")
+    assert ines.get(f"/tests/{test_id}/follow").json()["onward"] == "back"
+
+
+@pytest.mark.parametrize(
+    "query",
+    ["way=home", "way=given&until_m=-1", "way=given&until_m=1e12", "way=lap&laps=0", "from_m=nan",
+     "climb_m=1e9", "table=perhaps"],
+)  # fmt: skip
+def test_no_way_that_cannot_be_is_asked_of_the_core(ines, out, query):
+    assert ines.get(f"/tests/{out}/follow?{query}").status_code == 422
+
+
+def test_nobody_follows_anothers_ride(tobias, nobody, out):
+    assert tobias.get(f"/tests/{out}/follow").status_code == 404
+    assert nobody.get(f"/tests/{out}/follow").status_code == 401
+
+
+def test_an_ended_ride_is_taken_up_again(ines, tobias, ridden):
+    assert ines.put(f"/tests/{ridden}/ending", {"reason": "cutoff"}).status_code == 200
+    ended = ines.get(f"/tests/{ridden}").json()
+    assert ended["sheet"]["ending"] == "cutoff"
+    assert tobias.delete(f"/tests/{ridden}/ending").status_code == 404
+    for _ in range(2):
+        again = ines.delete(f"/tests/{ridden}/ending")
+        assert (again.status_code, again.json()["state"]) == (200, "riding")
+    found = ines.get(f"/tests/{ridden}").json()
+    assert (found["state"], found["sheet"]["ending"]) == ("riding", None)
+    # How it had ended is in the sheet's history, and it can be ended anew.
+    assert found["sheet"]["history"]
+    assert ines.put(f"/tests/{ridden}/ending", {"reason": "home"}).json()["state"] == "ended"
+
+
+def test_two_who_change_one_entry_are_both_kept(ines, ride):
+    entry_id = uuid4()
+    note(ines, ride, 5, entry_id=entry_id, voltage_rest_v=54.4)
+    path = f"/tests/{ride}/entries/{entry_id}"
+    said = {"time_s": 5, "kind": "checkpoint"}
+    first = ines.put(path, {**said, "voltage_rest_v": 53.9, "from_changes": 0})
+    assert first.status_code == 200
+    second = ines.put(path, {**said, "voltage_rest_v": 52.1, "from_changes": 0})
+    assert second.status_code == 409
+    assert "changed elsewhere" in second.json()["message"]
+    kept = ines.get(f"/tests/{ride}").json()["entries"][0]
+    assert (kept["voltage_rest_v"], kept["changes"]) == (53.9, 1)
+    # What says the same is no conflict; whoever has seen both may choose.
+    assert ines.put(path, {**said, "voltage_rest_v": 53.9, "from_changes": 0}).status_code == 200
+    assert ines.put(path, {**said, "voltage_rest_v": 52.1}).status_code == 200
+    assert ines.get(f"/tests/{ride}").json()["entries"][0]["voltage_rest_v"] == 52.1
+
+
+def as_base64(data: bytes) -> str:
+    return b64encode(data).decode()
+
+
+def test_a_picture_is_kept_without_its_place_and_travels_in_the_bundle(ines, tobias, ride):
+    photo_id = uuid4()
+    path = f"/tests/{ride}/photos/{photo_id}"
+    for _ in range(2):
+        kept = ines.put(path, {"jpeg": as_base64(CAMERA)})
+        assert kept.json() == {"id": str(photo_id), "name": f"photos/{photo_id}.jpg"}
+    assert Photo.objects.count() == 1
+    note(ines, ride, 5, "start", voltage_rest_v=54.4, photo=kept.json()["name"])
+    shown = ines.get(f"/tests/{ride}/photo?name={kept.json()['name']}")
+    assert (shown["Content-Type"], shown.content) == ("image/jpeg", PLAIN)
+    assert tobias.get(f"/tests/{ride}/photo?name={kept.json()['name']}").status_code == 404
+    bundle = ines.get(f"/tests/{ride}/bundle.zip").content
+    again = ines.import_files({"ride.zip": bundle}).json()
+    brought = ines.get(f"/tests/{again['id']}/photo?name={kept.json()['name']}")
+    assert brought.content == PLAIN
+
+
+def test_pictures_are_taken_as_files_beside_a_bundles(ines, ride):
+    note(ines, ride, 5, "start", voltage_rest_v=54.4)
+    with ZipFile(BytesIO(ines.get(f"/tests/{ride}/bundle.zip").content)) as archive:
+        files = {name: archive.read(name) for name in archive.namelist()}
+    taken = ines.import_files({**files, "display.jpg": CAMERA}).json()
+    assert ines.get(f"/tests/{taken['id']}/photo?name=photos/display.jpg").content == PLAIN
+
+
+@pytest.mark.parametrize("jpeg", ["not base64 at all!", as_base64(b"no picture at all"), "x"])
+def test_what_is_no_picture_is_refused_beside_its_field(ines, ride, jpeg):
+    answer = ines.put(f"/tests/{ride}/photos/{uuid4()}", {"jpeg": jpeg})
+    assert answer.status_code == 422
+    assert "jpeg" in answer.json()["fields"]
+    assert Photo.objects.count() == 0
