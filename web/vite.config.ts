@@ -1,8 +1,10 @@
+import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 /** Files smaller than this gain nothing [bytes]. */
 const WORTH_BYTES = 1024;
@@ -18,7 +20,8 @@ function precompressed(): Plugin {
     },
     closeBundle() {
       for (const name of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
-        if (!/\.(js|css|svg|json|webmanifest)$/.test(name)) continue;
+        // The worker is written after this, and changes with every file that it keeps.
+        if (name === 'sw.js' || !/\.(js|css|svg|json|webmanifest)$/.test(name)) continue;
         const file = join(folder, name);
         const data = readFileSync(file);
         if (data.length < WORTH_BYTES) continue;
@@ -30,8 +33,51 @@ function precompressed(): Plugin {
   };
 }
 
+/** The shape of what the API answers: what was kept of another is not read. */
+const apiDigest = createHash('sha256')
+  .update(readFileSync(join(import.meta.dirname, 'src/api/schema.d.ts')))
+  .digest('hex')
+  .slice(0, 12);
+
 export default defineConfig({
-  plugins: [react(), precompressed()],
+  define: { __API_DIGEST__: JSON.stringify(apiDigest) },
+  plugins: [
+    react(),
+    precompressed(),
+    VitePWA({
+      strategies: 'injectManifest',
+      srcDir: 'src',
+      filename: 'sw.ts',
+      injectRegister: false,
+      manifest: {
+        name: 'Limpet',
+        short_name: 'Limpet',
+        description: 'Range tests of light electric vehicles',
+        start_url: '/ride',
+        scope: '/',
+        display: 'standalone',
+        background_color: '#F6F3EC',
+        theme_color: '#F6F3EC',
+        icons: [
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+        ],
+      },
+      injectManifest: {
+        globPatterns: ['**/*.{js,css,html,svg,png,woff2}'],
+        // The page comes from the server with its own headers, not as a file.
+        manifestTransforms: [
+          (entries) => ({
+            manifest: entries.map((entry) =>
+              entry.url === 'index.html' ? { ...entry, url: '/' } : entry,
+            ),
+            warnings: [],
+          }),
+        ],
+      },
+    }),
+  ],
   build: {
     chunkSizeWarningLimit: 1200,
     // Fonts as files, so that they are cached apart from the styles.

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { SignIn } from './account/SignIn';
-import { sessionQuery } from './api/queries';
+import { type Session, sessionQuery } from './api/queries';
+import { rememberedSession, rememberSession } from './api/session';
 import { LogbookPage } from './logbook/LogbookPage';
 import {
   ClaimPage,
@@ -20,15 +21,29 @@ import {
   RideStartPage,
   RoutesPage,
   SizePage,
+  TakePage,
 } from './parts';
 import { Shell } from './shell/Shell';
 import { Boundary } from './ui/Boundary';
 import { Trouble, Waiting } from './ui/Page';
 
+/** After the first page: what is kept on this device, and who is asked to come back. */
+const Sending = lazy(() => import('./roadside/Sending').then((m) => ({ default: m.Sending })));
+const SignBackIn = lazy(() =>
+  import('./account/SignBackIn').then((m) => ({ default: m.SignBackIn })),
+);
+const PhoneIn = lazy(() => import('./phone/PhoneIn').then((m) => ({ default: m.PhoneIn })));
+
 /** Signed out: the first page, whatever the address. Signed in: the places. */
 export function App() {
   const session = useQuery(sessionQuery);
   const { pathname } = useLocation();
+  const username = session.data?.username ?? null;
+  useEffect(() => {
+    if (session.data === undefined || username === null) return;
+    rememberSession(session.data);
+    import('./roadside/acts').then((acts) => acts.rememberWho(username)).catch(() => undefined);
+  }, [session.data, username]);
   if (session.isPending) return <Waiting rows={3} height={60} />;
   if (session.data === undefined) {
     return (
@@ -37,7 +52,37 @@ export function App() {
       </main>
     );
   }
-  if (session.data.username == null) return <SignIn session={session.data} />;
+  if (pathname === '/phone/in') {
+    return (
+      <Suspense fallback={<Waiting rows={3} height={60} />}>
+        <PhoneIn />
+      </Suspense>
+    );
+  }
+  const before = username === null ? rememberedSession() : null;
+  if (username === null && before === null) return <SignIn session={session.data} />;
+  // A sign-in that lapsed takes nobody's ride from the screen: what is noted is kept on the device.
+  if (before !== null && !pathname.startsWith('/ride')) {
+    return (
+      <Suspense fallback={<Waiting rows={3} height={60} />}>
+        <SignBackIn session={session.data} before={before} />
+      </Suspense>
+    );
+  }
+  return (
+    <>
+      <Boundary key="sending">
+        <Suspense fallback={null}>
+          <Sending username={username} />
+        </Suspense>
+      </Boundary>
+      <Places session={before ?? session.data} pathname={pathname} />
+    </>
+  );
+}
+
+/** Every place at its address. */
+function Places({ session, pathname }: { session: Session; pathname: string }) {
   return (
     <Routes>
       <Route
@@ -51,7 +96,7 @@ export function App() {
           </Boundary>
         }
       />
-      <Route element={<Shell session={session.data} />}>
+      <Route element={<Shell session={session} />}>
         <Route index element={<Navigate to="/logbook" replace />} />
         <Route path="/logbook" element={<LogbookPage />} />
         <Route path="/tests/:testId" element={<ResultPage />} />
@@ -69,6 +114,7 @@ export function App() {
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />
         <Route path="/kit/:shelf/:itemId" element={<KitLifePage />} />
+        <Route path="/phone" element={<TakePage />} />
         <Route path="/method" element={<MethodPage />} />
         <Route path="/method/formats/:name" element={<FormatPage />} />
         <Route

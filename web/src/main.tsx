@@ -7,19 +7,28 @@ import './theme/mantine.css';
 import './theme/tokens.css';
 import { MantineProvider } from '@mantine/core';
 import { Notifications } from '@mantine/notifications';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { ApiError } from './api/client';
-import { testQuery, tracesQuery } from './api/queries';
+import { sessionQuery, testQuery, tracesQuery } from './api/queries';
 import { loadAhead } from './parts';
+import { keepApplication } from './registered';
 import { scheme } from './theme/scheme';
 import { theme } from './theme/theme';
 import { Boundary } from './ui/Boundary';
 
-const queryClient = new QueryClient({
+const queryClient: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, { queryKey }) => {
+      // The sign-in has lapsed: asked once, so that the page can say so and ask for the password.
+      if (error instanceof ApiError && error.status === 401 && queryKey[0] !== 'session') {
+        queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey });
+      }
+    },
+  }),
   defaultOptions: {
     queries: {
       staleTime: 10_000,
@@ -38,6 +47,7 @@ if (direct !== undefined) {
   queryClient.prefetchQuery(tracesQuery(direct, null));
 }
 loadAhead(window.location.pathname);
+keepApplication();
 
 const root = document.getElementById('root');
 if (root === null) throw new Error('index.html has no #root');

@@ -17,6 +17,7 @@ const PARTS = {
   '/kit/routes': part(() => import('./routes/RoutesPage').then((m) => m.RoutesPage)),
   '/kit/vehicles/': part(() => import('./kit/KitLifePage').then((m) => m.KitLifePage)),
   '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
+  '/phone': part(() => import('./phone/TakePage').then((m) => m.TakePage)),
   '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
   '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
   '/ride/memory': part(() => import('./memory/MemoryPage').then((m) => m.MemoryPage)),
@@ -35,6 +36,7 @@ export const RoutesPage = PARTS['/kit/routes'].Place;
 export const KitLifePage = PARTS['/kit/vehicles/'].Place;
 export const KitPage = PARTS['/kit'].Place;
 export const MethodPage = PARTS['/method'].Place;
+export const TakePage = PARTS['/phone'].Place;
 export const FormatPage = PARTS['/method/formats/'].Place;
 export const MemoryPage = PARTS['/ride/memory'].Place;
 export const RidePage = PARTS['/ride/'].Place;

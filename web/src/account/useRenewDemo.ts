@@ -12,6 +12,10 @@ export function useRenewDemo() {
     mutationFn: async () => unwrap(await api.POST('/api/session/demo/renew')),
     onSuccess: (session) => {
       rememberCsrfToken(session.csrf_token);
+      // Its rides are gone, and with them what waited to be sent to them.
+      import('../roadside/acts')
+        .then((acts) => Promise.all([acts.forgetFetched(), acts.forgetDone()]))
+        .catch(() => undefined);
       queryClient.clear();
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/logbook');

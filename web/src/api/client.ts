@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch';
+import { heardDate } from '../roadside/clock';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -25,6 +26,12 @@ export class ApiError extends Error {
   }
 }
 
+/** How long an answer may take [ms]: a signal that hangs is no signal. A large import takes its time. */
+const PATIENCE_MS = 20_000;
+const IMPORT_PATIENCE_MS = 15 * 60_000;
+/** What is sent from the roadside is small, and is sent again. */
+const SENDING_MS = 8_000;
+
 let csrfToken = '';
 
 /** The token that every change carries; a new one comes with each sign-in. */
@@ -35,9 +42,14 @@ export function rememberCsrfToken(token: string) {
 export const api = createClient<paths>({ baseUrl: globalThis.location?.origin ?? '' });
 
 api.use({
-  onRequest({ request }) {
+  async onRequest({ request }) {
+    // A page that opened from the device has no token of this visit yet.
+    if (request.method !== 'GET' && csrfToken === '') await renewToken();
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);
-    return request;
+    const patience = request.url.endsWith('/import') ? IMPORT_PATIENCE_MS : PATIENCE_MS;
+    return new Request(request, {
+      signal: AbortSignal.any([request.signal, AbortSignal.timeout(patience)]),
+    });
   },
   onError() {
     return new ApiError(0, {});
@@ -57,4 +69,44 @@ export function unwrap<T>(answer: Answer<T>): T {
     throw new ApiError(answer.response.status, problem as Partial<Problem>);
   }
   return answer.data as T;
+}
+
+/**
+ * Sends a change as it was kept, without looking at it; fails with an ApiError. A token that is out of
+ * date is asked for anew, once.
+ */
+export async function sendPlain(method: string, path: string, body?: unknown): Promise<unknown> {
+  const send = async () => {
+    const askedAt = Date.now();
+    const answer = await fetch(`${globalThis.location.origin}${path}`, {
+      method,
+      headers: { 'Content-Type': 'application/json', 'X-CSRFToken': csrfToken },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      signal: AbortSignal.timeout(SENDING_MS),
+    });
+    heardDate(answer.headers.get('Date'), askedAt);
+    return answer;
+  };
+  try {
+    let response = await send();
+    if (response.status === 403 && (await renewToken())) response = await send();
+    const text = await response.text();
+    const answer: unknown = text === '' ? undefined : JSON.parse(text);
+    if (response.ok) return answer;
+    throw new ApiError(response.status, (answer ?? {}) as Partial<Problem>);
+  } catch (error) {
+    if (error instanceof ApiError) throw error;
+    // No answer, or one that is not Limpet's.
+    throw new ApiError(0, {});
+  }
+}
+
+async function renewToken(): Promise<boolean> {
+  const answer = await fetch(`${globalThis.location.origin}/api/session`, {
+    signal: AbortSignal.timeout(SENDING_MS),
+  });
+  const session = (await answer.json()) as Schemas['SessionOut'];
+  const isNew = session.csrf_token !== csrfToken;
+  rememberCsrfToken(session.csrf_token);
+  return answer.ok && isNew;
 }

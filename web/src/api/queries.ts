@@ -1,6 +1,8 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { api, rememberCsrfToken, type Schemas, unwrap } from './client';
+import { keeping } from './keeping';
 import type { paths } from './schema';
+import { rememberedSession, rememberSession } from './session';
 
 export type Session = Schemas['SessionOut'];
 export type Units = Schemas['Units'];
@@ -28,15 +30,30 @@ export type Preview = Schemas['PreviewOut'];
 export type Rules = Schemas['RulesOut'];
 export type Plan = Schemas['PlanOut'];
 export type Claim = Schemas['ClaimOut'];
+export type Follow = Schemas['FollowOut'];
+export type FollowTable = Schemas['FollowTableOut'];
+
+/** Asked once at the start and hardly again: it changes with what is done here. */
+const SESSION_HOURS = 12;
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
   queryFn: async () => {
     const session = unwrap(await api.GET('/api/session'));
     rememberCsrfToken(session.csrf_token);
+    const before = rememberedSession();
+    // Nobody is signed in any more: until they are again, the page speaks their units.
+    if (session.username === null && before !== null) {
+      return { ...session, units: before.units, reserve: before.reserve };
+    }
+    rememberSession(session);
     return session;
   },
-  staleTime: Number.POSITIVE_INFINITY,
+  staleTime: SESSION_HOURS * 3600_000,
+  gcTime: Number.POSITIVE_INFINITY,
+  // Without a signal the page opens for whoever was here last.
+  initialData: () => rememberedSession() ?? undefined,
+  initialDataUpdatedAt: 0,
 });
 
 /** What the logbook may be asked for, beside the place to go on from. */
@@ -71,7 +88,7 @@ export const testsQuery = (filter: TestFilter) =>
 /** Rides under way and the newest kit: what a form begins with. */
 export const nowQuery = queryOptions({
   queryKey: [...TESTS_KEY, 'now'],
-  queryFn: async () => unwrap(await api.GET('/api/tests/now')),
+  queryFn: () => keeping('now', async () => unwrap(await api.GET('/api/tests/now'))),
 });
 
 /** The demo's test to begin with, which is tagged so; null without one. */
@@ -94,8 +111,10 @@ export const findQuery = (words: string) =>
 export const testQuery = (testId: string) =>
   queryOptions({
     queryKey: ['tests', testId],
-    queryFn: async () =>
-      unwrap(await api.GET('/api/tests/{test_id}', { params: { path: { test_id: testId } } })),
+    queryFn: () =>
+      keeping(`test ${testId}`, async () =>
+        unwrap(await api.GET('/api/tests/{test_id}', { params: { path: { test_id: testId } } })),
+      ),
     // Somebody else computes it just now: looked at again until it is there.
     refetchInterval: (query) => (query.state.data && isDue(query.state.data) ? 1000 : false),
   });
@@ -108,55 +127,67 @@ export interface Span {
 export const tracesQuery = (testId: string, span: Span | null, channels: readonly string[] = []) =>
   queryOptions({
     queryKey: ['tests', testId, 'traces', span, channels],
-    queryFn: async () =>
-      unwrap(
-        await api.GET('/api/tests/{test_id}/traces', {
-          params: {
-            path: { test_id: testId },
-            query: { ...span, ...(channels.length > 0 ? { channels: channels.join(',') } : {}) },
-          },
-        }),
-      ),
+    queryFn: () => {
+      const ask = async () =>
+        unwrap(
+          await api.GET('/api/tests/{test_id}/traces', {
+            params: {
+              path: { test_id: testId },
+              query: { ...span, ...(channels.length > 0 ? { channels: channels.join(',') } : {}) },
+            },
+          }),
+        );
+      // Parts of a ride are many; the whole of it is at hand without a signal.
+      return span === null && channels.length === 0 ? keeping(`test ${testId} traces`, ask) : ask();
+    },
     placeholderData: (previous) => previous,
   });
 
+/** How this Limpet is taken to a phone. */
+export const phoneQuery = queryOptions({
+  queryKey: ['phone'],
+  queryFn: async () => unwrap(await api.GET('/api/phone')),
+});
+
 export const vehiclesQuery = queryOptions({
   queryKey: ['vehicles'],
-  queryFn: async () => unwrap(await api.GET('/api/vehicles')),
+  queryFn: () => keeping('vehicles', async () => unwrap(await api.GET('/api/vehicles'))),
 });
 
 export const packsQuery = queryOptions({
   queryKey: ['packs'],
-  queryFn: async () => unwrap(await api.GET('/api/packs')),
+  queryFn: () => keeping('packs', async () => unwrap(await api.GET('/api/packs'))),
 });
 
 export const ridersQuery = queryOptions({
   queryKey: ['riders'],
-  queryFn: async () => unwrap(await api.GET('/api/riders')),
+  queryFn: () => keeping('riders', async () => unwrap(await api.GET('/api/riders'))),
 });
 
 export const routesQuery = queryOptions({
   queryKey: ['routes'],
-  queryFn: async () => unwrap(await api.GET('/api/routes')),
+  queryFn: () => keeping('routes', async () => unwrap(await api.GET('/api/routes'))),
 });
 
 /** The eight questions with their rules; they change only with the application. */
 export const rulesQuery = queryOptions({
   queryKey: ['rules'],
-  queryFn: async () => unwrap(await api.GET('/api/rules')),
+  queryFn: () => keeping('rules', async () => unwrap(await api.GET('/api/rules'))),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
 export const plansQuery = queryOptions({
   queryKey: ['plans'],
-  queryFn: async () => unwrap(await api.GET('/api/plans')),
+  queryFn: () => keeping('plans', async () => unwrap(await api.GET('/api/plans'))),
 });
 
 export const planQuery = (planId: string) =>
   queryOptions({
     queryKey: ['plans', planId],
-    queryFn: async () =>
-      unwrap(await api.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
+    queryFn: () =>
+      keeping(`plan ${planId}`, async () =>
+        unwrap(await api.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
+      ),
   });
 
 /** The plan that a test was begun from, or null. */

@@ -320,6 +320,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Phone
+         * @description How this Limpet is reached from a phone, or what is missing for that.
+         */
+        get: operations["getPhone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Phone Code
+         * @description A code that signs a phone in, once and within ten minutes.
+         */
+        post: operations["newPhoneCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -695,6 +735,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/phone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In By Code
+         * @description Sign a phone in by the code that the laptop shows.
+         */
+        post: operations["signInByCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/size": {
         parameters: {
             query?: never;
@@ -943,7 +1003,11 @@ export interface paths {
         /** End Ride */
         put: operations["endRide"];
         post?: never;
-        delete?: never;
+        /**
+         * Resume Ride
+         * @description Take an ended ride up again.
+         */
+        delete: operations["resumeRide"];
         options?: never;
         head?: never;
         patch?: never;
@@ -962,6 +1026,67 @@ export interface paths {
         post?: never;
         /** Delete Entry */
         delete: operations["deleteEntry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Follow Ride
+         * @description What matters now on a ride under way, what else could be done, and with `table` a table of it
+         *     for a device that is about to lose its signal.
+         */
+        get: operations["followRide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description A picture by its name in the bundle.
+         */
+        get: operations["getPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tests/{test_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Photo
+         * @description Keep a picture of the display; what its camera said of place and device is left away.
+         */
+        put: operations["putPhoto"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1453,6 +1578,18 @@ export interface components {
             value: number;
         };
         /**
+         * BaseOut
+         * @description What an instrument of the way showed where.
+         */
+        BaseOut: {
+            /** At M */
+            at_m: number;
+            /** Name */
+            name: string;
+            /** Shown */
+            shown: number;
+        };
+        /**
          * BatchIn
          * @description A batch of samples, column by column; its columns are `evidence.columns`'; a row needs its time.
          */
@@ -1577,6 +1714,31 @@ export interface components {
             name: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * ChoiceOut
+         * @description One way to go on, with its chances.
+         */
+        ChoiceOut: {
+            /** Arrives Probability */
+            arrives_probability: number;
+            /** Charge S */
+            charge_s?: number | null;
+            /** Charge Wh */
+            charge_wh?: number | null;
+            /** Laps */
+            laps?: number | null;
+            /** Reaches Probability */
+            reaches_probability: number;
+            /** Speed Mps */
+            speed_mps?: number | null;
+            /** Walk M */
+            walk_m?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "go_on" | "slower" | "charge" | "walk" | "lap";
         };
         /**
          * ClaimAnswerOut
@@ -1706,6 +1868,14 @@ export interface components {
             hysteresis_m: number;
         };
         /**
+         * CodeIn
+         * @description A code that the laptop shows.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
          * ConsumptionOut
          * @description Energy over distance.
          */
@@ -1767,6 +1937,18 @@ export interface components {
              * @enum {string}
              */
             reason: "cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted";
+        };
+        /**
+         * EnoughNowOut
+         * @description How well the range would be known if the ride stopped now.
+         */
+        EnoughNowOut: {
+            /** At Distance M */
+            at_distance_m: number | null;
+            /** Relative Half Width */
+            relative_half_width: number;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * EnoughOut
@@ -1838,6 +2020,8 @@ export interface components {
              * @description A number in Wh, or text with a unit such as 480 Wh
              */
             energy_wh?: number | string | null;
+            /** From Changes */
+            from_changes?: number | null;
             /**
              * Gauge
              * @description A number
@@ -2096,6 +2280,96 @@ export interface components {
             windows: number;
         };
         /**
+         * FollowOut
+         * @description A ride under way as it stands.
+         */
+        FollowOut: {
+            /** At S */
+            at_s: number;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            distance: components["schemas"]["QuantityOut"] | null;
+            energy_left_fraction: components["schemas"]["QuantityOut"];
+            enough: components["schemas"]["EnoughNowOut"] | null;
+            matter: components["schemas"]["MatterOut"];
+            /** More */
+            more: components["schemas"]["OneMoreOut"][];
+            /**
+             * Onward
+             * @enum {string}
+             */
+            onward: "planned" | "back" | "given" | "lap";
+            range_left_to_cutoff: components["schemas"]["QuantityOut"];
+            range_left_to_reserve: components["schemas"]["QuantityOut"];
+            /** Reserve */
+            reserve: number;
+            table: components["schemas"]["FollowTableOut"] | null;
+            /** Wanted */
+            wanted: number;
+            /** Warnings */
+            warnings: components["schemas"]["NoticeOut"][];
+            way: components["schemas"]["WayOut"] | null;
+        };
+        /**
+         * FollowTableOut
+         * @description The table for a device: `limpet.follow.table` says what its numbers are.
+         */
+        FollowTableOut: {
+            /** At S */
+            at_s: number;
+            /** Bases */
+            bases: components["schemas"]["BaseOut"][];
+            /** Done M */
+            done_m: number;
+            /** Fine M */
+            fine_m: number[];
+            /**
+             * Follow Table
+             * @constant
+             */
+            follow_table: 1;
+            /** Foreseen */
+            foreseen: number[][];
+            /** Half */
+            half: number | null;
+            /** Lap M */
+            lap_m: number | null;
+            /** Left */
+            left: number[];
+            /** Over */
+            over: number[][][][][];
+            /** Over Next */
+            over_next: number[][][][] | null;
+            /** Places M */
+            places_m: number[];
+            /** Range M */
+            range_m: number[];
+            /** Reserve */
+            reserve: number;
+            /** Sights */
+            sights: components["schemas"]["SightOut"][];
+            /** Slower */
+            slower: number[][];
+            /** Speeds Mps */
+            speeds_mps: number[];
+            /** Sure */
+            sure: number[];
+            /** Takes */
+            takes: number[];
+            /** Takes Next */
+            takes_next: number[] | null;
+            /** To Turn M */
+            to_turn_m: (number | null)[][][];
+            /** Turn Until M */
+            turn_until_m: number;
+            /** Until M */
+            until_m: number;
+            /** Wanted */
+            wanted: number;
+            /** Wanted Score */
+            wanted_score: number;
+        };
+        /**
          * ForecastOut
          * @description A forecast, as the command line prints it, and the own tests that it rests on.
          */
@@ -2346,6 +2620,21 @@ export interface components {
             what?: string | null;
         };
         /**
+         * MatterOut
+         * @description The line that matters now: a code of the core's list, and the values of its words.
+         */
+        MatterOut: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "stop_now" | "read_volts" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "short" | "into_reserve" | "home" | "laps" | "laps_short" | "there";
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
          * MethodOut
          * @description One method's answer.
          */
@@ -2414,6 +2703,18 @@ export interface components {
             symbol: string;
             /** Value */
             value: number;
+        };
+        /**
+         * OneMoreOut
+         * @description What one more reading would change.
+         */
+        OneMoreOut: {
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Then */
+            then: number;
         };
         /**
          * OwnTestsOut
@@ -2717,6 +3018,60 @@ export interface components {
             per_cell_a: number | null;
             /** Power W */
             power_w: number;
+        };
+        /**
+         * PhoneCodeOut
+         * @description A code that signs a phone in once, and the address with it as a square code.
+         */
+        PhoneCodeOut: {
+            /** Address */
+            address: string;
+            /** Code */
+            code: string;
+            /** Qr */
+            qr: string;
+            /**
+             * Valid Until
+             * Format: date-time
+             */
+            valid_until: string;
+        };
+        /**
+         * PhoneOut
+         * @description How this Limpet is taken to a phone.
+         */
+        PhoneOut: {
+            /** Address */
+            address: string;
+            /** Doorstep */
+            doorstep: string;
+            /** Doorstep Qr */
+            doorstep_qr: string;
+            /** Fingerprint */
+            fingerprint: string;
+            /** Missing */
+            missing: string;
+        };
+        /**
+         * PhotoIn
+         * @description A JPEG picture, base64; on its way here it is scaled to well under the limit of a request.
+         */
+        PhotoIn: {
+            /** Jpeg */
+            jpeg: string;
+        };
+        /**
+         * PhotoOut
+         * @description A picture that is kept: its name in the bundle, which an entry refers to.
+         */
+        PhotoOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * PlanIn
@@ -4325,6 +4680,22 @@ export interface components {
             shown_m: number;
         };
         /**
+         * SightOut
+         * @description What a reading further on would say of the energy left.
+         */
+        SightOut: {
+            /** Left */
+            left: number[];
+            /** Name */
+            name: string;
+            /** Per */
+            per: number[];
+            /** Shown */
+            shown: number[];
+            /** Sure */
+            sure: number[];
+        };
+        /**
          * SignIn
          * @description A name and a password.
          */
@@ -5121,6 +5492,22 @@ export interface components {
             life: components["schemas"]["VehicleLifeOut"];
             /** Tests */
             tests: components["schemas"]["TestRow"][];
+        };
+        /**
+         * WayOut
+         * @description The way that is left of a ride.
+         */
+        WayOut: {
+            /** Arrives Probability */
+            arrives_probability: number;
+            energy_left_fraction: components["schemas"]["QuantityOut"];
+            /** Left M */
+            left_m: number;
+            /** Reaches Probability */
+            reaches_probability: number;
+            slow_to: components["schemas"]["SlowToOut"] | null;
+            /** Turn By M */
+            turn_by_m: number | null;
         };
         /**
          * WeatherOut
@@ -7149,6 +7536,190 @@ export interface operations {
                 };
             };
             /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPhone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newPhoneCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneCodeOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -9943,6 +10514,120 @@ export interface operations {
             };
         };
     };
+    signInByCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sizePack: {
         parameters: {
             query?: never;
@@ -11499,6 +12184,118 @@ export interface operations {
             };
         };
     };
+    resumeRide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestFound"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     putEntry: {
         parameters: {
             query?: never;
@@ -11699,6 +12496,275 @@ export interface operations {
                 };
             };
             /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    followRide: {
+        parameters: {
+            query?: {
+                way?: ("back" | "given" | "lap") | null;
+                from_m?: number;
+                until_m?: number | null;
+                climb_m?: number | null;
+                laps?: number | null;
+                table?: boolean;
+            };
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -7,6 +7,7 @@ import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { EntryFields } from './EntryFields';
+import { EntryPhoto } from './EntryPhoto';
 import {
   bodyOf,
   ENTRY_FIELDS,
@@ -65,6 +66,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
   return (
     <Dialog onClose={onClose} title={entry ? 'Change an entry' : 'Add an entry'} size="lg">
       <form onSubmit={store}>
+        {entry?.photo && <EntryPhoto testId={testId} name={entry.photo} />}
         <SimpleGrid cols={{ base: 1, xs: 2, sm: 3 }} spacing="sm">
           <Select
             label="Kind"

@@ -6,6 +6,7 @@ import { KIND_WORDS } from '../format/words';
 import { History } from '../result/History';
 import { EntryCell, type Move } from './EntryCell';
 import classes from './EntryGrid.module.css';
+import { PhotoLink } from './EntryPhoto';
 import { ENTRY_FIELDS, readingOf } from './fields';
 import { useConfirm } from './useConfirm';
 
@@ -83,6 +84,7 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
                 />
               ))}
               <td className={`${classes.words} ${classes.note}`}>
+                {entry.photo && <PhotoLink testId={test.id} name={entry.photo} />}
                 {entry.note}
                 {entry.questions.map((question) => (
                   <p key={question.notice.message} className={classes.asked}>

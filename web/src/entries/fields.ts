@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import type { Entry, Units } from '../api/queries';
-import { ENTRY, sentOf, type TypedFields, typedText } from '../format/fields';
+import { ENTRY, EVENT, sentOf, type TypedFields, typedText } from '../format/fields';
 
 export type EntryBody = Schemas['EntryIn'];
 export type Typed = TypedFields;
@@ -23,6 +23,9 @@ const READ_FIRST = [
 
 /** Everything an entry can hold, in the order in which displays are usually read. */
 export const ENTRY_FIELDS = [...ENTRY].sort((a, b) => place(a.name) - place(b.name));
+
+/** All numbers of an entry, those too that only an event asks for. */
+export const ALL_FIELDS = [...ENTRY_FIELDS, ...EVENT];
 
 function place(name: string): number {
   const at = READ_FIRST.indexOf(name);

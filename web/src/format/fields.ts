@@ -30,6 +30,8 @@ interface UnitLine {
 
 /** The numbers of an entry, in the order of the core's list. */
 export const ENTRY = core.entry as FormField[];
+/** Numbers of an entry that only an event asks for. */
+export const EVENT = core.event as FormField[];
 /** What is kept back when nobody says. */
 export const RESERVE: number = core.reserve;
 
@@ -112,6 +114,28 @@ export function sentOf(field: FormField, typed: string, units: Units): string | 
   // What is no number goes as it was typed, and the server says so beside its field.
   if (Number.isNaN(value)) return text;
   return field.shown === 'percent' ? Number((value / 100).toPrecision(12)) : value;
+}
+
+/** A number, and a unit behind it. */
+const TYPED = /^([+\-−]?[\d\s',.]*\d)\s*([^\d\s].*)?$/;
+
+/**
+ * What was typed as a number in the core's unit, as far as this device understands it by itself; null
+ * for what only the server reads.
+ */
+export function numberIn(field: FormField, typed: string, units: Units): number | null {
+  const found = typed.trim().match(TYPED);
+  if (!found) return null;
+  const figure = Number((found[1] ?? '').replace('−', '-').replace(/[\s']/g, '').replace(',', '.'));
+  if (Number.isNaN(figure)) return null;
+  const unit = found[2]?.trim().toLowerCase();
+  if (unit === undefined || unit === unitOf(field, units).toLowerCase()) {
+    const { factor, zero } = factorOf(field, units);
+    return figure * factor + zero;
+  }
+  const lines: UnitLine[] = Object.values(core.units[field.kind].units);
+  const line = lines.find((one) => one.unit.toLowerCase() === unit);
+  return line === undefined ? null : figure * line.factor + line.zero;
 }
 
 /** How a value is written in the rider's unit; nothing without an example. */

@@ -1,93 +1,113 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { api, type Schemas, unwrap } from '../api/client';
-import type { TestDetail, Units } from '../api/queries';
-import { EntryFields } from '../entries/EntryFields';
+import { useState } from 'react';
+import type { Units } from '../api/queries';
 import { bodyOf, ENTRY_FIELDS, type Typed } from '../entries/fields';
 import { END_REASONS } from '../format/words';
-import { useFields } from '../ui/useFields';
-import classes from './Ride.module.css';
-import type { Noting } from './useNote';
+import { endRide, noteEntry } from '../roadside/acts';
+import { readingsOf } from '../roadside/entry';
+import type { Ride } from '../roadside/ride';
+import { closeTrack } from '../roadside/track';
+import { FieldInput } from '../ui/FieldInput';
+import { draftOf, keepDraft } from './draft';
+import classes from './Pad.module.css';
+import { SettleTimer } from './SettleTimer';
+import { sinceStart } from './useTime';
 
 interface EndSheetProps {
-  test: TestDetail;
+  ride: Ride;
   units: Units;
-  noting: Noting;
+  onEnded: () => void;
   onClose: () => void;
 }
 
 const LAST = ['voltage_rest_v', 'charge_ah', 'energy_wh', 'trip_m', 'laps', 'gauge'];
+const REASON = 'reason';
 
-/** The last readings and the reason; from here the test has its result. */
-export function EndSheet({ test, units, noting, onClose }: EndSheetProps) {
-  const navigate = useNavigate();
-  const queryClient = useQueryClient();
+/** What stopped you, the last readings, and the ride is ended; it can be taken up again. */
+export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
   const [entryId] = useState(() => crypto.randomUUID());
-  const form = useFields({ reason: 'home' as Schemas['EndIn']['reason'], typed: {} as Typed });
-  const { reason, typed } = form.values;
-  const end = useMutation({
-    mutationFn: async () => {
-      await noting.put(entryId, bodyOf(typed, { time_s: noting.now(), kind: 'end' }, units));
-      return unwrap(
-        await api.PUT('/api/tests/{test_id}/ending', {
-          params: { path: { test_id: test.id } },
-          body: { reason, note: '' },
-        }),
-      );
-    },
-    onMutate: form.settle,
-    onError: form.refuse,
-    onSuccess: () => {
-      queryClient.invalidateQueries({ queryKey: ['tests'] });
-      navigate(`/tests/${test.id}`);
-    },
-  });
-  function store(event: FormEvent) {
-    event.preventDefault();
-    end.mutate();
+  const [typed, setTyped] = useState<Typed>(() => draftOf(ride.id, 'end'));
+  const [all, setAll] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const type = (name: string, text: string) =>
+    setTyped((before) => {
+      const after = { ...before, [name]: text };
+      keepDraft(ride.id, 'end', after);
+      return after;
+    });
+  const reason = END_REASONS.find((item) => item.value === typed[REASON])?.value ?? 'home';
+  const fields = all ? ENTRY_FIELDS : ENTRY_FIELDS.filter((field) => LAST.includes(field.name));
+
+  async function end() {
+    setBusy(true);
+    const said = {
+      time_s: sinceStart(ride.started_at),
+      kind: 'end' as const,
+      note: typed.note ?? '',
+    };
+    const body = bodyOf(typed, said, units);
+    await noteEntry(ride.id, entryId, body, readingsOf(body, units));
+    await closeTrack(ride.id);
+    await endRide(ride.id, reason, '');
+    keepDraft(ride.id, 'end', {});
+    onEnded();
   }
+
   return (
-    <form className={classes.sheet} onSubmit={store}>
-      <h2>Why does it end?</h2>
-      <div className={classes.choices}>
+    <div className={classes.pad}>
+      <fieldset className={classes.events} aria-label="What stopped you">
         {END_REASONS.map((item) => (
           <button
             key={item.value}
             type="button"
             className={classes.choice}
             aria-pressed={reason === item.value}
-            onClick={() => form.change({ reason: item.value })}
+            onClick={() => type(REASON, item.value)}
           >
             {item.label}
           </button>
         ))}
+      </fieldset>
+      <SettleTimer />
+      <div className={classes.fields}>
+        {fields.map((field) => (
+          <FieldInput
+            key={field.name}
+            field={field}
+            units={units}
+            size="lg"
+            inputWrapperOrder={['label', 'description', 'input', 'error']}
+            typed={typed[field.name] ?? ''}
+            onType={(text) => type(field.name, text)}
+          />
+        ))}
+        <label className={classes.note}>
+          Note
+          <textarea
+            rows={2}
+            maxLength={2000}
+            value={typed.note ?? ''}
+            onChange={(event) => type('note', event.currentTarget.value)}
+          />
+        </label>
+        {!all && (
+          <button type="button" className={classes.choice} onClick={() => setAll(true)}>
+            More fields
+          </button>
+        )}
       </div>
-      <p>Wait half a minute, better ten, then read the volts at rest.</p>
-      <EntryFields
-        fields={ENTRY_FIELDS.filter((field) => LAST.includes(field.name))}
-        form={form}
-        units={units}
-        size="lg"
-      />
-      {form.trouble && (
-        <p className={classes.question} role="alert">
-          {form.trouble.message}
-        </p>
-      )}
-      <div className={classes.row}>
-        <button type="button" className={classes.action} onClick={onClose}>
+      <div className={classes.foot}>
+        <button type="button" className={classes.choice} onClick={onClose}>
           Back
         </button>
         <button
-          type="submit"
-          className={classes.action}
-          style={{ background: '#000', color: '#fff' }}
-          disabled={end.isPending}
+          type="button"
+          className={`${classes.choice} ${classes.store}`}
+          disabled={busy}
+          onClick={end}
         >
           End the ride
         </button>
       </div>
-    </form>
+    </div>
   );
 }

@@ -1,46 +1,52 @@
-import type { TestDetail, Units } from '../api/queries';
-import { distanceFigure, elapsed, percent } from '../format/units';
+import { elapsed, percent } from '../format/units';
+import type { Ride } from '../roadside/ride';
+import { againstForecast, bandOf } from '../tideline/band';
+import type { Now } from './now';
 import classes from './Ride.module.css';
 
-/** The one line that matters now. */
-export function NowLine({ test, units }: { test: TestDetail; units: Units }) {
-  const { headline, under } = wordsFor(test, units);
+interface NowLineProps {
+  ride: Ride;
+  now: Now;
+  onOpen: () => void;
+}
+
+/** The one line that matters now; a tap tells why, and what else could be done. */
+export function NowLine({ ride, now, onOpen }: NowLineProps) {
+  const { plan, detail } = ride;
+  const stands =
+    detail?.strip && plan?.answer && ride.state === 'riding'
+      ? againstForecast(bandOf(plan.answer.forecast), detail.strip)
+      : null;
+  const more = ride.state === 'riding' && ride.entries.length > 0;
   return (
-    <div className={classes.now} role="status">
-      <b>{headline}</b>
-      <span>{under}</span>
+    <div role="status">
+      <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
+        <b>{now.headline}</b>
+        <span>{now.under}</span>
+        {isOld(ride, now) && <span>From this device, as the server had it {ageOf(ride)} ago</span>}
+        {stands && (
+          <span>
+            {percent(stands.left)} left, forecast {percent(stands.low)} – {percent(stands.high)}:{' '}
+            {stands.words}
+          </span>
+        )}
+        {now.next && <span>{now.next}</span>}
+        {more && <span className="visually-hidden">Why, and what else?</span>}
+      </button>
     </div>
   );
 }
 
-function wordsFor(test: TestDetail, units: Units): { headline: string; under: string } {
-  if (test.state === 'ended') return { headline: 'Ended', under: 'The result is in the logbook.' };
-  if (test.entries.length === 0) {
-    return {
-      headline: 'Read the volts at rest',
-      under: 'Throttle closed, pack settled. Reset the trip meter, then note both.',
-    };
-  }
-  const reserve = test.figures?.range_to_reserve;
-  const cutoff = test.figures?.range_to_cutoff;
-  if (reserve && cutoff) {
-    const figure = distanceFigure(reserve, units);
-    const end = distanceFigure(cutoff, units);
-    const used = test.result?.energy_used_fraction?.value ?? 0;
-    return {
-      headline: `Reserve at ${figure.value}\u00a0${figure.unit}`,
-      under: `cut-off at ${end.span}\u00a0${end.unit}, from ${percent(used)} used`,
-    };
-  }
-  const last = test.entries.at(-1);
-  if (last?.kind === 'stop') {
-    return {
-      headline: 'Standing',
-      under: 'Ten minutes at rest make the next voltage worth most.',
-    };
-  }
-  return {
-    headline: test.entries.length === 1 ? 'Ride' : 'Note volts at a stop',
-    under: `Begun ${elapsed(Math.max((Date.now() - Date.parse(test.started_at ?? '')) / 1000, 0))} ago. Two resting voltages and the trip meter give watt-hours.`,
-  };
+/** A younger word of the server's is as good as now: the next one is on its way [s]. */
+const YOUNG_S = 60;
+
+/** Whether what is said is not the server's word of now. */
+export function isOld(ride: Ride, now: Now): boolean {
+  if (now.from !== 'table' && now.from !== 'old') return false;
+  return now.from === 'table' || Date.now() - ride.followedAt > YOUNG_S * 1000;
+}
+
+/** How old the server's word is. */
+export function ageOf(ride: Ride): string {
+  return elapsed(Math.max((Date.now() - ride.followedAt) / 1000, 0));
 }

@@ -1,24 +1,26 @@
-import type { Entry, TestDetail, Units } from '../api/queries';
-import { ENTRY_FIELDS, readingOf } from '../entries/fields';
-import { useRemoveEntry } from '../entries/useRemoveEntry';
+import type { Units } from '../api/queries';
+import { ALL_FIELDS } from '../entries/fields';
 import { shownWithUnit } from '../format/fields';
 import { clock, consumptionFigures, distanceFigure } from '../format/units';
 import { KIND_WORDS } from '../format/words';
+import type { Readings } from '../roadside/entry';
+import type { Ride } from '../roadside/ride';
+import { EVENTS } from './events';
 import classes from './Ride.module.css';
-import type { Noting } from './useNote';
 
 interface RideFiguresProps {
-  test: TestDetail;
+  ride: Ride;
   units: Units;
-  noting: Noting;
+  onEntry: (entryId: string) => void;
+  onRemove: (entryId: string) => void;
 }
 
 /** How far so far, at what cost, and what was noted last. */
-export function RideFigures({ test, units }: RideFiguresProps) {
-  const remove = useRemoveEntry(test.id);
-  const ridden = test.result?.distance ? distanceFigure(test.result.distance, units) : null;
-  const consumption = test.figures ? consumptionFigures(test.figures, units)?.[0] : null;
-  const last = test.entries.at(-1);
+export function RideFigures({ ride, units, onEntry, onRemove }: RideFiguresProps) {
+  const { detail } = ride;
+  const ridden = detail?.result?.distance ? distanceFigure(detail.result.distance, units) : null;
+  const consumption = detail?.figures ? consumptionFigures(detail.figures, units)?.[0] : null;
+  const last = ride.entries.at(-1);
   return (
     <>
       <div className={classes.figures}>
@@ -28,7 +30,7 @@ export function RideFigures({ test, units }: RideFiguresProps) {
             {ridden?.value ?? '–'}
             <small> {units.distance}</small>
           </b>
-          <i>{test.entries.length === 1 ? '1 entry' : `${test.entries.length} entries`}</i>
+          <i>{ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`}</i>
         </div>
         <div>
           <i>consumption</i>
@@ -41,12 +43,11 @@ export function RideFigures({ test, units }: RideFiguresProps) {
       </div>
       {last && (
         <div className={classes.last}>
-          <span>
-            Last: {KIND_WORDS[last.kind]} {clock(test.started_at, last.time_s)}
-            {readings(last, units)}
-          </span>
-          {test.state === 'riding' && (
-            <button type="button" onClick={() => remove.mutate(last)}>
+          <button type="button" onClick={() => onEntry(last.id)}>
+            Last: {describeEntry(last, ride.started_at, units)}
+          </button>
+          {ride.state === 'riding' && (
+            <button type="button" onClick={() => onRemove(last.id)}>
               Remove
             </button>
           )}
@@ -56,10 +57,26 @@ export function RideFigures({ test, units }: RideFiguresProps) {
   );
 }
 
-function readings(entry: Entry, units: Units): string {
-  const parts = ENTRY_FIELDS.flatMap((field) => {
-    const value = readingOf(entry, field.name);
-    return value === null ? [] : [shownWithUnit(field, value, units)];
+/** An entry in a line: what it was, when, and the first of its readings. */
+export function describeEntry(entry: Readings, startedAt: string | null, units: Units): string {
+  const parts = ALL_FIELDS.flatMap((field) => {
+    const value = entry[field.name as keyof Readings];
+    return typeof value === 'number' ? [shownWithUnit(field, value, units)] : [];
   });
-  return parts.length === 0 ? '' : `, ${parts.slice(0, 4).join(', ')}`;
+  const words = [entry.place, entry.mode, entry.photo ? 'picture' : null].filter(
+    (word): word is string => Boolean(word),
+  );
+  const readings = [...words, ...parts].slice(0, 4);
+  return [`${wordOf(entry)} ${clock(startedAt, entry.time_s)}`, ...readings].join(', ');
+}
+
+/** What an entry is called: an event by what happened. */
+export function wordOf(entry: Pick<Readings, 'kind' | 'what' | 'shown_range_m'>): string {
+  const promised = entry.shown_range_m != null;
+  const happened =
+    entry.kind === 'event'
+      ? EVENTS.find((event) => event.what === entry.what && (event.name === 'shown') === promised)
+          ?.label
+      : undefined;
+  return happened?.toLowerCase() ?? KIND_WORDS[entry.kind] ?? entry.kind;
 }

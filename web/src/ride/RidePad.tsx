@@ -1,62 +1,48 @@
-import { useNavigate } from 'react-router';
-import type { EntryKind, TestDetail } from '../api/queries';
+import { useRef } from 'react';
+import { isStanding, lapsOf, type Ride } from '../roadside/ride';
 import classes from './Ride.module.css';
-import type { Noting } from './useNote';
+import type { Doing } from './useDo';
 
 interface RidePadProps {
-  test: TestDetail;
-  noting: Noting;
-  onOpen: (kind: EntryKind) => void;
+  ride: Ride;
+  /** Faster than a walk: whoever rides looks at the road. */
+  moving: boolean;
+  onOpen: (doing: Doing) => void;
+  onTap: (kind: 'lap' | 'stop' | 'resume', laps?: number) => void;
+  onPhoto: (picture: File) => void;
 }
 
-/** Five big actions. Entry, Event and End open a sheet; Lap and Stop take one tap. */
-export function RidePad({ test, noting, onOpen }: RidePadProps) {
-  const navigate = useNavigate();
-  if (test.state === 'ended') {
-    return (
-      <div className={classes.pad}>
-        <button
-          type="button"
-          className={`${classes.action} ${classes.big}`}
-          onClick={() => navigate(`/tests/${test.id}`)}
-        >
-          Read the result
-        </button>
-      </div>
-    );
-  }
-  const standing =
-    test.entries.filter((entry) => entry.kind === 'stop' || entry.kind === 'resume').at(-1)
-      ?.kind === 'stop';
-  const lapsSoFar = Math.max(
-    0,
-    ...test.entries.map((entry) => (entry.laps == null ? 0 : Math.floor(entry.laps))),
-  );
-  const first = test.entries.length === 0;
+/** Five big actions. Entry, Event and End open; Lap and Stop take one tap. */
+export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) {
+  const standing = isStanding(ride);
+  const laps = lapsOf(ride);
+  const first = ride.entries.length === 0;
   return (
     <div className={classes.pad}>
       <button
         type="button"
         className={`${classes.action} ${classes.big}`}
-        onClick={() => onOpen(first ? 'start' : 'checkpoint')}
+        disabled={moving}
+        onClick={() => onOpen('entry')}
       >
         {first ? 'First entry' : 'Entry'}
-        <small>volts, amp-hours, trip, gauge</small>
+        <small>{moving ? 'when you stand' : 'volts, trip, gauge'}</small>
       </button>
+      <PhotoKey disabled={moving} onPhoto={onPhoto} />
       <button
         type="button"
         className={classes.action}
-        disabled={first || noting.pending}
-        onClick={() => noting.tap('lap', lapsSoFar + 1)}
+        disabled={first}
+        onClick={() => onTap('lap', laps + 1)}
       >
         Lap
-        <small>{lapsSoFar === 0 ? 'none yet' : `${lapsSoFar} so far`}</small>
+        <small>{laps === 0 ? 'none yet' : `${laps} so far`}</small>
       </button>
       <button
         type="button"
         className={classes.action}
-        disabled={first || noting.pending}
-        onClick={() => noting.tap(standing ? 'resume' : 'stop')}
+        disabled={first || moving}
+        onClick={() => onTap(standing ? 'resume' : 'stop')}
       >
         {standing ? 'Go on' : 'Stop'}
         <small>{standing ? 'standing' : 'rolling'}</small>
@@ -67,10 +53,76 @@ export function RidePad({ test, noting, onOpen }: RidePadProps) {
       <button
         type="button"
         className={classes.action}
-        disabled={first}
+        disabled={first || moving}
         onClick={() => onOpen('end')}
       >
         End
+      </button>
+    </div>
+  );
+}
+
+interface PhotoKeyProps {
+  disabled: boolean;
+  onPhoto: (picture: File) => void;
+}
+
+/** Opens the camera; what it takes is kept, to be read later at the bench. */
+function PhotoKey({ disabled, onPhoto }: PhotoKeyProps) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button
+        type="button"
+        className={`${classes.action} ${classes.beside}`}
+        disabled={disabled}
+        onClick={() => input.current?.click()}
+      >
+        Photo
+        <small>display</small>
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        hidden
+        aria-label="Picture of the display"
+        onChange={(event) => {
+          const picture = event.currentTarget.files?.[0];
+          event.currentTarget.value = '';
+          if (picture) onPhoto(picture);
+        }}
+      />
+    </>
+  );
+}
+
+interface EndedPadProps {
+  onResult: () => void;
+  /** Volts after a rest, and what was limped on from there. */
+  onSettled: () => void;
+  onAgain: () => void;
+}
+
+/** The ride is ended: its result, or on with it after all. */
+export function EndedPad({ onResult, onSettled, onAgain }: EndedPadProps) {
+  return (
+    <div className={classes.pad}>
+      <button
+        type="button"
+        className={`${classes.action} ${classes.big} ${classes.whole}`}
+        onClick={onResult}
+      >
+        Read the result
+      </button>
+      <button type="button" className={classes.action} onClick={onSettled}>
+        After a rest
+        <small>volts; limped to</small>
+      </button>
+      <button type="button" className={classes.action} onClick={onAgain}>
+        Ride on
+        <small>take it up again</small>
       </button>
     </div>
   );

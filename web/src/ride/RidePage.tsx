@@ -1,111 +1,300 @@
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link, useParams } from 'react-router';
-import { type EntryKind, planOfTestQuery, testQuery } from '../api/queries';
+import type { ReactNode } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import core from '../api/core.json';
+import type { Units } from '../api/queries';
+import type { EntryBody } from '../entries/fields';
 import { useUnits } from '../format/useUnits';
-import { bandOf, emptyStrip } from '../tideline/band';
-import { Tideline } from '../tideline/Tideline';
+import { noteEntry, notePhoto, removeEntry, rideAgain } from '../roadside/acts';
+import { readingsOf } from '../roadside/entry';
+import { scaledJpeg } from '../roadside/picture';
+import type { Ride } from '../roadside/ride';
+import { useFollow } from '../roadside/useFollow';
+import { useRide } from '../roadside/useRide';
+import { useLink } from '../roadside/useSending';
+import { sayRemoved, sayTrouble } from '../ui/notes';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
 import { EndSheet } from './EndSheet';
-import { EntrySheet } from './EntrySheet';
+import { EntryPad } from './EntryPad';
+import { EventSheet } from './EventSheet';
 import { NowLine } from './NowLine';
-import { PlannedLine } from './PlannedLine';
+import { NowSheet } from './NowSheet';
+import { nowOf } from './now';
+import { PrepareSheet, preparedOf } from './PrepareSheet';
 import classes from './Ride.module.css';
-import { RideFigures } from './RideFigures';
-import { RidePad } from './RidePad';
-import { useNote } from './useNote';
-import { useOutbox } from './useOutbox';
+import { RideDialog } from './RideDialog';
+import { RideFigures, wordOf } from './RideFigures';
+import { RideMenu } from './RideMenu';
+import { EndedPad, RidePad } from './RidePad';
+import { RideStrip } from './RideStrip';
+import { rideTheme, useRideSwitch, useRideTheme } from './rideTheme';
+import { LINK_WORDS, UnsentSheet } from './UnsentSheet';
+import { useAlerts } from './useAlerts';
+import { useClock } from './useClock';
+import { type Doing, useDo } from './useDo';
+import { useScreenOn } from './useScreenOn';
+import { sinceStart } from './useTime';
+import { useTrack } from './useTrack';
 
 /** The roadside: one line that matters, the strip, and five big actions. */
 export function RidePage() {
   const { testId = '' } = useParams();
-  const test = useQuery(testQuery(testId));
   const units = useUnits();
-  const plan = useQuery(planOfTestQuery(testId)).data ?? null;
-  const kept = useOutbox(testId);
-  const [sheet, setSheet] = useState<EntryKind | null>(null);
-  const noting = useNote(testId, test.data?.started_at);
-  useTitle(test.data?.title ?? 'Ride');
-  if (test.isPending) return <Waiting rows={4} height={80} />;
-  // Without signal a fetch fails; what is on the screen stays on it.
-  if (test.data === undefined) {
-    return (
-      <main className={classes.page} style={{ padding: 18 }}>
-        <Trouble error={test.error} onRetry={() => test.refetch()} />
-      </main>
-    );
-  }
-  const waiting = kept.filter((entry) => !entry.refused).length;
-  const refused = kept.filter((entry) => entry.refused);
-  const { data } = test;
-  const begun = data.strip && data.strip.marks.length > 0 ? data.strip : null;
-  const planned = plan?.answer?.forecast ?? null;
-  const strip = begun ?? (planned ? emptyStrip(planned) : null);
+  const { ride, pending, error } = useRide(testId);
+  const [theme] = useRideTheme();
+  useFollow(ride);
+  useTitle(ride?.title ?? 'Ride');
   return (
-    <div className="sunlight">
-      <main className={classes.page}>
-        <h1 className="visually-hidden">{data.title}</h1>
-        <header className={classes.head}>
-          <Link to="/ride">‹ {data.title}</Link>
-          <span role="status">
-            {waiting > 0 ? `no signal · ${waiting} kept here` : 'all stored'}
-          </span>
-          <Link to={`/tests/${testId}#sheet`}>Sheet</Link>
-        </header>
-        {sheet === 'end' && (
-          <EndSheet test={data} units={units} noting={noting} onClose={() => setSheet(null)} />
-        )}
-        {sheet !== null && sheet !== 'end' && (
-          <EntrySheet
-            kind={sheet}
-            test={data}
-            units={units}
-            noting={noting}
-            onClose={() => setSheet(null)}
-          />
-        )}
-        {sheet === null && (
-          <>
-            {plan?.answer && data.state === 'riding' ? (
-              <PlannedLine plan={plan} test={data} units={units} />
-            ) : (
-              <NowLine test={data} units={units} />
-            )}
-            {strip && (
-              <div className={classes.strip}>
-                <Tideline
-                  strip={strip}
-                  band={planned ? bandOf(planned) : null}
-                  units={units}
-                  height={190}
-                  charWidth={9}
-                />
-              </div>
-            )}
-            <RideFigures test={data} units={units} noting={noting} />
-            {noting.questions.map((question) => (
-              <p key={question} className={classes.question} role="alert">
-                {question}
-              </p>
-            ))}
-            {noting.error && (
-              <p className={classes.question} role="alert">
-                {noting.error.message}
-              </p>
-            )}
-            {refused.map((entry) => (
-              <p key={entry.id} className={classes.question} role="alert">
-                Not taken: {entry.refused}{' '}
-                <button type="button" onClick={() => noting.discard(entry)}>
-                  Remove
-                </button>
-              </p>
-            ))}
-            <RidePad test={data} noting={noting} onOpen={setSheet} />
-          </>
-        )}
-      </main>
+    <div
+      className={rideTheme(theme)}
+      data-mantine-color-scheme={theme === 'dark' ? 'dark' : 'light'}
+    >
+      {ride ? (
+        <Riding ride={ride} units={units} />
+      ) : (
+        <main className={classes.page} style={{ padding: 18 }}>
+          {pending ? (
+            <Waiting rows={4} height={80} />
+          ) : (
+            <Trouble
+              error={error ?? new Error('This ride is not on this device, and there is no signal.')}
+            />
+          )}
+          <Link to="/ride">To the rides</Link>
+        </main>
+      )}
     </div>
   );
+}
+
+/** The device keeps what is done here; where it cannot, nothing was done, and that is said. */
+function heard(done: Promise<unknown>): void {
+  done.catch((error: unknown) =>
+    sayTrouble(
+      `This device could not keep it: ${error instanceof Error ? error.message : String(error)}. Free some space and try again.`,
+    ),
+  );
+}
+
+function Riding({ ride, units }: { ride: Ride; units: Units }) {
+  const navigate = useNavigate();
+  const link = useLink();
+  const { doing, entryId, open, close } = useDo();
+  const tracking = useTrack(ride);
+  const [spoken, setSpoken] = useRideSwitch('spoken');
+  const [awake, setAwake] = useRideSwitch('awake');
+  const now = nowOf(ride, units, ride.track && tracking.on ? ride.track.metres : null);
+  useAlerts(now, spoken);
+  const clock = useClock();
+  useScreenOn(awake && ride.state === 'riding');
+  const [theme, setTheme] = useRideTheme();
+  const edited = entryId === null ? null : (ride.entries.find((one) => one.id === entryId) ?? null);
+
+  async function tap(kind: 'lap' | 'stop' | 'resume', laps?: number) {
+    const id = crypto.randomUUID();
+    const body: EntryBody = {
+      kind,
+      time_s: sinceStart(ride.started_at),
+      ...(laps === undefined ? {} : { laps }),
+    };
+    await noteEntry(ride.id, id, body, readingsOf(body, units));
+  }
+
+  async function photo(picture: File) {
+    const time_s = sinceStart(ride.started_at);
+    const jpeg = await scaledJpeg(picture);
+    const kind = ride.entries.length === 0 ? 'start' : 'checkpoint';
+    await notePhoto(ride.id, crypto.randomUUID(), jpeg, crypto.randomUUID(), { kind, time_s });
+  }
+
+  async function remove(id: string) {
+    const entry = ride.entries.find((one) => one.id === id);
+    if (!entry) return;
+    await removeEntry(ride.id, id);
+    const { id: _, where: __, ...said } = entry;
+    sayRemoved(`The entry “${wordOf(entry)}”`, () =>
+      noteEntry(ride.id, id, said as EntryBody, said),
+    );
+  }
+
+  /** What looks odd was looked at, and is so. */
+  async function confirm(id: string) {
+    const entry = ride.entries.find((one) => one.id === id);
+    if (!entry) return;
+    const { id: _, where: __, ...said } = entry;
+    const confirmed = { ...said, confirmed: 'yes' as const };
+    await noteEntry(ride.id, id, confirmed as EntryBody, confirmed);
+  }
+
+  const dialogs: Record<Doing, { title: string; content: ReactNode }> = {
+    entry: {
+      title: edited
+        ? 'Put an entry right'
+        : ride.entries.length === 0
+          ? 'Before the first metre'
+          : 'Entry',
+      content: (
+        <EntryPad
+          ride={ride}
+          units={units}
+          kind={ride.entries.length === 0 ? 'start' : 'checkpoint'}
+          entry={edited}
+          onClose={close}
+        />
+      ),
+    },
+    event: {
+      title: 'What happened?',
+      content: <EventSheet ride={ride} units={units} onClose={close} />,
+    },
+    end: {
+      title: 'What stopped you?',
+      content: (
+        <EndSheet
+          ride={ride}
+          units={units}
+          onClose={close}
+          onEnded={() => navigate(`/ride/${ride.id}`, { replace: true })}
+        />
+      ),
+    },
+    unsent: {
+      title: 'On this device',
+      content: (
+        <UnsentSheet
+          ride={ride}
+          units={units}
+          link={link}
+          onCorrect={(id) => open('entry', { entry: id })}
+          onClose={close}
+        />
+      ),
+    },
+    menu: {
+      title: 'This ride',
+      content: (
+        <RideMenu
+          ride={ride}
+          theme={theme}
+          onTheme={setTheme}
+          tracking={tracking}
+          spoken={spoken}
+          onSpoken={setSpoken}
+          awake={awake}
+          onAwake={setAwake}
+          onClose={close}
+        />
+      ),
+    },
+    prepare: {
+      title: 'Before the first metre',
+      content: <PrepareSheet ride={ride} onClose={close} />,
+    },
+    settle: {
+      title: 'After a rest',
+      content: <EntryPad ride={ride} units={units} kind="settle" entry={null} onClose={close} />,
+    },
+    now: {
+      title: now.headline,
+      content: <NowSheet ride={ride} now={now} units={units} onClose={close} />,
+    },
+  };
+  const over = doing === null ? null : dialogs[doing];
+  return (
+    <main className={classes.page}>
+      <h1 className="visually-hidden">{ride.title}</h1>
+      <header className={classes.head}>
+        <Link to="/ride" aria-label={`Leave ${ride.title}`}>
+          ‹ {ride.title}
+        </Link>
+        <span role="status">
+          <button type="button" onClick={() => open('unsent')}>
+            {statusOf(ride, LINK_WORDS[link])}
+          </button>
+        </span>
+        <button type="button" onClick={() => open('menu')}>
+          Menu
+        </button>
+      </header>
+      <NowLine ride={ride} now={now} onOpen={() => open('now')} />
+      {clock && (
+        <p className={classes.question} role="alert">
+          {clock}
+        </p>
+      )}
+      {ride.entries.length === 0 && (
+        <button type="button" className={classes.prepare} onClick={() => open('prepare')}>
+          Before you go: {preparedOf(ride).length} of {core.preparation.length} done
+        </button>
+      )}
+      {tracking.trouble && (
+        <p className={classes.question} role="alert">
+          {tracking.trouble}
+        </p>
+      )}
+      <RideStrip ride={ride} units={units} />
+      <RideFigures
+        ride={ride}
+        units={units}
+        onEntry={(id) => open('entry', { entry: id })}
+        onRemove={(id) => heard(remove(id))}
+      />
+      {questionsOf(ride).map(({ id, message }) => (
+        <div key={id + message} className={classes.question} role="alert">
+          {message}
+          <div className={classes.answers}>
+            <button type="button" onClick={() => heard(confirm(id))}>
+              It is so
+            </button>
+            <button type="button" onClick={() => open('entry', { entry: id })}>
+              Correct
+            </button>
+          </div>
+        </div>
+      ))}
+      {ride.refused.length > 0 && (
+        <button type="button" className={classes.question} onClick={() => open('unsent')}>
+          {ride.refused.length === 1 ? 'An entry was' : `${ride.refused.length} entries were`} not
+          taken: {ride.refused[0]?.refused} Tap to put it right.
+        </button>
+      )}
+      {ride.state === 'ended' ? (
+        <EndedPad
+          onResult={() => navigate(`/tests/${ride.id}`)}
+          onSettled={() => open('settle')}
+          onAgain={() => heard(rideAgain(ride.id))}
+        />
+      ) : (
+        <RidePad
+          ride={ride}
+          moving={tracking.moving}
+          onOpen={open}
+          onTap={(kind, laps) => heard(tap(kind, laps))}
+          onPhoto={(picture) => heard(photo(picture))}
+        />
+      )}
+      {over?.content && (
+        <RideDialog title={over.title} onClose={close}>
+          {over.content}
+        </RideDialog>
+      )}
+    </main>
+  );
+}
+
+/** What may be a slip, as the server asks about it; not of what was changed here since. */
+function questionsOf(ride: Ride): Array<{ id: string; message: string }> {
+  const changed = new Set(ride.unsent.map((act) => act.id));
+  return (ride.detail?.entries ?? [])
+    .filter((entry) => !changed.has(entry.id) && entry.confirmed !== 'yes')
+    .flatMap((entry) =>
+      entry.questions.map((question) => ({ id: entry.id, message: question.notice.message })),
+    );
+}
+
+/** How much is on this device alone, and why. */
+function statusOf(ride: Ride, why: string): string {
+  const { length } = ride.unsent;
+  if (ride.refused.length > 0) return `${ride.refused.length} not taken`;
+  return length === 0 ? 'all stored' : `${length} kept here · ${why}`;
 }

@@ -1,35 +1,50 @@
 import { Button, Select, Text, TextInput } from '@mantine/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useLiveQuery } from 'dexie-react-hooks';
 import { type FormEvent, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, unwrap } from '../api/client';
 import {
   type Now,
   nowQuery,
   type Pack,
+  type Plan,
   packsQuery,
+  planQuery,
+  plansQuery,
   type Rider,
   ridersQuery,
   TESTS_KEY,
-  type TestFound,
   type Vehicle,
   vehiclesQuery,
 } from '../api/queries';
-import { fieldOf, fieldsOf, sentFields, typedFields } from '../format/fields';
+import {
+  fieldOf,
+  fieldsOf,
+  numberIn,
+  sentFields,
+  type TypedFields,
+  typedFields,
+} from '../format/fields';
 import { localIso } from '../format/time';
 import { clock, day } from '../format/units';
 import { useReserve } from '../format/useReserve';
 import { useUnits } from '../format/useUnits';
 import { PURPOSES, SAFETY } from '../format/words';
 import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
-import { useKitChoice } from '../kit/useKitChoice';
+import { NEW, useKitChoice } from '../kit/useKitChoice';
+import { startRide } from '../roadside/acts';
+import { keepPlan, ridesHere } from '../roadside/kept';
+import type { BegunHere } from '../roadside/store';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { isRecord, remember, remembered } from '../ui/remembered';
 import { useFields } from '../ui/useFields';
 import classes from './Ride.module.css';
+import { StorageWord } from './StorageWord';
 
+/** Plans that wait to be ridden, newest first. */
+const MOST_PLANS = 4;
 const REMEMBERED = 'limpet-last-ride';
 
 interface Choice {
@@ -44,15 +59,26 @@ export function RideStartPage() {
   const vehicles = useQuery(vehiclesQuery);
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
-  const error = vehicles.error ?? packs.error ?? riders.error;
-  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
-  if (!vehicles.data || !packs.data || !riders.data || now.isPending)
+  const rows = useQuery(plansQuery).data ?? [];
+  // Whole, for a ride of theirs may begin without a signal.
+  const plans = useQueries({
+    queries: rows
+      .filter((row) => row.test_id === null)
+      .slice(0, MOST_PLANS)
+      .map((row) => planQuery(row.id)),
+  }).flatMap((found) => found.data ?? []);
+  // What is at hand from last time serves without a signal; only where there is nothing, it is missed.
+  if (!vehicles.data || !packs.data || !riders.data) {
+    const error = vehicles.error ?? packs.error ?? riders.error;
+    if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
     return <Waiting rows={4} height={50} />;
-  const under = now.data?.under_way ?? [];
+  }
+  if (now.isPending) return <Waiting rows={4} height={50} />;
+  const lists = { vehicles: vehicles.data, packs: packs.data, riders: riders.data };
   return (
     <Page
       name="Ride"
-      title="Log a ride by hand."
+      title="Log a ride."
       actions={
         <>
           <Button component={Link} to="/plan/new">
@@ -64,24 +90,34 @@ export function RideStartPage() {
         </>
       }
     >
-      {under.length > 0 && <UnderWay tests={under} />}
-      <StartForm
-        vehicles={vehicles.data}
-        packs={packs.data}
-        riders={riders.data}
-        newest={now.data}
-      />
+      <StorageWord />
+      <UnderWay now={now.data} />
+      <StartForm {...lists} newest={now.data} plans={plans} />
     </Page>
   );
 }
 
-function UnderWay({ tests }: { tests: TestFound[] }) {
+/** Rides that go on: those of the server, and those that only this device knows yet. */
+function UnderWay({ now }: { now: Now | undefined }) {
+  const here = useLiveQuery(ridesHere) ?? [];
+  const told = (now?.under_way ?? []).map(({ id, title, started_at }) => ({
+    id,
+    title,
+    started_at: started_at ?? '',
+  }));
+  const ended = new Set(here.filter((ride) => ride.ended).map((ride) => ride.id));
+  const known = new Set(told.map((ride) => ride.id));
+  const all = [
+    ...here.filter((ride) => !ride.ended && !known.has(ride.id)),
+    ...told.filter((ride) => !ended.has(ride.id)),
+  ];
+  if (all.length === 0) return null;
   return (
     <div className={classes.under}>
       <Text fw={650}>Under way</Text>
-      {tests.map((test) => (
-        <Link key={test.id} to={`/ride/${test.id}`}>
-          {test.title}, begun {day(test.started_at)} at {clock(test.started_at, 0)}
+      {all.map((ride) => (
+        <Link key={ride.id} to={`/ride/${ride.id}`}>
+          {ride.title}, begun {day(ride.started_at)} at {clock(ride.started_at, 0)}
         </Link>
       ))}
     </div>
@@ -93,9 +129,10 @@ interface StartFormProps {
   packs: Pack[];
   riders: Rider[];
   newest: Now | undefined;
+  plans: Plan[];
 }
 
-function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
+function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const units = useUnits();
@@ -110,39 +147,94 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
   const { title, purpose, typed, rider_id, ...kit } = form.values;
   const makeKit = useKitChoice();
   const [missing, setMissing] = useState<Record<string, string>>({});
-  const start = useMutation({
-    mutationFn: async () => {
-      const ids = await makeKit(kit);
-      remember(REMEMBERED, { ...ids, rider_id });
-      return unwrap(
-        await api.PUT('/api/tests/{test_id}', {
-          params: { path: { test_id: testId } },
-          body: {
-            title: title.trim() || suggestedTitle(vehicles, kit),
-            purpose,
-            started_at: localIso(new Date()),
-            ...ids,
-            rider_id: rider_id || null,
-            ...(sentFields(fieldsOf('ride'), typed, units) as { reserve: number | null }),
-          },
-        }),
-      );
-    },
-    onMutate: form.settle,
-    onError: form.refuse,
-    onSuccess: () => {
-      queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      navigate(`/ride/${testId}`);
-    },
-  });
+  const [busy, setBusy] = useState(false);
+
+  /** On the device first: the ride is there whether or not anybody answers. */
+  async function begin(begun: BegunHere, path: string, body: object, plan?: Plan) {
+    await startRide(testId, begun, { method: 'PUT', path, body });
+    if (plan) await keepPlan(testId, plan);
+    queryClient.invalidateQueries({ queryKey: TESTS_KEY });
+    navigate(`/ride/${testId}`);
+  }
+
+  async function start() {
+    const made = kit.vehicle_id === NEW || kit.pack_id === NEW ? await makeKit(kit) : kit;
+    const ids = { vehicle_id: made.vehicle_id, pack_id: made.pack_id };
+    remember(REMEMBERED, { ...ids, rider_id });
+    const begun = begunOf(
+      { ...kit, ...ids, rider_id },
+      title.trim() || suggestedTitle(vehicles, kit),
+    );
+    await begin(begun, `/api/tests/${testId}`, {
+      title: begun.title,
+      purpose,
+      started_at: begun.started_at,
+      ...ids,
+      rider_id: rider_id || null,
+      ...sentFields(fieldsOf('ride'), typed, units),
+    });
+  }
+
+  function begunOf(chosen: KitFields & { rider_id: string }, name: string): BegunHere {
+    const pack = packs.find((item) => item.id === chosen.pack_id);
+    return {
+      title: name,
+      started_at: localIso(new Date()),
+      vehicle_name:
+        vehicles.find((item) => item.id === chosen.vehicle_id)?.name ?? chosen.vehicle_name,
+      pack_name: pack?.name ?? chosen.pack_name,
+      rider_name: riders.find((item) => item.id === chosen.rider_id)?.name ?? '',
+      lap_length_m: lapOf(typed),
+      full_v: pack?.full_v ?? null,
+      cutoff_v: pack?.cutoff_v ?? null,
+    };
+  }
+
+  function lapOf(fields: TypedFields): number | null {
+    return numberIn(fieldOf('ride', 'lap_length_m'), fields.lap_length_m ?? '', units);
+  }
+
+  function ride(plan: Plan) {
+    const chosen = {
+      ...kit,
+      vehicle_id: String(plan.asked.vehicle_id),
+      pack_id: String(plan.asked.pack_id),
+      rider_id: String(plan.asked.rider_id ?? ''),
+    };
+    const begun = begunOf(chosen, plan.title);
+    const path = `/api/plans/${plan.id}/ride/${testId}`;
+    begin(begun, path, { started_at: begun.started_at }, plan).catch(form.refuse);
+  }
+
   function submit(event: FormEvent) {
     event.preventDefault();
     const faults = kitFaults(kit);
     setMissing(faults);
-    if (Object.keys(faults).length === 0) start.mutate();
+    if (Object.keys(faults).length > 0 || busy) return;
+    form.settle();
+    setBusy(true);
+    start()
+      .catch(form.refuse)
+      .finally(() => setBusy(false));
   }
   return (
     <form className={classes.start} onSubmit={submit}>
+      {plans.length > 0 && (
+        <div className={classes.planned}>
+          <Text fw={650}>Planned</Text>
+          {plans.map((plan) => (
+            <Button key={plan.id} size="lg" variant="default" onClick={() => ride(plan)}>
+              Start: {plan.title}
+            </Button>
+          ))}
+        </div>
+      )}
+      <Button type="submit" variant="filled" size="lg" loading={busy}>
+        {kit.vehicle_id === NEW || kit.pack_id === NEW
+          ? 'Start'
+          : `Start with ${begunOf({ ...kit, rider_id }, '').vehicle_name} and ${begunOf({ ...kit, rider_id }, '').pack_name}`}
+      </Button>
+      <Refusal error={form.trouble} />
       <TextInput
         label="What is it?"
         placeholder={suggestedTitle(vehicles, kit)}
@@ -175,10 +267,6 @@ function StartForm({ vehicles, packs, riders, newest }: StartFormProps) {
           <FieldInput key={name} {...form.number(fieldOf('ride', name), units)} />
         ))}
       </div>
-      <Refusal error={form.trouble} />
-      <Button type="submit" variant="filled" size="lg" loading={start.isPending}>
-        Start
-      </Button>
       <div className={classes.cautions}>
         <p>
           {SAFETY.standing} {SAFETY.law}

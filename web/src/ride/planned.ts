@@ -1,4 +1,4 @@
-import type { Plan, TestDetail, Units } from '../api/queries';
+import type { EntryKind, Plan, TestDetail, Units } from '../api/queries';
 import { distance, number } from '../format/units';
 
 export interface Words {
@@ -9,12 +9,12 @@ export interface Words {
 /** The line of the plan that matters now, and what comes after it. */
 export function plannedWords(
   plan: Pick<Plan, 'answer' | 'asked' | 'trouble'>,
-  test: Pick<TestDetail, 'entries' | 'strip' | 'figures'>,
+  test: Pick<TestDetail, 'strip' | 'figures'> & { entries: Array<{ kind: EntryKind }> },
   units: Units,
 ): Words {
   if (plan.answer === null) return { headline: 'Ride', under: plan.trouble };
-  const { forecast, schedule, enough } = plan.answer;
-  const far = (metres: number) => `${number(distance(metres, units), 1)}\u00a0${units.distance}`;
+  const { forecast, enough } = plan.answer;
+  const far = (metres: number) => distanceWords(metres, units);
   if (test.entries.length === 0) {
     return {
       headline: 'Read the volts at rest',
@@ -24,8 +24,7 @@ export function plannedWords(
   const ridden = test.strip?.ridden_m ?? 0;
   const turned = test.entries.some((entry) => entry.kind === 'turn');
   const turn = forecast.turn_point;
-  const next = schedule.entries.find((entry) => entry.distance_m > ridden + 100);
-  const entry = next ? `Next entry at ${far(next.distance_m)}` : '';
+  const entry = nextEntryWords(plan, ridden, units);
   const told = measuredEnough(test, enough.wanted);
   const enoughWords =
     enough.distance_m == null || told ? '' : `enough at ${far(enough.distance_m)}`;
@@ -51,6 +50,16 @@ export function plannedWords(
     return { headline: `${far(togo)} to go`, under: also(entry, 'then settle and read the volts') };
   }
   return { headline: 'The way is ridden', under: 'Let the pack settle, read the volts, end.' };
+}
+
+/** Where the plan wants the next entry; nothing when it wants none. */
+export function nextEntryWords(plan: Pick<Plan, 'answer'>, ridden_m: number, units: Units): string {
+  const next = plan.answer?.schedule.entries.find((entry) => entry.distance_m > ridden_m + 100);
+  return next ? `Next entry at ${distanceWords(next.distance_m, units)}` : '';
+}
+
+function distanceWords(metres: number, units: Units): string {
+  return `${number(distance(metres, units), 1)}\u00a0${units.distance}`;
 }
 
 /** Whether the evidence so far already gives the range as well as was wanted. */

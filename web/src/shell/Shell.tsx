@@ -86,6 +86,7 @@ export function Shell({ session }: { session: Session }) {
                   {place.label}
                 </Menu.Item>
               ))}
+              <Menu.Item onClick={() => navigate('/phone')}>Take it to the phone</Menu.Item>
               <Menu.Item onClick={units.open}>Units and theme</Menu.Item>
               <Menu.Item onClick={list.open}>Shortcuts</Menu.Item>
               <Menu.Item component="a" href="/api/docs">

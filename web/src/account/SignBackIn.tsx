@@ -1,0 +1,95 @@
+import { Button, PasswordInput, Text } from '@mantine/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useLiveQuery } from 'dexie-react-hooks';
+import type { FormEvent } from 'react';
+import { api, rememberCsrfToken, unwrap } from '../api/client';
+import { type Session, sessionQuery } from '../api/queries';
+import { forgetSession } from '../api/session';
+import { countUnsent } from '../roadside/acts';
+import { Mark } from '../shell/Mark';
+import { Refusal } from '../ui/Refusal';
+import { useFields } from '../ui/useFields';
+import classes from './SignIn.module.css';
+import { useDemo } from './useDemo';
+
+interface SignBackInProps {
+  /** Of nobody, as the server has it now. */
+  session: Session;
+  /** Of who was here. */
+  before: Session;
+}
+
+/** The sign-in has lapsed: nothing is lost, and only the password is asked for. */
+export function SignBackIn({ session, before }: SignBackInProps) {
+  const queryClient = useQueryClient();
+  const waiting = useLiveQuery(countUnsent) ?? 0;
+  return (
+    <main className={classes.page}>
+      <Mark />
+      <h1 className={classes.claim}>You were signed out meanwhile.</h1>
+      <div className={classes.form}>
+        <Text>
+          {waiting === 0
+            ? 'Nothing is lost.'
+            : `Nothing is lost: ${waiting === 1 ? 'one thing' : `${waiting} things`} that you noted ${waiting === 1 ? 'is' : 'are'} kept on this device, and sent once you are back.`}
+        </Text>
+        <PasswordAgain before={before} />
+        <Button
+          variant="subtle"
+          onClick={() => {
+            forgetSession();
+            queryClient.setQueryData(sessionQuery.queryKey, { ...session });
+          }}
+        >
+          Somebody else signs in
+        </Button>
+      </div>
+    </main>
+  );
+}
+
+/** The password of who was here; the demo has none. */
+export function PasswordAgain({ before }: Pick<SignBackInProps, 'before'>) {
+  const username = before.username ?? '';
+  const queryClient = useQueryClient();
+  const form = useFields({ password: '' });
+  const demo = useDemo();
+  const enter = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.POST('/api/session', { body: { username, password: form.values.password } }),
+      ),
+    onMutate: form.settle,
+    onError: form.refuse,
+    onSuccess: (next) => {
+      rememberCsrfToken(next.csrf_token);
+      queryClient.setQueryData(sessionQuery.queryKey, next);
+      queryClient.invalidateQueries();
+    },
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    enter.mutate();
+  }
+  if (before.demo) {
+    return (
+      <Button variant="filled" loading={demo.isPending} onClick={() => demo.mutate()}>
+        Open the demo again
+      </Button>
+    );
+  }
+  return (
+    <form className={classes.form} onSubmit={submit}>
+      <PasswordInput
+        label={`Password of ${username}`}
+        autoComplete="current-password"
+        {...form.field('password')}
+        required
+      />
+      <Refusal error={form.trouble} />
+      <Button type="submit" variant="filled" loading={enter.isPending}>
+        Sign in again
+      </Button>
+    </form>
+  );
+}

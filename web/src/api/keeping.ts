@@ -1,0 +1,86 @@
+import { ApiError } from './client';
+import { rememberedSession } from './session';
+
+/** The device's store comes after the first page: nothing that is fetched waits for it. */
+const cacheOf = async () => (await import('../roadside/store')).store.cache;
+
+/** Where there is a copy here, an answer is waited for no longer than this [ms]. */
+const PATIENCE_MS = 4000;
+/** Tests whose pages are at hand without a signal: the newest that were looked at. */
+const MOST_TESTS = 8;
+const OF_A_TEST = 'test ';
+
+/** What the server has answered since this page was opened. */
+const answered = new Set<string>();
+
+interface Copy {
+  key: string;
+  owner: string;
+  at: number;
+  value: unknown;
+}
+
+/**
+ * Asks the server, and keeps a copy of its answer on this device: where there is no answer, the copy
+ * of whoever is signed in stands in for it. A refusal or a failure stays what it is.
+ *
+ * @param key what was asked for; of a test, `test ` and its id come first
+ */
+export async function keeping<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  // Once the server has answered, the page has what it said: an older copy would be a step back.
+  if (answered.has(key)) {
+    const answer = await ask();
+    keep(key, answer).catch(() => undefined);
+    return answer;
+  }
+  const asked = ask();
+  // Both are under way; whoever fails first is looked at below.
+  asked.catch(() => undefined);
+  const copy = await copyOf<T>(key);
+  try {
+    const answer = await (copy === undefined ? asked : within(PATIENCE_MS, asked));
+    answered.add(key);
+    keep(key, answer).catch(() => undefined);
+    return answer;
+  } catch (error) {
+    if (copy !== undefined && error instanceof ApiError && error.status === 0) return copy;
+    throw error;
+  }
+}
+
+async function copyOf<T>(key: string): Promise<T | undefined> {
+  try {
+    const found = (await (await cacheOf()).get(key)) as Copy | undefined;
+    const owner = rememberedSession()?.username ?? '';
+    // What was fetched of another shape of the API is fetched anew.
+    return found && found.owner === `${owner} ${__API_DIGEST__}` ? (found.value as T) : undefined;
+  } catch {
+    // A private window that keeps nothing.
+    return undefined;
+  }
+}
+
+async function keep(key: string, value: unknown): Promise<void> {
+  const owner = rememberedSession()?.username;
+  if (!owner) return;
+  const copy: Copy = { key, owner: `${owner} ${__API_DIGEST__}`, at: Date.now(), value };
+  const { store } = await import('../roadside/store');
+  await store.transaction('rw', store.cache, async () => {
+    await store.cache.put(copy);
+    if (!key.startsWith(OF_A_TEST)) return;
+    const all = (await store.cache.where('key').startsWith(OF_A_TEST).toArray()) as Copy[];
+    const ids = [...new Set(all.sort((a, b) => b.at - a.at).map(testOf))];
+    const old = all.filter((one) => ids.indexOf(testOf(one)) >= MOST_TESTS);
+    await store.cache.bulkDelete(old.map((one) => one.key));
+  });
+}
+
+const testOf = (copy: Copy) => copy.key.split(' ')[1] ?? '';
+
+/** An answer that takes longer is as good as none. */
+function within<T>(ms: number, answer: Promise<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(() => reject(new ApiError(0, {})), ms);
+    answer.then(resolve, reject).finally(() => clearTimeout(timer));
+  });
+}

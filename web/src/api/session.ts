@@ -1,0 +1,25 @@
+import { isRecord, remember, remembered } from '../ui/remembered';
+import type { Schemas } from './client';
+
+type Session = Schemas['SessionOut'];
+
+const KEY = 'limpet-session';
+
+function isSession(value: unknown): value is Session {
+  return isRecord(value) && typeof value.username === 'string' && isRecord(value.units);
+}
+
+/** Who was signed in here last, with their units; null after signing out. */
+export function rememberedSession(): Session | null {
+  return remembered(KEY, isSession);
+}
+
+/** Remembers who is signed in, without the token, which is of one visit. */
+export function rememberSession(session: Session): void {
+  if (session.username !== null) remember(KEY, { ...session, csrf_token: '' });
+}
+
+/** Signed out on purpose: the next page is the first one. */
+export function forgetSession(): void {
+  remember(KEY, null);
+}

@@ -1,0 +1,21 @@
+import classes from './EntryGrid.module.css';
+
+/** The picture of the display that an entry was made with, to be read beside its fields. */
+export function EntryPhoto({ testId, name }: { testId: string; name: string }) {
+  const address = `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
+  return (
+    <a href={address} target="_blank" rel="noreferrer">
+      <img className={classes.photo} src={address} alt="The display as it was photographed" />
+    </a>
+  );
+}
+
+/** Where the picture of an entry is, in a table. */
+export function PhotoLink({ testId, name }: { testId: string; name: string }) {
+  const address = `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
+  return (
+    <a href={address} target="_blank" rel="noreferrer">
+      picture
+    </a>
+  );
+}

@@ -1,0 +1,89 @@
+import { Button, Text } from '@mantine/core';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { phoneQuery } from '../api/queries';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import { Refusal } from '../ui/Refusal';
+import classes from './Phone.module.css';
+
+/** From the laptop to the phone: the certificate, the trust, the sign-in, the installed application. */
+export function TakePage() {
+  const phone = useQuery(phoneQuery);
+  const code = useMutation({
+    mutationFn: async () => unwrap(await api.POST('/api/phone/code')),
+  });
+  if (phone.isPending) return <Waiting rows={3} height={80} />;
+  if (phone.error) return <Trouble error={phone.error} onRetry={() => phone.refetch()} />;
+  const { address, missing, doorstep, fingerprint, doorstep_qr } = phone.data;
+  const secure = window.isSecureContext;
+  return (
+    <Page name="Take it to the phone" title="Take it to the phone.">
+      <div className={classes.column}>
+        {missing !== '' && <Text role="alert">{missing}</Text>}
+        {!secure && (
+          <Text role="alert">
+            This page itself came without TLS from another machine: here a browser gives no
+            position, no camera and no storage without signal.
+          </Text>
+        )}
+        {address !== '' && (
+          <ol className={classes.steps}>
+            {doorstep !== '' && (
+              <>
+                <li>
+                  <b>Get the certificate.</b> The phone joins the same network as this machine and
+                  opens <a href={doorstep}>{doorstep}</a>. The certificate is of this installation
+                  alone: by it the phone knows your Limpet again.
+                  <Square svg={doorstep_qr} label={`Square code of ${doorstep}`} />
+                </li>
+                <li>
+                  <b>Compare, then trust it.</b> The phone shows a fingerprint; it must be this one,
+                  or somebody else stands between:
+                  <code className={classes.fingerprint}>{fingerprint}</code>
+                  On Android: Settings, Security, Install a certificate, CA certificate. On an
+                  iPhone: install the profile, then Settings, General, About, Certificate trust. It
+                  vouches for addresses of private networks only, so it can speak for no site on the
+                  internet.
+                </li>
+              </>
+            )}
+            <li>
+              <b>Sign the phone in.</b> A code that holds once, for ten minutes, so that no password
+              is typed on the road.
+              <div>
+                <Button variant="filled" loading={code.isPending} onClick={() => code.mutate()}>
+                  {code.data ? 'Show another code' : 'Show a code'}
+                </Button>
+              </div>
+              <Refusal error={code.error} />
+              {code.data && (
+                <>
+                  <Square svg={code.data.qr} label="Square code that signs a phone in" />
+                  <span>
+                    Or open <b>{address}/phone/in</b> and type{' '}
+                    <b className={classes.code}>{code.data.code}</b>
+                  </span>
+                </>
+              )}
+            </li>
+            <li>
+              <b>Install it.</b> In the browser’s menu: Add to home screen, or Install. Then it
+              opens without signal, and what you note waits on the phone until it can be sent.
+            </li>
+          </ol>
+        )}
+      </div>
+    </Page>
+  );
+}
+
+/** A picture that the server drew; shown as an image, so that nothing in it can run. */
+function Square({ svg, label }: { svg: string; label: string }) {
+  return (
+    <img
+      className={classes.square}
+      src={`data:image/svg+xml;utf8,${encodeURIComponent(svg)}`}
+      alt={label}
+    />
+  );
+}

@@ -1,0 +1,37 @@
+import { Text } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { store } from '../roadside/store';
+
+/** Less room than this is said before the ride [bytes]. */
+const LEAST_BYTES = 20 * 2 ** 20;
+
+/** Said before a ride where this device will not keep it: no storage, hardly any room, a private window. */
+export function StorageWord() {
+  const trouble = useQuery({
+    queryKey: ['storage'],
+    queryFn: async () => (await storageTrouble()) ?? '',
+    staleTime: 60_000,
+    gcTime: 0,
+  }).data;
+  if (!trouble) return null;
+  return (
+    <Text role="alert" pb="md" fw={600}>
+      {trouble}
+    </Text>
+  );
+}
+
+async function storageTrouble(): Promise<string | null> {
+  try {
+    await store.settings.put({ key: 'probe', value: Date.now() });
+  } catch {
+    return 'This window keeps nothing on the device, perhaps because it is a private one: without a signal entries would be lost. Open Limpet in an ordinary window before you ride.';
+  }
+  const found = await navigator.storage?.estimate?.();
+  if (found?.quota !== undefined && found.quota - (found.usage ?? 0) < LEAST_BYTES) {
+    return 'There is hardly any room left on this device: free some before you ride, or entries may not be kept.';
+  }
+  // Asks that the browser does not clear what is kept when room gets short; it may say no.
+  await navigator.storage?.persist?.().catch(() => false);
+  return null;
+}

@@ -1,0 +1,153 @@
+import { PasswordAgain } from '../account/SignBackIn';
+import type { Units } from '../api/queries';
+import { rememberedSession } from '../api/session';
+import { discard, keepMine, restore, tryAgain } from '../roadside/acts';
+import { saidBy } from '../roadside/entry';
+import type { Ride } from '../roadside/ride';
+import type { Link } from '../roadside/sender';
+import { sendKept } from '../roadside/sender';
+import type { Act } from '../roadside/store';
+import { sayRemoved } from '../ui/notes';
+import classes from './Pad.module.css';
+import { describeEntry } from './RideFigures';
+
+interface UnsentSheetProps {
+  ride: Ride;
+  units: Units;
+  link: Link;
+  onCorrect: (entryId: string) => void;
+  onClose: () => void;
+}
+
+/** Why what was noted has not gone. */
+export const LINK_WORDS: Record<Link, string> = {
+  well: 'being sent',
+  silent: 'no signal',
+  failing: 'the server fails',
+  signed_out: 'signed out',
+};
+
+const LINK_SENTENCES: Record<Link, string> = {
+  well: 'It is being sent.',
+  silent: 'Limpet does not answer: no signal, or it is not running. It is tried again by itself.',
+  failing: 'Limpet answers that it fails. It is tried again by itself.',
+  signed_out: 'You were signed out meanwhile. Only the password is missing.',
+};
+
+/** What is kept on this device, why, and what can be done about what was not taken. */
+export function UnsentSheet({ ride, units, link, onCorrect, onClose }: UnsentSheetProps) {
+  const before = link === 'signed_out' ? rememberedSession() : null;
+  return (
+    <div className={classes.pad}>
+      <div className={classes.more}>
+        {ride.unsent.length > 0 && <p>{LINK_SENTENCES[link]}</p>}
+        {before && <PasswordAgain before={before} />}
+        {ride.unsent.length === 0 && ride.refused.length === 0 && (
+          <p>Everything that you noted is stored.</p>
+        )}
+        <ul className={classes.list}>
+          {ride.refused.map((act) => (
+            <Refused key={act.seq} act={act} ride={ride} units={units} onCorrect={onCorrect} />
+          ))}
+          {ride.unsent.map((act) => (
+            <li key={act.seq}>{describe(act, ride, units)}, kept here</li>
+          ))}
+        </ul>
+      </div>
+      <div className={classes.foot}>
+        <button type="button" className={classes.choice} onClick={onClose}>
+          Back
+        </button>
+        <button
+          type="button"
+          className={`${classes.choice} ${classes.store}`}
+          disabled={ride.unsent.length === 0}
+          onClick={() => sendKept()}
+        >
+          Send now
+        </button>
+      </div>
+    </div>
+  );
+}
+
+interface RefusedProps {
+  act: Act;
+  ride: Ride;
+  units: Units;
+  onCorrect: (entryId: string) => void;
+}
+
+function Refused({ act, ride, units, onCorrect }: RefusedProps) {
+  const what = describe(act, ride, units);
+  const theirs = act.conflict ? ride.detail?.entries.find((entry) => entry.id === act.id) : null;
+  if (theirs) {
+    return (
+      <li>
+        <p role="alert">{act.refused}</p>
+        <p>
+          <b>Here:</b> {what}
+        </p>
+        <p>
+          <b>There:</b> {describeEntry(saidBy(theirs), ride.started_at, units)}
+        </p>
+        <div className={classes.two}>
+          <button
+            type="button"
+            className={classes.choice}
+            onClick={() => keepMine(act).then(() => sendKept())}
+          >
+            Keep this one
+          </button>
+          <button type="button" className={classes.choice} onClick={() => discard(act.seq)}>
+            Keep that one
+          </button>
+        </div>
+      </li>
+    );
+  }
+  return (
+    <li>
+      <b>Not taken:</b> {what}
+      <p role="alert">{act.refused}</p>
+      <div className={classes.three}>
+        <button
+          type="button"
+          className={classes.choice}
+          disabled={act.kind !== 'entry'}
+          onClick={() => onCorrect(act.id)}
+        >
+          Correct
+        </button>
+        <button
+          type="button"
+          className={classes.choice}
+          onClick={() => tryAgain(act.seq).then(() => sendKept())}
+        >
+          Send again
+        </button>
+        <button
+          type="button"
+          className={classes.choice}
+          onClick={() => discard(act.seq).then(() => sayRemoved(what, () => restore(act)))}
+        >
+          Remove
+        </button>
+      </div>
+    </li>
+  );
+}
+
+function describe(act: Act, ride: Ride, units: Units): string {
+  const { shown } = act;
+  if (act.kind === 'piece') return 'a piece of track';
+  if (act.kind === 'photo') return 'a picture';
+  if (shown.kind === 'entry') return describeEntry({ ...shown.entry }, ride.started_at, units);
+  return {
+    start: 'the start',
+    removal: 'an entry removed',
+    ending: 'the end',
+    again: 'taken up again',
+    nothing: 'a change of the sheet',
+  }[shown.kind];
+}

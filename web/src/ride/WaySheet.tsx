@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import type { Units } from '../api/queries';
+import { numberIn } from '../format/fields';
+import { keepAhead } from '../roadside/kept';
+import { lapsOf, type Ride } from '../roadside/ride';
+import { FieldInput } from '../ui/FieldInput';
+import classes from './Pad.module.css';
+import { fieldNamed } from './steps';
+import { placeOf } from './stripHere';
+
+/** The way that is left, in the rider's own word. */
+export function WaySheet({ ride, units }: { ride: Ride; units: Units }) {
+  const [typing, setTyping] = useState(false);
+  const [length, setLength] = useState('');
+  const [climb, setClimb] = useState('');
+  const { ahead } = ride;
+  const lap = ride.lap_length_m !== null;
+  const done = Math.max(
+    0,
+    ride.follow?.distance?.value ?? 0,
+    ...ride.entries.map((entry) => placeOf(ride, entry) ?? 0),
+  );
+  const lengthField = { ...fieldNamed('trip_m'), label: 'Still to ride', asks: '' };
+  const climbField = { ...fieldNamed('ascent_m'), label: 'Climb on it', asks: 'Empty: as usual' };
+  const metres = numberIn(lengthField, length, units);
+  const up = climb.trim() === '' ? null : numberIn(climbField, climb, units);
+  const choose = (chosen: Parameters<typeof keepAhead>[1]) => {
+    keepAhead(ride.id, chosen);
+    setTyping(false);
+  };
+  const laps = lapsOf(ride);
+  return (
+    <fieldset className={classes.wayAhead}>
+      <legend>The way that is left</legend>
+      {ride.plan && (
+        <button
+          type="button"
+          className={classes.choice}
+          aria-pressed={ahead === null}
+          onClick={() => choose(null)}
+        >
+          As planned
+        </button>
+      )}
+      <button
+        type="button"
+        className={classes.choice}
+        aria-pressed={ahead?.way === 'back' || (ahead === null && !ride.plan && !lap)}
+        onClick={() => choose({ way: 'back' })}
+      >
+        Back the way I came
+      </button>
+      {lap && (
+        <button
+          type="button"
+          className={classes.choice}
+          aria-pressed={ahead?.way === 'lap' || (ahead === null && !ride.plan)}
+          onClick={() => choose({ way: 'lap' })}
+        >
+          Laps, {laps} so far
+        </button>
+      )}
+      <button
+        type="button"
+        className={classes.choice}
+        aria-pressed={ahead?.way === 'given'}
+        aria-expanded={typing}
+        onClick={() => setTyping(!typing)}
+      >
+        So far still …
+      </button>
+      {typing && (
+        <div className={classes.fields}>
+          <FieldInput field={lengthField} units={units} typed={length} onType={setLength} />
+          <FieldInput field={climbField} units={units} typed={climb} onType={setClimb} />
+          <button
+            type="button"
+            className={`${classes.choice} ${classes.store}`}
+            disabled={metres === null || metres <= 0}
+            onClick={() =>
+              choose({
+                way: 'given',
+                from_m: done,
+                until_m: done + (metres ?? 0),
+                ...(up === null ? {} : { climb_m: up }),
+              })
+            }
+          >
+            Ask again
+          </button>
+        </div>
+      )}
+    </fieldset>
+  );
+}

@@ -1,0 +1,89 @@
+import core from '../api/core.json';
+import type { Units } from '../api/queries';
+import { fill } from '../format/fill';
+import type { Ride } from '../roadside/ride';
+import { leftNow, type Standing, standingAt } from '../roadside/table';
+import { nextEntryWords, plannedWords } from './planned';
+
+/** The line that matters, what stands under it, and where it is from. */
+export interface Now {
+  headline: string;
+  under: string;
+  /** What the plan wants next, where there is a plan. */
+  next: string;
+  /** The server's own answer, one from this device's table, or what is left when there is neither. */
+  from: 'server' | 'table' | 'old' | 'plan' | 'nothing';
+  standing: Standing | null;
+  /** The core's line and its figures; null where there is none. */
+  code: Code | null;
+  values: Record<string, number>;
+}
+
+type Code = keyof typeof core.matters;
+
+/** A line of the core's in words. */
+export function matterWords(
+  code: Code,
+  values: Record<string, number>,
+  units: Units,
+): Pick<Now, 'headline' | 'under' | 'code' | 'values'> {
+  const { line, under } = core.matters[code];
+  return {
+    headline: fill(line, values, units),
+    under: fill(under, values, units),
+    code,
+    values,
+  };
+}
+
+/** Whether the server has judged all that was noted here. */
+export function isJudged(ride: Ride): boolean {
+  const last = ride.entries.findLast((entry) => entry.where !== 'refused');
+  const newest = ride.unsent.some((act) => act.kind === 'entry' || act.kind === 'removal');
+  return ride.follow !== null && !newest && (last?.time_s ?? 0) <= ride.follow.at_s + 1;
+}
+
+/** What matters now: by the server where it has spoken, by its table where it cannot; never nothing. */
+export function nowOf(ride: Ride, units: Units, track_m: number | null = null): Now {
+  const next = ride.plan?.answer ? nextEntryWords(ride.plan, riddenOf(ride), units) : '';
+  const blank = { next: '', standing: null, code: null, values: {} };
+  if (ride.state === 'ended') {
+    return { headline: 'Ended', under: 'The result is in the logbook.', from: 'server', ...blank };
+  }
+  if (ride.entries.length === 0) {
+    return { ...blank, ...matterWords('read_volts', {}, units), from: 'nothing', next };
+  }
+  if (ride.follow !== null && (isJudged(ride) || ride.table === null)) {
+    const { code, values } = ride.follow.matter;
+    const from = isJudged(ride) ? 'server' : 'old';
+    return { ...matterWords(code, values, units), from, next, standing: null };
+  }
+  if (ride.table !== null) {
+    const entries = ride.entries.filter((entry) => entry.where !== 'refused');
+    const standing = standingAt(ride.table, leftNow(ride.table, entries, track_m));
+    return {
+      ...matterWords(standing.code, standing.values, units),
+      from: 'table',
+      next,
+      standing,
+    };
+  }
+  if (ride.plan?.answer) {
+    const words = plannedWords(
+      ride.plan,
+      { entries: ride.entries, strip: ride.detail?.strip ?? null, figures: null },
+      units,
+    );
+    return { ...words, from: 'plan', ...blank };
+  }
+  return {
+    headline: 'Ride, and read again',
+    under: 'Volts at rest and the trip meter at the next stop; an answer comes with the signal.',
+    from: 'nothing',
+    ...blank,
+  };
+}
+
+function riddenOf(ride: Ride): number {
+  return ride.follow?.distance?.value ?? ride.detail?.strip?.ridden_m ?? 0;
+}

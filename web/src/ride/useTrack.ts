@@ -1,0 +1,71 @@
+import { useEffect, useState } from 'react';
+import type { Ride } from '../roadside/ride';
+import { pointOf, recordPoint } from '../roadside/track';
+import { remember, remembered } from '../ui/remembered';
+
+/** Faster than a walk: whoever rides this fast looks at the road [m/s]. */
+const WALKING_MPS = 2.2;
+/** An older fix does not say whether it moves now [ms]. */
+const FRESH_MS = 15_000;
+
+export interface Tracking {
+  on: boolean;
+  turn: (on: boolean) => void;
+  /** Why there is no position; empty while there is. */
+  trouble: string;
+  moving: boolean;
+}
+
+const isSwitch = (value: unknown): value is boolean => typeof value === 'boolean';
+
+/** Records this device's own position into a ride, while that is wanted and the page is open. */
+export function useTrack(ride: Ride): Tracking {
+  const key = `limpet-track-${ride.id}`;
+  const [on, setOn] = useState(() => remembered(key, isSwitch) ?? false);
+  const [trouble, setTrouble] = useState('');
+  const [moving, setMoving] = useState(false);
+  const wanted = on && ride.state === 'riding' && ride.started_at !== null;
+  const { id, started_at } = ride;
+  useEffect(() => {
+    if (!wanted || started_at === null) return;
+    if (!('geolocation' in navigator)) {
+      setTrouble('This browser gives no position here; it needs a secure page.');
+      return;
+    }
+    let still: ReturnType<typeof setTimeout> | undefined;
+    const watch = navigator.geolocation.watchPosition(
+      (position) => {
+        setTrouble('');
+        const point = pointOf(position, started_at);
+        setMoving((point.speed_mps ?? 0) > WALKING_MPS);
+        clearTimeout(still);
+        still = setTimeout(() => setMoving(false), FRESH_MS);
+        recordPoint(id, point, position.coords.accuracy).catch(() =>
+          setTrouble('This device could not keep the track. Free some space.'),
+        );
+      },
+      (error) =>
+        setTrouble(
+          error.code === error.PERMISSION_DENIED
+            ? 'Position is not allowed: allow it in the browser’s settings of this page.'
+            : 'No position just now; it is tried again.',
+        ),
+      { enableHighAccuracy: true, maximumAge: 2000, timeout: 30_000 },
+    );
+    return () => {
+      clearTimeout(still);
+      setMoving(false);
+      navigator.geolocation.clearWatch(watch);
+    };
+  }, [wanted, id, started_at]);
+  return {
+    on,
+    turn: (next) => {
+      setOn(next);
+      setTrouble('');
+      remember(key, next);
+    },
+    trouble: wanted ? trouble : '',
+    moving: wanted && moving,
+  };
+}

@@ -1,0 +1,125 @@
+import type { Follow, Plan, TestDetail } from '../api/queries';
+import { whoIsHere } from './acts';
+import { rideOf } from './ride';
+import { type Ahead, type BegunHere, type KeptRide, store, type Taken } from './store';
+
+/** Rides that stay on this device, newest first; older ones are on the server. */
+const MOST_RIDES = 10;
+
+/**
+ * Keeps what the server told of a ride. An answer may have left before something was taken: what was
+ * taken since it was asked for stays beside it.
+ */
+export async function keepTold(
+  owner: string,
+  testId: string,
+  detail: TestDetail,
+  plan: Plan | null | undefined,
+  askedAt: number,
+): Promise<void> {
+  await store.transaction('rw', store.rides, async () => {
+    const before = await store.rides.get(testId);
+    if (before && before.toldAt > askedAt) return;
+    await store.rides.put({
+      ...(before ?? untold(owner, testId)),
+      owner,
+      detail,
+      plan: plan === undefined ? (before?.plan ?? null) : plan,
+      taken: (before?.taken ?? []).filter((taken) => taken.at >= askedAt),
+      toldAt: askedAt,
+    });
+    await prune(testId);
+  });
+}
+
+/** Room for this ride's server answers: the oldest others go. */
+async function prune(keep: string): Promise<void> {
+  const all = await store.rides.toArray();
+  const old = all
+    .filter((ride) => ride.testId !== keep)
+    .sort((a, b) => b.toldAt - a.toldAt)
+    .slice(MOST_RIDES - 1);
+  await store.rides.bulkDelete(old.map((ride) => ride.testId));
+}
+
+/** Keeps how the server judged a ride; the table comes after the answer, and stays until a newer one. */
+export async function keepFollowed(testId: string, follow: Follow, askedAt: number): Promise<void> {
+  await store.transaction('rw', store.rides, async () => {
+    const before = await store.rides.get(testId);
+    if (!before || (before.followedAt ?? 0) > askedAt) return;
+    const { table, ...rest } = follow;
+    await store.rides.put({
+      ...before,
+      follow: { ...rest, table: null },
+      table: table ?? before.table ?? null,
+      followedAt: askedAt,
+    });
+  });
+}
+
+/** Keeps what the rider says of the way that is left; what was judged of another way goes. */
+export async function keepAhead(testId: string, ahead: Ahead | null): Promise<void> {
+  const owner = await whoIsHere();
+  await store.transaction('rw', store.rides, async () => {
+    const before = (await store.rides.get(testId)) ?? untold(owner, testId);
+    await store.rides.put({ ...before, ahead, follow: null, table: null, followedAt: 0 });
+  });
+}
+
+/** A ride that this device knows of, by its name. */
+export interface RideHere {
+  id: string;
+  title: string;
+  started_at: string;
+  ended: boolean;
+}
+
+/** Rides of whoever is here that this device keeps, the newest first. */
+export async function ridesHere(): Promise<RideHere[]> {
+  const who = await whoIsHere();
+  const [kept, acts] = await Promise.all([
+    store.rides.where('owner').equals(who).toArray(),
+    store.acts.where('owner').equals(who).sortBy('seq'),
+  ]);
+  const ids = new Set([...kept.map((ride) => ride.testId), ...acts.map((act) => act.testId)]);
+  const rides = [...ids].flatMap((id) => {
+    const own = acts.filter((act) => act.testId === id);
+    const ride = rideOf(
+      id,
+      kept.find((one) => one.testId === id),
+      own,
+    );
+    if (ride === null) return [];
+    const ended = ride.state === 'ended';
+    return [{ id, title: ride.title, started_at: ride.started_at ?? '', ended }];
+  });
+  return rides.sort((a, b) => b.started_at.localeCompare(a.started_at));
+}
+
+export function untold(owner: string, testId: string): KeptRide {
+  return { testId, owner, detail: null, plan: null, begun: null, taken: [], toldAt: 0 };
+}
+
+/** The plan of a ride that begins here. */
+export async function keepPlan(testId: string, plan: Plan): Promise<void> {
+  const owner = await whoIsHere();
+  await store.transaction('rw', store.rides, async () => {
+    const before = (await store.rides.get(testId)) ?? untold(owner, testId);
+    await store.rides.put({ ...before, plan });
+  });
+}
+
+/** Adds what the server has just taken; within the transaction that forgets its act. */
+export async function addTaken(
+  owner: string,
+  testId: string,
+  taken: Taken | null,
+  begun: BegunHere | null,
+): Promise<void> {
+  const before = (await store.rides.get(testId)) ?? untold(owner, testId);
+  await store.rides.put({
+    ...before,
+    begun: begun ?? before.begun,
+    taken: taken ? [...before.taken, taken] : before.taken,
+  });
+}

@@ -1,0 +1,120 @@
+import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
+import { type Readings, saidBy } from './entry';
+import type { Act, Ahead, BegunHere, KeptRide, Track } from './store';
+
+export interface RideEntry extends Readings {
+  id: string;
+  /** Whether it is on the server's disk, on this device alone, or was not taken. */
+  where: 'stored' | 'unsent' | 'refused';
+}
+
+/** A ride as this device has it: what the server told, with all that was done here since. */
+export interface Ride {
+  id: string;
+  title: string;
+  started_at: string | null;
+  state: 'riding' | 'ended';
+  vehicle_name: string;
+  pack_name: string;
+  rider_name: string;
+  lap_length_m: number | null;
+  full_v: number | null;
+  cutoff_v: number | null;
+  /** In the order in which they were noted. */
+  entries: RideEntry[];
+  detail: TestDetail | null;
+  plan: Plan | null;
+  toldAt: number;
+  follow: Follow | null;
+  table: FollowTable | null;
+  followedAt: number;
+  ahead: Ahead | null;
+  track: Track | null;
+  unsent: Act[];
+  refused: Act[];
+}
+
+/**
+ * A ride from what is kept of it and the acts that are still here, in their order; null when neither
+ * says what it is. A later act of the same entry stands in for an earlier one.
+ */
+export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]): Ride | null {
+  const begun = begunOf(kept, acts);
+  if (begun === null) return null;
+  const detail = kept?.detail ?? null;
+  const entries = new Map<string, RideEntry>();
+  for (const entry of detail?.entries ?? []) {
+    entries.set(entry.id, { ...saidBy(entry), id: entry.id, where: 'stored' });
+  }
+  let state: Ride['state'] = detail?.state === 'ended' ? 'ended' : 'riding';
+  for (const taken of kept?.taken ?? []) {
+    if (taken.state) state = taken.state;
+    else if (taken.entry === null) entries.delete(taken.id);
+    else entries.set(taken.id, { ...taken.entry, id: taken.id, where: 'stored' });
+  }
+  for (const act of acts) {
+    const { shown } = act;
+    if (shown.kind === 'entry') {
+      const where = act.refused ? 'refused' : 'unsent';
+      entries.set(act.id, { ...shown.entry, id: act.id, where });
+    } else if (act.refused) {
+      // What was not taken has not happened.
+    } else if (shown.kind === 'removal') entries.delete(act.id);
+    else if (shown.kind === 'ending') state = 'ended';
+    else if (shown.kind === 'again') state = 'riding';
+  }
+  return {
+    id: testId,
+    ...begun,
+    state,
+    entries: [...entries.values()].sort((a, b) => a.time_s - b.time_s),
+    detail,
+    plan: kept?.plan ?? null,
+    toldAt: kept?.toldAt ?? 0,
+    follow: kept?.follow ?? null,
+    table: kept?.table ?? null,
+    followedAt: kept?.followedAt ?? 0,
+    ahead: kept?.ahead ?? null,
+    track: kept?.track ?? null,
+    unsent: acts.filter((act) => !act.refused),
+    refused: acts.filter((act) => act.refused),
+  };
+}
+
+function begunOf(kept: KeptRide | undefined, acts: Act[]): BegunHere | null {
+  const detail = kept?.detail;
+  if (detail) {
+    return {
+      title: detail.title,
+      started_at: detail.started_at ?? '',
+      vehicle_name: detail.vehicle_name,
+      pack_name: detail.pack_name,
+      rider_name: detail.rider_name,
+      lap_length_m: detail.sheet?.lap_length_m ?? null,
+      full_v: detail.sheet?.pack.full_v ?? null,
+      cutoff_v: detail.sheet?.pack.cutoff_v ?? null,
+    };
+  }
+  const start = acts.find((act) => act.shown.kind === 'start')?.shown;
+  return start?.kind === 'start' ? start.begun : (kept?.begun ?? null);
+}
+
+/** Laps completed so far: what was counted last, wherever it was counted. */
+export function lapsOf(ride: Pick<Ride, 'entries'>): number {
+  return Math.max(0, ...ride.entries.map((entry) => Math.floor(entry.laps ?? 0)));
+}
+
+/** Whether it stands still, as far as was noted. */
+export function isStanding(ride: Pick<Ride, 'entries'>): boolean {
+  const last = ride.entries.filter((entry) => entry.kind === 'stop' || entry.kind === 'resume');
+  return last.at(-1)?.kind === 'stop';
+}
+
+/** The last reading of a kind, with when it was read. */
+export function lastOf(
+  ride: Pick<Ride, 'entries'>,
+  name: keyof Readings,
+): { value: number; time_s: number } | null {
+  const found = ride.entries.findLast((entry) => typeof entry[name] === 'number');
+  return found ? { value: found[name] as number, time_s: found.time_s } : null;
+}

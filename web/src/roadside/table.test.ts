@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest';
+import type { FollowTable } from '../api/queries';
+import type { Readings } from './entry';
+import rides from './follow-rides.json';
+import { chanceOf, leftNow, standingAt } from './table';
+
+interface Judged {
+  code: string;
+  arrives: number;
+  reaches: number;
+  left: number;
+  arrival_left: number;
+  turn_by_m: number | null;
+}
+
+interface FollowedRide {
+  table: FollowTable;
+  now: Judged;
+  later: Array<{ entry: Readings; judged: Judged }>;
+}
+
+const RIDES = Object.entries(rides as unknown as Record<string, FollowedRide>);
+
+/** How far a chance may lie beside the core's own [points]: at once, and after the first and second entry. */
+const AT_ONCE = 1;
+const LATER = [6, 15];
+
+const points = (chance: number, judged: number) => Math.abs(100 * (chance - judged));
+
+describe.each(RIDES)('a ride without signal: %s', (_, { table, now, later }) => {
+  it('stands where the core had it', () => {
+    const found = standingAt(table, leftNow(table, []));
+    expect(found.code).toBe(now.code);
+    expect(points(found.arrives, now.arrives)).toBeLessThan(AT_ONCE);
+    expect(points(found.reaches, now.reaches)).toBeLessThan(AT_ONCE);
+    expect(found.here.left).toBeCloseTo(now.left, 1);
+    if (now.turn_by_m !== null) {
+      expect(Math.abs((found.values.turn_m ?? 0) - now.turn_by_m)).toBeLessThan(100);
+    }
+  });
+
+  it('is where the core would have it, after each entry', () => {
+    const entries: Readings[] = [];
+    for (const [step, { entry, judged }] of later.entries()) {
+      entries.push(entry);
+      const found = standingAt(table, leftNow(table, entries));
+      expect(points(found.arrives, judged.arrives)).toBeLessThan(LATER[step] ?? 0);
+      expect(points(found.reaches, judged.reaches)).toBeLessThan(LATER[step] ?? 0);
+      // Within what the table itself holds for possible.
+      expect(Math.abs(found.here.left - judged.left)).toBeLessThan(2 * found.here.sure);
+    }
+  });
+
+  it('moves with the track alone, and never forward by standing', () => {
+    const before = leftNow(table, []);
+    const on = leftNow(table, [], table.done_m + 1500);
+    expect(on.left).toBeLessThan(before.left);
+    expect(on.sure).toBeGreaterThanOrEqual(before.sure);
+    expect(leftNow(table, [], table.done_m - 500)).toEqual(before);
+  });
+
+  it('is sooner home the more is left, and the slower it goes', () => {
+    const here = leftNow(table, []);
+    const chances = [0.05, 0.2, 0.4, 0.6, 0.9].map(
+      (left) => standingAt(table, { ...here, left }).arrives,
+    );
+    expect([...chances].sort((a, b) => a - b)).toEqual(chances);
+    // Far slower, what runs beside the motor counts for more: only the next speed is sure to help.
+    const [usual, slower] = standingAt(table, { ...here, left: 0.45 }).bySpeed;
+    expect(slower?.reaches).toBeGreaterThanOrEqual(usual?.reaches ?? 1);
+  });
+});
+
+describe('a score', () => {
+  it.each([
+    [0, 0.5],
+    [1.6448536, 0.95],
+    [-2.3263479, 0.01],
+    [3.5, 0.999767],
+  ])('%s is a chance of %s', (score, chance) => {
+    expect(chanceOf(score)).toBeCloseTo(chance, 5);
+  });
+});

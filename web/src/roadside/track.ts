@@ -1,0 +1,128 @@
+import { whoIsHere } from './acts';
+import { untold } from './kept';
+import { type Act, type KeptPoint, type Point, store, type Track } from './store';
+
+/** A fix is kept no more often than this [s]: position is what drains a phone. */
+export const EVERY_S = 4;
+/** Fixes that are further off than this say nothing [m]. */
+const WORST_M = 60;
+/** So many fixes, or so long a time, make a piece that is sent. */
+const PIECE_POINTS = 60;
+const PIECE_S = 120;
+/** Less than this between two fixes is standing and jitter [m]. */
+const LEAST_STEP_M = 4;
+/** A longer silence was a locked screen or a tunnel: nothing is said of the way in it [s]. */
+const GAP_S = 60;
+
+/** Mean radii of WGS 84 along and across the meridian at a latitude [m]. */
+function radii(latitude_deg: number): { along: number; across: number } {
+  const a = 6378137;
+  const e2 = 0.00669437999014;
+  const s2 = Math.sin((latitude_deg * Math.PI) / 180) ** 2;
+  const across = a / Math.sqrt(1 - e2 * s2);
+  return { along: (across * (1 - e2)) / (1 - e2 * s2), across };
+}
+
+/**
+ * Between two places that are close together, on the ellipsoid: within a millionth over 10 km of the
+ * geodesic. It is for the line at the roadside; the track's own length is the core's.
+ */
+export function stepMetres(a: Point, b: Point): number {
+  const middle = (a.latitude_deg + b.latitude_deg) / 2;
+  const { along, across } = radii(middle);
+  const north = ((b.latitude_deg - a.latitude_deg) * Math.PI) / 180;
+  let turn = b.longitude_deg - a.longitude_deg;
+  if (turn > 180) turn -= 360;
+  if (turn < -180) turn += 360;
+  const east = ((turn * Math.PI) / 180) * Math.cos((middle * Math.PI) / 180);
+  return Math.hypot(north * along, east * across);
+}
+
+/** A fix as the browser gives it, on a ride's own time. */
+export function pointOf(position: GeolocationPosition, startedAt: string): Point {
+  const { coords, timestamp } = position;
+  return {
+    time_s: Math.round(timestamp - new Date(startedAt).getTime()) / 1000,
+    latitude_deg: coords.latitude,
+    longitude_deg: coords.longitude,
+    altitude_m: coords.altitude,
+    speed_mps: coords.speed !== null && coords.speed >= 0 ? coords.speed : null,
+  };
+}
+
+/** Keeps a fix of a ride's track; true where it was worth keeping. */
+export async function recordPoint(
+  testId: string,
+  point: Point,
+  accuracy_m: number,
+): Promise<boolean> {
+  if (accuracy_m > WORST_M || point.time_s < 0) return false;
+  const owner = await whoIsHere();
+  return store.transaction('rw', store.points, store.rides, store.acts, async () => {
+    const ride = (await store.rides.get(testId)) ?? untold(owner, testId);
+    const track: Track = ride.track ?? {
+      streamId: crypto.randomUUID(),
+      next: 0,
+      metres: 0,
+      last: null,
+    };
+    const { last } = track;
+    if (last !== null && point.time_s - last.time_s < EVERY_S) return false;
+    await store.points.add({ ...point, testId } as KeptPoint);
+    const step = last === null ? 0 : stepMetres(last, point);
+    const counts = last !== null && step >= LEAST_STEP_M && point.time_s - last.time_s <= GAP_S;
+    // While it stands the last place stays, so that jitter adds up to nothing.
+    const moved = last === null || step >= LEAST_STEP_M;
+    const now: Track = {
+      ...track,
+      metres: track.metres + (counts ? step : 0),
+      last: moved ? point : { ...last, time_s: point.time_s, speed_mps: point.speed_mps },
+    };
+    await store.rides.put({ ...ride, track: now });
+    const waiting = await store.points.where('testId').equals(testId).sortBy('id');
+    const long = point.time_s - (waiting[0]?.time_s ?? point.time_s) >= PIECE_S;
+    if (waiting.length >= PIECE_POINTS || long) await bundle(testId, owner);
+    return true;
+  });
+}
+
+/** Makes what is recorded a piece to be sent, whatever its length: at the end of a ride. */
+export async function closeTrack(testId: string): Promise<void> {
+  const owner = await whoIsHere();
+  await store.transaction('rw', store.points, store.rides, store.acts, () => bundle(testId, owner));
+}
+
+/** Within a transaction: the fixes go into an act, none is lost between the two. */
+async function bundle(testId: string, owner: string): Promise<void> {
+  const points = await store.points.where('testId').equals(testId).sortBy('id');
+  const ride = await store.rides.get(testId);
+  if (points.length === 0 || !ride?.track) return;
+  const { streamId, next } = ride.track;
+  const stream = `/api/tests/${testId}/streams/${streamId}`;
+  const act = (id: string, path: string, body: object) =>
+    store.acts.add({
+      id,
+      testId,
+      owner,
+      kind: 'piece',
+      sending: { method: 'PUT', path, body },
+      shown: { kind: 'nothing' },
+      at: Date.now(),
+      version: crypto.randomUUID(),
+      refused: '',
+    } as unknown as Act);
+  if (next === 0) await act(streamId, stream, { instrument: 'phone' });
+  await act(`${streamId}-${next}`, `${stream}/batches/${next}`, columnsOf(points));
+  await store.points.bulkDelete(points.map((point) => point.id));
+  await store.rides.put({ ...ride, track: { ...ride.track, next: next + 1 } });
+}
+
+/** Fixes column by column; a column that no fix has is left out. */
+export function columnsOf(points: Point[]): Record<string, Array<number | null>> {
+  const names = ['time_s', 'latitude_deg', 'longitude_deg', 'altitude_m', 'speed_mps'] as const;
+  return Object.fromEntries(
+    names
+      .map((name) => [name, points.map((point) => point[name])] as const)
+      .filter(([, values]) => values.some((value) => value !== null)),
+  );
+}
