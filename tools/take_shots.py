@@ -9,6 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, served
+from tests.browser.roadside import note, press, start_ride
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
@@ -61,31 +62,39 @@ def ride_start(page: Page) -> None:
     page.get_by_role("button", name="Start").wait_for()
 
 
-def note(page: Page, *entries: tuple[int, str, str, str]) -> None:
-    """Entries by hand: (minutes later, volts at rest, amp-hours, trip meter)."""
+def noted(page: Page, *entries: tuple[int, str, str, str]) -> None:
+    """Entries by the pad: (minutes later, volts at rest, amp-hours, trip meter)."""
     for minutes, volts, charge, trip in entries:
         page.clock.fast_forward(minutes * 60_000 + 1000)
-        page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
-        page.get_by_label("Volts at rest").fill(volts)
-        page.get_by_label("Amp-hours").fill(charge)
-        page.get_by_label("Trip meter").fill(trip)
-        page.get_by_role("button", name="Store").click()
-        page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+        note(page, Volts=volts, Trip_meter=trip, **{"Amp-hours": charge})
     page.get_by_text(f"{len(entries)} entries").wait_for()
     page.get_by_text("all stored").wait_for()
+    page.get_by_text(re.compile("^(Turn|Home|Slow|Not home)")).wait_for()
+    # What is being worked out has come.
+    page.get_by_text(re.compile(r"^± [\d.]+$")).wait_for()
 
 
 def riding(page: Page) -> None:
     page.clock.install(time="2026-05-28T09:02:00")
-    ride_start(page)
-    page.get_by_label("What is it?").fill("Harbour and back")
-    page.get_by_role("button", name="Start").click()
-    note(
+    start_ride(page, "Harbour and back")
+    noted(
         page,
         (0, "41.8", "0", "0"),
         (19, "39.9", "2.0", "3.2"),
-        (21, "38.9", "4.1", "6.6"),
+        (14, "39.2", "3.4", "5.5"),
     )
+
+
+def pad(page: Page) -> None:
+    riding(page)
+    page.get_by_role("button", name=re.compile("^Entry")).click()
+    press(page, "387")
+
+
+def why(page: Page) -> None:
+    riding(page)
+    page.get_by_role("button", name=re.compile("Why, and what else")).click()
+    page.get_by_role("table", name="What could be done").wait_for()
 
 
 def plan(page: Page) -> None:
@@ -97,12 +106,6 @@ def plan(page: Page) -> None:
 
 def forecast(page: Page) -> None:
     page.goto("/forecast")
-    page.get_by_role("heading", name="What matters most").wait_for()
-
-
-def forecast_on_a_phone(page: Page) -> None:
-    page.goto("/forecast")
-    page.get_by_role("button", name=re.compile("sure · ")).click()
     page.get_by_role("heading", name="What matters most").wait_for()
 
 
@@ -141,7 +144,7 @@ def planned_ride(page: Page) -> None:
     page.clock.install(time="2026-11-21T09:02:00")
     plan(page)
     page.get_by_role("button", name="Start the ride").click()
-    note(
+    noted(
         page,
         (0, "54.3", "0", "0"),
         (17, "53.1", "1.0", "3.1"),
@@ -153,18 +156,6 @@ def planned_ride(page: Page) -> None:
         page.wait_for_load_state("networkidle")
 
 
-def refusal(page: Page) -> None:
-    logbook(page)
-    page.get_by_role("button", name="Import").click()
-    page.locator("input[type=file]").set_input_files(
-        [
-            {"name": "test.json", "mimeType": "application/json", "buffer": b'{"bundle": 1, "title": "x",\n "vehicle": {"kind": "boat"},\n "pack": {"chemistry": "nmc", "series": 13, "rated_ah": 14}}'},
-            {"name": "samples.csv", "mimeType": "text/csv", "buffer": b"time_s,voltage_v\n0,54.1\n1,many\n1,54000\n"},
-        ]
-    )  # fmt: skip
-    page.get_by_role("alert").wait_for()
-
-
 #: name → (how to get there, size, colour scheme)
 VIEWS = {
     "logbook": (logbook, BENCH, "light"),
@@ -172,19 +163,18 @@ VIEWS = {
     "result-by-hand-dark": (by_hand, BENCH, "dark"),
     "result-print": (printed, PAPER, "light"),
     "method": (method, BENCH, "light"),
-    "import-refused": (refusal, BENCH, "light"),
     "logbook-phone": (logbook, PHONE, "light"),
     "kit-pack": (pack, BENCH, "light"),
     "ride-start": (ride_start, BENCH, "light"),
     "ride": (riding, PHONE, "light"),
+    "ride-pad": (pad, PHONE, "light"),
+    "ride-why": (why, PHONE, "light"),
     "forecast": (forecast, BENCH, "light"),
     "forecast-what-if-dark": (windy, BENCH, "dark"),
-    "forecast-phone": (forecast_on_a_phone, PHONE, "light"),
     "claim-check": (claim, BENCH, "light"),
     "size-a-pack": (size, BENCH, "light"),
     "routes": (routes, BENCH, "light"),
     "plan": (plan, BENCH, "light"),
-    "plan-phone-dark": (plan, PHONE, "dark"),
     # Last: it rides the plan that the others show.
     "ride-planned": (planned_ride, PHONE, "light"),
 }

@@ -12,13 +12,14 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
+from limpet.follow.matter import MATTERS, RULES
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.result.traces import CHANNELS
 from limpet.units import factor_and_zero
-from limpet.words import CHOICES, INPUTS, METHODS, PARTS, QUESTIONS, SAFETY
+from limpet.words import CHOICES, INPUTS, METHODS, PARTS, PREPARATION, QUESTIONS, SAFETY
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 METHOD = FILE.with_name("method.json")
@@ -61,9 +62,14 @@ def content() -> str:
         for column in ENTRY_COLUMNS.values()
         if column.label
     ]
+    # What only an event asks for.
+    event = [
+        field(ENTRY_COLUMNS[name].field) for name in ("wind_mps", "charged_wh", "charged_s", "pack")
+    ]
     found = {
         "units": reader_table(),
         "entry": entry,
+        "event": event,
         "forms": {name: [field(item) for item in form.values()] for name, form in FORMS.items()},
         "reserve": RESERVE.value,
         "span_of_figure": SPAN_OF_FIGURE,
@@ -72,7 +78,12 @@ def content() -> str:
         "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},
         "parts": PARTS,
         "safety": SAFETY,
+        "preparation": PREPARATION,
         "choices": CHOICES,
+        "matter_rules": [[code, list(conditions)] for code, conditions in RULES],
+        "matters": {
+            code: {"line": line, "under": under} for code, (line, under) in MATTERS.items()
+        },
         "channels": {
             name: {
                 "label": item.label,

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from demo.skerrow import ridden
 from limpet.evidence.model import RangeTest
-from limpet.follow import follow
+from limpet.follow import advise, follow
 from limpet.history import facts_of, learn_from
 from limpet.result import analyse
 
@@ -36,6 +36,9 @@ def bench_core(best_of: Timing, line: Line, logged: Callable[[int, float], Range
     track = ridden("sandpiper-lighthouse")
     assert track.samples is not None
     line(f"follow, a log of {len(track.samples)}", best_of(lambda: follow(track)), "0.050 s")
+    line("advice on the way, bars", best_of(lambda: advise(bars)), "0.200 s")
+    under_way = advise(bars)
+    line("the table for a device", best_of(under_way.table), "-")
     facts = facts_of(notes, analyse(notes))
     kept = [replace(facts, title=str(k)) for k in range(50)]
     line(

@@ -95,13 +95,18 @@ def database_name() -> str:
 
 
 @contextmanager
-def served() -> Iterator[str]:
-    """The application on a port of its own with a fresh database and the demo; its address."""
-    name = database_name()
+def served(name: str = "", **more: str) -> Iterator[str]:
+    """The application on a port of its own with a fresh database and the demo; its address.
+
+    `more` goes into its environment; `lan_port` is where it is served on the network as well.
+    """
+    name = name or database_name()
     demo_database(name)
     port = free_port()
     command = [sys.executable, "-m", "demo.serve", "--port", str(port)]
-    environment = {**os.environ, "LIMPET_DB_NAME": name}
+    lan_port = more.pop("lan_port", "")
+    command += ["--lan-port", lan_port] if lan_port else []
+    environment = {**os.environ, "LIMPET_DB_NAME": name, **more}
     server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
     assert server.stdout is not None
     for line in server.stdout:
@@ -125,20 +130,28 @@ def address():
 
 
 @pytest.fixture(scope="session")
-def browser():
+def driver():
+    """Playwright itself: there is one in a process."""
     with sync_playwright() as playwright:
-        started = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=CHROMIUM
-        )
-        yield started
-        started.close()
+        yield playwright
+
+
+@pytest.fixture(scope="session")
+def browser(driver):
+    started = driver.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM)
+    yield started
+    started.close()
 
 
 @pytest.fixture
 def page(browser: Browser, address: str):
     """A fresh visitor at the bench; an error in the page's console fails the test."""
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=address, locale="en-GB"
+        viewport={"width": 1280, "height": 800},
+        base_url=address,
+        locale="en-GB",
+        # Keeping the whole application for use without signal is the roadside's, and tested there.
+        service_workers="block",
     )
     opened = context.new_page()
     opened.set_default_timeout(15_000)

@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter_demo
+from tests.browser.roadside import over, press, start_ride, step, store
 from tests.browser.test_walk import BENCH, PHONE, PLACES, hrefs_of
 
 AXE = (Path(__file__).resolve().parents[2] / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -96,18 +97,22 @@ def test_axe_finds_nothing_in_dialogs(still):
 
 
 def test_axe_finds_nothing_at_the_roadside_in_sunlight(still):
-    still.goto("/ride")
-    still.get_by_label("What is it?").fill("In the sun")
-    still.get_by_role("button", name="Start").click()
-    first = still.get_by_role("button", name="First entry")
-    first.wait_for()
+    start_ride(still, "In the sun")
     found = looked_at(still)
-    first.click()
+    still.get_by_role("button", name="First entry").click()
+    for name in ("Volts", "Gauge", "More"):
+        step(still, name)
+        found += looked_at(still)
+    step(still, "Volts")
+    press(still, "412")
     found += looked_at(still)
-    still.get_by_label("Volts at rest").fill("41.2")
-    still.get_by_role("button", name="Store").click()
-    still.get_by_role("button", name=re.compile("^Entry")).wait_for()
+    store(still)
     found += looked_at(still)
-    still.get_by_role("button", name="End", exact=True).click()
-    found += looked_at(still)
+    still.get_by_role("button", name=re.compile("Why, and what else")).wait_for()
+    for name in ("Why, and what else", "^Event", "^End", "^Menu", "^all stored"):
+        still.get_by_role("button", name=re.compile(name)).click()
+        over(still).wait_for()
+        found += looked_at(still)
+        still.go_back()
+        over(still).wait_for(state="hidden")
     assert found == []

@@ -7,6 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from tests.browser.roadside import note
+
 PHONE = {"width": 390, "height": 844}
 
 
@@ -139,19 +141,14 @@ def test_a_planned_ride_keeps_its_line_without_signal(phone: Page):
     phone.get_by_label("Name").fill("No bars")
     phone.get_by_role("button", name="Start the ride").click()
     expect(phone.get_by_text("Read the volts at rest")).to_be_visible()
-    phone.get_by_role("button", name="First entry").click()
-    phone.get_by_label("Volts at rest").fill("41.6")
-    phone.get_by_label("Trip meter").fill("0")
-    phone.get_by_role("button", name="Store").click()
-    line = phone.get_by_text(re.compile(r"to go"))
-    expect(line.first).to_be_visible()
+    note(phone, Volts="41.6", Trip_meter="0")
+    line = phone.get_by_role("button", name=re.compile("Why, and what else"))
+    expect(line).to_contain_text(re.compile("^(Turn by|Home with|Turn now)"))
+    expect(line).to_contain_text("Next entry at")
     phone.context.set_offline(True)
-    phone.get_by_role("button", name=re.compile("^Entry")).click()
-    phone.get_by_label("Volts at rest").fill("41.0")
-    phone.get_by_label("Trip meter").fill("0.9")
-    phone.get_by_role("button", name="Store").click()
-    expect(phone.get_by_text("no signal · 1 kept here")).to_be_visible()
-    expect(line.first).to_be_visible()
+    note(phone, Volts="41.0", Trip_meter="0.9")
+    expect(phone.get_by_text("1 kept here · no signal")).to_be_visible()
+    expect(line).to_contain_text(re.compile("^(Turn by|Home with|Turn now)"))
     phone.context.set_offline(False)
     expect(phone.get_by_text("all stored")).to_be_visible()
 

@@ -5,6 +5,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.roadside import note, over, press, start_ride, store
+
 
 def test_a_pack_is_changed_and_comes_back_as_it_was_stored(demo: Page):
     demo.goto("/kit/packs")
@@ -95,32 +97,33 @@ def test_an_untouched_entry_stored_again_changes_nothing(quay: Page):
 
 
 def test_a_slip_is_asked_about_on_the_ride(demo: Page):
-    demo.goto("/ride")
-    demo.get_by_label("What is it?").fill("A slip of the finger")
-    demo.get_by_role("button", name="Start").click()
-    demo.get_by_role("button", name="First entry").click()
-    demo.get_by_label("Volts at rest").fill("91")
-    demo.get_by_role("button", name="Store").click()
-    expect(demo.get_by_role("alert")).to_contain_text("91 V at 0 min is outside 20 to 44 V")
-    expect(demo.get_by_role("alert")).to_contain_text("Was it mistyped?")
+    start_ride(demo, "A slip of the finger")
+    note(demo, Volts="91")
+    question = demo.get_by_role("alert")
+    expect(question).to_contain_text("91 V at 0 min is outside 20 to 44 V")
+    expect(question).to_contain_text("Was it mistyped?")
+    question.get_by_role("button", name="Correct").click()
+    for _ in "91":
+        over(demo).get_by_role("button", name="One back").click()
+    press(demo, "41.9")
+    store(demo)
+    expect(question).to_be_hidden()
+    expect(demo.get_by_role("button", name=re.compile(r"^Last: start .*41\.9 V"))).to_be_visible()
 
 
 def test_a_ride_remembers_which_fields_its_kit_has(demo: Page):
-    demo.goto("/ride")
-    demo.get_by_role("button", name="Start").click()
-    demo.get_by_role("button", name="First entry").click()
-    demo.get_by_role("button", name="More fields").click()
-    demo.get_by_label("Volts at rest").fill("41.5")
-    demo.get_by_label("Odometer").fill("1200.4")
-    demo.get_by_role("button", name="Store").click()
+    start_ride(demo)
+    note(demo, Odometer="1200.4", Volts="41.5")
     demo.get_by_role("button", name=re.compile("^Entry")).click()
-    expect(demo.get_by_label("Odometer")).to_be_visible()
-    expect(demo.get_by_label("Amp-hours")).to_be_hidden()
+    # In the order in which they were read, and what was skipped once after them.
+    steps = over(demo).get_by_role("navigation", name="What to read").get_by_role("button")
+    expect(steps).to_have_text(
+        [re.compile(name) for name in ("^Odometer", "^Volts", "^Trip meter", "^Gauge", "^More")]
+    )
 
 
 def test_a_ride_that_cannot_be_ended_yet_says_why(demo: Page):
-    demo.goto("/ride")
-    demo.get_by_role("button", name="Start").click()
+    start_ride(demo)
     expect(demo.get_by_role("button", name="End", exact=True)).to_be_disabled()
     expect(demo.get_by_role("button", name=re.compile("^Lap"))).to_be_disabled()
     expect(demo.get_by_role("status").filter(has_text="Read the volts at rest")).to_be_visible()
@@ -128,9 +131,7 @@ def test_a_ride_that_cannot_be_ended_yet_says_why(demo: Page):
 
 def test_the_roads_own_targets_are_large_enough_for_gloves(demo: Page):
     demo.set_viewport_size({"width": 390, "height": 844})
-    demo.goto("/ride")
-    demo.get_by_role("button", name="Start").click()
-    demo.get_by_role("button", name="First entry").wait_for()
+    start_ride(demo)
     for name in ("First entry", "Lap", "Stop", "Event", "End"):
         box = demo.get_by_role("button", name=re.compile(f"^{name}")).bounding_box()
         assert box is not None

@@ -6,6 +6,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.roadside import note
+
 
 def test_a_test_is_planned_ridden_and_held_against_its_forecast(demo: Page):
     page = demo
@@ -33,16 +35,17 @@ def test_a_test_is_planned_ridden_and_held_against_its_forecast(demo: Page):
     expect(page.get_by_role("checkbox", name="Check the tyre pressures")).to_be_checked()
     page.get_by_role("button", name="Start the ride").click()
     expect(page.get_by_text("Read the volts at rest")).to_be_visible()
-    for name, volts, trip in (("First entry", "41.8", "0"), ("Entry", "39.6", "4.3")):
-        page.get_by_role("button", name=re.compile(f"^{name}")).click()
-        page.get_by_label("Volts at rest").fill(volts)
-        page.get_by_label("Trip meter").fill(trip)
-        page.get_by_role("button", name="Store").click()
+    note(page, Volts="41.8", Trip_meter="0")
+    page.clock.install()
+    page.clock.fast_forward("25:00")
+    note(page, Volts="39.6", Trip_meter="4.3")
     expect(page.get_by_text(re.compile(r"% left, forecast \d+"))).to_be_visible()
     page.get_by_role("button", name="End").click()
     page.get_by_label("Volts at rest").fill("38.4")
     page.get_by_label("Trip meter").fill("8.6")
     page.get_by_role("button", name="End the ride").click()
+    expect(page.get_by_text("all stored")).to_be_visible()
+    page.get_by_role("button", name="Read the result").click()
     expect(page.get_by_role("heading", name="Against the plan")).to_be_visible()
     expect(page.get_by_text(re.compile("Forecast range to cut-off"))).to_be_visible()
     expect(page.get_by_text(re.compile(r"^1\. Maren"))).to_be_visible()

@@ -9,6 +9,8 @@ from urllib.parse import quote
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.roadside import lap, note
+
 
 def add(page: Page, shelf: str, **fields: str) -> None:
     page.goto(f"/kit/{shelf}")
@@ -18,14 +20,6 @@ def add(page: Page, shelf: str, **fields: str) -> None:
         dialog.get_by_label(label.replace("_", " "), exact=False).first.fill(text)
     dialog.get_by_role("button", name="Store").click()
     expect(dialog).to_be_hidden()
-
-
-def note(page: Page, **fields: str) -> None:
-    page.get_by_role("button", name=re.compile("^(First entry|Entry)")).click()
-    for label, text in fields.items():
-        page.get_by_label(label.replace("_", " ")).fill(text)
-    page.get_by_role("button", name="Store").click()
-    page.get_by_role("button", name=re.compile("^Entry")).wait_for()
 
 
 def minutes_later(page: Page, minutes: float) -> None:
@@ -60,20 +54,12 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.keyboard.press("r")
     page.get_by_label("What is it?").fill("Harbour and back")
     page.get_by_role("button", name="Start").click()
-    page.get_by_role("button", name="First entry").click()
-    page.get_by_label("Volts at rest").fill("41,9 V")
-    page.get_by_label("Trip meter").fill("0 parsnips")
-    page.get_by_role("button", name="Store").click()
-    expect(page.get_by_text("'parsnips' is not a unit of distance")).to_be_visible()
-    page.get_by_label("Trip meter").fill("0")
-    page.get_by_label("Amp-hours").fill("0")
-    page.get_by_role("button", name="Store").click()
-    page.get_by_role("button", name=re.compile("^Entry")).wait_for()
+    note(page, Volts="419", Trip_meter="0", **{"Amp-hours": "0"})
 
     minutes_later(page, 20)
-    note(page, Volts_at_rest="39.8", Trip_meter="4 mi", **{"Amp-hours": "2.1"})
-    expect(page.get_by_text("Reserve at")).to_be_visible()
-    page.get_by_role("button", name="Lap").click()
+    note(page, Volts="398", Trip_meter="4", **{"Amp-hours": "2.1"})
+    expect(page.get_by_text(re.compile("Turn by"))).to_be_visible()
+    lap(page).click()
     expect(page.get_by_text("1 so far")).to_be_visible()
     page.get_by_role("button", name="Remove").click()
     expect(page.get_by_text("none yet")).to_be_visible()
@@ -81,9 +67,12 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_role("button", name="Go on").click()
     page.get_by_role("button", name="Event").click()
     page.get_by_role("button", name="Turned round").click()
-    page.get_by_label("Note").fill("=wind, from here")
-    page.get_by_role("button", name="Store").click()
     expect(page.get_by_text("Last: turn")).to_be_visible()
+    page.get_by_role("button", name="Event").click()
+    page.get_by_role("button", name="Something else").click()
+    page.get_by_label("Something else").fill("=wind, from here")
+    page.get_by_role("button", name="Store").click()
+    expect(page.get_by_text("Last: something else")).to_be_visible()
 
     minutes_later(page, 25)
     page.get_by_role("button", name="End", exact=True).click()
@@ -92,6 +81,8 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_label("Trip meter").fill("8.1")
     page.get_by_label("Amp-hours").fill("4.4")
     page.get_by_role("button", name="End the ride").click()
+    expect(page.get_by_text("all stored")).to_be_visible()
+    page.get_by_role("button", name="Read the result").click()
 
     expect(page.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
     first = page.get_by_role("heading", level=1).inner_text()
@@ -119,40 +110,6 @@ def test_the_whole_way_once(page: Page, tmp_path):
     expect(page.get_by_role("heading", level=1)).to_have_text(sentence)
     page.get_by_role("button", name="Remove", exact=True).click()
     expect(page.get_by_role("heading", name="One test")).to_be_visible()
-
-
-def test_without_signal_an_entry_is_kept_and_sent_later(demo: Page):
-    page = demo
-    page.goto("/ride")
-    page.get_by_label("What is it?").fill("Out of reach")
-    page.get_by_role("button", name="Start").click()
-    note(page, Volts_at_rest="41.5", Trip_meter="0")
-    page.context.set_offline(True)
-    note(page, Volts_at_rest="40.1", Trip_meter="3 mi")
-    expect(page.get_by_text("no signal · 1 kept here")).to_be_visible()
-    expect(page.get_by_text("1 entry", exact=True)).to_be_visible()
-    page.context.set_offline(False)
-    page.evaluate("window.dispatchEvent(new Event('online'))")
-    expect(page.get_by_text("all stored")).to_be_visible()
-    expect(page.get_by_text("2 entries")).to_be_visible()
-
-
-def test_kept_entries_survive_the_page_being_closed(demo: Page):
-    page = demo
-    page.goto("/ride")
-    page.get_by_label("What is it?").fill("A dead phone")
-    page.get_by_role("button", name="Start").click()
-    note(page, Volts_at_rest="41.5", Trip_meter="0")
-    where = page.url
-    page.context.set_offline(True)
-    note(page, Volts_at_rest="40.2", Trip_meter="2 mi")
-    expect(page.get_by_text("1 kept here")).to_be_visible()
-    page.close()
-    page.context.set_offline(False)
-    again = page.context.new_page()
-    again.goto(where)
-    expect(again.get_by_text("2 entries")).to_be_visible()
-    expect(again.get_by_text("all stored")).to_be_visible()
 
 
 def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):

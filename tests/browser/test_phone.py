@@ -1,0 +1,116 @@
+"""Limpet on the local network, through a second address of this machine, TLS verified; the phone signed in."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import ssl
+import urllib.request
+from pathlib import Path
+from urllib.error import HTTPError, URLError
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from launch.network import two_ports
+from tests.browser.conftest import database_name, enter_demo, served
+
+#: Another address of this machine than the one that everything else runs on.
+NEIGHBOUR = "127.0.0.2"
+
+
+@pytest.fixture(scope="module")
+def lan(tmp_path_factory):
+    """Where it answers on loopback, where over TLS, where the doorstep is, and the folder of keys."""
+    port = two_ports(NEIGHBOUR)
+    folder = tmp_path_factory.mktemp("lan")
+    origin, doorstep = f"https://{NEIGHBOUR}:{port}", f"http://{NEIGHBOUR}:{port + 1}/"
+    environment = {
+        "LIMPET_LAN": NEIGHBOUR,
+        "LIMPET_LAN_ORIGIN": origin,
+        "LIMPET_LAN_DOORSTEP": doorstep,
+        "LIMPET_LAN_FOLDER": str(folder),
+        "lan_port": str(port),
+    }
+    with served(f"{database_name()}_lan", **environment) as address:
+        yield address, origin, doorstep, folder
+
+
+def trusting(folder: Path) -> ssl.SSLContext:
+    """As a phone that trusts the authority, and nobody else."""
+    context = ssl.create_default_context(cafile=str(folder / "authority.crt"))
+    context.verify_flags |= ssl.VERIFY_X509_STRICT
+    return context
+
+
+def ask(url: str, context: ssl.SSLContext | None = None, **more):
+    with urllib.request.urlopen(urllib.request.Request(url, **more), context=context, timeout=20) as answer:  # fmt: skip
+        return answer.status, answer.headers, answer.read()
+
+
+def test_whoever_trusts_the_authority_reaches_limpet_and_nobody_else(lan):
+    _, origin, doorstep, folder = lan
+    _, _, certificate = ask(f"{doorstep}limpet.crt")
+    assert certificate == (folder / "authority.crt").read_bytes()
+    status, headers, body = ask(f"{origin}/api/session", trusting(folder))
+    assert status == 200
+    assert json.loads(body)["sign_up_open"] is False
+    assert "secure" in headers["Set-Cookie"].lower()
+    with pytest.raises(URLError, match="certificate verify failed"):
+        ask(f"{origin}/api/session", ssl.create_default_context())
+    port = int(origin.rsplit(":", 1)[-1])
+    with (
+        socket.create_connection((NEIGHBOUR, port), timeout=20) as raw,
+        pytest.raises(ssl.SSLCertVerificationError, match="IP address mismatch"),
+    ):
+        trusting(folder).wrap_socket(raw, server_hostname="10.9.9.9")
+
+
+def test_the_doorstep_hands_out_the_certificate_and_nothing_else(lan):
+    _, origin, doorstep, _ = lan
+    _, _, page = ask(doorstep)
+    assert b"First the certificate" in page
+    assert origin.encode() in page
+    for path in ("api/session", "authority.key", "../server.key"):
+        with pytest.raises(HTTPError, match="404"):
+            ask(doorstep + path)
+
+
+def test_a_host_that_was_not_named_is_refused(lan):
+    _, origin, _, folder = lan
+    with pytest.raises(HTTPError, match="400"):
+        ask(f"{origin}/api/session", trusting(folder), headers={"Host": "evil.example"})
+
+
+def test_the_laptop_shows_the_way_and_a_code_signs_the_phone_in(lan, page: Page, browser):
+    address, origin, _, _ = lan
+    page.goto(f"{address}/")
+    page.get_by_role("button", name="Open the demo").click()
+    page.get_by_role("heading", name="tests").wait_for()
+    page.goto(f"{address}/phone")
+    expect(page.get_by_role("img", name="Square code of http")).to_be_visible()
+    page.get_by_role("button", name="Show a code").click()
+    expect(page.get_by_role("img", name="Square code that signs a phone in")).to_be_visible()
+    code = page.locator("b[class*=code]").inner_text()
+    # Debian's Chromium has no store of its own to put the authority in: what it would verify is verified above.
+    phone = browser.new_context(
+        viewport={"width": 390, "height": 844}, ignore_https_errors=True, base_url=origin
+    )
+    opened = phone.new_page()
+    opened.goto(f"/phone/in#{code}")
+    expect(opened).to_have_url(f"{origin}/ride")
+    assert opened.evaluate("window.isSecureContext") is True
+    expect(opened.get_by_role("button", name="Start with")).to_be_visible()
+    again = browser.new_context(ignore_https_errors=True, base_url=origin).new_page()
+    again.goto(f"/phone/in#{code}")
+    expect(again.get_by_text("That code is used, or older than ten minutes.")).to_be_visible()
+    again.context.close()
+    phone.close()
+
+
+def test_without_the_network_the_page_says_how(page: Page):
+    enter_demo(page)
+    page.goto("/phone")
+    expect(page.get_by_role("alert")).to_contain_text("./limpet start --lan")
+    assert "LIMPET_LAN" not in os.environ

@@ -1,0 +1,557 @@
+"""The roadside on a phone: one thumb, no signal, a signal that hangs, a dead phone, two phones."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
+
+from tests.browser.conftest import enter_demo
+from tests.browser.roadside import PHONE, lap, note, over, press, start_ride, step, store
+
+NOW = re.compile("Why, and what else")
+
+
+def phone_of(browser: Browser, address: str, **more) -> BrowserContext:
+    """A phone that keeps the application, as a real one does."""
+    return browser.new_context(
+        viewport=PHONE, base_url=address, locale="en-GB", has_touch=True, **more
+    )
+
+
+@pytest.fixture
+def rider(browser: Browser, address: str) -> Iterator[Page]:
+    """The demo's rider with a phone; an error in the page fails the test."""
+    context = phone_of(browser, address)
+    page = context.new_page()
+    page.set_default_timeout(15_000)
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    enter_demo(page)
+    # Kept for good before anything is tried without signal.
+    page.evaluate("async () => { await navigator.serviceWorker.ready }")
+    yield page
+    context.close()
+    assert errors == []
+
+
+def hangs(page: Page) -> None:
+    """From now on nothing of the API is answered, and nothing fails."""
+    page.route("**/api/**", lambda route: None)
+
+
+def answers(page: Page, status: int, path: str = "**/api/tests/**/entries/**") -> None:
+    """Changes are answered with a failure."""
+
+    def fail(route: Route) -> None:
+        if route.request.method == "GET":
+            route.continue_()
+        else:
+            body = '{"code": "x", "message": "Not like this.", "fields": {}, "faults": []}'
+            route.fulfill(status=status, content_type="application/json", body=body)
+
+    page.route(path, fail)
+
+
+def kept_here(page: Page, table: str, holds: str) -> None:
+    """Wait until this device keeps a row of a table that a test in the page's language holds for."""
+    found = page.evaluate(
+        f"""async () => {{
+          const rows = () => new Promise((done) => {{
+            const open = indexedDB.open('limpet-roadside');
+            open.onsuccess = () => {{
+              const all = open.result.transaction('{table}').objectStore('{table}').getAll();
+              all.onsuccess = () => {{ open.result.close(); done(all.result); }};
+            }};
+          }});
+          for (let turn = 0; turn < 1500; turn += 1) {{
+            if ((await rows()).some({holds})) return true;
+            await new Promise(requestAnimationFrame);
+          }}
+          return false;
+        }}"""
+    )
+    assert found, f"{table} never held {holds}"
+
+
+def later(page: Page, minutes: int) -> None:
+    """So much later by the phone's clock."""
+    page.clock.fast_forward(minutes * 60_000)
+
+
+def test_nothing_waits_for_a_signal_that_hangs(rider: Page):
+    start_ride(rider, "A hanging signal")
+    note(rider, Volts="415", Trip_meter="0")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    hangs(rider)
+    note(rider, Volts="401", Trip_meter="3.1")
+    for count in (1, 2):
+        lap(rider).click()
+        expect(rider.get_by_text(f"{count} so far")).to_be_visible()
+    expect(rider.get_by_role("button", name=re.compile("^Last: lap"))).to_be_visible()
+    rider.get_by_role("button", name=re.compile("^Stop")).click()
+    expect(rider.get_by_role("button", name=re.compile("^Go on"))).to_be_visible()
+    expect(rider.get_by_text(re.compile("^4 kept here"))).to_be_visible()
+    rider.unroute("**/api/**")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    expect(rider.get_by_text("5 entries")).to_be_visible()
+    expect(rider.get_by_text("2 so far")).to_be_visible()
+
+
+def test_a_whole_ride_without_signal_from_start_to_end(rider: Page):
+    rider.goto("/ride")
+    rider.get_by_role("button", name=re.compile("^Start with")).wait_for()
+    kept_here(rider, "cache", "(row) => row.key === 'riders'")
+    rider.context.set_offline(True)
+    rider.reload()
+    where = start_ride(rider, "Nobody answers")
+    note(rider, Volts="415", Trip_meter="0")
+    note(rider, Volts="398", Trip_meter="4.2")
+    rider.reload()
+    expect(rider.get_by_text("2 entries")).to_be_visible()
+    lap(rider).click()
+    expect(rider.get_by_text("3 entries")).to_be_visible()
+    rider.get_by_role("button", name="Remove").click()
+    expect(rider.get_by_text("2 entries")).to_be_visible()
+    rider.get_by_role("button", name="End", exact=True).click()
+    rider.get_by_label("Volts at rest").fill("38,2")
+    rider.get_by_label("Trip meter").fill("8.1 mi")
+    rider.get_by_role("button", name="End the ride").click()
+    expect(rider.get_by_role("button", name="Read the result")).to_be_visible()
+    # The closed tab, the dead phone.
+    rider.goto("/ride")
+    rider.goto(where)
+    expect(rider.get_by_text(re.compile(r"^\d kept here · no signal"))).to_be_visible()
+    expect(rider.get_by_role("button", name="Read the result")).to_be_visible()
+    rider.context.set_offline(False)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    rider.get_by_role("button", name="Read the result").click()
+    expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
+    assert [entry["kind"] for entry in kept["entries"]] == ["start", "checkpoint", "end"]
+    assert kept["entries"][-1]["trip_m"] == pytest.approx(8.1 * 1609.344)
+    # The last result is read without signal, too.
+    rider.context.set_offline(True)
+    rider.reload()
+    expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+
+
+def test_what_is_kept_goes_out_wherever_one_is_by_then(rider: Page):
+    where = start_ride(rider, "From elsewhere")
+    rider.context.set_offline(True)
+    note(rider, Volts="415", Trip_meter="0")
+    rider.get_by_role("link", name=re.compile("^Leave")).click()
+    with rider.expect_response(re.compile("/entries/")):
+        rider.context.set_offline(False)
+    rider.goto(where)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+
+
+def test_an_ended_ride_is_taken_up_again(rider: Page):
+    start_ride(rider, "Not over yet")
+    note(rider, Volts="415", Trip_meter="0")
+    rider.get_by_role("button", name="End", exact=True).click()
+    rider.get_by_role("button", name="Given up").click()
+    rider.get_by_role("button", name="End the ride").click()
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    rider.get_by_role("button", name=re.compile("^Ride on")).click()
+    note(rider, Volts="401", Trip_meter="3")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    rider.reload()
+    expect(rider.get_by_text("3 entries")).to_be_visible()
+    expect(lap(rider)).to_be_enabled()
+
+
+@pytest.mark.parametrize(
+    ("status", "words", "sentence"),
+    [(503, "the server fails", "answers that it fails"), (429, "the server fails", "tried again")],
+)
+def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, sentence):
+    start_ride(rider, "It fails")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    answers(rider, status)
+    note(rider, Volts="415")
+    said = rider.get_by_role("button", name=f"1 kept here · {words}")
+    said.click()
+    expect(over(rider)).to_contain_text(sentence)
+    expect(over(rider)).to_contain_text("start")
+
+
+def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page):
+    where = start_ride(rider, "Signed out meanwhile")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    rider.context.clear_cookies()
+    note(rider, Volts="415", Trip_meter="0")
+    rider.get_by_role("button", name="1 kept here · signed out").click()
+    expect(over(rider)).to_contain_text("signed out meanwhile")
+    rider.go_back()
+    # The ride goes on; every other place says what happened.
+    lap(rider).click()
+    expect(rider.get_by_text("1 so far")).to_be_visible()
+    rider.goto("/logbook")
+    expect(rider.get_by_role("heading", name="You were signed out meanwhile.")).to_be_visible()
+    expect(rider.get_by_text("2 things that you noted are kept")).to_be_visible()
+    rider.get_by_role("button", name="Open the demo again").click()
+    rider.get_by_role("heading", name="tests").wait_for()
+    rider.goto(where)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    expect(rider.get_by_text("2 entries")).to_be_visible()
+
+
+def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Page):
+    start_ride(rider, "A refusal")
+    note(rider, Volts="415", Trip_meter="0")
+    # More than any cell shows: the server takes no such thing.
+    rider.get_by_role("button", name=re.compile("^Entry")).click()
+    press(rider, "9999")
+    store(rider)
+    told = rider.get_by_role("button", name=re.compile("An entry was not taken"))
+    expect(told).to_contain_text("Volts at rest is 9999 V")
+    expect(rider.get_by_text("1 not taken")).to_be_visible()
+    rider.reload()
+    told.click()
+    expect(over(rider)).to_contain_text("Not taken: entry")
+    over(rider).get_by_role("button", name="Correct").click()
+    expect(over(rider).get_by_label("Volts at rest")).to_contain_text("9999")
+    for _ in range(4):
+        over(rider).get_by_role("button", name="One back").click()
+    press(rider, "40.2")
+    over(rider).get_by_role("button", name="Store").click()
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    expect(rider.get_by_text("2 entries")).to_be_visible()
+
+
+def test_back_closes_what_is_open_and_loses_nothing_typed(rider: Page):
+    where = start_ride(rider, "Back and forth")
+    rider.get_by_role("button", name="First entry").click()
+    press(rider, "41.7")
+    rider.go_back()
+    expect(over(rider)).to_be_hidden()
+    expect(rider).to_have_url(where)
+    rider.reload()
+    rider.get_by_role("button", name="First entry").click()
+    expect(over(rider).get_by_label("Volts at rest")).to_contain_text("41.7")
+    rider.keyboard.press("Escape")
+    expect(over(rider)).to_be_hidden()
+    for name in ("Event", "End"):
+        key = rider.get_by_role("button", name=name, exact=True)
+        if key.is_enabled():
+            key.click()
+            over(rider).wait_for()
+            rider.go_back()
+            expect(over(rider)).to_be_hidden()
+
+
+def test_volts_trip_and_gauge_in_twelve_taps(rider: Page):
+    start_ride(rider, "Count the taps")
+    note(rider, Volts="415", Trip_meter="0")
+    rider.get_by_role("button", name=re.compile("^Entry")).click()
+    step(rider, "Gauge")
+    over(rider).get_by_role("button", name="Bars").click()
+    over(rider).get_by_role("button", name="5", exact=True).click()
+    over(rider).get_by_role("button", name="5 bars").click()
+    store(rider)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+
+    taps = 0
+
+    def tap(name: str | re.Pattern[str], exact: bool = True) -> None:
+        nonlocal taps
+        taps += 1
+        where = over(rider) if taps > 1 else rider
+        key = where.get_by_role("button", name=name, exact=exact)
+        box = key.bounding_box()
+        assert box is not None
+        # WCAG 2.2, 2.5.8 asks for 24 px; a glove for more.
+        assert min(box["width"], box["height"]) >= 56, name
+        assert box["y"] + box["height"] <= PHONE["height"], f"{name} is off the screen"
+        key.tap()
+
+    tap(re.compile("^Entry"))
+    for digit in "387":
+        tap(digit)
+    tap("Next")
+    for digit in "42":
+        tap(digit)
+    tap("Next")
+    tap("3 bars")
+    tap("Store")
+    expect(over(rider)).to_be_hidden()
+    assert taps <= 12
+    last = rider.get_by_role("button", name=re.compile("^Last: entry"))
+    expect(last).to_contain_text("38.7 V")
+    expect(last).to_contain_text("3")
+
+
+def test_the_point_is_offered_where_it_makes_sense_and_can_be_refused(rider: Page):
+    start_ride(rider, "Where is the point")
+    rider.get_by_role("button", name="First entry").click()
+    press(rider, "412")
+    shown = over(rider).get_by_label("Volts at rest")
+    expect(shown).to_contain_text("41.2")
+    over(rider).get_by_role("button", name="Taken as 41.2 V. Tap for 412 V as typed").click()
+    expect(shown).to_contain_text("412")
+
+
+def test_both_voltages_make_one_entry(rider: Page):
+    where = start_ride(rider, "A pair of volts")
+    rider.get_by_role("button", name="First entry").click()
+    press(rider, "41.2")
+    over(rider).get_by_role("button", name="Pulling").click()
+    press(rider, "38.6")
+    store(rider)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
+    assert [(entry["voltage_rest_v"], entry["voltage_load_v"]) for entry in kept] == [(41.2, 38.6)]
+
+
+def test_an_event_is_one_tap_or_a_figure_and_means_something(rider: Page):
+    where = start_ride(rider, "Things happen")
+    note(rider, Volts="415", Trip_meter="0")
+    rider.get_by_role("button", name="Event", exact=True).click()
+    over(rider).get_by_role("button", name="Puncture").click()
+    expect(rider.get_by_role("button", name=re.compile("^Last: puncture"))).to_be_visible()
+    rider.get_by_role("button", name="Event", exact=True).click()
+    over(rider).get_by_role("button", name=re.compile("^Walked")).click()
+    press(rider, "0.4")
+    store(rider)
+    rider.get_by_role("button", name="Event", exact=True).click()
+    over(rider).get_by_role("button", name=re.compile("^At a place")).click()
+    rider.get_by_label("At a place: its name").fill("Peat cutters' hut")
+    store(rider)
+    rider.get_by_role("button", name="Event", exact=True).click()
+    over(rider).get_by_role("button", name=re.compile("^Wind")).click()
+    press(rider, "12")
+    over(rider).get_by_role("button", name="SW", exact=True).click()
+    store(rider)
+    # A place is offered again on the way back.
+    rider.get_by_role("button", name="Event", exact=True).click()
+    over(rider).get_by_role("button", name=re.compile("^At a place")).click()
+    over(rider).get_by_role("button", name="Peat cutters' hut").click()
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][1:]
+    assert [(one["kind"], one["what"], one["place"]) for one in kept] == [
+        ("event", "puncture", None),
+        ("event", "walked", None),
+        ("checkpoint", None, "Peat cutters' hut"),
+        ("event", "wind", None),
+        ("checkpoint", None, "Peat cutters' hut"),
+    ]
+    assert kept[1]["walked_m"] == pytest.approx(0.4 * 1609.344)
+    assert kept[3]["wind_mps"] == pytest.approx(12 * 0.44704)
+    assert kept[3]["wind_from_deg"] == 225
+
+
+def test_there_is_an_answer_from_the_first_entry_on_with_its_reasons(rider: Page):
+    rider.clock.install()
+    start_ride(rider, "An answer")
+    expect(rider.get_by_text("Read the volts at rest")).to_be_visible()
+    note(rider, Volts="41.6", Trip_meter="0")
+    line = rider.get_by_role("button", name=NOW)
+    expect(line).to_contain_text("more, most likely")
+    later(rider, 40)
+    note(rider, Volts="38.9", Trip_meter="6.5")
+    expect(line).to_contain_text(re.compile("^Turn (by|now)"))
+    line.click()
+    table = over(rider).get_by_role("table", name="What could be done")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("go on as now")
+    over(rider).get_by_role("button", name="So far still …").click()
+    over(rider).get_by_label("Still to ride").fill("3.2 mi")
+    over(rider).get_by_label("Climb on it").fill("90 ft")
+    over(rider).get_by_role("button", name="Ask again").click()
+    expect(over(rider).get_by_text("The way that is left").first.locator("..")).to_contain_text(
+        "3.2 mi"
+    )
+    rider.go_back()
+    expect(line).to_contain_text(re.compile("^Home"))
+    expect(line).to_contain_text("3.2 mi to go")
+
+
+def test_without_signal_the_answer_moves_by_the_table(rider: Page):
+    rider.clock.install()
+    start_ride(rider, "By the table")
+    note(rider, Volts="41.6", Trip_meter="0")
+    later(rider, 22)
+    note(rider, Volts="39.6", Trip_meter="3.5")
+    line = rider.get_by_role("button", name=NOW)
+    expect(line).to_contain_text(re.compile("^Turn by"))
+    kept_here(rider, "rides", "(row) => row.table")
+    before = line.inner_text()
+    rider.context.set_offline(True)
+    later(rider, 30)
+    note(rider, Volts="37.2", Trip_meter="8.4")
+    expect(line).to_contain_text("From this device, as the server had it")
+    expect(line).not_to_have_text(before)
+    line.click()
+    expect(over(rider)).to_contain_text("the table it left on this device")
+    expect(over(rider).get_by_role("table", name="What could be done")).to_be_visible()
+
+
+def test_two_phones_on_one_ride_come_together(rider: Page, browser: Browser, address: str):
+    where = start_ride(rider, "Two of us")
+    note(rider, Volts="41.6", Trip_meter="0")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    context = phone_of(browser, address)
+    helper = enter_demo(context.new_page())
+    helper.goto(where)
+    expect(helper.get_by_text("1 entry")).to_be_visible()
+    rider.context.set_offline(True)
+    lap(rider).click()
+    note(helper, Volts="39.9", Trip_meter="2.2")
+    expect(helper.get_by_text("2 entries")).to_be_visible()
+    rider.context.set_offline(False)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    expect(rider.get_by_text("3 entries")).to_be_visible()
+    helper.reload()
+    expect(helper.get_by_text("3 entries")).to_be_visible()
+    expect(helper.get_by_text("1 so far")).to_be_visible()
+    context.close()
+
+
+def test_held_across_and_at_the_smallest_everything_is_in_reach(rider: Page):
+    start_ride(rider, "Every way round")
+    note(rider, Volts="41.6", Trip_meter="0")
+    for width, height in ((844, 390), (390, 844), (320, 640)):
+        rider.set_viewport_size({"width": width, "height": height})
+        for name in ("^Entry", "^Lap ", "^Stop", "^Event$", "^End$"):
+            box = rider.get_by_role("button", name=re.compile(name)).bounding_box()
+            assert box is not None
+            assert min(box["width"], box["height"]) >= 56, (name, width)
+            if width != 320:
+                assert box["y"] + box["height"] <= height, (name, width)
+        rider.get_by_role("button", name=re.compile("^Entry")).click()
+        for name in ("7", "0", "Store", "Skip"):
+            box = over(rider).get_by_role("button", name=name, exact=True).bounding_box()
+            assert box is not None
+            assert min(box["width"], box["height"]) >= 56, (name, width)
+        assert rider.evaluate("document.documentElement.scrollWidth") <= width
+        rider.go_back()
+        expect(over(rider)).to_be_hidden()
+
+
+def test_themes_are_chosen_for_the_ride_alone(rider: Page):
+    start_ride(rider, "In the sun")
+    for name, paper in (("Dark", "rgb(16, 25, 29)"), ("Light", "rgb(246, 243, 236)"), ("Sunlight", "rgb(255, 255, 255)")):  # fmt: skip
+        rider.get_by_role("button", name="Menu").click()
+        over(rider).get_by_role("button", name=name, exact=True).click()
+        rider.go_back()
+        expect(rider.locator("main").locator("..")).to_have_css("background-color", paper)
+    rider.reload()
+    expect(rider.locator("main").locator("..")).to_have_css(
+        "background-color", "rgb(255, 255, 255)"
+    )
+
+
+def test_what_is_prepared_is_remembered_until_the_first_entry(rider: Page):
+    start_ride(rider, "Well prepared")
+    rider.get_by_role("button", name=re.compile("^Before you go: 0 of 8")).click()
+    over(rider).get_by_label("Check the tyre pressures").check()
+    rider.reload()
+    expect(over(rider).get_by_label("Check the tyre pressures")).to_be_checked()
+    over(rider).get_by_role("button", name="Back").click()
+    expect(rider.get_by_role("button", name=re.compile("^Before you go: 1 of 8"))).to_be_visible()
+    note(rider, Volts="415")
+    expect(rider.get_by_role("button", name=re.compile("^Before you go"))).to_be_hidden()
+
+
+def test_after_the_end_a_rest_tells_more_and_what_was_limped_stays_apart(rider: Page):
+    rider.clock.install()
+    where = start_ride(rider, "Limping home")
+    note(rider, Volts="415", Trip_meter="0")
+    later(rider, 60)
+    rider.get_by_role("button", name="End", exact=True).click()
+    rider.get_by_role("button", name="Drive cut off").click()
+    over(rider).get_by_label("Volts at rest").fill("33.4")
+    over(rider).get_by_label("Trip meter").fill("12")
+    rider.get_by_role("button", name="End the ride").click()
+    later(rider, 10)
+    rider.get_by_role("button", name=re.compile("^After a rest")).click()
+    press(rider, "344")
+    step(rider, "Trip meter")
+    press(rider, "12.3")
+    store(rider)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
+    assert [entry["kind"] for entry in kept["entries"]] == ["start", "end", "settle"]
+    assert kept["entries"][-1]["voltage_rest_v"] == 34.4
+    assert kept["result"]["distance"]["value"] < 12.1 * 1609.344
+
+
+def test_a_phones_own_track_is_recorded_and_only_lap_and_event_live_while_it_moves(rider: Page):
+    where = start_ride(rider, "By its own position")
+    note(rider, Volts="415", Trip_meter="0")
+    rider.context.grant_permissions(["geolocation"])
+    rider.context.set_geolocation({"latitude": 57.2, "longitude": -7.4, "accuracy": 5})
+    rider.get_by_role("button", name="Menu").click()
+    over(rider).get_by_role("switch", name="Record my track").click()
+    rider.go_back()
+    kept_here(rider, "points", "(row) => row.latitude_deg === 57.2")
+    rider.get_by_role("button", name="End", exact=True).click()
+    rider.get_by_role("button", name="End the ride").click()
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    streams = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}/streams").json()
+    assert [(stream["instrument"], stream["rows"] >= 1) for stream in streams] == [("phone", True)]
+
+
+def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(rider: Page):
+    where = start_ride(rider, "In a picture")
+    rider.context.set_offline(True)
+    picture = rider.screenshot(type="jpeg", quality=90)
+    rider.get_by_label("Picture of the display").set_input_files(
+        {"name": "IMG_0001.jpg", "mimeType": "image/jpeg", "buffer": picture}
+    )
+    expect(rider.get_by_role("button", name=re.compile("^Last: start .*picture"))).to_be_visible()
+    rider.context.set_offline(False)
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    entry = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
+    test_id = where.rsplit("/", 1)[-1]
+    shown = rider.request.get(f"/api/tests/{test_id}/photo?name={entry['photo']}")
+    assert shown.headers["content-type"] == "image/jpeg"
+    assert len(shown.body()) <= 300 * 1024
+    rider.set_viewport_size({"width": 1280, "height": 800})
+    rider.goto(f"/tests/{test_id}")
+    rider.get_by_role("button", name="Change the entry").click()
+    expect(rider.get_by_role("img", name="The display as it was photographed")).to_be_visible()
+    rider.get_by_role("dialog").get_by_label("Volts at rest").fill("41.3")
+    rider.get_by_role("dialog").get_by_role("button", name="Store").click()
+    kept = rider.request.get(f"/api/tests/{test_id}").json()["entries"][0]
+    assert (kept["photo"], kept["voltage_rest_v"]) == (entry["photo"], 41.3)
+
+
+def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
+    rider: Page, browser: Browser, address: str
+):
+    where = start_ride(rider, "Two versions")
+    note(rider, Volts="41.6")
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    context = phone_of(browser, address)
+    helper = enter_demo(context.new_page())
+    helper.goto(where)
+    rider.context.set_offline(True)
+    for page, volts in ((rider, "41.1"), (helper, "40.7")):
+        page.get_by_role("button", name=re.compile("^Last: start")).click()
+        for _ in "41.6":
+            over(page).get_by_role("button", name="One back").click()
+        press(page, volts)
+        store(page)
+    expect(helper.get_by_text("all stored")).to_be_visible()
+    rider.context.set_offline(False)
+    rider.get_by_role("button", name=re.compile("changed elsewhere meanwhile")).click()
+    expect(over(rider)).to_contain_text(re.compile(r"Here: start .*41\.1 V"))
+    expect(over(rider)).to_contain_text(re.compile(r"There: start .*40\.7 V"))
+    over(rider).get_by_role("button", name="Keep this one").click()
+    over(rider).get_by_role("button", name="Back").click()
+    expect(rider.get_by_text("all stored")).to_be_visible()
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
+    assert (kept["voltage_rest_v"], kept["changes"]) == (41.1, 2)
+    context.close()
+
+
+def test_a_phone_whose_clock_is_two_hours_ahead_is_told(rider: Page):
+    start_ride(rider, "Ahead of its time")
+    rider.clock.install()
+    rider.clock.fast_forward("02:00:00")
+    note(rider, Volts="41.6")
+    expect(rider.get_by_role("alert")).to_contain_text(re.compile("clock (is 2.0 h ahead|jumped)"))
