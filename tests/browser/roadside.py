@@ -68,3 +68,41 @@ def lap(page: Page) -> Locator:
 def status(page: Page) -> Locator:
     """How much is on this device alone, and why."""
     return page.get_by_role("banner").get_by_role("status")
+
+
+def kept_here(page: Page, table: str, holds: str) -> None:
+    """Wait until this device keeps a row of a table that a test in the page's language holds for."""
+    _until(page, table, f"rows.some({holds})")
+
+
+def nothing_waits(page: Page) -> None:
+    """Wait until all that was noted on this device has gone: it may be the background that sends."""
+    _until(page, "points", "rows.length === 0")
+    _until(page, "acts", "rows.length === 0")
+
+
+def all_sent(page: Page) -> None:
+    """The server has all of it, and the ride says so."""
+    nothing_waits(page)
+    expect(page.get_by_text("all stored")).to_be_visible()
+
+
+def _until(page: Page, table: str, holds: str) -> None:
+    found = page.evaluate(
+        f"""async () => {{
+          const all = () => new Promise((done) => {{
+            const open = indexedDB.open('limpet-roadside');
+            open.onsuccess = () => {{
+              const all = open.result.transaction('{table}').objectStore('{table}').getAll();
+              all.onsuccess = () => {{ open.result.close(); done(all.result); }};
+            }};
+          }});
+          for (let turn = 0; turn < 1500; turn += 1) {{
+            const rows = await all();
+            if ({holds}) return true;
+            await new Promise(requestAnimationFrame);
+          }}
+          return false;
+        }}"""
+    )
+    assert found, f"{table}: never {holds}"

@@ -56,6 +56,8 @@ def test_what_an_instrument_taught_is_switched_off_and_on(demo: Page):
     switch = taught.get_by_role("switch", name=re.compile("Use: Trip meter"))
     switch.press("Space")
     expect(switch).not_to_be_checked()
+    # Only now the server has it.
+    expect(switch).to_be_enabled()
     demo.reload()
     expect(switch).not_to_be_checked()
     switch.press("Space")

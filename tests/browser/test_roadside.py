@@ -9,7 +9,19 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from tests.browser.conftest import enter_demo
-from tests.browser.roadside import PHONE, lap, note, over, press, start_ride, step, store
+from tests.browser.roadside import (
+    PHONE,
+    all_sent,
+    kept_here,
+    lap,
+    note,
+    nothing_waits,
+    over,
+    press,
+    start_ride,
+    step,
+    store,
+)
 
 NOW = re.compile("Why, and what else")
 
@@ -55,27 +67,6 @@ def answers(page: Page, status: int, path: str = "**/api/tests/**/entries/**") -
     page.route(path, fail)
 
 
-def kept_here(page: Page, table: str, holds: str) -> None:
-    """Wait until this device keeps a row of a table that a test in the page's language holds for."""
-    found = page.evaluate(
-        f"""async () => {{
-          const rows = () => new Promise((done) => {{
-            const open = indexedDB.open('limpet-roadside');
-            open.onsuccess = () => {{
-              const all = open.result.transaction('{table}').objectStore('{table}').getAll();
-              all.onsuccess = () => {{ open.result.close(); done(all.result); }};
-            }};
-          }});
-          for (let turn = 0; turn < 1500; turn += 1) {{
-            if ((await rows()).some({holds})) return true;
-            await new Promise(requestAnimationFrame);
-          }}
-          return false;
-        }}"""
-    )
-    assert found, f"{table} never held {holds}"
-
-
 def later(page: Page, minutes: int) -> None:
     """So much later by the phone's clock."""
     page.clock.fast_forward(minutes * 60_000)
@@ -84,7 +75,7 @@ def later(page: Page, minutes: int) -> None:
 def test_nothing_waits_for_a_signal_that_hangs(rider: Page):
     start_ride(rider, "A hanging signal")
     note(rider, Volts="415", Trip_meter="0")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     hangs(rider)
     note(rider, Volts="401", Trip_meter="3.1")
     for count in (1, 2):
@@ -95,7 +86,7 @@ def test_nothing_waits_for_a_signal_that_hangs(rider: Page):
     expect(rider.get_by_role("button", name=re.compile("^Go on"))).to_be_visible()
     expect(rider.get_by_text(re.compile("^4 kept here"))).to_be_visible()
     rider.unroute("**/api/**")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     expect(rider.get_by_text("5 entries")).to_be_visible()
     expect(rider.get_by_text("2 so far")).to_be_visible()
 
@@ -126,7 +117,7 @@ def test_a_whole_ride_without_signal_from_start_to_end(rider: Page):
     expect(rider.get_by_text(re.compile(r"^\d kept here · no signal"))).to_be_visible()
     expect(rider.get_by_role("button", name="Read the result")).to_be_visible()
     rider.context.set_offline(False)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     rider.get_by_role("button", name="Read the result").click()
     expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
@@ -143,10 +134,10 @@ def test_what_is_kept_goes_out_wherever_one_is_by_then(rider: Page):
     rider.context.set_offline(True)
     note(rider, Volts="415", Trip_meter="0")
     rider.get_by_role("link", name=re.compile("^Leave")).click()
-    with rider.expect_response(re.compile("/entries/")):
-        rider.context.set_offline(False)
+    rider.context.set_offline(False)
+    nothing_waits(rider)
     rider.goto(where)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
 
 
 def test_an_ended_ride_is_taken_up_again(rider: Page):
@@ -155,10 +146,10 @@ def test_an_ended_ride_is_taken_up_again(rider: Page):
     rider.get_by_role("button", name="End", exact=True).click()
     rider.get_by_role("button", name="Given up").click()
     rider.get_by_role("button", name="End the ride").click()
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     rider.get_by_role("button", name=re.compile("^Ride on")).click()
     note(rider, Volts="401", Trip_meter="3")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     rider.reload()
     expect(rider.get_by_text("3 entries")).to_be_visible()
     expect(lap(rider)).to_be_enabled()
@@ -170,7 +161,7 @@ def test_an_ended_ride_is_taken_up_again(rider: Page):
 )
 def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, sentence):
     start_ride(rider, "It fails")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     answers(rider, status)
     note(rider, Volts="415")
     said = rider.get_by_role("button", name=f"1 kept here · {words}")
@@ -181,7 +172,7 @@ def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, se
 
 def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page):
     where = start_ride(rider, "Signed out meanwhile")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     rider.context.clear_cookies()
     note(rider, Volts="415", Trip_meter="0")
     rider.get_by_role("button", name="1 kept here · signed out").click()
@@ -196,7 +187,7 @@ def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page)
     rider.get_by_role("button", name="Open the demo again").click()
     rider.get_by_role("heading", name="tests").wait_for()
     rider.goto(where)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     expect(rider.get_by_text("2 entries")).to_be_visible()
 
 
@@ -219,7 +210,7 @@ def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Pa
         over(rider).get_by_role("button", name="One back").click()
     press(rider, "40.2")
     over(rider).get_by_role("button", name="Store").click()
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     expect(rider.get_by_text("2 entries")).to_be_visible()
 
 
@@ -253,7 +244,7 @@ def test_volts_trip_and_gauge_in_twelve_taps(rider: Page):
     over(rider).get_by_role("button", name="5", exact=True).click()
     over(rider).get_by_role("button", name="5 bars").click()
     store(rider)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
 
     taps = 0
 
@@ -302,7 +293,7 @@ def test_both_voltages_make_one_entry(rider: Page):
     over(rider).get_by_role("button", name="Pulling").click()
     press(rider, "38.6")
     store(rider)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
     assert [(entry["voltage_rest_v"], entry["voltage_load_v"]) for entry in kept] == [(41.2, 38.6)]
 
@@ -330,7 +321,7 @@ def test_an_event_is_one_tap_or_a_figure_and_means_something(rider: Page):
     rider.get_by_role("button", name="Event", exact=True).click()
     over(rider).get_by_role("button", name=re.compile("^At a place")).click()
     over(rider).get_by_role("button", name="Peat cutters' hut").click()
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][1:]
     assert [(one["kind"], one["what"], one["place"]) for one in kept] == [
         ("event", "puncture", None),
@@ -392,7 +383,7 @@ def test_without_signal_the_answer_moves_by_the_table(rider: Page):
 def test_two_phones_on_one_ride_come_together(rider: Page, browser: Browser, address: str):
     where = start_ride(rider, "Two of us")
     note(rider, Volts="41.6", Trip_meter="0")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     context = phone_of(browser, address)
     helper = enter_demo(context.new_page())
     helper.goto(where)
@@ -402,7 +393,7 @@ def test_two_phones_on_one_ride_come_together(rider: Page, browser: Browser, add
     note(helper, Volts="39.9", Trip_meter="2.2")
     expect(helper.get_by_text("2 entries")).to_be_visible()
     rider.context.set_offline(False)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     expect(rider.get_by_text("3 entries")).to_be_visible()
     helper.reload()
     expect(helper.get_by_text("3 entries")).to_be_visible()
@@ -472,7 +463,7 @@ def test_after_the_end_a_rest_tells_more_and_what_was_limped_stays_apart(rider: 
     step(rider, "Trip meter")
     press(rider, "12.3")
     store(rider)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
     assert [entry["kind"] for entry in kept["entries"]] == ["start", "end", "settle"]
     assert kept["entries"][-1]["voltage_rest_v"] == 34.4
@@ -490,7 +481,7 @@ def test_a_phones_own_track_is_recorded_and_only_lap_and_event_live_while_it_mov
     kept_here(rider, "points", "(row) => row.latitude_deg === 57.2")
     rider.get_by_role("button", name="End", exact=True).click()
     rider.get_by_role("button", name="End the ride").click()
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     streams = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}/streams").json()
     assert [(stream["instrument"], stream["rows"] >= 1) for stream in streams] == [("phone", True)]
 
@@ -504,7 +495,7 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     )
     expect(rider.get_by_role("button", name=re.compile("^Last: start .*picture"))).to_be_visible()
     rider.context.set_offline(False)
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     entry = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
     test_id = where.rsplit("/", 1)[-1]
     shown = rider.request.get(f"/api/tests/{test_id}/photo?name={entry['photo']}")
@@ -525,7 +516,7 @@ def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
 ):
     where = start_ride(rider, "Two versions")
     note(rider, Volts="41.6")
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     context = phone_of(browser, address)
     helper = enter_demo(context.new_page())
     helper.goto(where)
@@ -536,14 +527,14 @@ def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
             over(page).get_by_role("button", name="One back").click()
         press(page, volts)
         store(page)
-    expect(helper.get_by_text("all stored")).to_be_visible()
+    all_sent(helper)
     rider.context.set_offline(False)
     rider.get_by_role("button", name=re.compile("changed elsewhere meanwhile")).click()
     expect(over(rider)).to_contain_text(re.compile(r"Here: start .*41\.1 V"))
     expect(over(rider)).to_contain_text(re.compile(r"There: start .*40\.7 V"))
     over(rider).get_by_role("button", name="Keep this one").click()
     over(rider).get_by_role("button", name="Back").click()
-    expect(rider.get_by_text("all stored")).to_be_visible()
+    all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
     assert (kept["voltage_rest_v"], kept["changes"]) == (41.1, 2)
     context.close()

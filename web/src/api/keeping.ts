@@ -33,19 +33,32 @@ export async function keeping<T>(key: string, ask: () => Promise<T>): Promise<T>
     keep(key, answer).catch(() => undefined);
     return answer;
   }
-  const asked = ask();
+  let copyStandsIn = false;
+  const asked = ask().then((answer) => {
+    answered.add(key);
+    keep(key, answer).catch(() => undefined);
+    // It was given up and came after all: what is shown is older.
+    if (copyStandsIn) for (const listener of lateListeners) listener();
+    return answer;
+  });
   // Both are under way; whoever fails first is looked at below.
   asked.catch(() => undefined);
   const copy = await copyOf<T>(key);
   try {
-    const answer = await (copy === undefined ? asked : within(PATIENCE_MS, asked));
-    answered.add(key);
-    keep(key, answer).catch(() => undefined);
-    return answer;
+    return await (copy === undefined ? asked : within(PATIENCE_MS, asked));
   } catch (error) {
-    if (copy !== undefined && error instanceof ApiError && error.status === 0) return copy;
-    throw error;
+    if (copy === undefined || !(error instanceof ApiError) || error.status !== 0) throw error;
+    copyStandsIn = true;
+    return copy;
   }
+}
+
+const lateListeners = new Set<() => void>();
+
+/** Tells when an answer came after its copy had been shown in its place; returns how to stop. */
+export function onLateAnswer(listener: () => void): () => void {
+  lateListeners.add(listener);
+  return () => lateListeners.delete(listener);
 }
 
 async function copyOf<T>(key: string): Promise<T | undefined> {

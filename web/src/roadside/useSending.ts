@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useCallback, useEffect, useSyncExternalStore } from 'react';
+import { onLateAnswer } from '../api/keeping';
 import { sessionQuery, TESTS_KEY } from '../api/queries';
 import { sendInBackground } from '../registered';
 import { countUnsent } from './acts';
@@ -34,7 +35,11 @@ export function useSending(username: string | null): void {
     // What was shown from this device meanwhile is asked for again.
     const back = () => queryClient.invalidateQueries();
     window.addEventListener('online', back);
-    return () => window.removeEventListener('online', back);
+    const onTime = onLateAnswer(back);
+    return () => {
+      window.removeEventListener('online', back);
+      onTime();
+    };
   }, [queryClient]);
   useEffect(() => {
     if (username === null) {
