@@ -124,8 +124,11 @@ def _only_one(name: str, complaint: str) -> Iterator[None]:
 
 @contextmanager
 def running(name: str, *, quiet: bool = False) -> Iterator[Database]:
-    """A database of this checkout, started or joined; at the end stopped unless others use it."""
-    database = Database(RUN / name)
+    """A database of this checkout, started or joined; at the end stopped unless others use it.
+
+    Riders' rows are in `db`; in all others is what a command makes for itself.
+    """
+    database = Database(RUN / name, durable=name == "db")
     if quiet:
         database.start()
     else:
@@ -202,8 +205,10 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
         _only_one("test", "Tests run in this checkout already; wait for them."),
         running("test-db") as db,
     ):
-        # The whole suite in as many processes as there are processors, each test file in one of them.
-        whole = [] if rest else ["-n", str(os.cpu_count() or 1), "--dist", "loadfile"]
+        # The whole suite in as many processes as there are processors, each test file in one of them, in
+        # the order of tests/conftest.py: what takes long first, so that all are done at about one time.
+        whole = ["-n", str(os.cpu_count() or 1), "--dist", "loadfile", "--no-loadscope-reorder"]
+        whole = [] if rest else whole
         command = [str(PYTHON), "-m", "pytest", *whole, *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
 

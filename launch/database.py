@@ -57,11 +57,21 @@ def _greets(port: int) -> bool:
         return False
 
 
+_ON_DISK = ("--innodb-flush-log-at-trx-commit=1",)
+_IN_MEMORY = (
+    "--innodb-flush-log-at-trx-commit=0",
+    "--innodb-flush-method=nosync",
+    "--innodb-doublewrite=0",
+)
+
+
 class Database:
     """One MariaDB server under one folder."""
 
-    def __init__(self, home: Path) -> None:
+    def __init__(self, home: Path, *, durable: bool = True) -> None:
         self.home = home
+        #: Whether what was acknowledged is on disk; what tests write need not outlive the machine.
+        self._durable = durable
         self.port = 0
         self._used: TextIO | None = None
         self._data = home / "data"
@@ -216,8 +226,7 @@ class Database:
             "--max-allowed-packet=256M",
             "--innodb-buffer-pool-size=128M",
             "--innodb-log-file-size=64M",
-            # What was acknowledged is on disk.
-            "--innodb-flush-log-at-trx-commit=1",
+            *(_ON_DISK if self._durable else _IN_MEMORY),
         ]
         if os.geteuid() == 0:
             command.append("--user=root")

@@ -13,6 +13,7 @@ from server.accounts.api import router as accounts
 from server.formats import router as formats
 from server.kit.api import router as kit
 from server.plans.api import router as plans
+from server.plans.practice import router as practice
 from server.results.api import imports
 from server.results.api import router as tests
 from server.results.lives_api import router as lives
@@ -74,4 +75,5 @@ api.add_router("/tests", imports)
 api.add_router("/tests", tests)
 api.add_router("", lives)
 api.add_router("", plans)
+api.add_router("", practice)
 api.add_router("/formats", formats)

@@ -7,6 +7,7 @@ use it.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from dataclasses import dataclass
 from math import atan2, cos, degrees, exp, pi, radians, sqrt
 
@@ -18,6 +19,8 @@ from limpet.units import STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 METRES_PER_DEGREE = 111_320.0
+#: How slowly the volts of a pack come back after a load [s].
+SLOW_TAU_S = 150.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,7 +84,11 @@ class RidePlan:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Truth:
-    """What really happened, second by second; all of shape (n,)."""
+    """What really happened, second by second; all of shape (n,).
+
+    `settled_v` is what the pack would show after a long rest, `lag_v` what of it is still missing right
+    after the load is gone; it comes back with `SLOW_TAU_S`.
+    """
 
     time_s: FloatArray
     distance_m: FloatArray
@@ -93,6 +100,8 @@ class Truth:
     current_a: FloatArray
     charge: FloatArray
     pack_temp_c: FloatArray
+    settled_v: FloatArray
+    lag_v: FloatArray
     reached_cutoff: bool
 
     def row_at_distance(self, metres: float) -> int:
@@ -159,7 +168,7 @@ def ride(
     capacity_as = pack.rated_ah * retained * 3600 * cold
     warm_r = 0.12 * pack.series / pack.rated_ah * (1 + 0.6 * (1 - retained) / 0.2)
     resistance = warm_r * 2 ** (max(25 - weather.temp_c, 0) / 25)
-    slow_r, slow_tau_s = 0.5 * resistance, 150.0
+    slow_r = 0.5 * resistance
     mass = vehicle.mass_kg + plan.rider_kg
     charge, polarisation_v, speed, distance = plan.start_charge, 0.0, 0.0, 0.0
     pack_temp = weather.temp_c
@@ -171,12 +180,14 @@ def ride(
     paused = False
     next_stop = 0
     stops = _stops(course, plan)
+    road = _Road(course)
+    charges, open_v = curve.state_of_charge.tolist(), curve.ocv_v.tolist()
     time_s = 0
     reached = False
     while time_s < 12 * 3600:
         along = distance % course.length_m if course.closed else min(distance, course.length_m)
-        here = _at(course, along)
-        ocv_v = float(np.interp(charge, curve.state_of_charge, curve.ocv_v)) * pack.series
+        here = road.at(along)
+        ocv_v = _between(charge, charges, open_v) * pack.series
         mood = 0.98 * mood + rng.normal(0, plan.speed_spread * 0.2)
         target = max(plan.target_mps * (1 + mood), 1.0)
         if ended is not None or waiting > 0:
@@ -188,7 +199,7 @@ def ride(
                 waiting, next_stop = int(rng.integers(6, 25)), next_stop + 1
         if plan.pause_at_m is not None and not paused and distance >= plan.pause_at_m:
             paused, waiting = True, plan.pause_s
-        accel = float(np.clip((target - speed) / 4.0, -1.2, 0.8))
+        accel = min(max((target - speed) / 4.0, -1.2), 0.8)
         bearing = here[3]
         head = weather.wind_mps * cos(radians(weather.wind_from_deg - bearing))
         air = speed + head
@@ -219,7 +230,7 @@ def ride(
         rows.append(
             (
                 time_s, distance, speed, here[1], here[4], here[5],
-                voltage, current, charge, pack_temp,
+                voltage, current, charge, pack_temp, ocv_v, polarisation_v,
             )
         )  # fmt: skip
         under_s = under_s + 1 if pack.cutoff_v is not None and voltage <= pack.cutoff_v else 0
@@ -228,7 +239,7 @@ def ride(
         if ended is not None and time_s - ended >= plan.rest_after_s:
             break
         charge = max(charge - current / capacity_as, 0.0)
-        polarisation_v += (current * slow_r - polarisation_v) * (1 - exp(-1 / slow_tau_s))
+        polarisation_v += (current * slow_r - polarisation_v) * (1 - exp(-1 / SLOW_TAU_S))
         pack_temp += (current**2 * resistance - (pack_temp - weather.temp_c) * 1.2) / (pack.rated_ah * pack.series * 42)  # fmt: skip
         if ended is not None:
             accel = -min(speed, 2.5)
@@ -243,6 +254,7 @@ def ride(
 _FIELDS = (
     "time_s", "distance_m", "speed_mps", "altitude_m", "east_m", "north_m",
     "voltage_v", "current_a", "charge", "pack_temp_c",
+    "settled_v", "lag_v",
 )  # fmt: skip
 
 
@@ -258,21 +270,41 @@ def _arrived(course: Course, plan: RidePlan, distance: float) -> bool:
     return not course.closed and distance >= course.length_m
 
 
-def _at(course: Course, along: float) -> tuple[float, float, float, float, float, float]:
-    """Distance, height, grade, bearing [deg], east and north at a place on the course."""
-    k = int(np.clip(np.searchsorted(course.distance_m, along) - 1, 0, len(course.distance_m) - 2))
-    step = course.distance_m[k + 1] - course.distance_m[k]
-    part = (along - course.distance_m[k]) / step
-    rise = course.altitude_m[k + 1] - course.altitude_m[k]
-    east, north = course.east_m[k + 1] - course.east_m[k], course.north_m[k + 1] - course.north_m[k]
-    return (
-        along,
-        float(course.altitude_m[k] + part * rise),
-        float(rise / step),
-        degrees(atan2(east, north)) % 360,
-        float(course.east_m[k] + part * east),
-        float(course.north_m[k] + part * north),
-    )
+class _Road:
+    """A course as plain lists: one place of it is asked for each second of a ride."""
+
+    def __init__(self, course: Course) -> None:
+        self.distance_m: list[float] = course.distance_m.tolist()
+        self.altitude_m: list[float] = course.altitude_m.tolist()
+        self.east_m: list[float] = course.east_m.tolist()
+        self.north_m: list[float] = course.north_m.tolist()
+
+    def at(self, along: float) -> tuple[float, float, float, float, float, float]:
+        """Distance, height, grade, bearing [deg], east and north at a place."""
+        k = min(max(bisect_left(self.distance_m, along) - 1, 0), len(self.distance_m) - 2)
+        step = self.distance_m[k + 1] - self.distance_m[k]
+        part = (along - self.distance_m[k]) / step
+        rise = self.altitude_m[k + 1] - self.altitude_m[k]
+        east, north = self.east_m[k + 1] - self.east_m[k], self.north_m[k + 1] - self.north_m[k]
+        return (
+            along,
+            self.altitude_m[k] + part * rise,
+            rise / step,
+            degrees(atan2(east, north)) % 360,
+            self.east_m[k] + part * east,
+            self.north_m[k] + part * north,
+        )
+
+
+def _between(x: float, xs: list[float], ys: list[float]) -> float:
+    """A value between the rows of a table; at its ends the ends'."""
+    k = bisect_left(xs, x)
+    if k == 0:
+        return ys[0]
+    if k == len(xs):
+        return ys[-1]
+    slope = (ys[k] - ys[k - 1]) / (xs[k] - xs[k - 1])
+    return slope * (x - xs[k - 1]) + ys[k - 1]
 
 
 def position(

@@ -15,6 +15,7 @@ from limpet.fields import FORMS, FormField
 from limpet.follow.matter import MATTERS, RULES
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
+from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.result.traces import CHANNELS
@@ -23,6 +24,7 @@ from limpet.words import CHOICES, INPUTS, METHODS, PARTS, PREPARATION, QUESTIONS
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 METHOD = FILE.with_name("method.json")
+PRACTICE = FILE.with_name("practice.json")
 
 
 def field(item: FormField) -> dict[str, Any]:
@@ -113,8 +115,14 @@ def method() -> str:
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 
 
+def practice() -> str:
+    """The words of the practice ride."""
+    found = {"lessons": {code: asdict(lesson) for code, lesson in LESSONS.items()}, "costs": COSTS}
+    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
+
+
 def main() -> int:
-    wanted = {FILE: content(), METHOD: method()}
+    wanted = {FILE: content(), METHOD: method(), PRACTICE: practice()}
     stale = [
         path for path, text in wanted.items() if not path.is_file() or path.read_text() != text
     ]

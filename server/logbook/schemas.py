@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -318,7 +319,9 @@ def sheet_of(test: RangeTest, sheet: TestSheet) -> SheetOut:
 def questions_of(sheet: TestSheet, entries: Sequence[Entry]) -> dict[UUID, list[QuestionOut]]:
     """What may be a slip in the entries of a test, by their ids."""
     core = [core_entry(entry) for entry in entries]
-    notices = all_questions(sheet.pack, sheet.packs_used or 1, core)
+    begun = sheet.started_at
+    now_s = None if begun is None else (datetime.now(UTC) - begun).total_seconds()
+    notices = all_questions(sheet.pack, sheet.packs_used or 1, core, now_s)
     return {
         entry.pk: [
             QuestionOut(field=name, notice=notice) for name, notice in asked_about(item, notices)

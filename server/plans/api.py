@@ -18,12 +18,12 @@ from server.kit.models import Vehicle
 from server.kit.schemas import VehicleOut
 from server.logbook.schemas import TestFound, found_of
 from server.plans import fits, riding, services
+from server.plans.follow_schemas import FollowOut
 from server.plans.models import Claim, KeptTrip, Plan
 from server.plans.schemas import (
     ClaimAnswerOut,
     ClaimIn,
     ClaimOut,
-    FollowOut,
     ForecastOut,
     GuessIn,
     GuessOut,

@@ -45,10 +45,11 @@ def follow_ride(
         trip, route = _planned(owner, test) if ahead is None else (None, None)
         found = advise(evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip))
         made = found.table() if table else None
-    return {**_told(found), "table": None if made is None else made.to_json()}
+    return {**told(found), "table": None if made is None else made.to_json()}
 
 
-def _told(found: Advice) -> dict[str, Any]:
+def told(found: Advice) -> dict[str, Any]:
+    """What the core advises, as it goes out; without a table."""
     answer = {name: plain(getattr(found.following, name)) for name in _OF_FOLLOWING}
     return {
         **answer,

@@ -15,12 +15,6 @@ from limpet.bounds import (
 )
 from limpet.evidence.model import EndRule, PackUse, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
-from limpet.follow.advice import OneMore
-from limpet.follow.answer import Enough as EnoughNow
-from limpet.follow.answer import Way
-from limpet.follow.matter import Code
-from limpet.follow.others import Choice
-from limpet.follow.ways import Onward
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip
 from limpet.pack import Chemistry
@@ -98,103 +92,6 @@ class RouteAnswerOut(Derived):
 @derived(SlowTo)
 class SlowToOut(Derived):
     """A speed at which the trip succeeds."""
-
-
-@derived(Way)
-class WayOut(Derived):
-    """The way that is left of a ride."""
-
-    slow_to: SlowToOut | None
-
-
-@derived(EnoughNow)
-class EnoughNowOut(Derived):
-    """How well the range would be known if the ride stopped now."""
-
-
-@derived(Choice)
-class ChoiceOut(Derived):
-    """One way to go on, with its chances."""
-
-
-@derived(OneMore)
-class OneMoreOut(Derived):
-    """What one more reading would change."""
-
-
-class MatterOut(Schema):
-    """The line that matters now: a code of the core's list, and the values of its words."""
-
-    code: Code
-    values: dict[str, float]
-
-
-class SightOut(Schema):
-    """What a reading further on would say of the energy left."""
-
-    name: str
-    shown: list[float]
-    left: list[float]
-    per: list[float]
-    sure: list[float]
-
-
-class BaseOut(Schema):
-    """What an instrument of the way showed where."""
-
-    name: str
-    shown: float
-    at_m: float
-
-
-class FollowTableOut(Schema):
-    """The table for a device: `limpet.follow.table` says what its numbers are."""
-
-    follow_table: Literal[1]
-    at_s: float
-    done_m: float
-    until_m: float
-    lap_m: float | None
-    turn_until_m: float
-    half: float | None
-    reserve: float
-    wanted: float
-    wanted_score: float
-    speeds_mps: list[float]
-    places_m: list[float]
-    left: list[float]
-    sure: list[float]
-    foreseen: list[list[float]]
-    range_m: list[float]
-    fine_m: list[float]
-    takes: list[float]
-    takes_next: list[float] | None
-    slower: list[list[float]]
-    over: list[list[list[list[list[float]]]]]
-    over_next: list[list[list[list[float]]]] | None
-    to_turn_m: list[list[list[float | None]]]
-    sights: list[SightOut]
-    bases: list[BaseOut]
-
-
-class FollowOut(Schema):
-    """A ride under way as it stands."""
-
-    at_s: float
-    distance: QuantityOut | None
-    energy_left_fraction: QuantityOut
-    range_left_to_cutoff: QuantityOut
-    range_left_to_reserve: QuantityOut
-    reserve: float
-    way: WayOut | None
-    enough: EnoughNowOut | None
-    warnings: list[NoticeOut]
-    matter: MatterOut
-    choices: list[ChoiceOut]
-    more: list[OneMoreOut]
-    onward: Onward
-    wanted: float
-    table: FollowTableOut | None
 
 
 @derived(TurnPoint, without=("curve",))

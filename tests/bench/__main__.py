@@ -21,6 +21,8 @@ from limpet.files import read_bundle, write_zip
 from limpet.result import analyse
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.results import bench_core, bench_process
+from tests.bench.roadside import bench_ride
+from tests.calibration.decisions import decide
 from tests.calibration.table import printed, table
 from tests.strategies import sheet
 
@@ -137,6 +139,12 @@ def main() -> None:
         print(printed(table(riders, cells="left_out")))
         print("\nCells of another chemistry than the rider says:")
         print(printed(table(riders, cells="foreign")))
+        return
+    if sys.argv[1:2] == ["decisions"]:
+        print(decide())
+        return
+    if sys.argv[1:2] == ["ride"]:
+        bench_ride()
         return
     model = next(
         (text.split(":")[1].strip() for text in Path("/proc/cpuinfo").read_text().splitlines() if text.startswith("model name")),

@@ -31,7 +31,7 @@ def launcher(browser):
 def test_nothing_runs_out_of_the_window(name, launcher, address):
     sizes, switches = SIZES[name]
     browser = launcher.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, *switches])
-    page = browser.new_page(base_url=address, locale="en-GB")
+    page = browser.new_page(base_url=address, locale="en-GB", service_workers="block")
     enter_demo(page)
     with_traces = next(href for href in hrefs_of(page) if "/tests/" in href)
     out = []

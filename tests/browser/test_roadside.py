@@ -27,26 +27,38 @@ NOW = re.compile("Why, and what else")
 
 
 def phone_of(browser: Browser, address: str, **more) -> BrowserContext:
-    """A phone that keeps the application, as a real one does."""
+    """A phone; it keeps the application, as a real one does, where that is what is looked at."""
+    known = {"service_workers": "block", **more}
     return browser.new_context(
-        viewport=PHONE, base_url=address, locale="en-GB", has_touch=True, **more
+        viewport=PHONE, base_url=address, locale="en-GB", has_touch=True, **known
     )
 
 
-@pytest.fixture
-def rider(browser: Browser, address: str) -> Iterator[Page]:
-    """The demo's rider with a phone; an error in the page fails the test."""
-    context = phone_of(browser, address)
+def _ridden_with(context: BrowserContext, *, kept: bool) -> Iterator[Page]:
     page = context.new_page()
     page.set_default_timeout(15_000)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
     enter_demo(page)
-    # Kept for good before anything is tried without signal.
-    page.evaluate("async () => { await navigator.serviceWorker.ready }")
+    if kept:
+        # For good, before anything is tried without signal.
+        page.evaluate("async () => { await navigator.serviceWorker.ready }")
     yield page
     context.close()
     assert errors == []
+
+
+@pytest.fixture
+def rider(browser: Browser, address: str) -> Iterator[Page]:
+    """The demo's rider with a phone; an error in the page fails the test."""
+    yield from _ridden_with(phone_of(browser, address), kept=False)
+
+
+@pytest.fixture
+def installed(browser: Browser, address: str) -> Iterator[Page]:
+    """The same with the application kept on the phone."""
+    context = phone_of(browser, address, service_workers="allow")
+    yield from _ridden_with(context, kept=True)
 
 
 def hangs(page: Page) -> None:
@@ -91,7 +103,8 @@ def test_nothing_waits_for_a_signal_that_hangs(rider: Page):
     expect(rider.get_by_text("2 so far")).to_be_visible()
 
 
-def test_a_whole_ride_without_signal_from_start_to_end(rider: Page):
+def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
+    rider = installed
     rider.goto("/ride")
     rider.get_by_role("button", name=re.compile("^Start with")).wait_for()
     kept_here(rider, "cache", "(row) => row.key === 'riders'")
@@ -129,7 +142,8 @@ def test_a_whole_ride_without_signal_from_start_to_end(rider: Page):
     expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
 
 
-def test_what_is_kept_goes_out_wherever_one_is_by_then(rider: Page):
+def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
+    rider = installed
     where = start_ride(rider, "From elsewhere")
     rider.context.set_offline(True)
     note(rider, Volts="415", Trip_meter="0")

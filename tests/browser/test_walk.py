@@ -83,8 +83,9 @@ class Walker:
 @pytest.fixture(params=["light", "dark"])
 def walker(request, browser: Browser, address: str) -> Iterator[Walker]:
     context = browser.new_context(
-        viewport=BENCH, base_url=address, locale="en-GB", color_scheme=request.param
-    )
+        viewport=BENCH, base_url=address, locale="en-GB", color_scheme=request.param,
+        service_workers="block",
+    )  # fmt: skip
     page = context.new_page()
     page.set_default_timeout(15_000)
     walker = Walker(page)
@@ -119,6 +120,7 @@ def opened(walker: Walker, href: str) -> None:
     walker.settled()
 
 
+@pytest.mark.parametrize("walker", ["dark"], indirect=True)
 def test_every_test_of_the_demo_can_be_left_in_every_way(walker):
     page = walker.page
     ways = [
@@ -147,6 +149,7 @@ def by_palette(page: Page, words: str) -> None:
     page.get_by_role("button", name=re.compile(words)).first.click()
 
 
+@pytest.mark.parametrize("walker", ["light"], indirect=True)
 def test_one_test_with_traces_is_left_by_every_way_and_the_theme_changed_on_it(walker):
     page = walker.page
     # Only the rows in sight are drawn: it is searched for.
@@ -198,6 +201,7 @@ def test_every_place_by_address_key_link_and_back(walker):
         expect(page.locator("#content")).to_be_focused()
 
 
+@pytest.mark.parametrize("walker", ["light"], indirect=True)
 def test_every_dialog_gives_the_focus_back_and_keeps_what_was_typed_from_a_slip(walker):
     page = walker.page
     for path, button, field in (
@@ -231,6 +235,7 @@ def test_every_dialog_gives_the_focus_back_and_keeps_what_was_typed_from_a_slip(
         walker.settled()
 
 
+@pytest.mark.parametrize("walker", ["dark"], indirect=True)
 def test_what_a_broken_browser_remembers_breaks_no_place(walker):
     page = walker.page
     # The pages themselves say what they keep their drafts under.

@@ -16,6 +16,7 @@ import {
   MethodPage,
   PlanPage,
   PlansPage,
+  PracticePage,
   ResultPage,
   RidePage,
   RideStartPage,
@@ -85,17 +86,25 @@ export function App() {
 function Places({ session, pathname }: { session: Session; pathname: string }) {
   return (
     <Routes>
-      <Route
-        path="/ride/:testId"
-        element={
-          // Ride has the whole screen to itself, without the shell and its boundary.
-          <Boundary key={pathname} whole>
-            <Suspense fallback={<Waiting rows={4} height={80} />}>
-              <RidePage />
-            </Suspense>
-          </Boundary>
-        }
-      />
+      {(
+        [
+          ['/ride/practice', PracticePage],
+          ['/ride/:testId', RidePage],
+        ] as const
+      ).map(([path, Place]) => (
+        <Route
+          key={path}
+          path={path}
+          element={
+            // Ride has the whole screen to itself, without the shell and its boundary.
+            <Boundary key={pathname} whole>
+              <Suspense fallback={<Waiting rows={4} height={80} />}>
+                <Place />
+              </Suspense>
+            </Boundary>
+          }
+        />
+      ))}
       <Route element={<Shell session={session} />}>
         <Route index element={<Navigate to="/logbook" replace />} />
         <Route path="/logbook" element={<LogbookPage />} />

@@ -21,6 +21,7 @@ const PARTS = {
   '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
   '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
   '/ride/memory': part(() => import('./memory/MemoryPage').then((m) => m.MemoryPage)),
+  '/ride/practice': part(() => import('./practice/PracticePage').then((m) => m.PracticePage)),
   '/ride/': part(() => import('./ride/RidePage').then((m) => m.RidePage)),
   '/ride': part(() => import('./ride/RideStartPage').then((m) => m.RideStartPage)),
 };
@@ -39,6 +40,7 @@ export const MethodPage = PARTS['/method'].Place;
 export const TakePage = PARTS['/phone'].Place;
 export const FormatPage = PARTS['/method/formats/'].Place;
 export const MemoryPage = PARTS['/ride/memory'].Place;
+export const PracticePage = PARTS['/ride/practice'].Place;
 export const RidePage = PARTS['/ride/'].Place;
 export const RideStartPage = PARTS['/ride'].Place;
 

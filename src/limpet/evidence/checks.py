@@ -36,6 +36,11 @@ LEAST_WH_PER_M = 12 / 1.5 / METRES_PER_MILE
 #: How far an odometer may go another way than the trip meter [-], and a lap than its fellows (handbook
 #: section 17); so many laps have a middle.
 ODOMETER_APART, LAP_APART, LEAST_LAPS = 0.30, 0.20, 3
+#: By its time alone a lap is asked about where one more or one less would explain it (assumption: a fading
+#: pack makes laps slower, and by less).
+LAP_TIMES_APART = 1.6
+#: Two clocks that are this near are called right [s] (assumption).
+CLOCKS_APART_S = 300.0
 #: About these entries the pack rested, and a gauge may rise.
 _RESTED = ("stop", "settle", "resume", "swap", "start", "end")
 
@@ -118,15 +123,33 @@ def counts_backwards(time_s: FloatArray, current_a: FloatArray) -> bool:
     return len(time_s) > 1 and float(np.trapezoid(current_a, time_s)) < 0
 
 
-def all_questions(pack: PackSpec, packs_used: int, entries: Sequence[Entry]) -> list[Notice]:
-    """Every question that the entries of a test raise."""
+def all_questions(
+    pack: PackSpec, packs_used: int, entries: Sequence[Entry], now_s: float | None = None
+) -> list[Notice]:
+    """Every question that the entries of a test raise.
+
+    Parameters
+    ----------
+    now_s : what the time is, in seconds of the test; None where nobody knows, or it is long past
+    """
     previous: Entry | None = None
     notices: list[Notice] = []
     for entry in entries:
         # What was looked at and confirmed is asked about no more.
         notices += [] if entry.confirmed else questions(pack, packs_used, entry, previous)
         previous = entry
-    return [*notices, *_odd_laps(entries)]
+    return [*notices, *_odd_laps(entries), *_slow_laps(entries), *_to_come(entries, now_s)]
+
+
+def _to_come(entries: Sequence[Entry], now_s: float | None) -> list[Notice]:
+    """Entries of a time that has not come yet."""
+    if now_s is None:
+        return []
+    return [
+        Notice("entry_to_come", time_s=entry.time_s, ahead_s=entry.time_s - now_s)
+        for entry in entries
+        if entry.time_s > now_s + CLOCKS_APART_S and not entry.confirmed
+    ]
 
 
 #: The reading that a question is about.
@@ -138,6 +161,8 @@ _ABOUT: Final = {
     "gauge_rises": "gauge",
     "odometer_apart": "odometer_m",
     "lap_apart": "trip_m",
+    "lap_time_apart": "laps",
+    "entry_to_come": "time_s",
 }
 
 
@@ -179,6 +204,37 @@ def _odd_laps(entries: Sequence[Entry]) -> list[Notice]:
         for at, length in each
         if abs(length / middle - 1) > LAP_APART and at not in confirmed
     ]
+
+
+def _slow_laps(entries: Sequence[Entry]) -> list[Notice]:
+    """Laps, counted without a trip meter, that took far longer or shorter than their fellows."""
+    each = list(_lap_times(entries))
+    if len(each) < LEAST_LAPS:
+        return []
+    middle = float(np.median([took for _, took in each]))
+    return [
+        Notice("lap_time_apart", time_s=entry.time_s, lap_s=took, usual_s=middle)
+        for entry, took in each
+        if not entry.confirmed and not 1 / LAP_TIMES_APART < took / middle < LAP_TIMES_APART
+    ]
+
+
+def _lap_times(entries: Sequence[Entry]) -> Iterator[tuple[Entry, float]]:
+    """Each lap with the time that it took, without what was stood; of laps that no trip meter tells."""
+    before: float | None = None
+    stood, since = 0.0, None
+    for entry in entries:
+        if entry.kind == "stop" and since is None:
+            since = entry.time_s
+        elif entry.kind in ("resume", "lap") and since is not None:
+            stood, since = stood + entry.time_s - since, None
+        if entry.kind not in ("start", "lap"):
+            continue
+        riding = entry.time_s - stood
+        told = entry.kind == "lap" and entry.trip_m is None and before is not None
+        if told and before is not None and riding > before:
+            yield entry, riding - before
+        before = riding
 
 
 def questions(

@@ -15,13 +15,29 @@ def is_assisted(test: RangeTest) -> bool:
     return planned or any(entry.what == "pedalled" for entry in test.entries)
 
 
-def wind_now(test: RangeTest) -> tuple[float | None, float | None]:
-    """The wind as it was noted last [m/s], and where from [deg]; the sheet's where nobody noted any."""
-    for entry in reversed(test.entries):
-        if entry.wind_mps is not None:
-            return entry.wind_mps, entry.wind_from_deg
+#: A wind [m/s] and where it comes from [deg]; None where nobody said.
+Wind = tuple[float | None, float | None]
+
+
+def winds_noted(test: RangeTest) -> list[tuple[float, Wind]]:
+    """The winds that were noted on the way, each with when [s], in their order."""
+    return [
+        (entry.time_s, (entry.wind_mps, entry.wind_from_deg))
+        for entry in test.entries
+        if entry.wind_mps is not None
+    ]
+
+
+def wind_said(test: RangeTest) -> Wind:
+    """The wind of the sheet."""
     air = test.sheet.conditions
     return (None, None) if air is None else (air.wind_mps, air.wind_from_deg)
+
+
+def wind_now(test: RangeTest) -> Wind:
+    """The wind as it was noted last; the sheet's where nobody noted any."""
+    noted = winds_noted(test)
+    return noted[-1][1] if noted else wind_said(test)
 
 
 def conditions_noted(test: RangeTest) -> Conditions | None:

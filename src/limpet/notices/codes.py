@@ -77,6 +77,10 @@ _CAUTION: Final = {
     "Was it mistyped, or did it recover on a stop?",
     "lap_apart": "The lap before {time_s:minutes} comes to {lap_m:length} where the others are "
     "{usual_m:length}. Was one not counted, or the trip meter misread?",
+    "lap_time_apart": "The lap before {time_s:minutes} took {lap_s:minutes}, the others take {usual_s:minutes}. "
+    "Was one not counted, or counted twice?",
+    "entry_to_come": "The entry at {time_s:minutes} is of a time that comes only in {ahead_s:minutes}, by the "
+    "server’s clock. Is the phone’s clock right?",
     "cell_absurd": "{cell_v:g} V at {time_s:minutes} is no voltage of a cell that still works. Was it "
     "mistyped?",
     "hangs_on_question": "A reading is questioned above: the figures hang on it until it is corrected or "

@@ -1,5 +1,7 @@
 """Odd evidence: one set of checks, whatever brings it."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -148,3 +150,25 @@ def test_a_lap_a_fifth_off_its_fellows_is_asked_about():
     laps = [Entry(time_s=300.0 * k, kind="lap", laps=k, trip_m=m) for k, m in enumerate(ends)]
     (asked,) = all_questions(PACK, 1, laps)
     assert (asked.code, asked.values["time_s"]) == ("lap_apart", 900.0)
+
+
+def test_a_lap_by_the_clock_alone_is_asked_about_where_one_may_be_missed():
+    times = [0.0, 300.0, 610.0, 1230.0, 1540.0]
+    laps = [Entry(time_s=t, kind="lap" if k else "start", laps=k) for k, t in enumerate(times)]
+    (asked,) = all_questions(PACK, 1, laps)
+    assert (asked.code, asked.values["time_s"]) == ("lap_time_apart", 1230.0)
+    # A slow lap is none, nor is one with a stop in it, nor one that was looked at.
+    slower = [replace(lap, time_s=lap.time_s - 180 * (k > 2)) for k, lap in enumerate(laps)]
+    assert all_questions(PACK, 1, slower) == []
+    stop = [Entry(time_s=700.0, kind="stop"), Entry(time_s=1010.0, kind="resume")]
+    assert all_questions(PACK, 1, sorted([*laps, *stop], key=lambda one: one.time_s)) == []
+    assert all_questions(PACK, 1, [replace(lap, confirmed="yes") for lap in laps]) == []
+
+
+def test_an_entry_of_a_time_to_come_is_asked_about_where_the_time_is_known():
+    entries = [Entry(time_s=0.0, kind="start"), Entry(time_s=7800.0, kind="checkpoint")]
+    (asked,) = all_questions(PACK, 1, entries, now_s=600.0)
+    assert (asked.code, asked.values["ahead_s"]) == ("entry_to_come", 7200.0)
+    assert all_questions(PACK, 1, entries, now_s=7600.0) == []
+    assert all_questions(PACK, 1, entries) == []
+    assert all_questions(PACK, 1, [replace(e, confirmed="yes") for e in entries], 600.0) == []

@@ -69,3 +69,26 @@ def test_legs_that_helped_are_said_by_the_rules_or_by_an_event():
     claim = Claim(distance_m=40_000.0, speed_mps=5.5, load_kg=75.0)
     claimed = replace(helped, sheet=replace(helped.sheet, claim=claim))
     assert "pedalled" in analyse(claimed).claim.differs
+
+
+def left_after(*winds):
+    """Of eight kilometres, with what the meter says that they took, and eight to come."""
+    rows = [
+        entry(0, "start", voltage_rest_v=54.4, trip_m=0.0, charge_ah=0.0),
+        entry(1440, trip_m=8000.0, charge_ah=2.4),
+        *(entry(at, "event", what="wind", wind_mps=mps) for at, mps in winds),
+    ]
+    rows.sort(key=lambda one: one.time_s)
+    test = range_test(*rows, conditions=Conditions(wind_mps=0.0))
+    ahead = WayAhead(onward="given", from_m=8000, until_m=16_000)
+    return follow(test, ahead=ahead).way.energy_left_fraction.value
+
+
+def test_a_wind_that_is_noted_late_holds_from_there_on():
+    # What was ridden in a calm was not ridden in a gale: the gale lies ahead, and makes it dearer.
+    assert left_after((1440, 9.0)) < left_after() - 0.007
+
+
+def test_a_wind_that_is_over_was_in_what_was_shown():
+    # Half of it was ridden in a gale: what lies ahead in the calm is cheaper than what was shown.
+    assert left_after((0, 9.0), (720, 0.0)) > left_after() + 0.005

@@ -169,6 +169,13 @@ export const routesQuery = queryOptions({
   queryFn: () => keeping('routes', async () => unwrap(await api.GET('/api/routes'))),
 });
 
+/** The practice ride and all that can happen on it; it changes only with the application. */
+export const practiceQuery = queryOptions({
+  queryKey: ['practice'],
+  queryFn: () => keeping('practice', async () => unwrap(await api.GET('/api/practice'))),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
 /** The eight questions with their rules; they change only with the application. */
 export const rulesQuery = queryOptions({
   queryKey: ['rules'],

@@ -501,6 +501,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice
+         * @description The ride, whole: it is played on the page, with signal or without.
+         */
+        get: operations["getPractice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow Practice
+         * @description What matters now, as a real ride with this log would be told.
+         */
+        post: operations["followPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Review Practice
+         * @description The log beside the truth. Nothing of it is kept.
+         */
+        post: operations["reviewPractice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/riders": {
         parameters: {
             query?: never;
@@ -1901,6 +1961,29 @@ export interface components {
             title: string;
         };
         /**
+         * CostOut
+         * @description What a slip cost: of the energy left, as it was known then and as it would have been.
+         */
+        CostOut: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "hasty" | "mistaken" | "forgot_start" | "forgot_turn" | "forgot_end";
+            /** Half */
+            half: number;
+            /** Off */
+            off: number;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /** With Half */
+            with_half: number;
+            /** With Off */
+            with_off: number;
+        };
+        /**
          * CurrentIn
          * @description A password, to be sure who asks.
          */
@@ -2524,6 +2607,26 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * LearnedOut
+         * @description How a lesson went.
+         */
+        LearnedOut: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "settle" | "pulling" | "half_way" | "last_step" | "enough";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "met" | "missed" | "untried";
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
         };
         /**
          * LegOut
@@ -3356,6 +3459,102 @@ export interface components {
             tests: string[];
         };
         /**
+         * PracticeBack
+         * @description How much of the lag is left so long after the throttle was closed [s].
+         */
+        PracticeBack: {
+            /** Left */
+            left: number[];
+            /** Seconds */
+            seconds: number[];
+        };
+        /**
+         * PracticeIn
+         * @description A log of the practice ride so far, in the order of its times.
+         */
+        PracticeIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * PracticeOut
+         * @description The practice ride and all that can happen on it.
+         */
+        PracticeOut: {
+            back: components["schemas"]["PracticeBack"];
+            /** Bars V */
+            bars_v: number[];
+            /** Name */
+            name: string;
+            out: components["schemas"]["PracticeRows"];
+            /** Pace */
+            pace: number;
+            pack: components["schemas"]["PackOnSheet"];
+            /** Rider Kg */
+            rider_kg: number;
+            /** Step S */
+            step_s: number;
+            /** Temp C */
+            temp_c: number;
+            /** Title */
+            title: string;
+            /** Trip Scale */
+            trip_scale: number;
+            /** Usable Wh */
+            usable_wh: number;
+            vehicle: components["schemas"]["PracticeVehicle"];
+            /** Ways */
+            ways: components["schemas"]["PracticeWay"][];
+        };
+        /**
+         * PracticeRows
+         * @description Rows of a stretch, in whole small units: `step_s` of riding lie between two, less before the last.
+         */
+        PracticeRows: {
+            /** Begins S */
+            begins_s: number;
+            /** Distance M */
+            distance_m: number[];
+            /** Ends S */
+            ends_s: number;
+            /** Lag Cv */
+            lag_cv: number[];
+            /** Settled Cv */
+            settled_cv: number[];
+            /** Speed Dmps */
+            speed_dmps: number[];
+            /** Used Dwh */
+            used_dwh: number[];
+            /** Voltage Cv */
+            voltage_cv: number[];
+        };
+        /**
+         * PracticeVehicle
+         * @description What is ridden.
+         */
+        PracticeVehicle: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            /** Mass Kg */
+            mass_kg: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PracticeWay
+         * @description The way home from a stone, or to where the drive cut off.
+         */
+        PracticeWay: {
+            /** Home */
+            home: boolean;
+            rows: components["schemas"]["PracticeRows"];
+            /** Turn M */
+            turn_m: number;
+        };
+        /**
          * PreviewOut
          * @description Everything that a plan comes to, before it is stored.
          */
@@ -3683,6 +3882,30 @@ export interface components {
             warnings: components["schemas"]["NoticeOut"][];
             /** Workings */
             workings: components["schemas"]["WorkingOut"][];
+        };
+        /**
+         * ReviewOut
+         * @description A practice ride, judged.
+         */
+        ReviewOut: {
+            /** Costs */
+            costs: components["schemas"]["CostOut"][];
+            /** Distance M */
+            distance_m: number;
+            /** Home */
+            home: boolean;
+            /** Left Truly */
+            left_truly: number;
+            /** Lessons */
+            lessons: components["schemas"]["LearnedOut"][];
+            /** Over */
+            over: boolean;
+            range_to_cutoff: components["schemas"]["QuantityOut"] | null;
+            /** Range Truly M */
+            range_truly_m: number;
+            /** Told */
+            told: components["schemas"]["ToldOut"][];
+            turn: components["schemas"]["TurnOut"];
         };
         /**
          * RiddenLegOut
@@ -5158,6 +5381,21 @@ export interface components {
             pack: number;
         };
         /**
+         * ToldOut
+         * @description What was known after an entry, beside what was true.
+         */
+        ToldOut: {
+            /** Distance M */
+            distance_m: number;
+            left: components["schemas"]["QuantityOut"];
+            /** Left Truly */
+            left_truly: number;
+            /** Time S */
+            time_s: number;
+            /** Turn By M */
+            turn_by_m: number | null;
+        };
+        /**
          * TracesOut
          * @description Traces over common bins.
          */
@@ -5324,6 +5562,20 @@ export interface components {
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             wind_mps?: number | string | null;
+        };
+        /**
+         * TurnOut
+         * @description Where it was turned, and from where one could have come home.
+         */
+        TurnOut: {
+            /** Last Home M */
+            last_home_m: number;
+            /** Last Kept M */
+            last_kept_m: number;
+            /** Reserve */
+            reserve: number;
+            /** Turned M */
+            turned_m: number | null;
         };
         /**
          * Units
@@ -8730,6 +8982,308 @@ export interface operations {
                 };
             };
             /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    followPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reviewPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
             409: {
                 headers: {
                     [name: string]: unknown;

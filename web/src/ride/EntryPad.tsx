@@ -22,17 +22,26 @@ interface EntryPadProps {
   kind: 'start' | 'checkpoint' | 'settle';
   /** An entry that is put right; null notes a new one. */
   entry: RideEntry | null;
+  /** Where an entry goes and by which clock; this device's own when nothing is said. */
+  keeper?: EntryKeeper;
   onClose: () => void;
+}
+
+/** A ride with a clock and a log of its own. */
+export interface EntryKeeper {
+  nowS: () => number;
+  note: (id: string, body: EntryBody, shown: Readings) => Promise<void>;
 }
 
 /** What is not a reading, in the same draft. */
 const NOTE = 'note';
 
 /** One field at a time, in the order of this vehicle's display; each can be skipped. */
-export function EntryPad({ ride, units, kind, entry, onClose }: EntryPadProps) {
+export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPadProps) {
   const of = entry?.id ?? kind;
   const [entryId] = useState(() => entry?.id ?? crypto.randomUUID());
-  const [openedAt] = useState(() => sinceStart(ride.started_at));
+  const nowS = () => keeper?.nowS() ?? sinceStart(ride.started_at);
+  const [openedAt] = useState(nowS);
   const [typed, setTyped] = useState<Typed>(() => ({
     ...(entry ? typedOfEntry(entry, units) : {}),
     ...draftOf(ride.id, of),
@@ -80,10 +89,13 @@ export function EntryPad({ ride, units, kind, entry, onClose }: EntryPadProps) {
   const anything = Object.entries(typed).some(([, value]) => value.trim() !== '');
 
   async function store() {
-    const body = bodyFrom(typed, asTyped, ride, openedAt, units, entry, kind);
+    const times = { openedAt, time_s: entry?.time_s ?? nowS() };
+    const body = bodyFrom(typed, asTyped, ride, times, units, entry, kind);
     const stored = ride.detail?.entries.find((one) => one.id === entry?.id);
     const sent = stored ? { ...body, from_changes: stored.changes } : body;
-    await noteEntry(ride.id, entryId, sent, readingsOf(body, units));
+    const shown = readingsOf(body, units);
+    if (keeper) await keeper.note(entryId, body, shown);
+    else await noteEntry(ride.id, entryId, sent, shown);
     keepDraft(ride.id, of, {});
     rememberSteps(
       ride,
@@ -331,7 +343,7 @@ function bodyFrom(
   typed: Typed,
   asTyped: ReadonlySet<string>,
   ride: Ride,
-  openedAt: number,
+  { openedAt, time_s }: { openedAt: number; time_s: number },
   units: Units,
   entry: RideEntry | null,
   kind: 'start' | 'checkpoint' | 'settle',
@@ -349,7 +361,7 @@ function bodyFrom(
     ...kept,
     ...Object.fromEntries(readings),
     kind: entry?.kind ?? kind,
-    time_s: entry?.time_s ?? sinceStart(ride.started_at),
+    time_s,
     note: note === '' ? null : note,
   } as EntryBody;
 }

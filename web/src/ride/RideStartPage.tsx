@@ -87,6 +87,9 @@ export function RideStartPage() {
           <Button component={Link} to="/ride/memory">
             I have ridden it already
           </Button>
+          <Button component={Link} to="/ride/practice">
+            Practice
+          </Button>
         </>
       }
     >
