@@ -478,6 +478,9 @@ def test_after_the_end_a_rest_tells_more_and_what_was_limped_stays_apart(rider: 
     press(rider, "12.3")
     store(rider)
     all_sent(rider)
+    # The result is made behind it; its page waits for it.
+    rider.get_by_role("button", name="Read the result").click()
+    rider.get_by_role("heading", name="How sure, and why").wait_for()
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
     assert [entry["kind"] for entry in kept["entries"]] == ["start", "end", "settle"]
     assert kept["entries"][-1]["voltage_rest_v"] == 34.4
@@ -521,6 +524,8 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     expect(rider.get_by_role("img", name="The display as it was photographed")).to_be_visible()
     rider.get_by_role("dialog").get_by_label("Volts at rest").fill("41.3")
     rider.get_by_role("dialog").get_by_role("button", name="Store").click()
+    expect(rider.get_by_role("dialog")).to_be_hidden()
+    expect(rider.get_by_text("41.3 V").first).to_be_visible()
     kept = rider.request.get(f"/api/tests/{test_id}").json()["entries"][0]
     assert (kept["photo"], kept["voltage_rest_v"]) == (entry["photo"], 41.3)
 

@@ -106,6 +106,7 @@ def riding(
     way = way_left(onward, to_reserve) if now.way.leads else None
     warnings = [
         *cautions.stop_now(seen),
+        *_overheated(seen, at_s),
         *_questions(seen),
         *([Notice("nothing_recorded")] if not seen.entries and seen.samples is None else []),
         *([] if now.way.stated or now.way.leads else [Notice("no_way_yet")]),
@@ -125,6 +126,19 @@ def riding(
         warnings=tuple(dict.fromkeys(warnings)),
     )
     return Riding(seen=seen, onward=onward, following=following)
+
+
+#: For so long a drive that overheated is taken to be hot, unless it rode on [s] (assumption).
+HOT_FOR_S = 900.0
+
+
+def _overheated(seen: RangeTest, at_s: float) -> list[Notice]:
+    """Whether the last that was noted of the ride is that it overheated."""
+    riding = [one for one in seen.entries if one.kind not in ("stop", "settle")]
+    last = riding[-1] if riding else None
+    if last is None or last.what != "overheated" or at_s - last.time_s > HOT_FOR_S:
+        return []
+    return [Notice("overheated_now")]
 
 
 def _turn_now(now: Now, way: Way | None) -> list[Notice]:

@@ -23,6 +23,7 @@ class NoticeKind:
 
 
 _DANGER: Final = {
+    "overheated_now": "It overheated. Stand, let it cool, find out why; do not ride on while it is hot.",
     "cell_below_floor": "Stop now next time: a cell was at {cell_v:.2f} V under load, below the "
     "{floor_v:g} V floor of {chemistry}. Charge gently, attended, and have the pack checked by a "
     "qualified person if it happens again.",
@@ -41,6 +42,12 @@ _DANGER: Final = {
     "pack's amp-hours. Check that the cells and the BMS are rated for it.",
 }
 _CAUTION: Final = {
+    "overheated": "It overheated at {at_m:distance}. What it took from there on may be of a drive that held "
+    "back. Let somebody who knows it look at it before it is ridden so again.",
+    "held_back_before": "At {at_m:distance} came {what}, with {share:percent} of the range to cut-off still ahead: "
+    "plan to be there before it comes.",
+    "punctured": "A puncture at {at_m:distance}: what was ridden on a soft tyre counts as dearer than it is. End "
+    "the test there, or begin another.",
     "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:chance} of 100 "
     "cases. Plan where to stop, away from fast roads.",
     "may_not_get_home": "What is left covers the last {left_m:distance} in {chance_pct:chance} of 100 cases. "
@@ -185,6 +192,9 @@ _AGAIN: Final = {
     "after its first test ({low_months} to {high_months}).",
 }
 _NOTE: Final = {
+    "held_back": "At {at_m:distance} came {what}.",
+    "rained": "It rained from {at_m:distance} on: a wet road takes more. Compare it with others of that kind.",
+    "mode_took": "In mode {mode} it took {wh_per_km:consumption} over {length_m:distance}.",
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
     "own_assumptions": "Assumed otherwise than usual, as this account wants it: {names}.",
     "limp_distance": "{limp_m:length} were ridden after the end and are kept apart.",

@@ -180,6 +180,10 @@ def _costs(log: PracticeLog) -> Iterator[Cost]:
         now = _left(log, slip.at_s)
         then = _left(slip.better, slip.better_at_s)
         truly = log.ride.left(log.place(slip.at_s))
+        surer = _half(then) < 0.95 * _half(now)
+        if slip.code.startswith("forgot") and not surer:
+            # It would have told nothing more: nothing was lost.
+            continue
         yield Cost(
             code=slip.code,
             values=slip.values,

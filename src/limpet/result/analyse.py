@@ -23,6 +23,7 @@ from limpet.result.fade import fade_of
 from limpet.result.findings import find
 from limpet.result.gauge import gauge_truth
 from limpet.result.habits import gauge_habits
+from limpet.result.happened import happened
 from limpet.result.left import Left
 from limpet.result.legs import legs_of
 from limpet.result.line import Estimate, Line
@@ -129,8 +130,16 @@ def analyse(
     distance_side = side_by_side(distances, way)
     inputs = listed_inputs(left)
     warm = _at_reference(left, drawn, capacity, usable)
+    line = way.line if way is not None else None
     warnings = [
         *cautions.stop_now(test),
+        *happened(
+            test,
+            ride,
+            line,
+            used.line if used is not None else None,
+            reach.value if reach is not None else None,
+        ),
         *disagreements("energy", energy_side),
         *disagreements("distance", distance_side),
         *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
@@ -149,7 +158,6 @@ def analyse(
         *what_was_assumed(test, ride, used, way, stated is None and share is not None),
         *test.notices,
     ]
-    line = way.line if way is not None else None
     profile = profile_of(test, ride, line)
     gauges = [item for item in found if item.kind == "gauge"]
     gauge_full = gauge_steps(test, gauges)

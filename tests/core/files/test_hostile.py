@@ -62,7 +62,7 @@ def test_a_file_cut_off_anywhere_is_accepted_or_refused(name):
 
 
 @given(st.sampled_from(sorted(WHOLE)), st.data())
-@settings(max_examples=300)
+@settings(max_examples=120)
 def test_a_file_with_some_bytes_replaced_is_accepted_or_refused(name, data):
     content = bytearray(WHOLE[name])
     for _ in range(data.draw(st.integers(1, 4))):
@@ -74,7 +74,7 @@ def test_a_file_with_some_bytes_replaced_is_accepted_or_refused(name, data):
 
 
 @given(st.dictionaries(st.sampled_from(sorted(WHOLE)), st.binary(max_size=60)))
-@settings(max_examples=150)
+@settings(max_examples=70)
 def test_files_of_anything_are_accepted_or_refused(files):
     accepted_or_refused(files)
 
@@ -107,13 +107,13 @@ VALUES = st.recursive(
     ),
     VALUES,
 )
-@settings(max_examples=200)
+@settings(max_examples=90)
 def test_a_sheet_with_anything_in_a_field_is_accepted_or_refused(name, value):
     accepted_or_refused({"test.json": minimal(**{name: value}), "entries.csv": ENTRIES})
 
 
 @given(st.integers(0, 2**20), st.integers(0, 255))
-@settings(max_examples=150)
+@settings(max_examples=70)
 def test_a_damaged_zip_is_accepted_or_refused(at, byte):
     data = bytearray(write_zip(range_test(pack=PACK)))
     data[at % len(data)] = byte

@@ -33,7 +33,7 @@ def test_between_its_figures_it_says_what_it_would_say_made_there(made):
     advice, table = made
     rng = np.random.default_rng(7)
     off = []
-    for _ in range(14):
+    for _ in range(8):
         at = float(rng.uniform(table.places_m[0], table.places_m[-1]))
         left, sure = float(rng.uniform(0.03, 0.95)), float(rng.uniform(0.012, 0.17))
         axes = Axes(left=(left,), sure=(sure,), at=(at,))

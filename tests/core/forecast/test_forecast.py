@@ -39,7 +39,7 @@ STEP = 1.004
 STEP_M = 15.0
 
 
-@settings(max_examples=25)
+@settings(max_examples=12)
 @given(trips())
 def test_heavier_faster_or_colder_never_goes_further(what):
     # Speeds from 4.5 m/s on lie above where auxiliary power makes slowness dear, but for a
@@ -72,7 +72,7 @@ def test_more_headwind_never_goes_further(what):
     assert ranges[2] <= ranges[1] * STEP + STEP_M
 
 
-@settings(max_examples=25)
+@settings(max_examples=12)
 @given(trips())
 def test_every_trip_gets_an_answer_that_holds_together(what):
     answer = forecast(*routed(what))

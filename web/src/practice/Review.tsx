@@ -58,30 +58,17 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
       {review.costs.length === 0 ? (
         <p>Nothing was read in haste, mistaken or forgotten.</p>
       ) : (
-        <div className={classes.table}>
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">reading</th>
-                <th scope="col">energy left</th>
-                <th scope="col">off by</th>
-              </tr>
-            </thead>
-            <tbody>
-              {review.costs.map((cost) => (
-                <tr key={`${cost.code} ${cost.values.at_m}`}>
-                  <th scope="row">{fill(core.costs[cost.code], cost.values, units)}</th>
-                  <td>
-                    ± {percent(cost.half)} → ± {percent(cost.with_half)}
-                  </td>
-                  <td>
-                    {percent(Math.abs(cost.off))} → {percent(Math.abs(cost.with_off))}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <ul className={classes.lessons}>
+          {review.costs.map((cost) => (
+            <li key={`${cost.code} ${cost.values.at_m}`}>
+              {fill(core.costs[cost.code], cost.values, units)}.
+              <b>
+                Energy left ± {percent(cost.half)}; as it should be ± {percent(cost.with_half)}. Off
+                by {percent(Math.abs(cost.off))}, then {percent(Math.abs(cost.with_off))}.
+              </b>
+            </li>
+          ))}
+        </ul>
       )}
       <h2>Five lessons</h2>
       <ol className={classes.lessons}>

@@ -52,6 +52,8 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
   const [asTyped, setAsTyped] = useState<ReadonlySet<string>>(new Set());
   const [gauge, setGauge] = useState<GaugeKind | null>(() => gaugeOf(ride));
   const [more, setMore] = useState(false);
+  /** At rest, pulling, amps: a resistance. */
+  const [guided, setGuided] = useState(false);
   /** In which order the fields were read. */
   const [order, setOrder] = useState<string[]>([]);
   useEffect(() => keepDraft(ride.id, of, typed), [ride.id, of, typed]);
@@ -81,6 +83,16 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
     setMore(false);
     setPulling(false);
     setAt(Math.max(0, Math.min(to, steps.length - 1)));
+  };
+  const next = () => {
+    if (guided && step === 'voltage_rest_v' && !pulling) setPulling(true);
+    else go(at + 1);
+  };
+  const guide = () => {
+    setGuided(true);
+    setPulling(false);
+    setSteps((before) => pairFirst(before));
+    setAt(0);
   };
   const press = (key: string) => set(typedAfter(text, key));
   usePhysicalKeys(press, more || (name === 'gauge' && gauge?.kind !== 'percent'));
@@ -143,6 +155,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
           steps={steps}
           note={typed[NOTE] ?? ''}
           onNote={(note) => setTyped((before) => ({ ...before, [NOTE]: note }))}
+          onGuide={kind === 'settle' ? null : guide}
           onAdd={(added) => {
             setSteps((before) => [...before, added]);
             setMore(false);
@@ -176,9 +189,11 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
             <small> {unit}</small>
           </output>
           <p className={classes.hint}>
-            {last === null
-              ? (hintOf(name) ?? ' ')
-              : `last ${shownWithUnit(field, last.value, units)}, ${elapsed(Math.max(openedAt - last.time_s, 0))} ago`}
+            {guided && PAIR_HINTS[name]
+              ? PAIR_HINTS[name]
+              : last === null
+                ? (hintOf(name) ?? ' ')
+                : `last ${shownWithUnit(field, last.value, units)}, ${elapsed(Math.max(openedAt - last.time_s, 0))} ago`}
           </p>
           {offers.length > 1 && (
             <button
@@ -218,8 +233,8 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
             <button
               type="button"
               className={classes.choice}
-              disabled={isLast}
-              onClick={() => go(at + 1)}
+              disabled={isLast && !(guided && !pulling && step === 'voltage_rest_v')}
+              onClick={next}
             >
               {text === '' ? 'Skip' : 'Next'}
             </button>
@@ -247,11 +262,13 @@ interface MoreFieldsProps {
   steps: string[];
   note: string;
   onNote: (note: string) => void;
+  /** Lead through a reading at rest and one while it pulls; null where it pulls no more. */
+  onGuide: (() => void) | null;
   onAdd: (name: string) => void;
 }
 
 /** Everything else that an entry can hold. */
-function MoreFields({ steps, note, onNote, onAdd }: MoreFieldsProps) {
+function MoreFields({ steps, note, onNote, onGuide, onAdd }: MoreFieldsProps) {
   const rest = ENTRY_FIELDS.filter(
     (field) => !steps.includes(field.name) && field.name !== 'voltage_load_v',
   );
@@ -266,6 +283,11 @@ function MoreFields({ steps, note, onNote, onAdd }: MoreFieldsProps) {
           onChange={(event) => onNote(event.currentTarget.value)}
         />
       </label>
+      {onGuide && (
+        <button type="button" className={classes.choice} onClick={onGuide}>
+          Rest, then pull: the pack’s resistance
+        </button>
+      )}
       <fieldset className={classes.counts} aria-label="Another reading">
         {rest.map((field) => (
           <button
@@ -280,6 +302,20 @@ function MoreFields({ steps, note, onNote, onAdd }: MoreFieldsProps) {
       </fieldset>
     </div>
   );
+}
+
+/** What to do for each reading of a pair. */
+const PAIR_HINTS: Record<string, string> = {
+  voltage_rest_v: '1 of 3. Throttle closed: wait until the volts stand still, then read.',
+  voltage_load_v:
+    '2 of 3. Where it is safe, pull hard on the level for five seconds; somebody else reads, or a picture.',
+  current_a: '3 of 3. The amps while it pulled, where the display has them.',
+};
+
+/** The steps of a pair before the others. */
+function pairFirst(steps: string[]): string[] {
+  const pair = ['voltage_rest_v', 'current_a'];
+  return [...pair, ...steps.filter((step) => !pair.includes(step))];
 }
 
 function hintOf(name: string): string | undefined {
