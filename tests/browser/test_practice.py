@@ -62,7 +62,7 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
     known = phone.get_by_role("table").first
     expect(known.get_by_role("row")).to_have_count(4)
     expect(phone.get_by_role("img", name=re.compile("^Energy left along the way"))).to_be_visible()
-    expect(phone.get_by_text(re.compile("no voltage and trip meter at the end"))).to_be_visible()
+    expect(phone.get_by_role("heading", name="What readings cost")).to_be_visible()
     lessons = phone.get_by_role("list").last.get_by_role("listitem")
     expect(lessons).to_have_count(5)
     expect(lessons.first).to_contain_text("Settle before you read: kept")

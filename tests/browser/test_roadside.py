@@ -525,7 +525,7 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     rider.get_by_role("dialog").get_by_label("Volts at rest").fill("41.3")
     rider.get_by_role("dialog").get_by_role("button", name="Store").click()
     expect(rider.get_by_role("dialog")).to_be_hidden()
-    expect(rider.get_by_text("41.3 V").first).to_be_visible()
+    expect(rider.get_by_role("gridcell", name="41.3", exact=True)).to_be_visible()
     kept = rider.request.get(f"/api/tests/{test_id}").json()["entries"][0]
     assert (kept["photo"], kept["voltage_rest_v"]) == (entry["photo"], 41.3)
 
