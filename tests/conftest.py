@@ -13,7 +13,7 @@ settings.load_profile("limpet")
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
 #: Few tests that take long; begun last they would keep one processor busy while the others are done.
-_LONG = ("calibration/test_decisions", "calibration/test_calibration", "browser/test_roadside")
+_LONG = ("calibration/test_calibration", "calibration/test_decisions", "browser/test_walk")
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

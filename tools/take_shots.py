@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, served
-from tests.browser.roadside import note, press, start_ride
+from tests.browser.roadside import note, press, start_ride, step, store
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
@@ -97,6 +97,24 @@ def why(page: Page) -> None:
     page.get_by_role("table", name="What could be done").wait_for()
 
 
+def practice(page: Page) -> None:
+    page.clock.install(time="2026-05-28T09:02:00")
+    page.goto("/ride/practice")
+    page.get_by_role("button", name=re.compile("^First entry")).click()
+    press(page, "420")
+    store(page)
+    page.get_by_role("button", name=re.compile("^Ride")).click()
+    page.clock.run_for(20_000)
+    page.get_by_role("button", name=re.compile("^Stop")).click()
+    page.clock.run_for(6000)
+    page.get_by_role("button", name=re.compile("^Entry")).click()
+    press(page, "409")
+    step(page, "Trip")
+    press(page, "2.2")
+    store(page)
+    page.get_by_text(re.compile("^Turn")).first.wait_for()
+
+
 def plan(page: Page) -> None:
     page.goto("/plan")
     page.get_by_role("link", name=re.compile("Lighthouse and back")).click()
@@ -169,6 +187,7 @@ VIEWS = {
     "ride": (riding, PHONE, "light"),
     "ride-pad": (pad, PHONE, "light"),
     "ride-why": (why, PHONE, "light"),
+    "ride-practice": (practice, PHONE, "light"),
     "forecast": (forecast, BENCH, "light"),
     "forecast-what-if-dark": (windy, BENCH, "dark"),
     "claim-check": (claim, BENCH, "light"),

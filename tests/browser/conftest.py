@@ -14,9 +14,10 @@ from typing import Any
 
 import MySQLdb
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from launch.database import free_port
+from tests.browser.roadside import phone_of
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = [
@@ -175,3 +176,30 @@ def enter_demo(page: Page) -> Page:
 def demo(page: Page):
     """The demo rider in the logbook."""
     return enter_demo(page)
+
+
+def _ridden_with(context: BrowserContext, *, kept: bool) -> Iterator[Page]:
+    page = context.new_page()
+    page.set_default_timeout(15_000)
+    errors: list[str] = []
+    page.on("pageerror", lambda error: errors.append(str(error)))
+    enter_demo(page)
+    if kept:
+        # For good, before anything is tried without signal.
+        page.evaluate("async () => { await navigator.serviceWorker.ready }")
+    yield page
+    context.close()
+    assert errors == []
+
+
+@pytest.fixture
+def rider(browser: Browser, address: str) -> Iterator[Page]:
+    """The demo's rider with a phone; an error in the page fails the test."""
+    yield from _ridden_with(phone_of(browser, address), kept=False)
+
+
+@pytest.fixture
+def installed(browser: Browser, address: str) -> Iterator[Page]:
+    """The same with the application kept on the phone."""
+    context = phone_of(browser, address, service_workers="allow")
+    yield from _ridden_with(context, kept=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 PHONE = {"width": 390, "height": 844}
 #: What the pad calls a step.
@@ -106,3 +106,16 @@ def _until(page: Page, table: str, holds: str) -> None:
         }}"""
     )
     assert found, f"{table}: never {holds}"
+
+
+def phone_of(browser: Browser, address: str, **more) -> BrowserContext:
+    """A phone; it keeps the application, as a real one does, where that is what is looked at."""
+    known = {"service_workers": "block", **more}
+    return browser.new_context(
+        viewport=PHONE, base_url=address, locale="en-GB", has_touch=True, **known
+    )
+
+
+def later(page: Page, minutes: int) -> None:
+    """So much later by the phone's clock."""
+    page.clock.fast_forward(minutes * 60_000)

@@ -115,4 +115,12 @@ def test_axe_finds_nothing_at_the_roadside_in_sunlight(still):
         found += looked_at(still)
         still.go_back()
         over(still).wait_for(state="hidden")
+    still.goto("/ride/practice")
+    still.get_by_role("button", name=re.compile("^Ride")).wait_for()
+    found += looked_at(still)
+    still.get_by_role("button", name=re.compile("^Ride")).click()
+    found += looked_at(still)
+    still.get_by_role("button", name=re.compile("^End")).click()
+    still.get_by_role("heading", name="Five lessons").wait_for()
+    found += looked_at(still)
     assert found == []

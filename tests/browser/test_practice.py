@@ -78,6 +78,10 @@ def test_it_is_ridden_without_signal_and_judged_when_there_is_one(phone: Page):
     ride = phone.get_by_role("button", name=re.compile("^Ride"))
     ride.wait_for()
     phone.context.set_offline(True)
+    # Left by Back and come to by address: it begins anew.
+    phone.go_back()
+    phone.get_by_role("heading", name="tests").wait_for()
+    phone.go_forward()
     ride.click()
     rides(phone, 3)
     phone.get_by_role("button", name=re.compile("^End")).click()

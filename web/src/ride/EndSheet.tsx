@@ -10,6 +10,7 @@ import { FieldInput } from '../ui/FieldInput';
 import { draftOf, keepDraft } from './draft';
 import classes from './Pad.module.css';
 import { SettleTimer } from './SettleTimer';
+import { SheetFoot } from './SheetFoot';
 import { sinceStart } from './useTime';
 
 interface EndSheetProps {
@@ -95,19 +96,7 @@ export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
           </button>
         )}
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-        <button
-          type="button"
-          className={`${classes.choice} ${classes.store}`}
-          disabled={busy}
-          onClick={end}
-        >
-          End the ride
-        </button>
-      </div>
+      <SheetFoot onBack={onClose} store={{ label: 'End the ride', disabled: busy, onStore: end }} />
     </div>
   );
 }

@@ -13,6 +13,7 @@ import { type GaugeKind, gaugeOf, rememberGauge } from './gauge';
 import { Keys, typedAfter } from './Keys';
 import classes from './Pad.module.css';
 import { placed } from './placed';
+import { SheetFoot } from './SheetFoot';
 import { expectedOf, fieldNamed, rememberSteps, stepsOf, VOLTS } from './steps';
 import { sinceStart } from './useTime';
 
@@ -241,19 +242,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
           </div>
         </div>
       )}
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-        <button
-          type="button"
-          className={`${classes.choice} ${classes.store}`}
-          disabled={!anything}
-          onClick={store}
-        >
-          Store
-        </button>
-      </div>
+      <SheetFoot onBack={onClose} store={{ disabled: !anything, onStore: store }} />
     </div>
   );
 }

@@ -8,6 +8,7 @@ import type { Ride } from '../roadside/ride';
 import { EVENTS, numberOf, type RideEvent } from './events';
 import { Keys, typedAfter } from './Keys';
 import classes from './Pad.module.css';
+import { SheetFoot } from './SheetFoot';
 import { sinceStart } from './useTime';
 import { knownWords } from './words';
 
@@ -53,11 +54,7 @@ export function EventSheet({ ride, units, onClose }: EventSheetProps) {
             </button>
           ))}
         </fieldset>
-        <div className={classes.foot}>
-          <button type="button" className={classes.choice} onClick={onClose}>
-            Back
-          </button>
-        </div>
+        <SheetFoot onBack={onClose} />
       </div>
     );
   }
@@ -122,19 +119,13 @@ function AskNumber({ event, units, onSaid, onBack }: AskProps & { units: Units }
         )}
         <Keys onKey={(key) => setText((before) => typedAfter(before, key))} minus={false} />
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onBack}>
-          Back
-        </button>
-        <button
-          type="button"
-          className={`${classes.choice} ${classes.store}`}
-          disabled={text === '' || text === '.'}
-          onClick={() => onSaid(more as Partial<EntryBody>)}
-        >
-          Store
-        </button>
-      </div>
+      <SheetFoot
+        onBack={onBack}
+        store={{
+          disabled: text === '' || text === '.',
+          onStore: () => onSaid(more as Partial<EntryBody>),
+        }}
+      />
     </div>
   );
 }
@@ -171,19 +162,10 @@ function AskWord({ ride, event, onSaid, onBack }: AskProps & { ride: Ride }) {
           </fieldset>
         )}
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onBack}>
-          Back
-        </button>
-        <button
-          type="button"
-          className={`${classes.choice} ${classes.store}`}
-          disabled={text.trim() === ''}
-          onClick={() => said(text.trim())}
-        >
-          Store
-        </button>
-      </div>
+      <SheetFoot
+        onBack={onBack}
+        store={{ disabled: text.trim() === '', onStore: () => said(text.trim()) }}
+      />
     </div>
   );
 }

@@ -6,6 +6,7 @@ import type { Standing } from '../roadside/table';
 import { ageOf, isOld } from './NowLine';
 import type { Now } from './now';
 import classes from './Pad.module.css';
+import { SheetFoot } from './SheetFoot';
 import { WaySheet } from './WaySheet';
 
 interface NowSheetProps {
@@ -42,11 +43,7 @@ export function NowSheet({ ride, now, units, onClose }: NowSheetProps) {
         )}
         <WaySheet ride={ride} units={units} />
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-      </div>
+      <SheetFoot onBack={onClose} />
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { Ride } from '../roadside/ride';
 import { isListOfWords, remember, remembered } from '../ui/remembered';
 import classes from './Pad.module.css';
 import { SettleTimer } from './SettleTimer';
+import { SheetFoot } from './SheetFoot';
 
 const key = (ride: Pick<Ride, 'id'>) => `limpet-prepared-${ride.id}`;
 
@@ -32,11 +33,7 @@ export function PrepareSheet({ ride, onClose }: { ride: Ride; onClose: () => voi
         ))}
         <SettleTimer />
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-      </div>
+      <SheetFoot onBack={onClose} />
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { Ride } from '../roadside/ride';
 import { EVERY_S } from '../roadside/track';
 import classes from './Pad.module.css';
 import { RIDE_THEMES, type RideTheme } from './rideTheme';
+import { SheetFoot } from './SheetFoot';
 import type { Tracking } from './useTrack';
 
 interface RideMenuProps {
@@ -83,11 +84,7 @@ export function RideMenu({
           {SAFETY.standing} {SAFETY.fading}
         </p>
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-      </div>
+      <SheetFoot onBack={onClose} />
     </div>
   );
 }

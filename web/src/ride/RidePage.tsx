@@ -84,7 +84,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');
   const now = nowOf(ride, units, ride.track && tracking.on ? ride.track.metres : null);
-  useAlerts(now, spoken);
+  useAlerts(now, ride.entries.length, spoken);
   const clock = useClock();
   useScreenOn(awake && ride.state === 'riding');
   const [theme, setTheme] = useRideTheme();

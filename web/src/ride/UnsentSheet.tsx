@@ -10,6 +10,7 @@ import type { Act } from '../roadside/store';
 import { sayRemoved } from '../ui/notes';
 import classes from './Pad.module.css';
 import { describeEntry } from './RideFigures';
+import { SheetFoot } from './SheetFoot';
 
 interface UnsentSheetProps {
   ride: Ride;
@@ -54,19 +55,10 @@ export function UnsentSheet({ ride, units, link, onCorrect, onClose }: UnsentShe
           ))}
         </ul>
       </div>
-      <div className={classes.foot}>
-        <button type="button" className={classes.choice} onClick={onClose}>
-          Back
-        </button>
-        <button
-          type="button"
-          className={`${classes.choice} ${classes.store}`}
-          disabled={ride.unsent.length === 0}
-          onClick={() => sendKept()}
-        >
-          Send now
-        </button>
-      </div>
+      <SheetFoot
+        onBack={onClose}
+        store={{ label: 'Send now', disabled: ride.unsent.length === 0, onStore: () => sendKept() }}
+      />
     </div>
   );
 }

@@ -3,7 +3,7 @@ import type { Units } from '../api/queries';
 import { fill } from '../format/fill';
 import type { Ride } from '../roadside/ride';
 import { leftNow, type Standing, standingAt } from '../roadside/table';
-import { nextEntryWords, plannedWords } from './planned';
+import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
 
 /** The line that matters, what stands under it, and where it is from. */
 export interface Now {
@@ -11,6 +11,8 @@ export interface Now {
   under: string;
   /** What the plan wants next, where there is a plan. */
   next: string;
+  /** Where that is [m]; null where nothing is wanted. */
+  nextAt: number | null;
   /** The server's own answer, one from this device's table, or what is left when there is neither. */
   from: 'server' | 'table' | 'old' | 'plan' | 'nothing';
   standing: Standing | null;
@@ -45,18 +47,20 @@ export function isJudged(ride: Ride): boolean {
 
 /** What matters now: by the server where it has spoken, by its table where it cannot; never nothing. */
 export function nowOf(ride: Ride, units: Units, track_m: number | null = null): Now {
-  const next = ride.plan?.answer ? nextEntryWords(ride.plan, riddenOf(ride), units) : '';
-  const blank = { next: '', standing: null, code: null, values: {} };
+  const ridden_m = Math.max(riddenOf(ride), track_m ?? 0);
+  const next = ride.plan?.answer ? nextEntryWords(ride.plan, ridden_m, units) : '';
+  const nextAt = ride.plan ? nextEntryAt(ride.plan, ridden_m) : null;
+  const blank = { next: '', nextAt: null, standing: null, code: null, values: {} };
   if (ride.state === 'ended') {
     return { headline: 'Ended', under: 'The result is in the logbook.', from: 'server', ...blank };
   }
   if (ride.entries.length === 0) {
-    return { ...blank, ...matterWords('read_volts', {}, units), from: 'nothing', next };
+    return { ...blank, ...matterWords('read_volts', {}, units), from: 'nothing', next, nextAt };
   }
   if (ride.follow !== null && (isJudged(ride) || ride.table === null)) {
     const { code, values } = ride.follow.matter;
     const from = isJudged(ride) ? 'server' : 'old';
-    return { ...matterWords(code, values, units), from, next, standing: null };
+    return { ...matterWords(code, values, units), from, next, nextAt, standing: null };
   }
   if (ride.table !== null) {
     const entries = ride.entries.filter((entry) => entry.where !== 'refused');
@@ -65,6 +69,7 @@ export function nowOf(ride: Ride, units: Units, track_m: number | null = null): 
       ...matterWords(standing.code, standing.values, units),
       from: 'table',
       next,
+      nextAt,
       standing,
     };
   }

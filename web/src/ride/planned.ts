@@ -52,10 +52,16 @@ export function plannedWords(
   return { headline: 'The way is ridden', under: 'Let the pack settle, read the volts, end.' };
 }
 
-/** Where the plan wants the next entry; nothing when it wants none. */
-export function nextEntryWords(plan: Pick<Plan, 'answer'>, ridden_m: number, units: Units): string {
+/** Where the plan wants the next entry [m]; null when it wants none. */
+export function nextEntryAt(plan: Pick<Plan, 'answer'>, ridden_m: number): number | null {
   const next = plan.answer?.schedule.entries.find((entry) => entry.distance_m > ridden_m + 100);
-  return next ? `Next entry at ${distanceWords(next.distance_m, units)}` : '';
+  return next?.distance_m ?? null;
+}
+
+/** The same in words; nothing when it wants none. */
+export function nextEntryWords(plan: Pick<Plan, 'answer'>, ridden_m: number, units: Units): string {
+  const at = nextEntryAt(plan, ridden_m);
+  return at === null ? '' : `Next entry at ${distanceWords(at, units)}`;
 }
 
 function distanceWords(metres: number, units: Units): string {

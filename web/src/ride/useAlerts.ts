@@ -19,12 +19,31 @@ const TELLING = new Set([
 export function alertOf(now: Now): string | null {
   if (now.code === null) return null;
   if (TELLING.has(now.code)) return now.code;
+  if (now.code === 'range_left' && (now.values.least_m ?? 1) <= 0) return 'reserve';
   const near = now.code === 'turn_by' && (now.values.to_go_m ?? Number.MAX_VALUE) < NEAR_TURN_M;
   return near ? 'turn_near' : null;
 }
 
+/** Whether the place of a planned entry was passed without one. */
+export function isPassed(
+  before: { at: number | null; entries: number },
+  now: { at: number | null; entries: number },
+): boolean {
+  if (before.at === null || before.entries !== now.entries) return false;
+  return now.at === null || now.at > before.at;
+}
+
 /** Makes what calls for something felt, and heard where that is wanted; each once until it has passed. */
-export function useAlerts(now: Now, spoken: boolean): void {
+export function useAlerts(now: Now, entries: number, spoken: boolean): void {
+  const wanted = useRef({ at: now.nextAt, entries });
+  useEffect(() => {
+    const here = { at: now.nextAt, entries };
+    const passed = isPassed(wanted.current, here);
+    wanted.current = here;
+    if (!passed) return;
+    buzz();
+    if (spoken) say('Time for an entry: stop where it is safe.');
+  }, [now.nextAt, entries, spoken]);
   const told = useRef<string | null>(null);
   const alert = alertOf(now);
   const { headline, under } = now;
