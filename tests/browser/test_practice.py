@@ -74,7 +74,9 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
 
 def test_it_is_ridden_without_signal_and_judged_when_there_is_one(phone: Page):
     phone.clock.install()
-    phone.goto("/ride/practice")
+    phone.keyboard.press("Control+k")
+    phone.get_by_label("Find a place or a test").fill("Practice")
+    phone.get_by_role("button", name=re.compile("^Practice")).click()
     ride = phone.get_by_role("button", name=re.compile("^Ride"))
     ride.wait_for()
     phone.context.set_offline(True)

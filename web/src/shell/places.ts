@@ -22,6 +22,7 @@ export const TOOLS = [
   { path: '/plan/claim', label: 'Claim check', about: 'Can a maker’s figure be true?' },
   { path: '/plan/size', label: 'Size a pack', about: 'How large a pack a trip needs' },
   { path: '/plan/new', label: 'New plan', about: 'Plan a test' },
+  { path: '/ride/practice', label: 'Practice', about: 'Rehearse a ride at thirty times the speed' },
   { path: '/phone', label: 'Take it to the phone', about: 'Certificate, sign-in, install' },
   { path: '/kit/routes', label: 'Routes', about: 'Import a GPX file, measure a loop' },
 ] as const;
