@@ -54,6 +54,7 @@ def test_a_very_long_name_breaks_nothing(demo: Page):
 
 @pytest.fixture
 def quay(demo: Page) -> Page:
+    demo.goto("/logbook?q=gently")
     demo.get_by_role("link", name=re.compile("Quay loop, ridden gently")).click()
     demo.get_by_role("region", name="Entries").wait_for()
     return demo
@@ -171,6 +172,7 @@ def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
 def test_text_has_contrast_enough(demo: Page, scheme):
     # WCAG 2.2, 1.4.3: 4.5 : 1 for text; relative luminance as defined there.
     demo.emulate_media(color_scheme=scheme)
+    demo.goto("/logbook?q=Quay")
     demo.get_by_role("link", name=re.compile("Quay loop, ridden gently")).wait_for()
     ratios = demo.evaluate(
         """() => {
