@@ -11,8 +11,8 @@ from tests.calibration.decisions import HELD, MOST_STRANDED, decide
 
 @pytest.fixture(scope="module")
 def decided():
-    """Every third stop."""
-    return decide(every=3)
+    """Every second stop."""
+    return decide(every=2)
 
 
 def test_of_those_who_are_told_that_they_get_home_so_many_do(decided):
