@@ -88,8 +88,9 @@ def all_sent(page: Page) -> None:
 
 
 def _until(page: Page, table: str, holds: str) -> None:
-    found = page.evaluate(
+    held = page.evaluate(
         f"""async () => {{
+          let rows = [];
           const all = () => new Promise((done) => {{
             const open = indexedDB.open('limpet-roadside');
             open.onsuccess = () => {{
@@ -98,14 +99,14 @@ def _until(page: Page, table: str, holds: str) -> None:
             }};
           }});
           for (let turn = 0; turn < 1500; turn += 1) {{
-            const rows = await all();
-            if ({holds}) return true;
+            rows = await all();
+            if ({holds}) return null;
             await new Promise(requestAnimationFrame);
           }}
-          return false;
+          return rows.map(({{ kind, refused }}) => [kind, refused]);
         }}"""
     )
-    assert found, f"{table}: never {holds}"
+    assert held is None, f"{table} holds {held}, never {holds}"
 
 
 def phone_of(browser: Browser, address: str, **more) -> BrowserContext:

@@ -91,6 +91,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
   };
   const guide = () => {
     setGuided(true);
+    setMore(false);
     setPulling(false);
     setSteps((before) => pairFirst(before));
     setAt(0);
