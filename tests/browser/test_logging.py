@@ -100,6 +100,9 @@ def test_both_voltages_make_one_entry(rider: Page):
     all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
     assert [(entry["voltage_rest_v"], entry["voltage_load_v"]) for entry in kept] == [(41.2, 38.6)]
+    # What is stored is no draft of the next one.
+    drafts = "Object.keys(localStorage).filter((key) => key.startsWith('limpet-draft-'))"
+    assert rider.evaluate(drafts) == []
 
 
 def test_a_pair_of_volts_is_led_through(rider: Page):

@@ -8,6 +8,7 @@ import os
 import secrets
 import subprocess
 import sys
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from django.contrib.auth.models import User
@@ -227,7 +228,9 @@ class Door:
         async def send(message):
             sent.append(message)
 
-        asyncio.run(Doorway(self.inside)(scope, receive, send))
+        # In a thread of its own: a browser's driver may keep an event loop in this one.
+        with ThreadPoolExecutor(1) as aside:
+            aside.submit(asyncio.run, Doorway(self.inside)(scope, receive, send)).result()
         return sent[0]["status"], json.loads(sent[1]["body"] or b"{}")
 
 

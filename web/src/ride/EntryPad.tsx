@@ -39,7 +39,8 @@ const NOTE = 'note';
 
 /** One field at a time, in the order of this vehicle's display; each can be skipped. */
 export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPadProps) {
-  const of = entry?.id ?? kind;
+  // Of what it was opened for: the first entry is noted before the pad is gone, and the next is of another kind.
+  const [of] = useState(() => entry?.id ?? kind);
   const [entryId] = useState(() => entry?.id ?? crypto.randomUUID());
   const nowS = () => keeper?.nowS() ?? sinceStart(ride.started_at);
   const [openedAt] = useState(nowS);
