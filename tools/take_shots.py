@@ -59,7 +59,7 @@ def pack(page: Page) -> None:
 
 def ride_start(page: Page) -> None:
     page.goto("/ride")
-    page.get_by_role("button", name="Start").wait_for()
+    page.get_by_role("button", name=re.compile("^Start with")).wait_for()
 
 
 def noted(page: Page, *entries: tuple[int, str, str, str]) -> None:
