@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
+from limpet.evidence.model import RangeTest as CoreTest
 from limpet.follow import Advice, WayAhead, advise
 from limpet.result.model import plain
 from limpet.result.priors import NOTHING, Priors
@@ -43,7 +44,9 @@ def follow_ride(
     evidence = core_test(test)
     with as_assumed(lambda: assumed_by(owner.pk)):
         trip, route = _planned(owner, test) if ahead is None else (None, None)
-        found = advise(evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip))
+        found = advise(
+            evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip, evidence)
+        )
         made = found.table() if table else None
     return {**told(found), "table": None if made is None else made.to_json()}
 
@@ -82,8 +85,8 @@ def _planned(owner: User, test: RangeTest) -> tuple[Trip | None, Route | None]:
     return found.trip, found.route
 
 
-def _taught(owner: User, test: RangeTest, trip: Trip | None) -> Priors:
+def _taught(owner: User, test: RangeTest, trip: Trip | None, evidence: CoreTest) -> Priors:
     if test.vehicle is None or test.pack is None:
         return NOTHING
     speed = trip.speed.target_mps if trip is not None else None
-    return lessons_of(owner, test.vehicle, test.pack, speed)
+    return lessons_of(owner, test.vehicle, test.pack, speed, evidence)

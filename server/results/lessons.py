@@ -11,7 +11,7 @@ from django.db.models import Q, QuerySet
 from pydantic import ValidationError
 
 from limpet.evidence.model import RangeTest as CoreTest
-from limpet.history import Facts, facts_from_json, learn_for, learn_from
+from limpet.history import Facts, facts_from_json, learn_for, learn_from, learn_under_way
 from limpet.history.learn import MOST_TESTS
 from limpet.history.life import Dated
 from limpet.result.priors import LESSONS, NOTHING, Priors
@@ -23,8 +23,14 @@ from server.wire.stored import unwrapped
 logger = logging.getLogger(__name__)
 
 
-def lessons_of(owner: User, vehicle: Vehicle, pack: Pack, speed_mps: float | None) -> Priors:
-    """What the newest ended tests of a vehicle and of a pack teach a trip.
+def lessons_of(
+    owner: User,
+    vehicle: Vehicle,
+    pack: Pack,
+    speed_mps: float | None,
+    under_way: CoreTest | None = None,
+) -> Priors:
+    """What the newest ended tests of a vehicle and of a pack teach a trip, or a ride that is under way.
 
     Notes
     -----
@@ -33,7 +39,11 @@ def lessons_of(owner: User, vehicle: Vehicle, pack: Pack, speed_mps: float | Non
     if not vehicle.learns:
         return NOTHING
     facts = _facts(RangeTest.objects.owned_by(owner), vehicle.pk, pack.pk)
-    found = learn_from(facts, str(vehicle.pk), str(pack.pk), speed_mps=speed_mps)
+    kit = (str(vehicle.pk), str(pack.pk))
+    if under_way is None:
+        found = learn_from(facts, *kit, speed_mps=speed_mps)
+    else:
+        found = learn_under_way(under_way, facts, *kit, speed_mps=speed_mps)
     return found.without(*aside_of(vehicle))
 
 

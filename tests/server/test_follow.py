@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from base64 import b64encode
+from datetime import UTC, datetime, timedelta
 from io import BytesIO
 from uuid import uuid4
 from zipfile import ZipFile
@@ -167,3 +168,14 @@ def test_what_is_no_picture_is_refused_beside_its_field(ines, ride, jpeg):
     assert answer.status_code == 422
     assert "jpeg" in answer.json()["fields"]
     assert Photo.objects.count() == 0
+
+
+def test_an_entry_of_a_time_to_come_is_asked_about_until_it_has_come(ines, kit):
+    ride = str(uuid4())
+    begun = (datetime.now(UTC) - timedelta(minutes=10)).isoformat()
+    ines.put(f"/tests/{ride}", {"title": "Ahead of the clock", "started_at": begun, **kit})
+    note(ines, ride, 60, "start", voltage_rest_v=54.4)
+    note(ines, ride, 3 * 3600, voltage_rest_v=53.0)
+    entries = ines.get(f"/tests/{ride}").json()["entries"]
+    asked = [[one["notice"]["code"] for one in entry["questions"]] for entry in entries]
+    assert asked == [[], ["entry_to_come"]]

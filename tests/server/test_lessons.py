@@ -9,14 +9,17 @@ import pytest
 
 from demo.skerrow import ridden
 from limpet.files import write_zip
+from limpet.follow import advise
 from limpet.history import facts_of
 from limpet.result import analyse
 from server.kit.models import Vehicle
 from server.logbook.models import RangeTest
+from server.logbook.rows import core_test
 from server.plans import fits
 from server.results import worker
 from server.results.models import TestResult
 from server.wire.stored import unwrapped
+from tests.server.conftest import note
 
 
 @pytest.fixture
@@ -176,3 +179,23 @@ def test_a_gauge_is_told_over_all_tests_before(ines, shed):
     found = ines.get(f"/tests/{later}").json()["result"]
     assert found["gauge_pooled"][0]["tests"] == ["Quay loop, to cut-off"]
     assert found["gauge_habits"]["upper_m_per_percent"] > 0
+
+
+def test_what_earlier_tests_taught_is_used_on_the_way(ines, shed):
+    bring(ines, "turnstone-quay-cutoff")
+    worker.look_once()
+    ride = str(uuid4())
+    kit = {"vehicle_id": shed["Turnstone"], "pack_id": shed["Eider-1"]}
+    begun = {"title": "Out again", "started_at": "2026-11-20T09:00:00+00:00", **kit}
+    assert ines.put(f"/tests/{ride}", begun).status_code == 200
+    note(ines, ride, 0, "start", voltage_rest_v=41.9, trip_m=0)
+    note(ines, ride, 1200, trip_m=6000)
+    answer = ines.get(f"/tests/{ride}/follow?table=true").json()
+    told = answer["distance"]
+    alone = advise(core_test(RangeTest.objects.get(pk=ride))).following.distance
+    # Its trip meter counts 6 % long, as the earlier test showed: known better, and less of it.
+    assert told["value"] < 0.97 * alone.value
+    assert told["high"] - told["low"] < 0.8 * (alone.high - alone.low)
+    # A device reads the display as it is.
+    (base,) = answer["table"]["bases"]
+    assert (base["shown"], base["at_m"]) == (6000.0, pytest.approx(told["value"], rel=1e-3))

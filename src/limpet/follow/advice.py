@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -12,7 +12,8 @@ from limpet.follow.follow import Riding, riding
 from limpet.follow.matter import Matter, Standing, known_half, matter_of
 from limpet.follow.others import Choice, choices_of
 from limpet.follow.seeing import LEAST_GAIN, sights_of
-from limpet.follow.table import FollowTable, table_of
+from limpet.follow.so_far import so_far
+from limpet.follow.table import FollowTable, bases_of, table_of
 from limpet.follow.ways import Onward as OnwardKind
 from limpet.follow.ways import WayAhead
 from limpet.pack import full_energy_wh
@@ -44,13 +45,16 @@ class Advice:
     onward: OnwardKind
     wanted: float
     riding: Riding
+    #: As it was read, no instrument set right: what a device will see on the display.
+    as_read: RangeTest
 
     def table(self) -> FollowTable | None:
         """The table of this ride for a device; None while there is no way."""
         if not self.riding.onward.now.way.leads:
             return None
         half = known_half(self.following, self.riding.seen.sheet.purpose)
-        return table_of(self.riding.seen, self.riding.onward, self.following, half)
+        made = table_of(self.riding.seen, self.riding.onward, self.following, half)
+        return replace(made, bases=bases_of(self.as_read, self.riding.onward.now))
 
 
 def advise(
@@ -77,6 +81,7 @@ def advise(
         onward=onward.now.way.onward,
         wanted=onward.wanted,
         riding=ride,
+        as_read=so_far(test, following.at_s),
     )
 
 

@@ -2,7 +2,7 @@
 
 from limpet.history.facts import Facts, facts_from_json, facts_of, pack_key, pack_key_of
 from limpet.history.inform import informed
-from limpet.history.learn import learn, learn_for, learn_from, learn_trip
+from limpet.history.learn import learn, learn_for, learn_from, learn_trip, learn_under_way
 from limpet.history.road import RoadFound, road_of
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "learn_for",
     "learn_from",
     "learn_trip",
+    "learn_under_way",
     "pack_key",
     "pack_key_of",
     "road_of",

@@ -94,8 +94,6 @@ def learn_for(of: RangeTest, here: Facts, facts: Sequence[Facts]) -> Priors:
     A consumption is carried to how this one was ridden (`carried`), and a gauge that was learned in
     other weather is less sure by `GAUGE_PER_C` for each degree between.
     """
-    scaled: tuple[InstrumentName, ...] = ("trip", "odometer")
-    narrow = {name: accuracy(of, name).relative_std for name in scaled}
     vehicle = of.sheet.vehicle
     brought = [
         replace(
@@ -106,8 +104,29 @@ def learn_for(of: RangeTest, here: Facts, facts: Sequence[Facts]) -> Priors:
         for item in facts
     ]
     return learn_from(
-        brought, here.vehicle, here.pack, instruments=narrow, names=instrument_names(of)
+        brought, here.vehicle, here.pack, instruments=_unlearned(of), names=instrument_names(of)
     )
+
+
+def learn_under_way(
+    of: RangeTest,
+    facts: Sequence[Facts],
+    vehicle: str | None,
+    pack: str | None,
+    *,
+    speed_mps: float | None = None,
+) -> Priors:
+    """What kept facts teach about a ride under way: as a trip's, and its instruments among it."""
+    return learn_from(
+        facts, vehicle, pack, speed_mps=speed_mps,
+        instruments=_unlearned(of), names=instrument_names(of),
+    )  # fmt: skip
+
+
+def _unlearned(of: RangeTest) -> dict[InstrumentName, float]:
+    """u of the instruments that can be learned, as they are without [-]."""
+    scaled: tuple[InstrumentName, ...] = ("trip", "odometer")
+    return {name: accuracy(of, name).relative_std for name in scaled}
 
 
 def _in_this_weather(item: Facts, here: Facts) -> dict[str, Spread]:
