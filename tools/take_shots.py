@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import shutil
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -74,8 +75,13 @@ def noted(page: Page, *entries: tuple[int, str, str, str]) -> None:
     page.get_by_text(re.compile(r"^± [\d.]+$")).wait_for()
 
 
+def begun(page: Page, minutes: int) -> None:
+    """A ride that began so long ago: when it is pictured, its clock is everybody's."""
+    page.clock.install(time=datetime.now(UTC) - timedelta(minutes=minutes))
+
+
 def riding(page: Page) -> None:
-    page.clock.install()
+    begun(page, 33)
     start_ride(page, "Harbour and back")
     noted(
         page,
@@ -159,7 +165,7 @@ def routes(page: Page) -> None:
 
 
 def planned_ride(page: Page) -> None:
-    page.clock.install()
+    begun(page, 26)
     plan(page)
     page.get_by_role("button", name="Start the ride").click()
     noted(
