@@ -1,8 +1,7 @@
-"""The roadside on a phone's screen: how soon an answer, how quick a tap, and a ride of four hours in memory."""
+"""The roadside on a phone's screen: how soon an answer comes, and a ride of four hours in memory."""
 
 from __future__ import annotations
 
-import re
 import shutil
 import time
 from collections.abc import Callable
@@ -11,7 +10,7 @@ from statistics import median
 from playwright.sync_api import BrowserContext, Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, enter_demo, served
-from tests.browser.roadside import PHONE, lap, note, start_ride
+from tests.browser.roadside import PHONE, note, start_ride
 
 HOURS = 4
 #: A position that the bench moves: as a browser's own, once a second.
@@ -31,10 +30,6 @@ _MOVED = """
       if (at % 4 === 0) await new Promise((done) => setTimeout(done));
     }
   };
-  window.slow = [];
-  new PerformanceObserver((list) => {
-    for (const one of list.getEntries()) window.slow.push([one.name, one.duration]);
-  }).observe({ type: 'event', durationThreshold: 16, buffered: true });
 """
 
 
@@ -71,23 +66,11 @@ def _long(context: BrowserContext, page: Page) -> None:
     session = context.new_cdp_session(page)
     before = _heap_mb(session)
     page.evaluate(f"window.moved(Date.now(), {3600 * HOURS})")
-    page.wait_for_timeout(0)
+    # A real ride's fixes come one a second: what came at once is kept first.
+    page.wait_for_timeout(30_000)
     print(
         f"page's memory: {before:.0f} MB, after {HOURS} h of track {_heap_mb(session):.0f} MB  aim 150 MB"
     )
-    page.evaluate("window.slow.length = 0")
-    taken = []
-    for count in range(1, 11):
-        begun = time.perf_counter()
-        lap(page).click()
-        page.get_by_text(f"{count} so far").wait_for()
-        taken.append(time.perf_counter() - begun)
-    print(f"lap counted and shown, driver included: {_ms(taken)}  aim 100 ms")
-    page.get_by_role("button", name=re.compile("^Event")).click()
-    page.get_by_role("dialog").get_by_role("button", name="Back").click()
-    slow = sorted(page.evaluate("window.slow"), key=lambda pair: -pair[1])
-    worst = f"{slow[0][0]} {slow[0][1]:.0f} ms" if slow else "under 16 ms"
-    print(f"slowest of its interactions, by the browser: {worst}  aim 100 ms")
 
 
 def _heap_mb(session) -> float:
