@@ -11,14 +11,13 @@ import numpy as np
 from limpet.evidence.model import Entry
 from limpet.practice.lessons import LessonCode, State
 from limpet.practice.log import PracticeLog
-from limpet.practice.seen import HASTY_S, half_of, is_mistaken, range_of, readings, settled_v
+from limpet.practice.seen import DONE, HASTY_S, half_of, is_mistaken, range_of, readings, settled_v
 from limpet.quantity import Quantity
 
 #: A last bar is noted within so far of where it came on [m].
 AT_THE_STEP_M: Final = 1000.0
 #: From so many entries on it is asked which of them were needed, and three of them must tell so much worse.
 MANY, WORSE = 5, 1.25
-_DONE = ("stop", "resume", "turn")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,4 +131,4 @@ def _three(log: PracticeLog, read: Sequence[Entry]) -> list[Entry]:
     """The first, the last, and the one nearest the middle of the ride; what was done stays."""
     middle = log.entries[-1].time_s / 2
     kept = {id(read[0]), id(read[-1]), id(min(read, key=lambda one: abs(one.time_s - middle)))}
-    return [entry for entry in log.entries if entry.kind in _DONE or id(entry) in kept]
+    return [entry for entry in log.entries if entry.kind in DONE or id(entry) in kept]

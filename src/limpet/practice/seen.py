@@ -15,12 +15,13 @@ HASTY_S: Final = 60.0
 SETTLED_S: Final = 180.0
 #: A reading this near the turn is a reading at the turn [m].
 AT_THE_TURN_M: Final = 700.0
-_DONE = ("stop", "resume", "turn")
+#: What was done, beside what was read.
+DONE = ("stop", "resume", "turn")
 
 
 def readings(log: PracticeLog) -> list[Entry]:
     """The entries that are read, not done."""
-    return [entry for entry in log.entries if entry.kind not in _DONE]
+    return [entry for entry in log.entries if entry.kind not in DONE]
 
 
 def hasty_s(log: PracticeLog, entry: Entry) -> float | None:
