@@ -368,7 +368,6 @@ function asRide(practice: Practice, play: Play, attempt: number): Ride {
     table: null,
     followedAt: 0,
     ahead: null,
-    track: null,
     unsent: [],
     refused: [],
   };

@@ -12,12 +12,14 @@ import { WaySheet } from './WaySheet';
 interface NowSheetProps {
   ride: Ride;
   now: Now;
+  /** How far it has come [m]. */
+  ridden_m: number;
   units: Units;
   onClose: () => void;
 }
 
 /** Why the line says what it says, what else could be done with which chance, and what would tell more. */
-export function NowSheet({ ride, now, units, onClose }: NowSheetProps) {
+export function NowSheet({ ride, now, ridden_m, units, onClose }: NowSheetProps) {
   const { follow } = ride;
   return (
     <div className={classes.pad}>
@@ -41,7 +43,7 @@ export function NowSheet({ ride, now, units, onClose }: NowSheetProps) {
         ) : (
           follow && <FromServer follow={follow} units={units} />
         )}
-        <WaySheet ride={ride} units={units} />
+        <WaySheet ride={ride} ridden_m={ridden_m} units={units} />
       </div>
       <SheetFoot onBack={onClose} />
     </div>

@@ -19,7 +19,7 @@ import { EntryPad } from './EntryPad';
 import { EventSheet } from './EventSheet';
 import { NowLine } from './NowLine';
 import { NowSheet } from './NowSheet';
-import { nowOf } from './now';
+import { nowOf, riddenOf } from './now';
 import { PrepareSheet, preparedOf } from './PrepareSheet';
 import classes from './Ride.module.css';
 import { RideDialog } from './RideDialog';
@@ -83,7 +83,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const tracking = useTrack(ride);
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');
-  const now = nowOf(ride, units, ride.track && tracking.on ? ride.track.metres : null);
+  const now = nowOf(ride, units, tracking.ridden_m);
   useAlerts(now, ride.entries.length, spoken);
   const clock = useClock();
   useScreenOn(awake && ride.state === 'riding');
@@ -196,7 +196,15 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     },
     now: {
       title: now.headline,
-      content: <NowSheet ride={ride} now={now} units={units} onClose={close} />,
+      content: (
+        <NowSheet
+          ride={ride}
+          now={now}
+          ridden_m={riddenOf(ride, tracking.ridden_m)}
+          units={units}
+          onClose={close}
+        />
+      ),
     },
   };
   const over = doing === null ? null : dialogs[doing];

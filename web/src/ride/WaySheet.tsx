@@ -6,20 +6,21 @@ import { lapsOf, type Ride } from '../roadside/ride';
 import { FieldInput } from '../ui/FieldInput';
 import classes from './Pad.module.css';
 import { fieldNamed } from './steps';
-import { placeOf } from './stripHere';
+
+interface WaySheetProps {
+  ride: Ride;
+  /** How far it has come [m]: what is left is counted from here. */
+  ridden_m: number;
+  units: Units;
+}
 
 /** The way that is left, in the rider's own word. */
-export function WaySheet({ ride, units }: { ride: Ride; units: Units }) {
+export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const [typing, setTyping] = useState(false);
   const [length, setLength] = useState('');
   const [climb, setClimb] = useState('');
   const { ahead } = ride;
   const lap = ride.lap_length_m !== null;
-  const done = Math.max(
-    0,
-    ride.follow?.distance?.value ?? 0,
-    ...ride.entries.map((entry) => placeOf(ride, entry) ?? 0),
-  );
   const lengthField = { ...fieldNamed('trip_m'), label: 'Still to ride', asks: '' };
   const climbField = { ...fieldNamed('ascent_m'), label: 'Climb on it', asks: 'Empty: as usual' };
   const metres = numberIn(lengthField, length, units);
@@ -80,8 +81,8 @@ export function WaySheet({ ride, units }: { ride: Ride; units: Units }) {
             onClick={() =>
               choose({
                 way: 'given',
-                from_m: done,
-                until_m: done + (metres ?? 0),
+                from_m: ridden_m,
+                until_m: ridden_m + (metres ?? 0),
                 ...(up === null ? {} : { climb_m: up }),
               })
             }

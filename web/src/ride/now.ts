@@ -4,6 +4,7 @@ import { fill } from '../format/fill';
 import type { Ride } from '../roadside/ride';
 import { leftNow, type Standing, standingAt } from '../roadside/table';
 import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
+import { placeOf } from './stripHere';
 
 /** The line that matters, what stands under it, and where it is from. */
 export interface Now {
@@ -47,7 +48,7 @@ export function isJudged(ride: Ride): boolean {
 
 /** What matters now: by the server where it has spoken, by its table where it cannot; never nothing. */
 export function nowOf(ride: Ride, units: Units, track_m: number | null = null): Now {
-  const ridden_m = Math.max(riddenOf(ride), track_m ?? 0);
+  const ridden_m = riddenOf(ride, track_m);
   const next = ride.plan?.answer ? nextEntryWords(ride.plan, ridden_m, units) : '';
   const nextAt = ride.plan ? nextEntryAt(ride.plan, ridden_m) : null;
   const blank = { next: '', nextAt: null, standing: null, code: null, values: {} };
@@ -63,8 +64,7 @@ export function nowOf(ride: Ride, units: Units, track_m: number | null = null): 
     return { ...matterWords(code, values, units), from, next, nextAt, standing: null };
   }
   if (ride.table !== null) {
-    const entries = ride.entries.filter((entry) => entry.where !== 'refused');
-    const standing = standingAt(ride.table, leftNow(ride.table, entries, track_m));
+    const standing = standingAt(ride.table, leftNow(ride.table, standingEntries(ride), track_m));
     return {
       ...matterWords(standing.code, standing.values, units),
       from: 'table',
@@ -89,6 +89,19 @@ export function nowOf(ride: Ride, units: Units, track_m: number | null = null): 
   };
 }
 
-function riddenOf(ride: Ride): number {
-  return ride.follow?.distance?.value ?? ride.detail?.strip?.ridden_m ?? 0;
+/**
+ * How far a ride has come [m]: by the server's own reckoning where it has judged all entries, by its
+ * table where that knows more. A reading is not a distance yet: trip meters run fast or slow, and only
+ * the core knows by how much.
+ */
+export function riddenOf(ride: Ride, track_m: number | null = null): number {
+  const told = ride.follow?.distance?.value ?? ride.detail?.strip?.ridden_m ?? 0;
+  if (ride.follow !== null && isJudged(ride)) return Math.max(told, track_m ?? 0);
+  const here = ride.table === null ? 0 : leftNow(ride.table, standingEntries(ride), track_m).at_m;
+  const read = ride.table === null ? ride.entries.map((entry) => placeOf(ride, entry) ?? 0) : [];
+  return Math.max(told, here, track_m ?? 0, ...read);
+}
+
+function standingEntries(ride: Ride): Ride['entries'] {
+  return ride.entries.filter((entry) => entry.where !== 'refused');
 }

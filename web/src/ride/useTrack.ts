@@ -1,5 +1,7 @@
+import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Ride } from '../roadside/ride';
+import { store } from '../roadside/store';
 import { pointOf, recordPoint } from '../roadside/track';
 import { remember, remembered } from '../ui/remembered';
 
@@ -14,6 +16,8 @@ export interface Tracking {
   /** Why there is no position; empty while there is. */
   trouble: string;
   moving: boolean;
+  /** How far it has come by its own fixes [m]; null where it records none. */
+  ridden_m: number | null;
 }
 
 const isSwitch = (value: unknown): value is boolean => typeof value === 'boolean';
@@ -26,6 +30,7 @@ export function useTrack(ride: Ride): Tracking {
   const [moving, setMoving] = useState(false);
   const wanted = on && ride.state === 'riding' && ride.started_at !== null;
   const { id, started_at } = ride;
+  const track = useLiveQuery(() => store.tracks.get(id), [id]);
   useEffect(() => {
     if (!wanted || started_at === null) return;
     if (!('geolocation' in navigator)) {
@@ -67,5 +72,6 @@ export function useTrack(ride: Ride): Tracking {
     },
     trouble: wanted ? trouble : '',
     moving: wanted && moving,
+    ridden_m: on ? (track?.metres ?? null) : null,
   };
 }

@@ -1,6 +1,6 @@
 import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import { type Readings, saidBy } from './entry';
-import type { Act, Ahead, BegunHere, KeptRide, Track } from './store';
+import type { Act, Ahead, BegunHere, KeptRide } from './store';
 
 export interface RideEntry extends Readings {
   id: string;
@@ -29,7 +29,6 @@ export interface Ride {
   table: FollowTable | null;
   followedAt: number;
   ahead: Ahead | null;
-  track: Track | null;
   unsent: Act[];
   refused: Act[];
 }
@@ -75,7 +74,6 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
     table: kept?.table ?? null,
     followedAt: kept?.followedAt ?? 0,
     ahead: kept?.ahead ?? null,
-    track: kept?.track ?? null,
     unsent: acts.filter((act) => !act.refused),
     refused: acts.filter((act) => act.refused),
   };

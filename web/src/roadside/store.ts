@@ -92,18 +92,23 @@ export interface KeptRide {
   follow?: Follow | null;
   table?: FollowTable | null;
   followedAt?: number;
-  /** What this device itself recorded of the way. */
-  track?: Track | null;
   /** The way that is left as its rider says it; the plan's or the way back where nothing is said. */
   ahead?: Ahead | null;
 }
 
-/** A track that this device records: its stream, the piece that comes next, how far and where it is. */
+/**
+ * A track that this device records: its stream, the piece that comes next, how far and where it is.
+ * It is a row of its own, for it is written at every fix, and a ride with its answers is long.
+ */
 export interface Track {
+  testId: string;
   streamId: string;
   next: number;
   metres: number;
   last: Point | null;
+  /** Fixes that are in no piece yet, and when the first of them was. */
+  waiting: number;
+  waitingSince_s: number;
 }
 
 /** A fix of this device's own position. */
@@ -131,6 +136,7 @@ class Roadside extends Dexie {
   rides!: EntityTable<KeptRide, 'testId'>;
   settings!: EntityTable<Setting, 'key'>;
   points!: EntityTable<KeptPoint, 'id'>;
+  tracks!: EntityTable<Track, 'testId'>;
   /** What was fetched, for where there is no signal. */
   cache!: EntityTable<Setting, 'key'>;
 
@@ -157,6 +163,23 @@ class Roadside extends Dexie {
         await change.table('acts').bulkAdd(kept.map(actOfOld));
       });
     this.version(4).stores({ points: '++id, testId' });
+    // Tracks were a part of their ride until then.
+    this.version(5)
+      .stores({ tracks: 'testId' })
+      .upgrade(async (change) => {
+        const rides = (await change.table('rides').toArray()) as OldRide[];
+        for (const { testId, track, ...rest } of rides) {
+          if (!track) continue;
+          const points: KeptPoint[] = await change
+            .table('points')
+            .where('testId')
+            .equals(testId)
+            .sortBy('id');
+          const waiting = { waiting: points.length, waitingSince_s: points[0]?.time_s ?? 0 };
+          await change.table('tracks').add({ ...track, ...waiting, testId });
+          await change.table('rides').put({ ...rest, testId });
+        }
+      });
   }
 }
 
@@ -168,6 +191,11 @@ interface OldEntry {
   keptAt: number;
   version: string;
   refused?: string;
+}
+
+/** A ride as the fourth version of the store kept it. */
+interface OldRide extends KeptRide {
+  track?: Pick<Track, 'streamId' | 'next' | 'metres' | 'last'> | null;
 }
 
 /** Whose the first versions' entries were, nobody wrote down: whoever is signed in sends them. */

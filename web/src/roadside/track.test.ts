@@ -17,10 +17,10 @@ function at(time_s: number, metresNorth: number, more: Partial<Point> = {}): Poi
   };
 }
 
-const trackOf = async () => (await store.rides.get(TEST))?.track;
+const trackOf = async () => store.tracks.get(TEST);
 
 beforeEach(async () => {
-  await Promise.all([store.acts.clear(), store.rides.clear(), store.points.clear()]);
+  await Promise.all([store.acts.clear(), store.tracks.clear(), store.points.clear()]);
 });
 
 /** By GeographicLib 2.1 (Karney 2013), `Geodesic.WGS84.Inverse`. */
@@ -114,5 +114,38 @@ describe('a fix', () => {
       speed_mps: null,
     });
     expect(Object.keys(columnsOf([point]))).toEqual(['time_s', 'latitude_deg', 'longitude_deg']);
+  });
+});
+
+describe('a track that an older version kept in its ride', () => {
+  it('goes on where it was after the upgrade: no fix lost, none sent twice', async () => {
+    const { default: Dexie } = await import('dexie');
+    store.close();
+    await Dexie.delete('limpet-roadside');
+    const old = new Dexie('limpet-roadside');
+    old.version(4).stores({
+      acts: '++seq, id, testId, owner',
+      rides: 'testId, owner',
+      settings: 'key',
+      cache: 'key',
+      points: '++id, testId',
+    });
+    const track = { streamId: 'a-stream', next: 3, metres: 900, last: at(300, 900) };
+    const ride = { testId: TEST, owner: 'noor', detail: null, taken: [], toldAt: 7 };
+    await old.table('rides').bulkAdd([
+      { ...ride, track },
+      { ...ride, testId: 'without', track: null },
+    ]);
+    await old.table('points').bulkAdd([290, 300].map((s) => ({ ...at(s, 3 * s), testId: TEST })));
+    old.close();
+    await store.open();
+    expect(await store.rides.get(TEST)).toEqual(ride);
+    expect(await trackOf()).toMatchObject({ metres: 900, waiting: 2, waitingSince_s: 290 });
+    await recordPoint(TEST, at(310, 950), 8);
+    await closeTrack(TEST);
+    const [act, ...others] = await actsOf(TEST);
+    expect(act?.sending.path).toBe(`/api/tests/${TEST}/streams/a-stream/batches/3`);
+    expect((act?.sending.body as { time_s: number[] }).time_s).toEqual([290, 300, 310]);
+    expect(others).toEqual([]);
   });
 });

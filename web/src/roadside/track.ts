@@ -1,5 +1,4 @@
 import { whoIsHere } from './acts';
-import { untold } from './kept';
 import { type Act, type KeptPoint, type Point, store, type Track } from './store';
 
 /** A fix is kept no more often than this [s]: position is what drains a phone. */
@@ -57,47 +56,61 @@ export async function recordPoint(
   accuracy_m: number,
 ): Promise<boolean> {
   if (accuracy_m > WORST_M || point.time_s < 0) return false;
+  // Most fixes come too soon: those are not worth a change of the store.
+  if (comesTooSoon(await store.tracks.get(testId), point)) return false;
   const owner = await whoIsHere();
-  return store.transaction('rw', store.points, store.rides, store.acts, async () => {
-    const ride = (await store.rides.get(testId)) ?? untold(owner, testId);
-    const track: Track = ride.track ?? {
-      streamId: crypto.randomUUID(),
-      next: 0,
-      metres: 0,
-      last: null,
-    };
-    const { last } = track;
-    if (last !== null && point.time_s - last.time_s < EVERY_S) return false;
+  return store.transaction('rw', store.points, store.tracks, store.acts, async () => {
+    const track = (await store.tracks.get(testId)) ?? unridden(testId);
+    if (comesTooSoon(track, point)) return false;
     await store.points.add({ ...point, testId } as KeptPoint);
-    const step = last === null ? 0 : stepMetres(last, point);
-    const counts = last !== null && step >= LEAST_STEP_M && point.time_s - last.time_s <= GAP_S;
-    // While it stands the last place stays, so that jitter adds up to nothing.
-    const moved = last === null || step >= LEAST_STEP_M;
-    const now: Track = {
-      ...track,
-      metres: track.metres + (counts ? step : 0),
-      last: moved ? point : { ...last, time_s: point.time_s, speed_mps: point.speed_mps },
-    };
-    await store.rides.put({ ...ride, track: now });
-    const waiting = await store.points.where('testId').equals(testId).sortBy('id');
-    const long = point.time_s - (waiting[0]?.time_s ?? point.time_s) >= PIECE_S;
-    if (waiting.length >= PIECE_POINTS || long) await bundle(testId, owner);
+    const grown = grownBy(track, point);
+    await store.tracks.put(grown);
+    const long = point.time_s - grown.waitingSince_s >= PIECE_S;
+    if (grown.waiting >= PIECE_POINTS || long) await bundle(grown, owner);
     return true;
   });
+}
+
+function unridden(testId: string): Track {
+  const streamId = crypto.randomUUID();
+  return { testId, streamId, next: 0, metres: 0, last: null, waiting: 0, waitingSince_s: 0 };
+}
+
+function comesTooSoon(track: Track | undefined, point: Point): boolean {
+  const last = track?.last ?? null;
+  return last !== null && point.time_s - last.time_s < EVERY_S;
+}
+
+/** A track with one more fix. */
+function grownBy(track: Track, point: Point): Track {
+  const { last } = track;
+  const step = last === null ? 0 : stepMetres(last, point);
+  // While it stands the last place stays, so that jitter adds up to nothing.
+  const moved = last === null || step >= LEAST_STEP_M;
+  const counts = last !== null && moved && point.time_s - last.time_s <= GAP_S;
+  return {
+    ...track,
+    metres: track.metres + (counts ? step : 0),
+    last: moved ? point : { ...last, time_s: point.time_s, speed_mps: point.speed_mps },
+    waiting: track.waiting + 1,
+    waitingSince_s: track.waiting === 0 ? point.time_s : track.waitingSince_s,
+  };
 }
 
 /** Makes what is recorded a piece to be sent, whatever its length: at the end of a ride. */
 export async function closeTrack(testId: string): Promise<void> {
   const owner = await whoIsHere();
-  await store.transaction('rw', store.points, store.rides, store.acts, () => bundle(testId, owner));
+  await store.transaction('rw', store.points, store.tracks, store.acts, async () => {
+    const track = await store.tracks.get(testId);
+    if (track) await bundle(track, owner);
+  });
 }
 
 /** Within a transaction: the fixes go into an act, none is lost between the two. */
-async function bundle(testId: string, owner: string): Promise<void> {
+async function bundle(track: Track, owner: string): Promise<void> {
+  const { testId, streamId, next } = track;
   const points = await store.points.where('testId').equals(testId).sortBy('id');
-  const ride = await store.rides.get(testId);
-  if (points.length === 0 || !ride?.track) return;
-  const { streamId, next } = ride.track;
+  if (points.length === 0) return;
   const stream = `/api/tests/${testId}/streams/${streamId}`;
   const act = (id: string, path: string, body: object) =>
     store.acts.add({
@@ -114,7 +127,7 @@ async function bundle(testId: string, owner: string): Promise<void> {
   if (next === 0) await act(streamId, stream, { instrument: 'phone' });
   await act(`${streamId}-${next}`, `${stream}/batches/${next}`, columnsOf(points));
   await store.points.bulkDelete(points.map((point) => point.id));
-  await store.rides.put({ ...ride, track: { ...ride.track, next: next + 1 } });
+  await store.tracks.put({ ...track, next: next + 1, waiting: 0 });
 }
 
 /** Fixes column by column; a column that no fix has is left out. */
