@@ -38,7 +38,7 @@ describe('how far a ride has come', () => {
 
   it('is by its table where an entry has not been judged', () => {
     const [base] = table.bases;
-    if (!base || base.name !== 'trip_m') throw new Error('the table has no trip meter');
+    if (base?.name !== 'trip_m') throw new Error('the table has no trip meter');
     const entries = [noted(table.at_s + 600, base.shown + 1000)];
     const asked = { follow: judged(table.done_m, table.at_s), table };
     expect(riddenOf(ride(entries, asked))).toBeCloseTo(base.at_m + 1000, 0);
