@@ -71,7 +71,8 @@ def advise(
     onward, following = ride.onward, ride.following
     sheet = ride.seen.sheet
     rated_wh = full_energy_wh(sheet.pack) * (sheet.packs_used or 1)
-    choices = choices_of(onward, rated_wh) if following.way is not None else ()
+    way = following.way
+    choices = () if way is None else choices_of(onward, rated_wh, way.slow_to)
     standing = _standing(ride, choices)
     return Advice(
         following=following,

@@ -26,6 +26,28 @@ ENDLESS = 1000.0
 MOST_STEPS = 40
 #: Draws at other speeds than the trip's.
 SPEED_DRAWS = 100
+#: A way is written down at so many places; at other speeds, where one part is set against the same part
+#: at the trip's own, at fewer.
+MARKS, SPEED_MARKS = 40, 10
+
+
+@dataclass(frozen=True, slots=True)
+class Slower:
+    """A way ridden at some other speeds, and at the trip's own beside them."""
+
+    walk: Walk
+    length_m: float
+    speeds: int
+
+    def over(self, from_m: float, to_m: float) -> FloatArray:
+        """What a part of the way takes, over what it takes at the trip's own speed [-].
+
+        Shape (speeds,): the median over some draws.
+        """
+        need = _energy_wh(self.walk, to_m, self.length_m)
+        need = (need - _energy_wh(self.walk, from_m, self.length_m)).reshape(self.speeds + 1, -1)
+        own = np.maximum(need[-1], 0.05 * np.abs(need[-1]).mean() + 1e-9)
+        return np.asarray(np.median(need[:-1] / own, axis=1))
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,22 +92,16 @@ class Course:
         rest = _energy_wh(self.home, self.length_m - min(metres, self.length_m), self.length_m)
         return whole - rest
 
-    def at_speeds(self, speeds_mps: list[float], from_m: float, to_m: float) -> FloatArray:
-        """What a part of the way takes at other speeds, over what it takes at the trip's own [-].
-
-        Shape (speeds, 1): the median over some draws.
-        """
+    def at_speeds(self, speeds_mps: list[float]) -> Slower:
+        """The way ridden at other speeds."""
         few = self.draws.columns.first(SPEED_DRAWS)
         target = float(few.target_mps[0])
         columns = Columns.joined(
             [few.at_speed(np.full(len(few), speed / target)) for speed in (*speeds_mps, target)]
         )
         steps = replace(self.steps, speed_mps=np.full(len(self.steps), np.nan))
-        found = _walked(steps, columns, self.draws, self.length_m)
-        need = _energy_wh(found, to_m, self.length_m) - _energy_wh(found, from_m, self.length_m)
-        need = need.reshape(len(speeds_mps) + 1, len(few))
-        own = np.maximum(need[-1], 0.05 * np.abs(need[-1]).mean() + 1e-9)
-        return np.asarray(np.median(need[:-1] / own, axis=1)[:, None])
+        found = _walked(steps, columns, self.draws, self.length_m, SPEED_MARKS)
+        return Slower(found, self.length_m, len(speeds_mps))
 
 
 def course_of(trip: Trip, route: Route, unsure_climb: float = 0.0) -> Course:
@@ -127,7 +143,9 @@ def course_of(trip: Trip, route: Route, unsure_climb: float = 0.0) -> Course:
     )
 
 
-def _walked(steps: Steps, columns: Columns, draws: Draws, length_m: float) -> Walk:
+def _walked(
+    steps: Steps, columns: Columns, draws: Draws, length_m: float, marks: int = MARKS
+) -> Walk:
     endless = replace(
         columns,
         capacity_as=columns.capacity_as * ENDLESS,
@@ -139,7 +157,7 @@ def _walked(steps: Steps, columns: Columns, draws: Draws, length_m: float) -> Wa
         draws.limits,
         start_charge=np.full(len(columns), 0.5),
         longest_m=length_m,
-        block_m=max(length_m / 40, 1.0),
+        block_m=max(length_m / marks, 1.0),
         ends=False,
     )
 

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGE_RATE_PER_H
 from limpet.follow.onward import Onward
-from limpet.follow.way_left import chance, slow_to
-from limpet.forecast.answer import SLOWEST_MPS
+from limpet.follow.way_left import chance
+from limpet.forecast.answer import SLOWEST_MPS, SlowTo
 from limpet.result.charges import KEPT
 from limpet.units import SECONDS_PER_HOUR
 
@@ -45,12 +45,13 @@ class Choice:
     laps: int | None = None
 
 
-def choices_of(onward: Onward, rated_wh: float) -> tuple[Choice, ...]:
+def choices_of(onward: Onward, rated_wh: float, slow: SlowTo | None) -> tuple[Choice, ...]:
     """The ways to go on, the plain one first.
 
     Parameters
     ----------
     rated_wh : of all packs together, by which a charger's usual power is told
+    slow : the speed that the way home asks for, where it asks for one
     """
     now = onward.now
     need = onward.need_wh(now.done_m)
@@ -61,7 +62,7 @@ def choices_of(onward: Onward, rated_wh: float) -> tuple[Choice, ...]:
     left_m = onward.until_m - now.done_m
     if left_m <= 0 and not onward.goes_out:
         return (go_on,)
-    found += _slower(onward, need)
+    found += _slower(onward, need, slow)
     if go_on.arrives_probability < onward.wanted:
         found += [*_charge(onward, need, rated_wh), *_walk(onward)]
     return tuple(found)
@@ -90,18 +91,16 @@ def _laps(onward: Onward) -> list[Choice]:
     ]
 
 
-def _slower(onward: Onward, need: FloatArray) -> list[Choice]:
+def _slower(onward: Onward, need: FloatArray, slow: SlowTo | None) -> list[Choice]:
     now = onward.now
     target = float(now.course.draws.columns.target_mps[0])
     speeds = [share * target for share in SLOWER if share * target > SLOWEST_MPS]
     begin, end = min(now.done_m, onward.until_m), onward.until_m
     if not speeds or end - begin < 1.0:
         return []
-    to_reserve = now.left_wh - onward.reserve_wh
-    asked = slow_to(now, begin, end, need, to_reserve)
-    if asked is not None and chance(need <= to_reserve) < onward.wanted:
-        speeds = sorted({*speeds, asked.speed_mps}, reverse=True)
-    ratios = now.course.at_speeds(speeds, begin, end)
+    if slow is not None:
+        speeds = sorted({*speeds, slow.speed_mps}, reverse=True)
+    ratios = now.course.at_speeds(speeds).over(begin, end)
     return [
         _choice("slower", onward, need * ratio, speed_mps=speed)
         for speed, ratio in zip(speeds, ratios, strict=True)

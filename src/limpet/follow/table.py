@@ -15,6 +15,7 @@ from scipy.interpolate import RegularGridInterpolator
 
 from limpet.evidence.model import RangeTest
 from limpet.follow.answer import Following
+from limpet.follow.course import Slower
 from limpet.follow.now import Now
 from limpet.follow.onward import AT_THE_LINE, Onward
 from limpet.follow.seeing import Sight, sights_of
@@ -172,6 +173,7 @@ def table_of(
     wanted_score = float(normal_quantile(np.array([onward.wanted]))[0])
     foreseen = np.zeros((len(places), 2))
     repeats = now.course.repeats and now.way.trip.route.laps is None
+    slow = now.course.at_speeds([share * target for share in shares[1:]])
     for p, place in enumerate(places.tolist()):
         left = onward.left_wh(place)
         share = left / now.usable_wh
@@ -179,7 +181,7 @@ def table_of(
         end = onward.end_m(place)
         need = onward.need_wh(place)
         slope = _slope(need, left)
-        slower[:, p] = ratios = _ratios(onward, place, target, shares)
+        slower[:, p] = ratios = _ratios(onward, place, slow)
         homes = onward.out_and_home_wh(place)
         lap_more = onward.need_wh(place, end + now.course.length_m) if repeats else None
         # Every amount left with every sureness of it at once: shape (left, sure, J).
@@ -271,17 +273,15 @@ def _takes(onward: Onward, at_m: float, laps_more: int) -> float:
     return float(np.median(need / onward.now.usable_wh))
 
 
-def _ratios(onward: Onward, place: float, target: float, shares: tuple[float, ...]) -> list[float]:
+def _ratios(onward: Onward, place: float, slow: Slower) -> list[float]:
     """What the rest takes at each of the speeds, over what it takes at the trip's own."""
     end = onward.until_m
-    if onward.goes_out or end - place < 1.0 or target <= 0:
+    if onward.goes_out or end - place < 1.0:
         # On the way out the way home is the one that was ridden.
         begin, end = max(onward.now.course.length_m - 1000.0, 0.0), onward.now.course.length_m
     else:
         begin = place
-    slower = [share * target for share in shares[1:]]
-    found = onward.now.course.at_speeds(slower, begin, end)
-    return [1.0, *found[:, 0].tolist()]
+    return [1.0, *slow.over(begin, end).tolist()]
 
 
 def _moved(share: FloatArray, axes: Axes) -> FloatArray:

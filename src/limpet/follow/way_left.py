@@ -61,7 +61,7 @@ def slow_to(
     if target <= SLOWEST_MPS:
         return None
     speeds = np.linspace(SLOWEST_MPS, target, SPEEDS)[:-1]
-    needs = need * course.at_speeds(speeds.tolist(), begin_m, until_m)
+    needs = need * course.at_speeds(speeds.tolist()).over(begin_m, until_m)[:, None]
     chances = (needs <= to_reserve).mean(axis=1)
     wanted = now.way.trip.probability
     good = np.flatnonzero(chances >= wanted)

@@ -307,7 +307,7 @@ def test_a_course_comes_back_as_it_went():
 
 def test_slower_takes_less_of_the_way():
     course = course_of(*routed(trip(speed=SpeedSpec(policy="fixed", target_mps=8.0))))
-    shares = course.at_speeds([3.0, 5.0, 8.0], 0.0, course.length_m)[:, 0]
+    shares = course.at_speeds([3.0, 5.0, 8.0]).over(0.0, course.length_m)
     assert shares[0] < shares[1] < shares[2] == pytest.approx(1.0)
 
 
