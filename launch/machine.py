@@ -37,7 +37,11 @@ NEEDED: list[tuple[str, Callable[[], bool]]] = [
     ("python3-dev", _python_header),
     ("python3-venv", _venv),
 ]
-FOR_TESTS: list[tuple[str, Callable[[], bool]]] = [("chromium", _program("chromium"))]
+FOR_TESTS: list[tuple[str, Callable[[], bool]]] = [
+    ("chromium", _program("chromium")),
+    # With it a test has the browser trust the authority of this installation.
+    ("libnss3-tools", _program("certutil")),
+]
 
 
 def ensure_packages(*, tests: bool) -> None:

@@ -28,6 +28,11 @@ def winds_noted(test: RangeTest) -> list[tuple[float, Wind]]:
     ]
 
 
+def rain_noted(test: RangeTest) -> float | None:
+    """When rain was first noted on the way [s]; None where nobody did."""
+    return next((entry.time_s for entry in test.entries if entry.what == "rain"), None)
+
+
 def wind_said(test: RangeTest) -> Wind:
     """The wind of the sheet."""
     air = test.sheet.conditions

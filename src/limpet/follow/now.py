@@ -12,7 +12,7 @@ from limpet.evidence.model import RangeTest
 from limpet.follow.course import Course, course_of
 from limpet.follow.rate import LEAST_M, Rate, as_sure, log_rate, rate_of
 from limpet.follow.ways import GivenWay, WayAhead, way_of
-from limpet.follow.winds import ridden_wh, with_winds
+from limpet.follow.weather import ridden_wh, with_weather
 from limpet.history import informed
 from limpet.result.choose import least_uncertain
 from limpet.result.distance import distance_methods
@@ -67,13 +67,13 @@ def now_of(
         way = GivenWay(trip, route, onward="planned", leads=True)
     else:
         way = way_of(seen, ride, line, driving_hours(seen, ride), ahead)
-    way, behind = with_winds(seen, replace(way, trip=informed(way.trip, priors)), line, done_m)
+    way, behind = with_weather(seen, replace(way, trip=informed(way.trip, priors)), line, done_m)
     known = way.stated or priors.rides is not None or way.trip.vehicle.fit is not None
     course = course_of(way.trip, way.route, way.unsure_climb)
     ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
     rated_m = ridden_m if ridden_m > 1.0 else course.length_m
     # Of a way that is still to be ridden nothing lies behind.
-    taken = ridden_wh(way, course, behind if ridden_m > 1.0 else [], rated_m)
+    taken = ridden_wh(course, behind if ridden_m > 1.0 else [], rated_m)
     modelled = as_sure(log_rate(taken, rated_m), known)
     found = find(seen, _with_road(priors, modelled, way), draws=DRAWS)
     rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way))

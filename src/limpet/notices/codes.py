@@ -48,6 +48,8 @@ _CAUTION: Final = {
     "plan to be there before it comes.",
     "punctured": "A puncture at {at_m:distance}: what was ridden on a soft tyre counts as dearer than it is. End "
     "the test there, or begin another.",
+    "fell": "A fall at {at_m:distance}. Have brakes, bars, wheels and the pack's case looked at before it is ridden on; "
+    "a pack that was struck can fail later.",
     "may_not_arrive": "The pack reaches the end of these {way_m:distance} in {chance_pct:chance} of 100 "
     "cases. Plan where to stop, away from fast roads.",
     "may_not_get_home": "What is left covers the last {left_m:distance} in {chance_pct:chance} of 100 cases. "
@@ -194,6 +196,8 @@ _AGAIN: Final = {
 _NOTE: Final = {
     "held_back": "At {at_m:distance} came {what}.",
     "rained": "It rained from {at_m:distance} on: a wet road takes more. Compare it with others of that kind.",
+    "stood_overnight": "It stood overnight at {at_m:distance}: what a pack lost standing, and what the cold kept back "
+    "in the morning, is counted to the ride and was not taken by the road.",
     "mode_took": "In mode {mode} it took {wh_per_km:consumption} over {length_m:distance}.",
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
     "own_assumptions": "Assumed otherwise than usual, as this account wants it: {names}.",

@@ -1,4 +1,5 @@
-"""What a ride's events mean for its figures: where the drive held back, a mode's consumption, rain, a puncture."""
+"""What a ride's events mean for its figures: where the drive held back, a mode's consumption, rain,
+a puncture, a fall, a night."""
 
 from __future__ import annotations
 
@@ -17,6 +18,14 @@ HOLDS_BACK: Final = {
     "warning": "the warning light",
     "power_cut": "the power cut",
     "tilt_back": "the tilt-back",
+}
+#: What makes a ride another one from where it was noted, and the notice that says so.
+MARKS: Final = {
+    "overheated": "overheated",
+    "puncture": "punctured",
+    "fall": "fell",
+    "rain": "rained",
+    "overnight": "stood_overnight",
 }
 #: A stretch of a mode shorter than this tells nothing of it [m]; so many are told, the longest first.
 LEAST_MODE_M, MOST_MODES = 500.0, 4
@@ -63,7 +72,7 @@ def _held_back(test: RangeTest, way: Line, range_m: float | None) -> Iterator[No
 
 
 def _spoiled(test: RangeTest, way: Line) -> Iterator[Notice]:
-    for what, code in (("overheated", "overheated"), ("puncture", "punctured"), ("rain", "rained")):
+    for what, code in MARKS.items():
         first = next((one for one in test.entries if one.what == what), None)
         if first is not None:
             yield Notice(code, at_m=_at(way, first))

@@ -22,16 +22,21 @@ def driving_line(test: RangeTest, ride: RideWindow) -> Line:
     Notes
     -----
     From a stop to the entry that goes on again nothing moves, unless a distance rose in between: a
-    rider who notes each stop does not note each start.
+    rider who notes each stop does not note each start. A night is noted in the evening or in the
+    morning: it is the longer of the times before and after, and what was ridden in that as well is
+    too little to count beside it.
     """
     times, total = [ride.start_s], [0.0]
     halted = False
     gone: dict[str, float] = {}
     # Of entries at one moment the halt counts, whichever was written first.
-    for entry in sorted(test.entries, key=lambda item: (item.time_s, item.kind in _HALTS)):
+    entries = sorted(test.entries, key=lambda item: (item.time_s, item.kind in _HALTS))
+    nights = _nights(entries)
+    for k, entry in enumerate(entries):
         at = min(max(entry.time_s, ride.start_s), max(ride.end_s, ride.start_s))
         rolled = _rolled(entry, gone)
-        total.append(total[-1] + (0.0 if halted and not rolled else at - times[-1]))
+        stood = k in nights or (halted and not rolled)
+        total.append(total[-1] + (0.0 if stood else at - times[-1]))
         times.append(at)
         if entry.kind in _HALTS:
             halted = True
@@ -41,6 +46,18 @@ def driving_line(test: RangeTest, ride: RideWindow) -> Line:
     total.append(total[-1] + (0.0 if halted else max(end - times[-1], 0.0)))
     times.append(max(end, times[-1]))
     return Line(time_s=np.array(times), total=np.array(total))
+
+
+def _nights(entries: list[Entry]) -> set[int]:
+    """Of entries in order of time, those that a night lies before."""
+    found = set()
+    for k, entry in enumerate(entries):
+        if entry.what != "overnight":
+            continue
+        before = entry.time_s - entries[k - 1].time_s if k > 0 else 0.0
+        after = entries[k + 1].time_s - entry.time_s if k + 1 < len(entries) else 0.0
+        found.add(k + 1 if after > before else k)
+    return found
 
 
 def _rolled(entry: Entry, gone: dict[str, float]) -> bool:

@@ -71,12 +71,14 @@ def test_legs_that_helped_are_said_by_the_rules_or_by_an_event():
     assert "pedalled" in analyse(claimed).claim.differs
 
 
-def left_after(*winds):
+def left_after(*winds, rain_s=None):
     """Of eight kilometres, with what the meter says that they took, and eight to come."""
+    rained = [] if rain_s is None else [entry(rain_s, "event", what="rain")]
     rows = [
         entry(0, "start", voltage_rest_v=54.4, trip_m=0.0, charge_ah=0.0),
         entry(1440, trip_m=8000.0, charge_ah=2.4),
         *(entry(at, "event", what="wind", wind_mps=mps) for at, mps in winds),
+        *rained,
     ]
     rows.sort(key=lambda one: one.time_s)
     test = range_test(*rows, conditions=Conditions(wind_mps=0.0))
@@ -92,3 +94,12 @@ def test_a_wind_that_is_noted_late_holds_from_there_on():
 def test_a_wind_that_is_over_was_in_what_was_shown():
     # Half of it was ridden in a gale: what lies ahead in the calm is cheaper than what was shown.
     assert left_after((0, 9.0), (720, 0.0)) > left_after() + 0.005
+
+
+def test_rain_makes_what_lies_ahead_dearer_than_what_was_ridden_in_the_dry():
+    dry, wet = left_after(), left_after(rain_s=1440)
+    assert wet < dry - 0.002
+    # Rain from the start is in what was shown already.
+    assert wet < left_after(rain_s=1)
+    # And it rains in the gale that was noted before.
+    assert left_after((1200, 9.0), rain_s=1440) < left_after((1200, 9.0)) - 0.002

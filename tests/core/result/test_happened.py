@@ -8,6 +8,8 @@ import pytest
 
 from limpet.follow import follow
 from limpet.result import analyse
+from limpet.result.moving import driving_hours
+from limpet.result.window import ride_window
 from tests.core.follow.test_follow import entry, riding
 from tests.strategies import range_test
 
@@ -40,12 +42,32 @@ def test_where_the_drive_holds_back_is_told_by_what_was_still_ahead(what, said):
     assert values["share"] == pytest.approx(1 - values["at_m"] / reach)
 
 
-@pytest.mark.parametrize("what", ["overheated", "puncture", "rain"])
-def test_what_makes_a_ride_another_is_said_with_its_place(what):
-    code = {"overheated": "overheated", "puncture": "punctured", "rain": "rained"}[what]
+@pytest.mark.parametrize(
+    ("what", "code"),
+    [("overheated", "overheated"), ("puncture", "punctured"), ("rain", "rained"), ("fall", "fell"),
+     ("overnight", "stood_overnight")],
+)  # fmt: skip
+def test_what_makes_a_ride_another_is_said_with_its_place(what, code):
     (values,) = told(with_events(entry(at(6), "event", what=what)), code)
     assert values["at_m"] == pytest.approx(6000, rel=0.01)
     assert told(riding(12.0), code) == []
+
+
+@pytest.mark.parametrize("noted", ["in the evening", "in the morning"])
+def test_a_night_is_no_riding_time_whenever_it_was_noted(noted):
+    ride = riding(12.0)
+    hours = driving_hours(ride, ride_window(ride))
+    night_s, half_s = 9 * 3600.0, at(6)
+    later = [
+        replace(one, time_s=one.time_s + (night_s if one.time_s > half_s else 0.0))
+        for one in ride.entries
+    ]
+    noted_s = half_s + 60 if noted == "in the evening" else half_s + night_s - 60
+    night = entry(noted_s, "event", what="overnight")
+    slept = replace(ride, entries=tuple(later))
+    told = replace(ride, entries=tuple(sorted([*later, night], key=lambda one: one.time_s)))
+    assert driving_hours(slept, ride_window(slept)) > hours + 8
+    assert driving_hours(told, ride_window(told)) == pytest.approx(hours, abs=0.12)
 
 
 def test_a_drive_that_overheated_is_stopped_until_it_has_ridden_on():

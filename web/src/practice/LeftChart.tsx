@@ -13,7 +13,7 @@ interface LeftChartProps {
 
 const WIDTH = 360;
 const HEIGHT = 190;
-const LEFT = 36;
+const LEFT = 44;
 const TOP = 8;
 const BOTTOM = 24;
 const POINTS = 60;
