@@ -143,6 +143,17 @@ def follow_ride(
     return riding.follow_ride(owner_of(request), test_id, ahead, table=table)
 
 
+@router.get(
+    "/plans/{plan_id}/follow",
+    operation_id="followPlan",
+    response={200: FollowOut, 404: Problem, 409: Problem},
+)
+def follow_plan(request: HttpRequest, plan_id: UUID) -> dict[str, Any]:
+    """How a ride of a plan would stand before its first metre, with a table of it for a device that may
+    have no signal there. Nothing is begun by asking."""
+    return riding.follow_plan(owner_of(request), plan_id)
+
+
 @router.put(
     "/plans/{plan_id}/checklist", operation_id="tickPlan", response={200: PlanOut, 404: Problem}
 )

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import logging
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
+from django.db import transaction
+from django.utils import timezone
 from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
@@ -21,6 +23,7 @@ from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
 from server.plans.models import Plan
 from server.plans.schemas import PlanIn
+from server.plans.services import start_planned
 from server.plans.trips import trip_of
 from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
@@ -48,6 +51,30 @@ def follow_ride(
             evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip, evidence)
         )
         made = found.table() if table else None
+    return {**told(found), "table": None if made is None else made.to_json()}
+
+
+@by_turns
+def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
+    """How a ride of a plan would stand before its first metre, with the table for a device that may have
+    no signal there.
+
+    Raises
+    ------
+    ConflictError
+        When it is being ridden already.
+    """
+    with transaction.atomic():
+        # It is begun as any other and taken back, so that the two can never differ.
+        test = start_planned(owner, plan_id, uuid4(), timezone.now())
+        evidence = core_test(test)
+        with as_assumed(lambda: assumed_by(owner.pk)):
+            trip, route = _planned(owner, test)
+            priors = _taught(owner, test, trip, evidence)
+        transaction.set_rollback(True)
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        found = advise(evidence, trip, route, priors=priors)
+        made = found.table()
     return {**told(found), "table": None if made is None else made.to_json()}
 
 

@@ -98,6 +98,27 @@ def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
     expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
 
 
+def test_a_planned_ride_that_begins_without_signal_is_followed_from_its_plan(installed: Page):
+    rider = installed
+    rider.goto("/ride")
+    planned = rider.get_by_role("button", name="Start: Lighthouse and back")
+    planned.wait_for()
+    kept_here(rider, "cache", "(row) => / follow$/.test(row.key) && row.value.table")
+    rider.context.set_offline(True)
+    rider.reload()
+    planned.click()
+    expect(rider.get_by_text("Read the volts at rest")).to_be_visible()
+    note(rider, Volts="415", Trip_meter="0")
+    line = rider.get_by_role("button", name=re.compile("Why, and what else"))
+    expect(line).to_contain_text("From this device, as it was planned")
+    before = line.inner_text()
+    note(rider, Volts="382", Trip_meter="3.1")
+    expect(rider.get_by_text("3.1 mi").first).to_be_visible()
+    expect(line).not_to_have_text(before)
+    line.click()
+    expect(over(rider).get_by_role("table", name="What could be done")).to_be_visible()
+
+
 def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
     rider = installed
     where = start_ride(rider, "From elsewhere")

@@ -86,6 +86,27 @@ def test_the_way_of_a_planned_ride_is_the_plans(ines, kit):
     assert ines.get(f"/tests/{test_id}/follow").json()["onward"] == "back"
 
 
+def test_a_plan_has_a_table_before_its_ride_and_asking_begins_none(ines, tobias, kit):
+    plan_id, test_id = str(uuid4()), str(uuid4())
+    trip = {**kit, "legs": [LEG], "and_back": True, "policy": "fixed", "target_mps": "20 km/h"}
+    body = {**trip, "title": "Over the hill", "purpose": "commute", "end_rule": "route_end"}
+    assert ines.put(f"/plans/{plan_id}", body).status_code == 200
+    tests = RangeTest.objects.count()
+    answer = ines.get(f"/plans/{plan_id}/follow").json()
+    assert answer["matter"]["code"] == "read_volts"
+    assert answer["table"]["done_m"] == 0
+    assert answer["table"]["until_m"] == pytest.approx(12_000, abs=5)
+    assert tobias.get(f"/plans/{plan_id}/follow").status_code == 404
+    assert ines.get(f"/plans/{plan_id}").json()["test_id"] is None
+    assert RangeTest.objects.count() == tests
+    # What it foresees is what the ride's own table says before its first metre.
+    at = {"started_at": "2026-05-14T09:00:00+02:00"}
+    assert ines.put(f"/plans/{plan_id}/ride/{test_id}", at).status_code == 200
+    begun = ines.get(f"/tests/{test_id}/follow?table=true").json()["table"]
+    assert begun == answer["table"]
+    assert ines.get(f"/plans/{plan_id}/follow").status_code == 409
+
+
 @pytest.mark.parametrize(
     "query",
     ["way=home", "way=given&until_m=-1", "way=given&until_m=1e12", "way=lap&laps=0", "from_m=nan",

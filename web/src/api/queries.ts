@@ -197,6 +197,20 @@ export const planQuery = (planId: string) =>
       ),
   });
 
+/** How a ride of a plan would stand before its first metre, with its table for where there is no signal. */
+export const planFollowQuery = (planId: string) =>
+  queryOptions({
+    queryKey: ['plans', planId, 'follow'],
+    queryFn: () =>
+      keeping(`plan ${planId} follow`, async () =>
+        unwrap(
+          await api.GET('/api/plans/{plan_id}/follow', { params: { path: { plan_id: planId } } }),
+        ),
+      ),
+    retry: false,
+    staleTime: 300_000,
+  });
+
 /** The plan that a test was begun from, or null. */
 export const planOfTestQuery = (testId: string) =>
   queryOptions({

@@ -23,7 +23,7 @@ export function NowLine({ ride, now, onOpen }: NowLineProps) {
       <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
         <b>{now.headline}</b>
         <span>{now.under}</span>
-        {isOld(ride, now) && <span>From this device, as the server had it {ageOf(ride)} ago</span>}
+        {isOld(ride, now) && <span>From this device, as {whoseWord(ride)}</span>}
         {stands && (
           <span>
             {percent(stands.left)} left, forecast {percent(stands.low)} – {percent(stands.high)}:{' '}
@@ -44,6 +44,11 @@ const YOUNG_S = 60;
 export function isOld(ride: Ride, now: Now): boolean {
   if (now.from !== 'table' && now.from !== 'old') return false;
   return now.from === 'table' || Date.now() - ride.followedAt > YOUNG_S * 1000;
+}
+
+/** Whose word a table is: the server's at some time of this ride, or the plan's before it. */
+function whoseWord(ride: Ride): string {
+  return ride.followedAt > 0 ? `the server had it ${ageOf(ride)} ago` : 'it was planned';
 }
 
 /** How old the server's word is. */

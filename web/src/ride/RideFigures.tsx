@@ -1,7 +1,7 @@
 import type { Units } from '../api/queries';
 import { ALL_FIELDS } from '../entries/fields';
 import { shownWithUnit } from '../format/fields';
-import { clock, consumptionFigures, distanceFigure } from '../format/units';
+import { clock, consumptionFigures, distance, distanceFigure, number } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import type { Readings } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
@@ -10,15 +10,22 @@ import classes from './Ride.module.css';
 
 interface RideFiguresProps {
   ride: Ride;
+  /** How far it has come, as this device has it [m]. */
+  ridden_m: number;
   units: Units;
   onEntry: (entryId: string) => void;
   onRemove: (entryId: string) => void;
 }
 
 /** How far so far, at what cost, and what was noted last. */
-export function RideFigures({ ride, units, onEntry, onRemove }: RideFiguresProps) {
+export function RideFigures({ ride, ridden_m, units, onEntry, onRemove }: RideFiguresProps) {
   const { detail } = ride;
-  const ridden = detail?.result?.distance ? distanceFigure(detail.result.distance, units) : null;
+  const told = detail?.result?.distance
+    ? distanceFigure(detail.result.distance, units).value
+    : null;
+  // On the way the last reading counts, whoever has heard of it.
+  const ridden =
+    ride.state === 'riding' && ridden_m > 0 ? number(distance(ridden_m, units), 1) : told;
   const consumption = detail?.figures ? consumptionFigures(detail.figures, units)?.[0] : null;
   const last = ride.entries.at(-1);
   return (
@@ -27,7 +34,7 @@ export function RideFigures({ ride, units, onEntry, onRemove }: RideFiguresProps
         <div>
           <i>so far</i>
           <b>
-            {ridden?.value ?? '–'}
+            {ridden ?? '–'}
             <small> {units.distance}</small>
           </b>
           <i>{ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`}</i>

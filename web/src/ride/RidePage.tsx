@@ -84,6 +84,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');
   const now = nowOf(ride, units, tracking.ridden_m);
+  const ridden_m = riddenOf(ride, tracking.ridden_m);
   useAlerts(now, ride.entries.length, spoken);
   const clock = useClock();
   useScreenOn(awake && ride.state === 'riding');
@@ -196,15 +197,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     },
     now: {
       title: now.headline,
-      content: (
-        <NowSheet
-          ride={ride}
-          now={now}
-          ridden_m={riddenOf(ride, tracking.ridden_m)}
-          units={units}
-          onClose={close}
-        />
-      ),
+      content: <NowSheet ride={ride} now={now} ridden_m={ridden_m} units={units} onClose={close} />,
     },
   };
   const over = doing === null ? null : dialogs[doing];
@@ -243,6 +236,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       <RideStrip ride={ride} units={units} />
       <RideFigures
         ride={ride}
+        ridden_m={ridden_m}
         units={units}
         onEntry={(id) => open('entry', { entry: id })}
         onRemove={(id) => heard(remove(id))}

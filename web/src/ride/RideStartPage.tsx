@@ -9,6 +9,7 @@ import {
   type Pack,
   type Plan,
   packsQuery,
+  planFollowQuery,
   planQuery,
   plansQuery,
   type Rider,
@@ -67,6 +68,8 @@ export function RideStartPage() {
       .slice(0, MOST_PLANS)
       .map((row) => planQuery(row.id)),
   }).flatMap((found) => found.data ?? []);
+  // And how each would stand at its start: without a signal it is followed by that table.
+  useQueries({ queries: plans.map((plan) => planFollowQuery(plan.id)) });
   // What is at hand from last time serves without a signal; only where there is nothing, it is missed.
   if (!vehicles.data || !packs.data || !riders.data) {
     const error = vehicles.error ?? packs.error ?? riders.error;
@@ -155,7 +158,10 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
   /** On the device first: the ride is there whether or not anybody answers. */
   async function begin(begun: BegunHere, path: string, body: object, plan?: Plan) {
     await startRide(testId, begun, { method: 'PUT', path, body });
-    if (plan) await keepPlan(testId, plan);
+    if (plan) {
+      const followed = queryClient.getQueryData(planFollowQuery(plan.id).queryKey);
+      await keepPlan(testId, plan, followed?.table ?? null);
+    }
     queryClient.invalidateQueries({ queryKey: TESTS_KEY });
     navigate(`/ride/${testId}`);
   }

@@ -76,7 +76,7 @@ export function nowOf(ride: Ride, units: Units, track_m: number | null = null): 
   if (ride.plan?.answer) {
     const words = plannedWords(
       ride.plan,
-      { entries: ride.entries, strip: ride.detail?.strip ?? null, figures: null },
+      { entries: ride.entries, ridden_m, figures: null },
       units,
     );
     return { ...words, from: 'plan', ...blank };

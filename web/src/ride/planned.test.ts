@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Plan, TestDetail, Units } from '../api/queries';
+import type { Plan, Units } from '../api/queries';
 import { plannedWords } from './planned';
 
 const UNITS: Units = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' };
@@ -20,12 +20,12 @@ function plan(
   return { answer: answer as unknown as Plan['answer'], asked: { and_back: true }, trouble: '' };
 }
 
-function test(ridden: number, kinds: string[], half = 0.5): TestDetail {
+function test(ridden_m: number, kinds: string[], half = 0.5): Parameters<typeof plannedWords>[1] {
   return {
     entries: kinds.map((kind) => ({ kind })),
-    strip: { ridden_m: ridden },
+    ridden_m,
     figures: { range_to_cutoff: { value: 1, low: 1 - half, high: 1 + half } },
-  } as unknown as TestDetail;
+  } as unknown as Parameters<typeof plannedWords>[1];
 }
 
 describe('the line of the plan that matters now', () => {

@@ -9,7 +9,7 @@ export interface Words {
 /** The line of the plan that matters now, and what comes after it. */
 export function plannedWords(
   plan: Pick<Plan, 'answer' | 'asked' | 'trouble'>,
-  test: Pick<TestDetail, 'strip' | 'figures'> & { entries: Array<{ kind: EntryKind }> },
+  test: Pick<TestDetail, 'figures'> & { ridden_m: number; entries: Array<{ kind: EntryKind }> },
   units: Units,
 ): Words {
   if (plan.answer === null) return { headline: 'Ride', under: plan.trouble };
@@ -21,7 +21,7 @@ export function plannedWords(
       under: `Throttle closed, pack settled. Then ${far(forecast.route.distance_m)} to ride.`,
     };
   }
-  const ridden = test.strip?.ridden_m ?? 0;
+  const ridden = test.ridden_m;
   const turned = test.entries.some((entry) => entry.kind === 'turn');
   const turn = forecast.turn_point;
   const entry = nextEntryWords(plan, ridden, units);

@@ -1,4 +1,4 @@
-import type { Follow, Plan, TestDetail } from '../api/queries';
+import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import { whoIsHere } from './acts';
 import { rideOf } from './ride';
 import { type Ahead, type BegunHere, type KeptRide, store, type Taken } from './store';
@@ -100,12 +100,17 @@ export function untold(owner: string, testId: string): KeptRide {
   return { testId, owner, detail: null, plan: null, begun: null, taken: [], toldAt: 0 };
 }
 
-/** The plan of a ride that begins here. */
-export async function keepPlan(testId: string, plan: Plan): Promise<void> {
+/** The plan of a ride that begins here, with the table that was made of it in advance. */
+export async function keepPlan(
+  testId: string,
+  plan: Plan,
+  table: FollowTable | null,
+): Promise<void> {
   const owner = await whoIsHere();
   await store.transaction('rw', store.rides, async () => {
     const before = (await store.rides.get(testId)) ?? untold(owner, testId);
-    await store.rides.put({ ...before, plan });
+    // Every entry of the ride comes after it, the one before the first metre too.
+    await store.rides.put({ ...before, plan, table: table && { ...table, at_s: -1 } });
   });
 }
 

@@ -81,3 +81,22 @@ describe('a score', () => {
     expect(chanceOf(score)).toBeCloseTo(chance, 5);
   });
 });
+
+describe('a table that was made before the first metre', () => {
+  const [ride] = Object.values(rides as unknown as Record<string, FollowedRide>);
+  if (!ride) throw new Error('there are no rides');
+  const made = { ...ride.table, done_m: 0, at_s: -1, bases: [] };
+  const noted = (time_s: number, more: object): Readings =>
+    ({ kind: time_s === 0 ? 'start' : 'checkpoint', time_s, ...more }) as Readings;
+
+  it('counts from what was read at the start, an odometer too', () => {
+    const entries = [noted(0, { trip_m: 300, odometer_m: 9_000_000 })];
+    expect(leftNow(made, [...entries, noted(900, { trip_m: 2300 })]).at_m).toBe(2000);
+    expect(leftNow(made, [...entries, noted(900, { odometer_m: 9_001_500 })]).at_m).toBe(1500);
+  });
+
+  it('takes a trip meter that nobody read at the start for one that was set to nought', () => {
+    expect(leftNow(made, [noted(900, { trip_m: 2300 })]).at_m).toBe(2300);
+    expect(leftNow(made, [noted(900, { odometer_m: 9_001_500 })]).at_m).toBe(0);
+  });
+});

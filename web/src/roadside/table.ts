@@ -60,9 +60,31 @@ export function chanceOf(score: number): number {
   return 0.5 * (1 + (score < 0 ? -inner : inner));
 }
 
-/** Where an entry was made, by the instruments whose last readings the table holds; null unsaid. */
-export function placeIn(table: FollowTable, entry: Readings): number | null {
-  for (const base of table.bases) {
+type Base = FollowTable['bases'][number];
+
+/**
+ * The readings that distance is counted from: those that the table holds. Of an instrument that nobody
+ * had read when it was made, before the first metre, the reading at the start; failing that, counters
+ * that are set to nought.
+ */
+function basesFor(table: FollowTable, entries: readonly Readings[]): Base[] {
+  if (table.done_m > 0) return table.bases;
+  const start = entries.find((entry) => entry.kind === 'start');
+  const added = (['laps', 'trip_m', 'gps_m', 'odometer_m'] as const).flatMap((name) => {
+    if (table.bases.some((base) => base.name === name)) return [];
+    const shown = start?.[name] ?? (name === 'odometer_m' ? null : 0);
+    return shown === null ? [] : [{ name, shown, at_m: 0 }];
+  });
+  return [...table.bases, ...added];
+}
+
+/** Where an entry was made, by the instruments whose earlier readings are known; null unsaid. */
+export function placeIn(
+  table: FollowTable,
+  entry: Readings,
+  bases: readonly Base[] = table.bases,
+): number | null {
+  for (const base of bases) {
     const read = entry[base.name as keyof Readings];
     if (typeof read !== 'number' || read < base.shown) continue;
     if (base.name === 'laps') {
@@ -130,8 +152,9 @@ export function leftNow(
   const [left = 1, sure = 0.1] = table.foreseen[0] ?? [];
   let here: Left = { at_m: table.done_m, left, sure };
   const since = entries.filter((entry) => entry.time_s > table.at_s);
+  const bases = basesFor(table, entries);
   for (const [index, entry] of since.entries()) {
-    const place = placeIn(table, entry);
+    const place = placeIn(table, entry, bases);
     if (place !== null && place > here.at_m) here = carriedTo(table, here, place);
     here = read(table, here, entry, since.slice(index + 1));
   }
