@@ -141,7 +141,7 @@ def main() -> None:
         print(printed(table(riders, cells="foreign")))
         return
     if sys.argv[1:2] == ["decisions"]:
-        print(decide())
+        print(decide(riders=4))
         return
     if sys.argv[1:2] == ["ride"]:
         bench_ride()

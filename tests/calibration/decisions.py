@@ -38,23 +38,24 @@ class Decided:
         )
 
 
-def _stops(every: int) -> Iterator[Told]:
-    """A stop of each ride and each kind of rider; of every so manieth of them."""
-    for number, ride in enumerate(cell_rides()):
+def _stops(every: int, riders: int) -> Iterator[Told]:
+    """A stop of each ride and each kind of rider, by so many riders; of every so manieth of them."""
+    asked = [(who, *ride) for who in range(riders) for ride in enumerate(cell_rides())]
+    for who, number, ride in asked:
         if ride.parameters in FOREIGN:
             continue
         for turn, kind in enumerate(ASKED):
             if (number + turn) % every:
                 continue
-            item = told(ride, kind, np.random.default_rng([11, number, KINDS.index(kind)]))
+            item = told(ride, kind, np.random.default_rng([11 + who, number, KINDS.index(kind)]))
             if item is not None and item.distance_m > 500:
                 yield item
 
 
-def decide(every: int = 1) -> Decided:
+def decide(every: int = 1, riders: int = 1) -> Decided:
     """Ask of a way that is about as long as is just safe, and by when to turn; see what came of it."""
     home, stranded = [], []
-    for item in _stops(every):
+    for item in _stops(every, riders):
         done_m, left_m = item.distance_m, item.range_to_cutoff_m - item.distance_m
         on = riding(item.test).following.range_left_to_cutoff
         # So long a way that the chance is about what is asked of: one and a half σ less than the middle.

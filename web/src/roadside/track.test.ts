@@ -87,6 +87,15 @@ describe('a track', () => {
     const times = acts.slice(1).flatMap((act) => (act.sending.body as { time_s: number[] }).time_s);
     expect(times).toEqual(Array.from({ length: 141 }, (_, index) => index * 5));
     expect(await store.points.count()).toBe(0);
+    // Two minutes a piece.
+    expect(acts).toHaveLength(1 + 6);
+  });
+
+  it('keeps one of two fixes that come at once', async () => {
+    await recordPoint(TEST, at(0, 0), 8);
+    const both = await Promise.all([10, 11].map((s) => recordPoint(TEST, at(s, 5 * s), 8)));
+    expect(both.filter(Boolean)).toHaveLength(1);
+    expect(await store.points.count()).toBe(2);
   });
 
   it('survives the page: what is not in a piece yet is still there', async () => {
