@@ -288,6 +288,10 @@ CHARGE_TAPER: Final = _taken(
 RUN_TO_RUN: Final = _taken(
     "run_to_run", 1.0, 0.08, "1", HANDBOOK, "the next run of one that was ridden once"
 )
+RUN_CARRIED: Final = _taken(
+    "run_carried", 1.0, 0.05, "1", CHOICE,
+    "two runs that are compared: what differs from run to run once load, speed and weather are set right",
+)  # fmt: skip
 PER_KM: Final = _taken(
     "per_km", 1.0, 0.15, "1", CHOICE, "one kilometre against the next on a road and day"
 )

@@ -207,6 +207,19 @@ PARTS: Final = {
 _NAMED, _LONGEST = 3, 120
 
 
+#: Conditions that tests are compared beside.
+FACTOR_WORDS: Final = {
+    "speed": "speed",
+    "wind": "wind",
+    "load": "load",
+    "temperature": "temperature",
+    "climb": "climb",
+    "stops": "stops",
+    "tyres": "tyre pressure",
+    "surface": "surface",
+}
+
+
 def named_tests(titles: Sequence[str], count: int | None) -> str:
     """Tests as a source names them: "5 tests: a, b, c and 2 more"; without titles only how many."""
     count = len(titles) if count is None else count

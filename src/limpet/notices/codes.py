@@ -314,11 +314,40 @@ _VERDICT: Final = {
     "take_ride_further": "Ride further before you stop.",
 }
 
+#: What a comparison says; the heart of it between asterisks.
+_COMPARE: Final = {
+    "compare_less_energy": "{which:first} uses *{share:percent} less* a distance, {low:percent} to {high:percent}.",
+    "compare_less_range": "{which:first} goes *{share:percent} less far*, {low:percent} to {high:percent}.",
+    "compare_less_kept": "{which:first} holds *{share:percent} less* of what it held when new, {low:percent} to "
+    "{high:percent}.",
+    "compare_none": "*No difference shown.* One of {seen:percent} or more would most likely have been seen.",
+    "compare_found": "As they were ridden {which} had {share:percent} less; conditions made up the rest.",
+    "compare_runs": "{runs:many.more run} of each would show {wanted:percent}, in the order {order}.",
+    "compare_never": "No number of runs would show {wanted:percent}: what both are measured by is not good enough.",
+    "compare_same": "“{title}” stands on both sides. Choose another test for one of them.",
+    "compare_too_few": "Two tests make a comparison. Choose one for each side.",
+    "compare_too_many": "{count} tests on one side are more than the {most} that are compared at once. Choose fewer.",
+    "compare_assisted": "“{assisted}” was ridden with help from the pedals and “{throttle}” without: what legs gave is not "
+    "known, so neither can be carried to the other.",
+    "compare_no_figure": "“{title}” tells nothing that the others tell too. Enter readings of it first.",
+    "compare_single": "Each side is one run: what changes from run to run, {spread:percent} assumed, is in the interval.",
+    "compare_order": "All runs of one side came before those of the other: wind, warmth and a tiring pack go with the "
+    "order. Alternate: A B B A.",
+    "compare_ends": "They ended differently; both were brought to cut-off.",
+    "compare_unmetered": "No meter: energy is from volts, gauge or label. What both sides share of that cancels.",
+    "compare_packs": "The packs differ too: this is of both together.",
+    "compare_vehicles": "The vehicles differ too: this is of both together.",
+    "compare_riders": "The riders differ; how they ride is in it.",
+    "compare_differs": "They differ in more than the question: {names} alone by over {share:percent}.",
+    "compare_no_speed": "The speed of “{title}” is not known and was not set right.",
+    "compare_one_rider": "Nobody says who rode; it is taken for one and the same.",
+}
+
 _BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
     "danger": _DANGER,
     "caution": _CAUTION,
     "advice": {**_ADVICE, **_NARROWS},
-    "note": {**_NOTE, **_VERDICT, **_AGAIN},
+    "note": {**_NOTE, **_VERDICT, **_AGAIN, **_COMPARE},
 }
 CODES: Final[dict[str, NoticeKind]] = {
     code: NoticeKind(severity, template)

@@ -1,0 +1,101 @@
+"""What a comparison answers: the JSON of compare.md."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from limpet.judge.day import Factor
+from limpet.judge.pairs import Pair
+from limpet.judge.seen import Name
+from limpet.notices import Notice
+from limpet.quantity import Quantity
+
+Verdict = Literal["first_less", "second_less", "no_difference_shown", "not_comparable"]
+Question = Literal[
+    "vehicle", "pack", "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface",
+    "repeat",
+]  # fmt: skip
+Side = Literal["first", "second"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """What carrying to the conditions of the first test did to a side's figure, in the figure's unit."""
+
+    name: Factor
+    applied_to: Side
+    change: Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """One test of a side: its figure as found and as carried."""
+
+    key: str
+    title: str
+    side: Side
+    as_found: Quantity
+    carried: Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Comparison:
+    """Two tests, or two groups of tests, against each other.
+
+    Differences are of the second over the first. `smallest_seen` is the relative difference that would
+    have been shown in four of five such comparisons, `runs_needed` how many more of each show
+    `wanted`, None where no number does.
+    """
+
+    verdict: Verdict
+    question: Question
+    quantity: Name | None = None
+    unit: str = ""
+    difference: Quantity | None = None
+    relative_difference: Quantity | None = None
+    as_found: Quantity | None = None
+    corrections: tuple[Change, ...] = ()
+    runs: tuple[Run, ...] = ()
+    smallest_seen: float | None = None
+    wanted: float | None = None
+    runs_needed: int | None = None
+    pairs: tuple[Pair, ...] = ()
+    reasons: tuple[Notice, ...] = ()
+    warnings: tuple[Notice, ...] = ()
+
+    def to_json(self) -> dict[str, Any]:
+        """The JSON of compare.md."""
+        per = self.quantity or "wh_per_km"
+
+        def told(quantity: Quantity | None) -> Any:
+            return None if quantity is None else quantity.to_json()
+
+        return {
+            "limpet_compare": 1,
+            "verdict": self.verdict,
+            "question": self.question,
+            "quantity": self.quantity,
+            "difference": told(self.difference),
+            "relative_difference": told(self.relative_difference),
+            "as_found": told(self.as_found),
+            "corrections": [
+                {"name": item.name, "applied_to": item.applied_to, per: item.change.to_json()}
+                for item in self.corrections
+            ],
+            "runs": [
+                {
+                    "title": run.title,
+                    "side": run.side,
+                    "as_found": run.as_found.to_json(),
+                    "carried": run.carried.to_json(),
+                }
+                for run in self.runs
+            ],
+            "smallest_seen": self.smallest_seen,
+            "wanted": self.wanted,
+            "runs_needed": self.runs_needed,
+            "paired": [pair.to_json() for pair in self.pairs],
+            "reasons": [notice.to_json() for notice in self.reasons],
+            "warnings": [notice.to_json() for notice in self.warnings],
+        }

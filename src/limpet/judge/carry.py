@@ -1,0 +1,173 @@
+"""A test carried to the conditions of another: each condition a line of its own, with what the carrying costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.judge.day import (
+    FACTORS,
+    Body,
+    Day,
+    Factor,
+    body_of,
+    day_of,
+    pack_factor,
+    wh_per_km,
+    with_factor,
+)
+from limpet.judge.drawn import score
+from limpet.judge.seen import Name, Seen
+
+FloatArray = NDArray[np.float64]
+
+#: Of what a condition changes by the models so much may be wrong, relative (assumption): each condition's
+#: own error, and the same one for every test of a vehicle.
+CARRYING = 0.25
+#: A condition that changes less than this is no line [-].
+LEAST_CHANGE = 0.0005
+#: What a speed that nobody knows may have done [-] (assumption).
+NO_SPEED = 0.15
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Correction:
+    """What one condition was worth: the logarithm of the figure after it over that before, shape (J,)."""
+
+    name: Factor
+    test: Seen
+    log: FloatArray
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """A test at another's conditions.
+
+    `found` and `log` are the logarithms of its figure as found and as carried, shape (J,): with its own
+    errors and those of the carrying.
+    """
+
+    test: Seen
+    to: Seen
+    quantity: Name
+    held: frozenset[Factor]
+    found: FloatArray
+    log: FloatArray
+    corrections: tuple[Correction, ...]
+
+    @property
+    def again(self) -> Carried:
+        """Another run just like it: what they have in common is the same, all else is drawn anew."""
+        twin = replace(self.test, key=f"{self.test.key} again")
+        if self.test.key == self.to.key:
+            found = measured(twin, self.quantity)
+            return replace(self, test=twin, found=found, log=found)
+        return carried(twin, self.to, self.quantity, self.held)
+
+
+def carried(test: Seen, to: Seen, quantity: Name, held: frozenset[Factor]) -> Carried:
+    """Bring a test to the conditions of another.
+
+    Parameters
+    ----------
+    to : the test whose conditions count; for itself nothing is carried
+    held : conditions that are the question: they stay as they were
+
+    Notes
+    -----
+    The total is the ratio of the road model under both conditions. A condition's part is the mean of what
+    it does alone among the one's conditions and among the other's, scaled so that the parts make the
+    total: no order of the conditions is better than another.
+    """
+    found = measured(test, quantity)
+    if test.key == to.key:
+        return Carried(test, to, quantity, held, found, found, ())
+    body = body_of(test)
+    own, like = day_of(test, to), day_of(to, test)
+    corrections = []
+    for name, log in _parts(body, own, like, held).items():
+        sign = 1.0
+        if quantity != "wh_per_km":
+            sign = -1.0 if quantity == "range_to_cutoff" else 0.0
+        log = sign * log
+        if name == "temperature" and quantity == "range_to_cutoff":
+            log = log + np.log(pack_factor(test, like) / pack_factor(test, own))
+        wrong = 1 + CARRYING * score("carrying", name, test.vehicle or test.kind)
+        if abs(float(log.mean())) > LEAST_CHANGE or float(log.std()) > LEAST_CHANGE:
+            corrections.append(Correction(name=name, test=test, log=log * wrong))
+    total = found + sum((item.log for item in corrections), np.zeros_like(found))
+    if test.ridden.speed_mps is None or to.ridden.speed_mps is None:
+        total = total + NO_SPEED * score("no speed", test.key)
+    return Carried(test, to, quantity, held, found, total, tuple(corrections))
+
+
+def _parts(body: Body, own: Day, like: Day, held: frozenset[Factor]) -> dict[Factor, FloatArray]:
+    """What each condition does [log], shape (J,)."""
+    free = [name for name in FACTORS if name not in held]
+    there = own
+    for name in free:
+        there = with_factor(there, like, name)
+    here_log, there_log = np.log(wh_per_km(body, own)), np.log(wh_per_km(body, there))
+    parts: dict[Factor, FloatArray] = {}
+    for name in free:
+        forth = np.log(wh_per_km(body, with_factor(own, like, name))) - here_log
+        back = there_log - np.log(wh_per_km(body, with_factor(there, own, name)))
+        parts[name] = (forth + back) / 2
+    total = there_log - here_log
+    rest = total - sum(parts.values(), np.zeros_like(total))
+    size = sum((np.abs(part) for part in parts.values()), np.zeros_like(total))
+    share = rest / np.maximum(size, 1e-12)
+    return {name: part + share * np.abs(part) for name, part in parts.items()}
+
+
+#: Errors of an instrument that two tests have in common when it is the same one.
+_INSTRUMENTS = frozenset({"voltage", "current", "charge", "energy", "trip", "gps", "odometer"})
+#: Errors of a pack: the same in all its tests.
+_OF_PACK = frozenset(
+    {
+        "label",
+        "retained",
+        "unseen_age",
+        "curve",
+        "resistance_ohm",
+        "low_charge_resistance",
+        "cutoff",
+    }
+)
+#: Of a vehicle.
+_OF_VEHICLE = frozenset({"gauge", "end_current"})
+
+
+def measured(test: Seen, quantity: Name) -> FloatArray:
+    """The logarithm of a test's figure with its errors, shape (J,).
+
+    Notes
+    -----
+    Each input adds what its share of the figure's variance says, and inputs of the same instrument, lap,
+    pack or vehicle are one draw in all tests that have them: in a difference they go out.
+    """
+    figure = test.figures[quantity]
+    relative = figure.std / figure.value if figure.value > 0 else 0.0
+    total = np.full_like(score("own", test.key), np.log(max(figure.value, 1e-9)))
+    left = 1.0
+    for name, share in figure.parts:
+        share = min(max(share, 0.0), left)
+        left -= share
+        total = total + relative * np.sqrt(share) * score(f"error {name}", _whose(test, name))
+    return np.asarray(total + relative * np.sqrt(left) * score("own", test.key))
+
+
+def _whose(test: Seen, name: str) -> str:
+    """Whom an error belongs to: who shares it has the same one."""
+    if name in _INSTRUMENTS:
+        own = test.instruments.get(name)
+        return f"instrument {own}" if own else f"of {test.vehicle or test.key}"
+    if name == "lap":
+        return f"lap {test.instruments.get('lap') or test.key}"
+    if name in _OF_PACK:
+        return f"pack {test.pack or test.key}"
+    if name in _OF_VEHICLE:
+        return f"of {test.vehicle or test.key}"
+    return test.key

@@ -1,0 +1,291 @@
+"""`compare(first, second) -> Comparison`: which uses less, by how much, and whether that is shown."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import exp, expm1, log, log1p, sqrt
+from typing import Final
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import RUN_CARRIED
+from limpet.judge.answer import Change, Comparison, Question, Run, Side, Verdict
+from limpet.judge.carry import Carried, carried
+from limpet.judge.day import FACTORS, Factor
+from limpet.judge.pairs import pairs_of
+from limpet.judge.said import reasons_of, warnings_of
+from limpet.judge.seen import Name, Seen
+from limpet.notices import Notice
+from limpet.quantity import Quantity
+from limpet.uncertain.student import student_quantile
+
+FloatArray = NDArray[np.float64]
+
+#: Tests of one side at most.
+MOST_RUNS = 30
+#: Runs that what is assumed of the spread counts for (assumption).
+ASSUMED_RUNS = 4
+#: A difference of this is wanted when nobody names another [-].
+WANTED = 0.05
+#: A difference is "seen" when four of five such comparisons show it: the quantile of that chance.
+POWER_SCORE = 0.8416
+#: More further runs than this nobody rides.
+MOST_FURTHER = 30
+#: What a question is answered in, the surest of what both have.
+ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
+    "pack": ("retained_fraction", "range_to_cutoff", "wh_per_km"),
+    "temperature": ("range_to_cutoff", "wh_per_km"),
+}
+UNITS: Final[dict[Name, str]] = {
+    "wh_per_km": "Wh/km",
+    "range_to_cutoff": "m",
+    "retained_fraction": "1",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class _Spread:
+    """A difference of means of logarithms: value, what is common and what each run adds, and freedom."""
+
+    value: float
+    common: float
+    each: float
+    runs: tuple[int, int]
+    run_freedom: float
+    run_variance: float
+
+    def variance(self, further: int = 0) -> float:
+        """With so many more runs of each."""
+        per = sum(1 / (n + further) for n in self.runs)
+        return self.common + (self.each + self.run_variance) * per
+
+    def freedom(self, further: int = 0) -> float:
+        """Welch and Satterthwaite: only the spread from run to run is estimated from few."""
+        per = sum(1 / (n + further) for n in self.runs)
+        estimated = self.run_variance * per
+        return float(
+            (self.run_freedom + 2 * further) * (self.variance(further) / max(estimated, 1e-12)) ** 2
+        )
+
+    def reach(self, further: int = 0) -> float:
+        """What the difference has to be to be seen in four of five."""
+        t = student_quantile(0.975, min(self.freedom(further), 1e6))
+        return (t + POWER_SCORE) * sqrt(self.variance(further))
+
+
+def compare(
+    first: Sequence[Seen],
+    second: Sequence[Seen],
+    question: Question | None = None,
+    wanted: float = WANTED,
+) -> Comparison:
+    """Judge two tests, or two groups of repeated tests.
+
+    Parameters
+    ----------
+    first, second : the tests of each side, in the order of the ride
+    question : what differs on purpose; what the tests themselves say when None
+    wanted : the relative difference that is to be shown [-]
+
+    Returns
+    -------
+    Comparison; "not_comparable" with its reason where nothing can be said
+
+    Notes
+    -----
+    In logarithms. Every error is drawn once by its name (`drawn`), so that what both sides have in common
+    goes out; conditions are carried to those of the first test (`carry`). The spread from run to run is
+    what the repeats show, weighed with `run_carried` for four runs, and the interval Student's by the
+    effective freedom of Welch and Satterthwaite (GUM annex G.4).
+    """
+    refused = _refused(first, second)
+    asked = question or (_question(first[0], second[0]) if first and second else "repeat")
+    if refused is not None:
+        return Comparison(verdict="not_comparable", question=asked, reasons=(refused,))
+    held: frozenset[Factor] = frozenset(name for name in FACTORS if name == asked)
+    best: tuple[float, Name, _Spread, list[Carried], list[Carried]] | None = None
+    for quantity in _quantities(asked, first, second):
+        ones = [carried(test, first[0], quantity, held) for test in first]
+        twos = [carried(test, first[0], quantity, held) for test in second]
+        spread = _spread(ones, twos)
+        if best is None or spread.variance() < best[0]:
+            best = (spread.variance(), quantity, spread, ones, twos)
+    if best is None:
+        missing = next(t for t in (*first, *second) if not t.figures)
+        reason = Notice("compare_no_figure", title=missing.title)
+        return Comparison(verdict="not_comparable", question=asked, reasons=(reason,))
+    _, quantity, spread, ones, twos = best
+    se, t = sqrt(spread.variance()), student_quantile(0.975, min(spread.freedom(), 1e6))
+    low, high = spread.value - t * se, spread.value + t * se
+    verdict: Verdict = "no_difference_shown"
+    if low > 0:
+        verdict = "first_less"
+    elif high < 0:
+        verdict = "second_less"
+    wished = max(wanted, abs(expm1(spread.value))) if verdict == "no_difference_shown" else wanted
+    needed = 0 if verdict != "no_difference_shown" else _needed(spread, log1p(wished))
+    base = exp(float(np.mean([one.log.mean() for one in ones])))
+    found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
+    relative = _relative(spread.value, se, low, high)
+    answer = Comparison(
+        verdict=verdict,
+        question=asked,
+        quantity=quantity,
+        unit=UNITS[quantity],
+        difference=relative.scaled(base, UNITS[quantity]),
+        relative_difference=relative,
+        as_found=Quantity.from_draws(
+            np.expm1(found) * base, UNITS[quantity], float(np.expm1(found.mean())) * base
+        ),
+        corrections=(*_changes("first", ones), *_changes("second", twos)),
+        runs=(*_runs("first", ones), *_runs("second", twos)),
+        smallest_seen=expm1(spread.reach()),
+        wanted=wished,
+        runs_needed=needed,
+        pairs=pairs_of(first[0], second[0]) if len(first) == len(second) == 1 else (),
+    )
+    return replace(
+        answer,
+        reasons=reasons_of(answer, first, second, float(found.mean())),
+        warnings=warnings_of(answer, first, second),
+    )
+
+
+def _refused(first: Sequence[Seen], second: Sequence[Seen]) -> Notice | None:
+    """Why nothing can be said."""
+    if not first or not second:
+        return Notice("compare_too_few")
+    most = max(len(first), len(second))
+    if most > MOST_RUNS:
+        return Notice("compare_too_many", count=most, most=MOST_RUNS)
+    keys = {test.key for test in first}
+    twice = next((test for test in second if test.key in keys), None)
+    if twice is not None:
+        return Notice("compare_same", title=twice.title)
+    everyone = (*first, *second)
+    assisted = next((test for test in everyone if test.ridden.assisted), None)
+    throttle = next((test for test in everyone if not test.ridden.assisted), None)
+    if assisted is not None and throttle is not None:
+        return Notice("compare_assisted", assisted=assisted.title, throttle=throttle.title)
+    return None
+
+
+def _question(one: Seen, two: Seen) -> Question:
+    """What two tests differ in on purpose, as far as their sheets say."""
+    if one.vehicle != two.vehicle or one.kind != two.kind:
+        return "vehicle"
+    if one.pack != two.pack or one.purpose == two.purpose == "ageing":
+        return "pack"
+    if one.purpose == two.purpose == "temperature":
+        return "temperature"
+    return "repeat"
+
+
+def _quantities(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) -> list[Name]:
+    """The figures that all tests have and that answer the question."""
+    everyone = (*first, *second)
+    names = ANSWERED_IN.get(asked, ("wh_per_km", "range_to_cutoff"))
+    if len({test.pack for test in everyone}) > 1 and asked != "pack":
+        # How far another pack carries says nothing of the vehicle.
+        names = ("wh_per_km",)
+    there = [name for name in names if all(_tells(test, name) for test in everyone)]
+    return there[:1] if asked == "pack" else there
+
+
+def _tells(test: Seen, name: Name) -> bool:
+    figure = test.figures.get(name)
+    return figure is not None and figure.value > 0
+
+
+def _spread(ones: list[Carried], twos: list[Carried]) -> _Spread:
+    """The difference of the means of two sides, and what it is known by."""
+    means = [np.mean([item.log for item in side], axis=0) for side in (ones, twos)]
+    difference = means[1] - means[0]
+    each = _own_variance(*ones, *twos)
+    per = 1 / len(ones) + 1 / len(twos)
+    common = max(float(difference.var()) - each * per, 0.0)
+    freedom = len(ones) + len(twos) - 2
+    squares = sum(
+        float(np.var([item.log.mean() for item in side]) * len(side)) for side in (ones, twos)
+    )
+    seen = max(squares - freedom * each, 0.0)
+    assumed = log(1 + RUN_CARRIED.std) ** 2
+    variance = (ASSUMED_RUNS * assumed + seen) / (ASSUMED_RUNS + freedom)
+    return _Spread(
+        value=float(difference.mean()),
+        common=common,
+        each=each,
+        runs=(len(ones), len(twos)),
+        run_freedom=ASSUMED_RUNS + freedom,
+        run_variance=variance,
+    )
+
+
+def _own_variance(*items: Carried) -> float:
+    """What one more run of the same kind would bring of its own: half of what it differs from this one by."""
+    again = [item.again for item in items]
+    found = [(item.found - other.found).var() / 2 for item, other in zip(items, again, strict=True)]
+    changes = [
+        ((item.log - item.found) - (other.log - other.found)).var() / 2
+        for item, other in zip(items, again, strict=True)
+        if item.corrections
+    ]
+    return float(np.mean(found) + (np.mean(changes) if changes else 0.0))
+
+
+def _needed(spread: _Spread, wanted: float) -> int | None:
+    """How many more runs of each show a difference [log]; None where no number does."""
+    for further in range(1, MOST_FURTHER + 1):
+        if spread.reach(further) <= wanted:
+            return further
+    return None
+
+
+def _relative(value: float, se: float, low: float, high: float) -> Quantity:
+    """A difference of logarithms as a share."""
+    return Quantity(
+        value=expm1(value),
+        unit="1",
+        standard_uncertainty=exp(value) * se,
+        low=expm1(low),
+        high=expm1(high),
+    )
+
+
+def _changes(side: Side, items: list[Carried]) -> tuple[Change, ...]:
+    """What each condition was worth, the mean over a side's tests."""
+    base = exp(float(np.mean([item.found.mean() for item in items])))
+    found: dict[Factor, list[FloatArray]] = {}
+    for item in items:
+        for correction in item.corrections:
+            found.setdefault(correction.name, []).append(correction.log)
+    return tuple(
+        Change(
+            name=name,
+            applied_to=side,
+            change=Quantity.from_draws(
+                np.expm1(np.sum(logs, axis=0) / len(items)) * base,
+                "1",
+                float(np.expm1(np.sum(logs, axis=0).mean() / len(items))) * base,
+            ),
+        )
+        for name, logs in ((n, found[n]) for n in FACTORS if n in found)
+    )
+
+
+def _runs(side: Side, items: list[Carried]) -> tuple[Run, ...]:
+    def figure(logs: FloatArray) -> Quantity:
+        return Quantity.from_draws(np.exp(logs), "1", float(np.exp(logs.mean())))
+
+    return tuple(
+        Run(
+            key=item.test.key,
+            title=item.test.title,
+            side=side,
+            as_found=figure(item.found),
+            carried=figure(item.log),
+        )
+        for item in items
+    )

@@ -1,0 +1,218 @@
+"""What a kilometre takes under conditions, by the road model: what tests are carried by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import (
+    AIR_HUMIDITY,
+    AIR_PRESSURE_PA,
+    AIR_TEMP_C,
+    USUAL_CLIMB_M_PER_KM,
+    WIND_GAIN,
+    WIND_OFFSET_MPS,
+    WIND_UNKNOWN_MPS,
+    load_kg,
+)
+from limpet.drive.draws import LOST_OF_CLIMB, LOST_OF_STOP
+from limpet.drive.start_values import START_VALUES
+from limpet.judge.drawn import score
+from limpet.judge.seen import Seen
+from limpet.pack.chemistry import capacity_factors
+from limpet.road import SURFACE_FACTOR, air_density
+from limpet.road.load import ROTATING, air_force_n
+from limpet.road.surface import tyre_factors
+from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
+
+FloatArray = NDArray[np.float64]
+
+Factor = Literal["load", "speed", "wind", "temperature", "climb", "stops", "tyres", "surface"]
+#: In the order in which they are told.
+FACTORS: tuple[Factor, ...] = (
+    "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface",
+)  # fmt: skip
+#: Headings that a way takes on the whole: a loop, or out and back.
+HEADINGS = 8
+#: How well what was noted is known: a speed from clock and distance and a climb, relative, and a
+#: temperature [°C], a load [kg], stops, relative (assumptions).
+SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.02, 0.15, 0.15, 1.5, 1.5
+#: Stops of a way of which nobody counted any [1/km], and u (assumption).
+STOPS = (0.5, 0.5)
+#: The density of air goes with its temperature in kelvin.
+KELVIN = 273.15
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Body:
+    """A vehicle's road load in draws, shape (J,): the same in all its tests."""
+
+    mass_kg: FloatArray
+    crr: FloatArray
+    cda_m2: FloatArray
+    efficiency: FloatArray
+    aux_w: FloatArray
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Day:
+    """Conditions in draws, shape (J,)."""
+
+    load_kg: FloatArray
+    speed_mps: FloatArray
+    speed_cv: FloatArray
+    wind_mps: FloatArray
+    temp_c: FloatArray
+    pressure_pa: float
+    climb_m_per_km: FloatArray
+    stops_per_km: FloatArray
+    #: Over C_rr on smooth paving at its reference pressure.
+    tyres: FloatArray
+    surface: FloatArray
+
+
+def body_of(test: Seen) -> Body:
+    """A vehicle's road load; of one vehicle the same draws whatever test it is asked for."""
+    start = START_VALUES[test.kind]
+    who = test.vehicle or test.kind
+
+    def drawn(name: str, spread: tuple[float, float]) -> FloatArray:
+        value, std = spread
+        return np.maximum(value + std * score(name, who), 0.2 * value)
+
+    mass = start.mass_kg if test.mass_kg is None else (test.mass_kg, 0.0)
+    return Body(
+        mass_kg=drawn("mass", mass),
+        crr=drawn("crr", start.crr),
+        cda_m2=drawn("cda", start.cda_m2),
+        efficiency=np.minimum(drawn("efficiency", start.drivetrain_efficiency), 0.95),
+        aux_w=drawn("aux", start.aux_w),
+    )
+
+
+def day_of(test: Seen, like: Seen) -> Day:
+    """The day of a test; what it does not say is as it was in another, as far as that says it.
+
+    Parameters
+    ----------
+    like : the test that it is carried to
+    """
+    own, other = test.ridden, like.ridden
+
+    def told(
+        name: str,
+        one: float | None,
+        two: float | None,
+        usual: tuple[float, float],
+        std: float = 0.0,
+        who: str = "",
+    ) -> FloatArray:
+        """A condition: as noted, with its own error; else as in the other test, as unsure as unsaid."""
+        if one is not None:
+            return np.asarray(one + std * score(name, who or test.key))
+        value = two if two is not None else usual[0]
+        return np.asarray(value + usual[1] * score(f"{name} unsaid", who or test.key))
+
+    usual_mps = START_VALUES[test.kind].usual_mps
+    speed = own.speed_mps if own.speed_mps is not None else other.speed_mps or usual_mps
+    wind = WIND_UNKNOWN_MPS.std * np.abs(score("wind unsaid", test.key))
+    if own.wind_mps is not None:
+        gain = 1 + WIND_GAIN.std * score("wind gain", test.key)
+        offset = WIND_OFFSET_MPS.std * score("wind offset", test.key)
+        wind = np.maximum(own.wind_mps * gain + offset, 0.0)
+    elif other.wind_mps is not None:
+        wind = np.maximum(other.wind_mps + WIND_UNKNOWN_MPS.std * score("wind unsaid", test.key), 0)
+    # One who is not named is taken for one and the same.
+    who = f"rider {test.rider or ''}"
+    surface, std = SURFACE_FACTOR[own.surface or other.surface or "smooth_paved"]
+    pressure = own.pressure_hpa if own.pressure_hpa is not None else other.pressure_hpa
+    reference = START_VALUES[test.kind].tyre_kpa
+    # Where only one of the two knows its tyres, they are taken to have been alike.
+    kpa = own.tyre_kpa or other.tyre_kpa or reference
+    return Day(
+        load_kg=np.maximum(
+            told("load", own.load_kg, other.load_kg, load_kg(None, None), LOAD_STD_KG, who), 20.0
+        ),
+        speed_mps=np.maximum(speed * (1 + SPEED_STD * score("speed", test.key)), 0.5),
+        speed_cv=np.full_like(score("speed", test.key), own.speed_cv),
+        wind_mps=wind,
+        temp_c=told("temperature", own.temp_c, other.temp_c, AIR_TEMP_C.spread, TEMP_STD_C),
+        pressure_pa=AIR_PRESSURE_PA.value if pressure is None else 100 * pressure,
+        climb_m_per_km=_share(
+            "climb", own.climb_m_per_km, other.climb_m_per_km, USUAL_CLIMB_M_PER_KM.spread,
+            CLIMB_STD, test.key,
+        ),
+        stops_per_km=_share(
+            "stops", own.stops_per_km, other.stops_per_km, STOPS, STOPS_STD, test.key
+        ),
+        tyres=tyre_factors(np.full_like(score("speed", test.key), kpa), reference),
+        surface=np.maximum(surface + std * score("surface", str(own.surface), test.vehicle or ""), 0.5),
+    )  # fmt: skip
+
+
+def _share(
+    name: str,
+    one: float | None,
+    two: float | None,
+    usual: tuple[float, float],
+    relative: float,
+    key: str,
+) -> FloatArray:
+    """What is counted along a way: known to a share of itself, or taken as in the other test."""
+    if one is not None:
+        return np.asarray(one * np.maximum(1 + relative * score(name, key), 0.0))
+    # Hills and stops belong to a course: two that do not say are taken for the same.
+    value = two if two is not None else usual[0]
+    return np.asarray(np.maximum(value * (1 + relative * score(name, key)), 0.0))
+
+
+def wh_per_km(body: Body, day: Day) -> FloatArray:
+    """What a kilometre takes at the pack [Wh/km], shape (J,).
+
+    Notes
+    -----
+    Handbook section 10: rolling, air with the scatter of the speed (1 + 3·cv²) and a wind from all sides in
+    turn, the share of climbs and of stops that does not come back, and what runs beside the drive.
+    """
+    mass = body.mass_kg + day.load_kg
+    usual = air_density(AIR_TEMP_C.value, day.pressure_pa, AIR_HUMIDITY.value)
+    density = usual * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
+    turns = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))[:, None]
+    against = air_force_n(1.0, day.speed_mps + day.wind_mps * turns).mean(axis=0)
+    against = against + 3 * day.speed_cv**2 * day.speed_mps**2
+    weight = mass * STANDARD_GRAVITY_MPS2
+    force = (
+        weight * body.crr * day.tyres * day.surface
+        + 0.5 * density * body.cda_m2 * against
+        + LOST_OF_CLIMB * weight * day.climb_m_per_km / METRES_PER_KM
+        + LOST_OF_STOP * 0.5 * ROTATING * mass * day.speed_mps**2 * day.stops_per_km / METRES_PER_KM
+    )
+    return np.asarray(
+        METRES_PER_KM * (force / body.efficiency + body.aux_w / day.speed_mps) / SECONDS_PER_HOUR
+    )
+
+
+#: Which of a day's values a factor is made of.
+_MADE_OF: dict[Factor, tuple[str, ...]] = {
+    "load": ("load_kg",),
+    "speed": ("speed_mps", "speed_cv"),
+    "wind": ("wind_mps",),
+    "temperature": ("temp_c", "pressure_pa"),
+    "climb": ("climb_m_per_km",),
+    "stops": ("stops_per_km",),
+    "tyres": ("tyres",),
+    "surface": ("surface",),
+}
+
+
+def with_factor(day: Day, of: Day, factor: Factor) -> Day:
+    """A day with one factor as on another."""
+    return replace(day, **{name: getattr(of, name) for name in _MADE_OF[factor]})
+
+
+def pack_factor(test: Seen, day: Day) -> FloatArray:
+    """What the cold leaves of a pack's energy [-], shape (J,)."""
+    return capacity_factors(test.chemistry, day.temp_c)

@@ -1,0 +1,51 @@
+"""Where along the way a test was, and what it had used there: what two rides are paired by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from limpet.evidence.model import RangeTest
+from limpet.result import Result
+
+#: So many places of a test are kept at most: every one with a name, laps, then entries.
+MOST_PLACES = 200
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """An entry with a place of its own: a name or a number of laps, and what stood there."""
+
+    name: str | None
+    laps: float | None
+    at_m: float
+    time_s: float
+    energy_wh: float | None
+    voltage_v: float | None
+    gauge: float | None
+
+
+def places_of(test: RangeTest, result: Result) -> tuple[Place, ...]:
+    """The entries of a ride that have a place along its way, in their order."""
+    way, energy = result.distance_line, result.energy_line
+    if way is None:
+        return ()
+    found = []
+    for entry in test.entries:
+        if entry.kind in ("start", "settle") or entry.time_s > result.ride.end_s:
+            continue
+        at = np.array([entry.time_s])
+        volts = entry.voltage_rest_v if entry.voltage_rest_v is not None else entry.voltage_load_v
+        found.append(
+            Place(
+                name=entry.place,
+                laps=entry.laps,
+                at_m=float(way.at(at)[0]),
+                time_s=entry.time_s,
+                energy_wh=None if energy is None else float(energy.at(at)[0]),
+                voltage_v=volts,
+                gauge=entry.gauge,
+            )
+        )
+    return tuple(found[:MOST_PLACES])

@@ -1,0 +1,135 @@
+"""What a comparison has to say in words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import expm1, log1p
+from typing import Final
+
+from limpet.assumptions import RUN_CARRIED
+from limpet.judge.answer import Change, Comparison
+from limpet.judge.seen import Name, Seen
+from limpet.notices import Notice
+from limpet.words import FACTOR_WORDS
+
+#: A condition that is worth more than this beside the question is named [-].
+WORTH_NAMING = 0.05
+_LESS: Final[dict[Name, str]] = {
+    "wh_per_km": "compare_less_energy",
+    "range_to_cutoff": "compare_less_range",
+    "retained_fraction": "compare_less_kept",
+}
+
+
+def side_name(test: Seen, other: Seen, otherwise: str) -> str:
+    """What a side is called: by what tells it from the other."""
+    for name in ("vehicle", "pack_name", "title"):
+        own, theirs = getattr(test, name), getattr(other, name)
+        if own and theirs and own != theirs:
+            return str(own)
+    return otherwise
+
+
+def reasons_of(
+    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen], found: float
+) -> tuple[Notice, ...]:
+    """The verdict in a sentence, and what would settle it.
+
+    Parameters
+    ----------
+    found : the difference as the tests were ridden, as a logarithm
+    """
+    relative, quantity = answer.relative_difference, answer.quantity
+    if relative is None or quantity is None or answer.smallest_seen is None:
+        return ()
+    names = (
+        side_name(first[0], second[0], "the first"),
+        side_name(second[0], first[0], "the second"),
+    )
+    if answer.verdict == "no_difference_shown":
+        said = [Notice("compare_none", seen=answer.smallest_seen)]
+        wanted = answer.wanted or 0.0
+        if answer.runs_needed is None:
+            said.append(Notice("compare_never", wanted=wanted))
+        else:
+            order = order_of(answer.runs_needed)
+            said.append(Notice("compare_runs", runs=answer.runs_needed, wanted=wanted, order=order))
+        return tuple(said)
+    less = 0 if answer.verdict == "first_less" else 1
+    # How much less the lesser one has, of the other.
+    parts = (relative.value, relative.low, relative.high)
+    shares = [1 - 1 / (1 + part) if less == 0 else -part for part in parts]
+    value, low, high = shares[0], min(shares[1:]), max(shares[1:])
+    said = [Notice(_LESS[quantity], which=names[less], share=value, low=low, high=high)]
+    raw_less = 0 if found > 0 else 1
+    if abs(found - log1p(relative.value)) > WORTH_NAMING / 2:
+        said.append(
+            Notice(
+                "compare_found", which=names[raw_less], share=abs(1 - 1 / (1 + expm1(abs(found))))
+            )
+        )
+    return tuple(said)
+
+
+def order_of(further: int) -> str:
+    """In which order to ride so many more of each: A B B A, so that a drift of the day goes out."""
+    turns = ["AB" if turn % 2 == 0 else "BA" for turn in range(min(further, 4))]
+    return " ".join("".join(turns)) + (" …" if further > 4 else "")
+
+
+def warnings_of(
+    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen]
+) -> tuple[Notice, ...]:
+    """What to hold against it."""
+    everyone = (*first, *second)
+    said: list[Notice] = []
+    if len(first) == len(second) == 1:
+        said.append(Notice("compare_single", spread=RUN_CARRIED.std))
+    elif _in_order(first, second) or _in_order(second, first):
+        said.append(Notice("compare_order"))
+    if answer.quantity == "range_to_cutoff" and len({test.reached_end for test in everyone}) > 1:
+        said.append(Notice("compare_ends"))
+    if answer.quantity == "wh_per_km" and not all(test.metered for test in everyone):
+        said.append(Notice("compare_unmetered"))
+    if answer.question != "pack" and len({test.pack for test in everyone}) > 1:
+        said.append(Notice("compare_packs"))
+    if answer.question != "vehicle" and len({test.vehicle for test in everyone}) > 1:
+        said.append(Notice("compare_vehicles"))
+    riders = {test.rider for test in everyone}
+    if len(riders) > 1:
+        said.append(Notice("compare_riders"))
+    elif None in riders:
+        said.append(Notice("compare_one_rider"))
+    said += [
+        Notice("compare_no_speed", title=test.title)
+        for test in everyone
+        if test.ridden.speed_mps is None
+    ][:3]
+    named = _worth_naming(answer)
+    if named:
+        said.append(
+            Notice(
+                "compare_differs",
+                names=", ".join(FACTOR_WORDS[item.name] for item in named),
+                share=WORTH_NAMING,
+            )
+        )
+    return tuple(dict.fromkeys(said))
+
+
+def _worth_naming(answer: Comparison) -> list[Change]:
+    base = next((run.as_found.value for run in answer.runs if run.side == "second"), 0.0)
+    return [
+        item
+        for item in answer.corrections
+        if item.applied_to == "second" and abs(item.change.value) > WORTH_NAMING * base > 0
+    ]
+
+
+def _in_order(first: Sequence[Seen], second: Sequence[Seen]) -> bool:
+    """Whether every run of one side began before any of the other."""
+    ones = [test.started_at for test in first]
+    twos = [test.started_at for test in second]
+    if any(when is None for when in (*ones, *twos)):
+        return False
+    return max(str(when) for when in ones) < min(str(when) for when in twos)

@@ -1,0 +1,194 @@
+"""A test as comparisons see it: its figures with what makes them uncertain, and how it was ridden."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from limpet.evidence.model import EndReason, Purpose, RangeTest
+from limpet.evidence.noted import conditions_noted, is_assisted
+from limpet.history.facts import pack_key
+from limpet.judge.places import Place, places_of
+from limpet.pack.chemistry import Chemistry
+from limpet.quantity import Quantity
+from limpet.result import Result
+from limpet.result.budget import Part
+from limpet.result.moving import STANDING_MPS, driving_hours
+from limpet.road import Surface, VehicleKind
+from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
+
+#: A stop in a log of speeds: from rolling to standing [m/s]; fewer known speeds than this are no log.
+ROLLING_MPS, LEAST_SPEEDS = 2.0, 100
+#: How a speed scatters about its average where nobody logged it [-] (handbook section 10).
+STEADY_CV, TRAFFIC_CV = 0.1, 0.3
+
+Name = Literal["wh_per_km", "range_to_cutoff", "retained_fraction"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figure:
+    """A figure of a test with its standard uncertainty, and the inputs' shares of its variance."""
+
+    value: float
+    std: float
+    parts: tuple[tuple[str, float], ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ridden:
+    """How a test was ridden; None is "nobody said".
+
+    `speed_cv` is how the speed scattered about its average, `climb_m_per_km` what went up and
+    `stops_per_km` how often it stood, where heights and speeds were logged.
+    """
+
+    speed_mps: float | None = None
+    speed_cv: float = STEADY_CV
+    load_kg: float | None = None
+    wind_mps: float | None = None
+    temp_c: float | None = None
+    pressure_hpa: float | None = None
+    climb_m_per_km: float | None = None
+    stops_per_km: float | None = None
+    tyre_kpa: float | None = None
+    surface: Surface | None = None
+    assisted: bool = False
+    pedal_w: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Seen:
+    """What comparing asks of a test; small enough to keep."""
+
+    key: str
+    title: str
+    started_at: str | None
+    purpose: Purpose | None
+    vehicle: str | None
+    kind: VehicleKind
+    mass_kg: float | None
+    pack: str | None
+    pack_name: str | None
+    chemistry: Chemistry
+    rider: str | None
+    instruments: dict[str, str | None]
+    figures: dict[Name, Figure]
+    metered: bool
+    reached_end: bool
+    reason: EndReason | None
+    used_fraction: float | None
+    ridden: Ridden
+    places: tuple[Place, ...] = ()
+
+
+def seen_of(test: RangeTest, result: Result, key: str) -> Seen:
+    """What comparing asks of a test.
+
+    Parameters
+    ----------
+    key : what tells it from others, such as its id
+    """
+    sheet = test.sheet
+    figures: dict[Name, Figure] = {}
+    if result.consumption is not None:
+        figures["wh_per_km"] = _figure(result.consumption.wh_per_km, result.budget.wh_per_km)
+    if result.range_to_cutoff is not None:
+        figures["range_to_cutoff"] = _figure(result.range_to_cutoff, result.budget.range_to_cutoff)
+    if result.pack.retained_fraction is not None and result.pack.at_25_degc is not None:
+        figures["retained_fraction"] = _figure(result.pack.retained_fraction, ())
+    used = result.energy_used_fraction
+    return Seen(
+        key=key,
+        title=sheet.title,
+        started_at=None if sheet.started_at is None else sheet.started_at.isoformat(),
+        purpose=sheet.purpose,
+        vehicle=sheet.vehicle.name,
+        kind=sheet.vehicle.kind,
+        mass_kg=sheet.vehicle.mass_kg,
+        pack=pack_key(test),
+        pack_name=sheet.pack.name,
+        chemistry=sheet.pack.chemistry,
+        rider=None if sheet.rider is None else sheet.rider.name,
+        instruments=_instruments(test),
+        figures=figures,
+        metered=any(
+            item.used and item.method in ("sampled", "energy_counter", "charge_counter")
+            for item in result.energy_methods
+        ),
+        reached_end=result.ride.reached_end,
+        reason=None if sheet.ending is None else sheet.ending.reason,
+        used_fraction=None if used is None else used.value,
+        ridden=_ridden(test, result),
+        places=places_of(test, result),
+    )
+
+
+def _figure(found: Quantity, parts: tuple[Part, ...]) -> Figure:
+    return Figure(
+        value=found.value,
+        std=found.standard_uncertainty,
+        parts=tuple((part.input, part.share_of_variance) for part in parts),
+    )
+
+
+def _instruments(test: RangeTest) -> dict[str, str | None]:
+    """What each instrument is called; one that has no name is its vehicle's own."""
+    tools = test.sheet.instruments
+    if tools is None:
+        return {}
+    names = ("voltage", "current", "charge", "energy", "trip", "gps", "odometer", "lap")
+    return {name: getattr(getattr(tools, name), "name", None) for name in names}
+
+
+def _ridden(test: RangeTest, result: Result) -> Ridden:
+    sheet = test.sheet
+    far = 0.0 if result.distance is None else result.distance.value
+    hours = driving_hours(test, result.ride)
+    rider, air = sheet.rider, conditions_noted(test)
+    stops, cv = _logged(test, far)
+    traffic = sheet.protocol is not None and sheet.protocol.speed_policy == "with_traffic"
+    known_rider = rider is not None and rider.mass_kg is not None
+    return Ridden(
+        speed_mps=far / hours / SECONDS_PER_HOUR if far > 0 and hours > 0 else None,
+        speed_cv=cv if cv is not None else TRAFFIC_CV if traffic else STEADY_CV,
+        load_kg=(rider.mass_kg or 0.0) + (rider.gear_kg or 0.0)
+        if rider is not None and known_rider
+        else None,
+        wind_mps=None if air is None else air.wind_mps,
+        temp_c=_temp_c(test),
+        pressure_hpa=None if air is None else air.pressure_hpa,
+        climb_m_per_km=METRES_PER_KM * result.climb.ascent_m / far
+        if result.climb is not None and far > 0
+        else None,
+        stops_per_km=stops,
+        tyre_kpa=None if sheet.tyres is None else sheet.tyres.pressure_kpa,
+        surface=None if air is None else air.surface,
+        assisted=is_assisted(test),
+        pedal_w=None if rider is None else rider.pedal_power_w,
+    )
+
+
+def _temp_c(test: RangeTest) -> float | None:
+    """Of the air, the mean of what was noted [°C]."""
+    air = test.sheet.conditions
+    said = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
+    said = said or [one.air_temp_c for one in test.entries if one.air_temp_c is not None]
+    return sum(said) / len(said) if said else None
+
+
+def _logged(test: RangeTest, far_m: float) -> tuple[float | None, float | None]:
+    """Stops a kilometre and the scatter of the speed ridden [-], out of logged speeds."""
+    speed = test.column("speed_mps")
+    if speed is None or far_m <= 0:
+        return None, None
+    known = speed[~np.isnan(speed)]
+    if len(known) < LEAST_SPEEDS:
+        return None, None
+    state = np.where(known > ROLLING_MPS, 1, np.where(known < STANDING_MPS, -1, 0))
+    state = state[state != 0]
+    stops = int(((state[1:] < 0) & (state[:-1] > 0)).sum())
+    moving = known[known > STANDING_MPS]
+    cv = float(moving.std() / moving.mean()) if len(moving) else STEADY_CV
+    return METRES_PER_KM * stops / far_m, min(cv, 1.0)
