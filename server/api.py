@@ -16,6 +16,7 @@ from server.plans.api import router as plans
 from server.plans.practice import router as practice
 from server.results.api import imports
 from server.results.api import router as tests
+from server.results.compare_api import router as compare_router
 from server.results.lives_api import router as lives
 from server.wire import refusals
 from server.wire.problems import problem_response
@@ -71,6 +72,7 @@ api = LimpetApi(
 refusals.install(api)
 api.add_router("", accounts)
 api.add_router("", kit)
+api.add_router("/compare", compare_router)
 api.add_router("/tests", imports)
 api.add_router("/tests", tests)
 api.add_router("", lives)

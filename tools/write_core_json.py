@@ -20,7 +20,16 @@ from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.result.traces import CHANNELS
 from limpet.units import factor_and_zero
-from limpet.words import CHOICES, INPUTS, METHODS, PARTS, PREPARATION, QUESTIONS, SAFETY
+from limpet.words import (
+    CHOICES,
+    FACTOR_WORDS,
+    INPUTS,
+    METHODS,
+    PARTS,
+    PREPARATION,
+    QUESTIONS,
+    SAFETY,
+)
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 METHOD = FILE.with_name("method.json")
@@ -79,6 +88,7 @@ def content() -> str:
         "methods": {name: label for name, (label, _) in METHODS.items()},
         "inputs": {name: {"label": label, "kind": kind} for name, (label, kind) in INPUTS.items()},
         "parts": PARTS,
+        "factors": FACTOR_WORDS,
         "safety": SAFETY,
         "preparation": PREPARATION,
         "choices": CHOICES,

@@ -9,6 +9,7 @@ from typing import Any
 from limpet.assumptions import Changes, as_assumed
 from limpet.evidence.model import RangeTest
 from limpet.history import Facts, facts_of
+from limpet.judge import seen_of
 from limpet.result import Result, Strip, analyse, strip_of
 from limpet.result.drawing import Tide, sagging
 from limpet.result.priors import NOTHING, Priors
@@ -62,6 +63,7 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "measured": result.range_measured,
         "figures": wrapped(_figures(result)),
         "strip": wrapped(_thinned(strip)),
+        "seen": wrapped(asdict(seen_of(evidence, result, ""))),
         "detail": wrapped(
             {
                 "result": result.to_json(),

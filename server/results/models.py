@@ -22,8 +22,8 @@ class TestResult(models.Model):
     """What a test came to, under the evidence and the core that it was derived from.
 
     Lists read rows and compute nothing; a row whose evidence or core has moved on is computed anew
-    by `worker`, of which `claimed_until` says that somebody is at it. `figures`, `strip`, `detail` and
-    `facts` are kept as `wire.stored` does.
+    by `worker`, of which `claimed_until` says that somebody is at it. `figures`, `strip`, `detail`,
+    `facts` and `seen` are kept as `wire.stored` does.
     """
 
     __test__ = False  # not a pytest class, whatever its name begins with
@@ -48,6 +48,8 @@ class TestResult(models.Model):
     detail = models.JSONField(null=True)
     #: What the test teaches of its vehicle and its pack (`limpet.history.facts`).
     facts = models.JSONField(null=True)
+    #: What comparing asks of it (`limpet.judge.seen`).
+    seen = models.JSONField(null=True)
     computed_at = models.DateTimeField(auto_now=True)
     claimed_until = models.DateTimeField(null=True)
     #: What earlier tests teach it has changed since, or was not asked yet: it is computed again, and

@@ -111,6 +111,7 @@ _NOTHING: dict[str, Any] = {
     "strip": None,
     "detail": None,
     "facts": None,
+    "seen": None,
 }
 
 

@@ -23,10 +23,15 @@ from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.decisions import decide
+from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
 from tests.strategies import sheet
 
 REPEATS = 5
+#: True differences, how many pairs of each, and runs of each side.
+VERDICTS = [
+    (0.0, 100, 1), (0.05, 60, 1), (0.10, 60, 1), (0.20, 80, 1), (0.0, 20, 3), (0.05, 20, 3), (0.10, 20, 3),
+]  # fmt: skip
 
 
 def logged(rows: int, hertz: float) -> RangeTest:
@@ -142,6 +147,10 @@ def main() -> None:
         return
     if sys.argv[1:2] == ["decisions"]:
         print(decide(riders=4))
+        return
+    if sys.argv[1:2] == ["verdicts"]:
+        for difference, pairs, runs in VERDICTS:
+            print(judged(difference, pairs, runs), flush=True)
         return
     if sys.argv[1:2] == ["ride"]:
         bench_ride()

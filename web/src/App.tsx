@@ -21,6 +21,7 @@ import {
   RidePage,
   RideStartPage,
   RoutesPage,
+  SideBySide,
   SizePage,
   TakePage,
 } from './parts';
@@ -117,6 +118,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/forecast" element={<ForecastPage />} />
         <Route path="/forecast/compare" element={<ComparePage />} />
         <Route path="/forecast/:tripId" element={<ForecastPage />} />
+        <Route path="/compare" element={<SideBySide />} />
         <Route path="/ride" element={<RideStartPage />} />
         <Route path="/ride/memory" element={<MemoryPage />} />
         <Route path="/kit/routes" element={<RoutesPage />} />

@@ -26,7 +26,7 @@ FloatArray = NDArray[np.float64]
 #: Tests of one side at most.
 MOST_RUNS = 30
 #: Runs that what is assumed of the spread counts for (assumption).
-ASSUMED_RUNS = 4
+ASSUMED_RUNS = 8
 #: A difference of this is wanted when nobody names another [-].
 WANTED = 0.05
 #: A difference is "seen" when four of five such comparisons show it: the quantile of that chance.
@@ -97,7 +97,7 @@ def compare(
     -----
     In logarithms. Every error is drawn once by its name (`drawn`), so that what both sides have in common
     goes out; conditions are carried to those of the first test (`carry`). The spread from run to run is
-    what the repeats show, weighed with `run_carried` for four runs, and the interval Student's by the
+    what the repeats show, weighed with `run_carried` for eight runs, and the interval Student's by the
     effective freedom of Welch and Satterthwaite (GUM annex G.4).
     """
     refused = _refused(first, second)
@@ -139,8 +139,11 @@ def compare(
         as_found=Quantity.from_draws(
             np.expm1(found) * base, UNITS[quantity], float(np.expm1(found.mean())) * base
         ),
-        corrections=(*_changes("first", ones), *_changes("second", twos)),
-        runs=(*_runs("first", ones), *_runs("second", twos)),
+        corrections=(
+            *_changes("first", ones, UNITS[quantity]),
+            *_changes("second", twos, UNITS[quantity]),
+        ),
+        runs=(*_runs("first", ones, UNITS[quantity]), *_runs("second", twos, UNITS[quantity])),
         smallest_seen=expm1(spread.reach()),
         wanted=wished,
         runs_needed=needed,
@@ -254,30 +257,29 @@ def _relative(value: float, se: float, low: float, high: float) -> Quantity:
     )
 
 
-def _changes(side: Side, items: list[Carried]) -> tuple[Change, ...]:
-    """What each condition was worth, the mean over a side's tests."""
+def _changes(side: Side, items: list[Carried], unit: str) -> tuple[Change, ...]:
+    """What each condition was worth, the mean over a side's tests; the lines add up to the whole change."""
     base = exp(float(np.mean([item.found.mean() for item in items])))
     found: dict[Factor, list[FloatArray]] = {}
     for item in items:
         for correction in item.corrections:
             found.setdefault(correction.name, []).append(correction.log)
+    logs = {name: np.sum(found[name], axis=0) / len(items) for name in FACTORS if name in found}
+    whole = float(sum(log.mean() for log in logs.values()))
+    each = base * (expm1(whole) / whole if abs(whole) > 1e-9 else 1.0)
     return tuple(
         Change(
             name=name,
             applied_to=side,
-            change=Quantity.from_draws(
-                np.expm1(np.sum(logs, axis=0) / len(items)) * base,
-                "1",
-                float(np.expm1(np.sum(logs, axis=0).mean() / len(items))) * base,
-            ),
+            change=Quantity.from_draws(log * each, unit, float(log.mean()) * each),
         )
-        for name, logs in ((n, found[n]) for n in FACTORS if n in found)
+        for name, log in logs.items()
     )
 
 
-def _runs(side: Side, items: list[Carried]) -> tuple[Run, ...]:
+def _runs(side: Side, items: list[Carried], unit: str) -> tuple[Run, ...]:
     def figure(logs: FloatArray) -> Quantity:
-        return Quantity.from_draws(np.exp(logs), "1", float(np.exp(logs.mean())))
+        return Quantity.from_draws(np.exp(logs), unit, float(np.exp(logs.mean())))
 
     return tuple(
         Run(

@@ -39,7 +39,7 @@ FACTORS: tuple[Factor, ...] = (
 HEADINGS = 8
 #: How well what was noted is known: a speed from clock and distance and a climb, relative, and a
 #: temperature [°C], a load [kg], stops, relative (assumptions).
-SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.02, 0.15, 0.15, 1.5, 1.5
+SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.012, 0.15, 0.15, 1.5, 1.5
 #: Stops of a way of which nobody counted any [1/km], and u (assumption).
 STOPS = (0.5, 0.5)
 #: The density of air goes with its temperature in kelvin.
@@ -120,7 +120,8 @@ def day_of(test: Seen, like: Seen) -> Day:
     speed = own.speed_mps if own.speed_mps is not None else other.speed_mps or usual_mps
     wind = WIND_UNKNOWN_MPS.std * np.abs(score("wind unsaid", test.key))
     if own.wind_mps is not None:
-        gain = 1 + WIND_GAIN.std * score("wind gain", test.key)
+        # What stands between a station and a rider's height is the same on every day of one rider's.
+        gain = 1 + WIND_GAIN.std * score("wind gain", test.rider or "")
         offset = WIND_OFFSET_MPS.std * score("wind offset", test.key)
         wind = np.maximum(own.wind_mps * gain + offset, 0.0)
     elif other.wind_mps is not None:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
 import numpy as np
+from pydantic import TypeAdapter
 
 from limpet.evidence.model import EndReason, Purpose, RangeTest
 from limpet.evidence.noted import conditions_noted, is_assisted
@@ -81,6 +82,20 @@ class Seen:
     used_fraction: float | None
     ridden: Ridden
     places: tuple[Place, ...] = ()
+
+
+_SEEN = TypeAdapter(Seen)
+
+
+def seen_from_json(kept: Any, key: str) -> Seen:
+    """What was kept of a test (`dataclasses.asdict`), under the key that it goes by now.
+
+    Raises
+    ------
+    pydantic.ValidationError
+        When it is none, or of a version that kept something else.
+    """
+    return replace(_SEEN.validate_python(kept), key=key)
 
 
 def seen_of(test: RangeTest, result: Result, key: str) -> Seen:

@@ -211,6 +211,20 @@ export const planFollowQuery = (planId: string) =>
     staleTime: 300_000,
   });
 
+export type Comparison = Schemas['ComparisonOut'];
+export type Question = Comparison['question'];
+
+/** Two sides of tests against each other. */
+export const comparisonQuery = (first: string[], second: string[], question: string | null) =>
+  queryOptions({
+    queryKey: ['tests', 'compare', first, second, question],
+    queryFn: async () => {
+      const query = { first, second, ...(question ? { question: question as Question } : {}) };
+      return unwrap(await api.GET('/api/compare', { params: { query } }));
+    },
+    retry: false,
+  });
+
 /** The plan that a test was begun from, or null. */
 export const planOfTestQuery = (testId: string) =>
   queryOptions({

@@ -134,6 +134,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Tests
+         * @description Which side uses less, by how much, and whether it is shown.
+         */
+        get: operations["compareTests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecast": {
         parameters: {
             query?: never;
@@ -1639,6 +1659,22 @@ export interface components {
             value: number;
         };
         /**
+         * AtOut
+         * @description What stood at a place in one ride.
+         */
+        AtOut: {
+            /** At M */
+            at_m: number;
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** Gauge */
+            gauge: number | null;
+            /** Time S */
+            time_s: number;
+            /** Voltage V */
+            voltage_v: number | null;
+        };
+        /**
          * AtReferenceOut
          * @description What a pack gives at 25 °C.
          */
@@ -1779,6 +1815,23 @@ export interface components {
             distance_m: number;
             /** Probability */
             probability: number;
+        };
+        /**
+         * ChangeOut
+         * @description What setting one condition right changed.
+         */
+        ChangeOut: {
+            /**
+             * Applied To
+             * @enum {string}
+             */
+            applied_to: "first" | "second";
+            change: components["schemas"]["QuantityOut"];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "load" | "speed" | "wind" | "temperature" | "climb" | "stops" | "tyres" | "surface";
         };
         /**
          * ChannelOut
@@ -1955,6 +2008,65 @@ export interface components {
         CodeIn: {
             /** Code */
             code: string;
+        };
+        /**
+         * ComparisonOut
+         * @description Two tests, or two groups, against each other; `tests` are the rows of all of them.
+         */
+        ComparisonOut: {
+            as_found?: components["schemas"]["QuantityOut"] | null;
+            /**
+             * Corrections
+             * @default []
+             */
+            corrections: components["schemas"]["ChangeOut"][];
+            difference?: components["schemas"]["QuantityOut"] | null;
+            /**
+             * Pairs
+             * @default []
+             */
+            pairs: components["schemas"]["PairOut"][];
+            /** Quantity */
+            quantity?: ("wh_per_km" | "range_to_cutoff" | "retained_fraction") | null;
+            /**
+             * Question
+             * @enum {string}
+             */
+            question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat";
+            /**
+             * Reasons
+             * @default []
+             */
+            reasons: components["schemas"]["NoticeOut"][];
+            relative_difference?: components["schemas"]["QuantityOut"] | null;
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["RunOut"][];
+            /** Runs Needed */
+            runs_needed?: number | null;
+            /** Smallest Seen */
+            smallest_seen?: number | null;
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "first_less" | "second_less" | "no_difference_shown" | "not_comparable";
+            /** Wanted */
+            wanted?: number | null;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: components["schemas"]["NoticeOut"][];
         };
         /**
          * ConsumptionOut
@@ -3076,6 +3188,23 @@ export interface components {
             values: {
                 [key: string]: number | string;
             };
+        };
+        /**
+         * PairOut
+         * @description The same place in both rides.
+         */
+        PairOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "place" | "lap" | "distance";
+            first: components["schemas"]["AtOut"];
+            /** More Wh */
+            more_wh: number | null;
+            /** Name */
+            name: string;
+            second: components["schemas"]["AtOut"];
         };
         /**
          * PartOut
@@ -4225,6 +4354,23 @@ export interface components {
             why: string;
         };
         /**
+         * RunOut
+         * @description One test of a side, as found and as carried.
+         */
+        RunOut: {
+            as_found: components["schemas"]["QuantityOut"];
+            carried: components["schemas"]["QuantityOut"];
+            /** Key */
+            key: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "first" | "second";
+            /** Title */
+            title: string;
+        };
+        /**
          * SagOut
          * @description Volts and speed over what is left in the pack.
          */
@@ -4922,6 +5068,18 @@ export interface components {
             came_m: components["schemas"]["QuantityOut"];
             /** Shown M */
             shown_m: number;
+        };
+        /**
+         * SidesIn
+         * @description The tests of both sides, by their ids.
+         */
+        SidesIn: {
+            /** First */
+            first: string[];
+            /** Question */
+            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
+            /** Second */
+            second: string[];
         };
         /**
          * SightOut
@@ -6763,6 +6921,84 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareTests: {
+        parameters: {
+            query: {
+                first: string[];
+                second: string[];
+                question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,9 @@
 import { Button } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY } from '../api/queries';
+import { MOST_COMPARED } from '../compare/sides';
 import { sayRemoved } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import classes from './Logbook.module.css';
@@ -38,6 +40,11 @@ export function Selection({ chosen, onClear }: SelectionProps) {
       <span role="status">
         {ids.length} chosen{ids.length === MOST_AT_ONCE && '; no more go at once'}
       </span>
+      {ids.length > 1 && ids.length <= MOST_COMPARED && (
+        <Button component={Link} size="xs" to={`/compare?tests=${ids.join(',')}`}>
+          Compare
+        </Button>
+      )}
       <Button component="a" size="xs" href={`/api/tests/bundles.zip?${query}`}>
         Export
       </Button>

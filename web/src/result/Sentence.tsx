@@ -1,4 +1,5 @@
 import type { Result } from '../api/queries';
+import { Strong } from '../ui/Strong';
 import classes from './Result.module.css';
 
 /** The verdict as the core composed it; what stands between asterisks is the heart of it. */
@@ -9,17 +10,10 @@ export function Sentence({ result }: { result: Result }) {
       {sentences.map((text, index) => (
         <span key={text}>
           {index > 0 && ' '}
-          {strong(text)}
+          <Strong text={text} />
         </span>
       ))}
     </h1>
-  );
-}
-
-function strong(text: string) {
-  return text.split('*').map((piece, index) =>
-    // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one sentence do not move
-    index % 2 === 1 ? <b key={index}>{piece}</b> : piece,
   );
 }
 

@@ -3,6 +3,7 @@ export const PLACES = [
   { path: '/plan', label: 'Plan', shortcut: 'p', about: 'Choose the question, see the end before' },
   { path: '/ride', label: 'Ride', shortcut: 'r', about: 'Log a test by hand' },
   { path: '/logbook', label: 'Logbook', shortcut: 'l', about: 'Every test on one scale' },
+  { path: '/compare', label: 'Compare', shortcut: 'c', about: 'Which uses less, and is it real?' },
   { path: '/forecast', label: 'Forecast', shortcut: 'f', about: 'A trip today: will it arrive?' },
   { path: '/kit', label: 'Kit', shortcut: 'k', about: 'Vehicles, packs, riders, routes' },
   {

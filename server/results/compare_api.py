@@ -1,0 +1,67 @@
+"""Tests against each other over HTTP."""
+
+from __future__ import annotations
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Query, Router
+from pydantic import Field
+
+from limpet.judge import Question
+from limpet.judge.answer import Change, Comparison, Run
+from limpet.judge.compare import MOST_RUNS
+from limpet.judge.pairs import At, Pair
+from limpet.result.model import plain
+from server.results.comparing import compared
+from server.results.schemas import TestRow, row_of
+from server.wire.derived import Derived, derived
+from server.wire.owned import owner_of
+from server.wire.problems import Problem
+from server.wire.schema import Schema
+
+router = Router(tags=["results"])
+
+
+@derived(Change)
+class ChangeOut(Derived):
+    """What setting one condition right changed."""
+
+
+@derived(Run)
+class RunOut(Derived):
+    """One test of a side, as found and as carried."""
+
+
+@derived(At)
+class AtOut(Derived):
+    """What stood at a place in one ride."""
+
+
+@derived(Pair)
+class PairOut(Derived):
+    """The same place in both rides."""
+
+
+@derived(Comparison)
+class ComparisonOut(Derived):
+    """Two tests, or two groups, against each other; `tests` are the rows of all of them."""
+
+    tests: list[TestRow]
+
+
+class SidesIn(Schema):
+    """The tests of both sides, by their ids."""
+
+    first: Annotated[list[UUID], Field(max_length=MOST_RUNS)]
+    second: Annotated[list[UUID], Field(max_length=MOST_RUNS)]
+    question: Question | None = None
+
+
+@router.get("", operation_id="compareTests", response={200: ComparisonOut, 404: Problem})
+def compare_tests(request: HttpRequest, sides: Query[SidesIn]) -> dict[str, object]:
+    """Which side uses less, by how much, and whether it is shown."""
+    answer, tests = compared(owner_of(request), sides.first, sides.second, sides.question)
+    told = {name: plain(getattr(answer, name)) for name in Comparison.__dataclass_fields__}
+    return {**told, "tests": [row_of(test) for test in tests]}

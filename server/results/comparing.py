@@ -1,0 +1,58 @@
+"""Tests of one account against each other, out of what is kept of their results."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Sequence
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from pydantic import ValidationError
+
+from limpet.assumptions import as_assumed
+from limpet.judge import Comparison, Question, Seen, compare, seen_from_json
+from limpet.notices import Notice
+from server.accounts.assumed import assumed_by
+from server.logbook.models import RangeTest
+from server.results import services
+from server.wire.stored import unwrapped
+
+logger = logging.getLogger(__name__)
+
+
+def compared(
+    owner: User, first: Sequence[UUID], second: Sequence[UUID], question: Question | None
+) -> tuple[Comparison, list[RangeTest]]:
+    """Judge an account's tests, and give them in the order in which they were asked for.
+
+    Raises
+    ------
+    RangeTest.DoesNotExist
+        When one of them is not the account's.
+    """
+    ids = list(dict.fromkeys((*first, *second)))
+    rows = RangeTest.objects.owned_by(owner).select_related("kept_result").in_bulk(ids)
+    if len(rows) < len(ids):
+        raise RangeTest.DoesNotExist
+    tests = [rows[one] for one in ids]
+    seen = {}
+    for test in tests:
+        found = _seen(test)
+        if found is None:
+            reason = Notice("compare_no_figure", title=test.title)
+            asked = question or "repeat"
+            return Comparison(verdict="not_comparable", question=asked, reasons=(reason,)), tests
+        seen[test.pk] = found
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        answer = compare([seen[one] for one in first], [seen[one] for one in second], question)
+    return answer, tests
+
+
+def _seen(test: RangeTest) -> Seen | None:
+    """What comparing asks of a test, computed first where it was not; None where it came to nothing."""
+    kept = services.current(test)
+    try:
+        return seen_from_json(unwrapped(kept.seen), str(test.pk))
+    except ValidationError:
+        logger.info("what is kept of test %s tells nothing to compare", test.pk)
+        return None

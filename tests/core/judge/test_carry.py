@@ -1,0 +1,130 @@
+"""Tests carried to other conditions: against the forecast's own walk, there and back, and by the parts."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from limpet.forecast.forecast import forecast
+from limpet.judge.carry import carried, measured
+from limpet.judge.drawn import DRAWS, score
+from limpet.road import Leg
+from limpet.trip import RouteSpec, SpeedSpec, TripConditions, TripRider
+from tests.core.judge.kit import seen
+from tests.trips import certain, routed, sure
+
+HELD: frozenset = frozenset()
+
+
+def worth(one, two, quantity="wh_per_km", held=HELD):
+    """What carrying the second to the first changes, by condition [log]."""
+    return {
+        item.name: float(item.log.mean()) for item in carried(two, one, quantity, held).corrections
+    }
+
+
+def test_named_errors_are_normal_and_their_own():
+    one, two = score("wind", "a"), score("wind", "b")
+    assert one is score("wind", "a")
+    assert (one.mean(), one.std()) == (pytest.approx(0, abs=1e-9), pytest.approx(1, abs=5e-3))
+    assert abs(np.corrcoef(one, two)[0, 1]) < 4 / DRAWS**0.5
+    with pytest.raises(ValueError, match="read-only"):
+        one[0] = 1
+
+
+def test_a_test_is_not_carried_to_itself():
+    one = seen("a")
+    found = carried(one, one, "wh_per_km", HELD)
+    assert found.corrections == ()
+    assert (found.log == measured(one, "wh_per_km")).all()
+
+
+@pytest.mark.parametrize(
+    ("name", "change", "less"),
+    [
+        ("speed", {"speed_mps": 7.5}, True),
+        ("wind", {"wind_mps": 7.0}, True),
+        ("load", {"load_kg": 110.0}, True),
+        ("temperature", {"temp_c": -5.0}, True),
+        ("climb", {"climb_m_per_km": 20.0}, True),
+        ("stops", {"stops_per_km": 3.0}, True),
+        ("tyres", {"tyre_kpa": 160.0}, True),
+        ("surface", {"surface": "gravel"}, True),
+        ("speed", {"speed_mps": 4.0}, False),
+    ],
+)
+def test_what_made_a_ride_harder_is_taken_off_it_and_put_on_going_back(name, change, less):
+    one, two = seen("a"), seen("b", **change)
+    there, back = worth(one, two), worth(two, one)
+    assert (there[name] < -0.005) if less else (there[name] > 0.005)
+    assert max(there, key=lambda key: abs(there[key])) == name
+    # There and back nothing is gained.
+    assert there[name] + back[name] == pytest.approx(0, abs=0.004)
+
+
+def test_the_parts_make_the_whole_whatever_their_order():
+    one = seen("a")
+    two = seen("b", speed_mps=8.0, wind_mps=6.0, load_kg=110.0, temp_c=0.0)
+    parts = worth(one, two)
+    alone = [worth(one, seen("b", **change)) for change in (
+        {"speed_mps": 8.0}, {"wind_mps": 6.0}, {"load_kg": 110.0}, {"temp_c": 0.0},
+    )]  # fmt: skip
+    whole = carried(two, one, "wh_per_km", HELD)
+    assert float((whole.log - whole.found).mean()) == pytest.approx(sum(parts.values()), abs=1e-9)
+    for name, change in zip(("speed", "wind", "load", "temperature"), alone, strict=True):
+        assert parts[name] == pytest.approx(change[name], rel=0.5)
+
+
+def test_what_is_the_question_stays_as_it_was():
+    one, two = seen("a"), seen("b", temp_c=-5.0, load_kg=110.0)
+    assert set(worth(one, two, held=frozenset({"temperature"}))) >= {"load"}
+    assert "temperature" not in worth(one, two, held=frozenset({"temperature"}))
+
+
+def test_in_the_cold_a_range_is_set_right_for_air_and_pack():
+    figures = dict(seen("a").figures)
+    figures["range_to_cutoff"] = replace(figures["wh_per_km"], value=40_000.0, std=1000.0)
+    one, two = seen("a", figures=figures), seen("b", figures=figures, temp_c=-5.0)
+    air = worth(one, two)["temperature"]
+    # NMC keeps 0.85 of its energy at −5 °C and 0.973 at 15 (handbook section 5, between its points).
+    assert worth(one, two, "range_to_cutoff")["temperature"] == pytest.approx(
+        np.log(0.9733 / 0.85) - air, abs=0.01
+    )
+
+
+def test_what_nobody_noted_changes_nothing_and_is_unsure():
+    one, two = seen("a", wind_mps=3.0), seen("b", wind_mps=None)
+    found = carried(two, one, "wh_per_km", HELD)
+    assert abs(worth(one, two).get("wind", 0.0)) < 0.03
+    known = carried(seen("b", wind_mps=3.0), one, "wh_per_km", HELD)
+    assert found.log.std() > 1.3 * known.log.std()
+
+
+@pytest.mark.parametrize(
+    ("name", "here", "there"),
+    [
+        ("load", {"load_kg": 70.0}, {"load_kg": 110.0}),
+        ("speed", {"speed_mps": 5.0}, {"speed_mps": 7.0}),
+        ("temperature", {"temp_c": 25.0}, {"temp_c": 0.0}),
+    ],
+)
+def test_as_the_forecasts_own_walk_has_it(name, here, there):
+    """Two models of one road: the walk goes step by step along a route, this one has a kilometre."""
+    by_walk = np.log(walked(**there) / walked(**here))
+    level = {"climb_m_per_km": 0.0}
+    by_model = -worth(seen("a", **level, **here), seen("b", **level, **there))[name]
+    assert by_model == pytest.approx(by_walk, rel=0.3, abs=0.01)
+
+
+def walked(load_kg=85.0, speed_mps=5.6, temp_c=15.0):
+    """Consumption of a forecast [Wh/km] on a level way with a stop every three kilometres."""
+    legs = (Leg(length_m=3000, stops=1),) * 3
+    asked = certain(
+        rider=TripRider(mass_kg=sure(load_kg), gear_kg=sure(0.0)),
+        conditions=TripConditions(temp_c=sure(temp_c), wind_mps=sure(2.0), wind_from_deg=0.0),
+        route=RouteSpec(legs=legs),
+        speed=SpeedSpec(policy="fixed", target_mps=speed_mps),
+    )
+    return forecast(*routed(asked)).wh_per_km.value

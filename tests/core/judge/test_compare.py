@@ -1,0 +1,246 @@
+"""Verdicts: what is shown and what is not, what is common cancels, and Student's interval against SciPy."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from math import exp, log, log1p
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from limpet.assumptions import RUN_CARRIED
+from limpet.judge import compare
+from limpet.judge.pairs import pairs_of
+from limpet.judge.seen import Figure
+from limpet.readers import METRIC
+from tests.calibration.pairs import judged
+from tests.core.judge.kit import PARTS, place, seen
+
+
+def codes(notices):
+    return [notice.code for notice in notices]
+
+
+def test_half_as_much_again_is_shown_and_told_by_the_names_of_the_vehicles():
+    answer = compare([seen("a", 10.0)], [seen("b", 15.0, vehicle="Dotterel")])
+    assert (answer.verdict, answer.question, answer.quantity) == (
+        "first_less",
+        "vehicle",
+        "wh_per_km",
+    )
+    assert answer.relative_difference.value == pytest.approx(0.5, rel=0.01)
+    assert answer.difference.value == pytest.approx(5.0, rel=0.02)
+    said = answer.reasons[0].said(METRIC)
+    assert said.startswith("Plover uses *33 % less* a distance, ")
+    swapped = compare([seen("b", 15.0, vehicle="Dotterel")], [seen("a", 10.0)])
+    assert swapped.verdict == "second_less"
+    assert swapped.relative_difference.value == pytest.approx(1 / 1.5 - 1, rel=0.01)
+
+
+def test_a_difference_of_a_hundredth_is_not_shown_and_says_what_would_show_it():
+    answer = compare([seen("a", 10.0)], [seen("b", 10.1)])
+    assert answer.verdict == "no_difference_shown"
+    assert codes(answer.reasons) == ["compare_none", "compare_runs"]
+    assert 0.05 < answer.smallest_seen < 0.2
+    assert answer.wanted == 0.05
+    more = answer.runs_needed
+    assert 2 <= more <= 20
+    # Ridden so often, the same difference of five in a hundred is seen.
+    ones = [seen(f"a{k}", 10.0) for k in range(more + 1)]
+    twos = [seen(f"b{k}", 10.0) for k in range(more + 1)]
+    assert compare(ones, twos).smallest_seen <= 0.055
+
+
+def test_one_run_is_never_mistaken_for_many():
+    one = compare([seen("a", 10.0)], [seen("b", 10.8)])
+    many = compare([seen(f"a{k}", 10.0) for k in range(6)], [seen(f"b{k}", 10.8) for k in range(6)])
+    assert (one.verdict, many.verdict) == ("no_difference_shown", "first_less")
+    assert "compare_single" in codes(one.warnings)
+    assert "compare_single" not in codes(many.warnings)
+
+
+def test_what_is_common_cancels():
+    def half(**more):
+        far = {"figures": {"wh_per_km": Figure(value=10.0, std=0.8, parts=(("energy", 0.97),))}}
+        answer = compare([seen("a", **far)], [seen("b", **far, **more)])
+        return (answer.relative_difference.high - answer.relative_difference.low) / 2
+
+    same, other = half(), half(instruments={"energy": "Shunt", "trip": None})
+    assert same < 0.6 * other
+    # Eight in a hundred of either, of instruments of their own: √2 · 8 %, and the runs' own spread.
+    assert other > 1.9 * 0.08 * 2**0.5
+
+
+def test_by_students_interval_where_only_the_runs_differ(monkeypatch):
+    """SciPy 1.17, `stats.ttest_ind` of the logarithms with one variance."""
+    import sys
+
+    from limpet.judge import compare as _  # noqa: F401 - the package's function hides the module
+
+    module = sys.modules["limpet.judge.compare"]
+    monkeypatch.setattr(module, "ASSUMED_RUNS", 0)
+    ones, twos = [10.0, 10.9, 9.6, 10.4], [12.1, 11.0, 11.9]
+
+    def bare(key, value):
+        return seen(key, figures={"wh_per_km": Figure(value=value, std=0.0, parts=PARTS)})
+
+    answer = compare(
+        [bare(f"a{k}", v) for k, v in enumerate(ones)],
+        [bare(f"b{k}", v) for k, v in enumerate(twos)],
+    )
+    found = stats.ttest_ind(np.log(twos), np.log(ones), equal_var=True).confidence_interval(0.95)
+    # What the carrying of like to like leaves of wind and speed is taken off the spread that is seen.
+    assert log1p(answer.relative_difference.low) == pytest.approx(found.low, abs=0.012)
+    assert log1p(answer.relative_difference.high) == pytest.approx(found.high, abs=0.012)
+
+
+def test_two_single_runs_differ_by_what_runs_do():
+    bare = {"wh_per_km": Figure(value=10.0, std=0.0)}
+    answer = compare([seen("a", figures=bare)], [seen("b", figures=bare)])
+    half = (answer.relative_difference.high - answer.relative_difference.low) / 2
+    spread = log(1 + RUN_CARRIED.std)
+    assert half > stats.t.ppf(0.975, 8) * spread * 2**0.5 * 0.8
+
+
+def test_conditions_are_set_right_before_anything_is_said():
+    calm, gale = seen("a", 10.0), seen("b", 13.0, wind_mps=8.0, load_kg=100.0)
+    answer = compare([calm], [gale])
+    assert answer.verdict == "no_difference_shown"
+    assert answer.as_found.value == pytest.approx(3.0, rel=0.01)
+    worth = {item.name: item.change.value for item in answer.corrections}
+    assert worth["wind"] < -1.0
+    assert worth["load"] < -0.5
+    assert {item.applied_to for item in answer.corrections} == {"second"}
+    assert "compare_differs" in codes(answer.warnings)
+    by_run = {run.key: run for run in answer.runs}
+    assert by_run["b"].as_found.value == pytest.approx(13.0, rel=0.01)
+    assert by_run["b"].carried.value == pytest.approx(13.0 + sum(worth.values()), rel=0.02)
+
+
+def both(value, **more):
+    return {
+        "wh_per_km": Figure(value=10.0, std=0.1),
+        "range_to_cutoff": Figure(value=value, std=0.01 * value),
+        **more,
+    }
+
+
+def test_packs_are_compared_by_what_they_hold_and_else_by_how_far():
+    kept = {"retained_fraction": Figure(value=0.96, std=0.02)}
+    worn = {"retained_fraction": Figure(value=0.70, std=0.02)}
+    one, two = (
+        seen("a", figures=both(40e3, **kept)),
+        seen("b", figures=both(30e3, **worn), pack="Worn"),
+    )
+    answer = compare([one], [two])
+    assert (answer.question, answer.quantity, answer.verdict) == (
+        "pack",
+        "retained_fraction",
+        "second_less",
+    )
+    far = compare([one], [replace(two, figures=both(30e3))])
+    assert (far.quantity, far.verdict, far.unit) == ("range_to_cutoff", "second_less", "m")
+    assert far.reasons[0].said(METRIC).startswith("Worn goes") or "goes" in far.reasons[0].said(
+        METRIC
+    )
+
+
+def test_the_range_of_another_pack_says_nothing_of_a_vehicle():
+    one = seen("a", figures=both(40e3))
+    two = seen("b", figures=both(20e3), pack="Half", vehicle="Dotterel")
+    answer = compare([one], [two])
+    assert (answer.question, answer.quantity) == ("vehicle", "wh_per_km")
+    assert "compare_packs" in codes(answer.warnings)
+
+
+def test_where_the_cold_is_the_question_it_stays():
+    one = seen("a", purpose="temperature", figures=both(40e3))
+    two = seen("b", purpose="temperature", figures=both(30e3), temp_c=-6.0)
+    asked = compare([one], [two])
+    assert asked.question == "temperature"
+    assert "temperature" not in {item.name for item in asked.corrections}
+    set_right = compare([one], [two], "repeat")
+    assert "temperature" in {item.name for item in set_right.corrections}
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "code"),
+    [
+        ([], [seen("b")], "compare_too_few"),
+        ([seen("a")], [], "compare_too_few"),
+        ([seen("a")], [seen("a")], "compare_same"),
+        ([seen(f"a{k}") for k in range(31)], [seen("b")], "compare_too_many"),
+        ([seen("a")], [seen("b", assisted=True)], "compare_assisted"),
+        ([seen("a")], [seen("b", figures={})], "compare_no_figure"),
+    ],
+)
+def test_what_cannot_be_compared_is_said_in_a_sentence(first, second, code):
+    answer = compare(first, second)
+    assert answer.verdict == "not_comparable"
+    assert codes(answer.reasons) == [code]
+    assert json.loads(json.dumps(answer.to_json()))["difference"] is None
+
+
+def test_an_order_that_goes_with_the_day_is_warned_of():
+    def at(key, hour):
+        return seen(key, started_at=f"2026-05-14T{hour:02d}:00:00+00:00")
+
+    one_after_other = compare([at("a", 9), at("c", 10)], [at("b", 11), at("d", 12)])
+    assert "compare_order" in codes(one_after_other.warnings)
+    turn_about = compare([at("a", 9), at("d", 12)], [at("b", 10), at("c", 11)])
+    assert "compare_order" not in codes(turn_about.warnings)
+
+
+def test_a_speed_that_nobody_knows_makes_it_unsure():
+    known, unknown = (
+        compare([seen("a")], [seen("b")]),
+        compare([seen("a")], [seen("b", speed_mps=None)]),
+    )
+    assert unknown.smallest_seen > 2 * known.smallest_seen
+    assert "compare_no_speed" in codes(unknown.warnings)
+
+
+def test_rides_are_paired_by_place_then_by_lap_then_by_distance():
+    hut, light = place("Hut", 2000, 20.0), place("Light", 5000, 55.0)
+    back = place("Hut", 8000, 80.0)
+    one = seen("a", places=(hut, light, back))
+    two = seen(
+        "b", places=(place("Hut", 2050, 26.0), place("Farm", 3000, 30.0), place("Hut", 8100, 99.0))
+    )
+    found = pairs_of(one, two)
+    assert [(pair.by, pair.name, pair.more_wh) for pair in found] == [
+        ("place", "Hut", 6.0), ("place", "Hut", 19.0),
+    ]  # fmt: skip
+    laps = seen("c", places=(place(None, 1700, 15.0, 1.0), place(None, 3400, 31.0, 2.0)))
+    others = seen("d", places=(place(None, 1720, 18.0, 1.0), place(None, 2600, None, 1.5)))
+    assert [(pair.by, pair.name, pair.more_wh) for pair in pairs_of(laps, others)] == [
+        ("lap", "1", 3.0)
+    ]
+    far = seen("e", places=(place(None, 4000, 40.0), place(None, 9000, None)))
+    near = seen("f", places=(place(None, 4100, 44.0), place(None, 9900, 90.0)))
+    assert [(pair.by, pair.more_wh) for pair in pairs_of(far, near)] == [("distance", 4.0)]
+    assert pairs_of(far, seen("g")) == ()
+
+
+def test_the_json_is_that_of_compare_md():
+    told = compare([seen("a", 10.0)], [seen("b", 15.0, vehicle="Dotterel", wind_mps=5.0)]).to_json()
+    assert told["limpet_compare"] == 1
+    assert set(told) == {
+        "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
+        "as_found", "corrections", "runs", "smallest_seen", "wanted", "runs_needed", "paired",
+        "reasons", "warnings",
+    }  # fmt: skip
+    assert told["difference"]["unit"] == "Wh/km"
+    assert set(told["corrections"][0]) == {"name", "applied_to", "wh_per_km"}
+    assert exp(log(told["difference"]["value"])) == told["difference"]["value"]
+
+
+def test_verdicts_are_right_as_often_as_they_say():
+    """A seeded part of `./limpet bench verdicts`, by a simulator that shares no model with the core."""
+    none, fifth = judged(0.0, 16), judged(0.2, 16)
+    assert none.shown <= 2
+    assert fifth.shown_on_one_course >= 0.7
+    assert fifth.wrong_way == 0
+    assert none.held + fifth.held >= 1.8

@@ -1,0 +1,119 @@
+import type { Comparison, Question, TestRow, Units } from '../api/queries';
+import { distance, number, percent } from '../format/units';
+
+/** Tests of both sides together that are compared at once. */
+export const MOST_COMPARED = 24;
+
+export interface Sides {
+  first: string[];
+  second: string[];
+}
+
+/** The sides as the address has them; nothing twice. */
+export function sidesOf(query: URLSearchParams): Sides {
+  const listed = (name: string) => (query.get(name) ?? '').split(',').filter(Boolean);
+  const first = [...new Set(listed('first'))];
+  const second = [...new Set(listed('second'))].filter((id) => !first.includes(id));
+  return { first: first.slice(0, MOST_COMPARED), second: second.slice(0, MOST_COMPARED) };
+}
+
+/**
+ * Tests that were chosen together, in two sides: those of the first one's vehicle and pack against the
+ * others; where all are of one kit, the first against the rest.
+ */
+export function dealt(
+  tests: ReadonlyArray<Pick<TestRow, 'id' | 'vehicle_name' | 'pack_name'>>,
+): Sides {
+  const [one] = tests;
+  if (!one) return { first: [], second: [] };
+  const alike = tests.filter(
+    (test) => test.vehicle_name === one.vehicle_name && test.pack_name === one.pack_name,
+  );
+  const first = alike.length === tests.length ? [one] : alike;
+  const ids = first.map((test) => test.id);
+  return { first: ids, second: tests.map((test) => test.id).filter((id) => !ids.includes(id)) };
+}
+
+/** The address of a comparison. */
+export function addressOf({ first, second }: Sides, question: Question | null): string {
+  const asked = question ? `&question=${question}` : '';
+  return `/compare?first=${first.join(',')}&second=${second.join(',')}${asked}`;
+}
+
+/** A test on the other side; the last one of a side stays. */
+export function moved(sides: Sides, id: string): Sides {
+  const [from, to] = sides.first.includes(id) ? ['first', 'second'] : ['second', 'first'];
+  const left = sides[from as 'first'].filter((one) => one !== id);
+  if (left.length === 0) return sides;
+  return { ...sides, [from as string]: left, [to as string]: [...sides[to as 'first'], id] };
+}
+
+type Shown = Pick<Comparison, 'quantity'>;
+
+/** A figure of a comparison as it is read: its number and its unit. */
+export function figureOf(value: number, { quantity }: Shown, units: Units): number {
+  if (quantity === 'wh_per_km') return value / distance(1000, units);
+  return quantity === 'range_to_cutoff' ? distance(value, units) : 100 * value;
+}
+
+export function unitOf({ quantity }: Shown, units: Units): string {
+  if (quantity === 'wh_per_km') return `Wh/${units.distance}`;
+  return quantity === 'range_to_cutoff' ? units.distance : '%';
+}
+
+export function figureText(value: number, shown: Shown, units: Units): string {
+  return `${number(figureOf(value, shown, units), 1)}\u00a0${unitOf(shown, units)}`;
+}
+
+/** The same with its sign, for what something changed. */
+export function changeText(value: number, shown: Shown, units: Units): string {
+  const figure = figureOf(value, shown, units);
+  const size = number(Math.abs(figure), 1);
+  const sign = Number(size) === 0 ? '' : figure < 0 ? '−' : '+';
+  return `${sign}${size}\u00a0${unitOf(shown, units)}`;
+}
+
+/** Whether a change is more than nought as it is read. */
+export function shows(value: number, shown: Shown, units: Units): boolean {
+  return Math.abs(figureOf(value, shown, units)) >= 0.05;
+}
+
+/** A step from the difference as found to the one at equal conditions. */
+export interface Step {
+  name: string;
+  from: number;
+  to: number;
+}
+
+/**
+ * From the difference as it was found, a step for each condition, to the difference that is left. What
+ * was taken off the second side makes the difference smaller, what was taken off the first larger.
+ */
+export function stepsOf(comparison: Comparison): Step[] {
+  const { as_found, difference, corrections } = comparison;
+  if (!as_found || !difference) return [];
+  const worth = new Map<string, number>();
+  for (const { name, applied_to, change } of corrections) {
+    const sign = applied_to === 'second' ? 1 : -1;
+    worth.set(name, (worth.get(name) ?? 0) + sign * change.value);
+  }
+  let at = as_found.value;
+  const steps = [...worth].map(([name, change]) => {
+    const step = { name, from: at, to: at + change };
+    at = step.to;
+    return step;
+  });
+  // Shares do not add up to the last tenth: what is left over is told, not hidden.
+  const rest = difference.value - at;
+  return Math.abs(rest) > 0.02 * Math.abs(difference.value)
+    ? [...steps, { name: 'rest', from: at, to: difference.value }]
+    : steps;
+}
+
+/** A relative difference with its interval. */
+export function shareText(comparison: Comparison): string {
+  const share = comparison.relative_difference;
+  if (!share) return '';
+  const sign = (value: number) => (value < 0 ? '−' : '+') + percent(Math.abs(value));
+  return `${sign(share.value)} (${sign(share.low)} to ${sign(share.high)})`;
+}
