@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -54,8 +53,8 @@ class ComparisonOut(Derived):
 class SidesIn(Schema):
     """The tests of both sides, by their ids."""
 
-    first: Annotated[list[UUID], Field(max_length=MOST_RUNS)]
-    second: Annotated[list[UUID], Field(max_length=MOST_RUNS)]
+    first: list[UUID] = Field(default=[], max_length=MOST_RUNS)
+    second: list[UUID] = Field(default=[], max_length=MOST_RUNS)
     question: Question | None = None
 
 

@@ -22,6 +22,7 @@ PLACES = {
     "/plan/size": ("Size a pack", "How large a pack"),
     "/ride": ("Ride", "Log a ride"),
     "/ride/memory": ("From memory", "Log a ride I have ridden"),
+    "/compare": ("Compare", "Which uses less"),
     "/forecast": ("Forecast", "Will this pack"),
     "/kit/vehicles": ("Vehicles", "Kit"),
     "/kit/packs": ("Packs", "Kit"),
@@ -41,6 +42,7 @@ KEYS = {
     "p": "/plan",
     "r": "/ride",
     "l": "/logbook",
+    "c": "/compare",
     "f": "/forecast",
     "k": "/kit/vehicles",
     "m": "/method",
@@ -193,7 +195,7 @@ def test_every_place_by_address_key_link_and_back(walker):
     for path in reversed(list(KEYS.values())[:-1]):
         page.go_back()
         walker.arrived(path)
-    for label in ("Ride", "Logbook", "Forecast", "Kit", "Method", "Plan"):
+    for label in ("Ride", "Logbook", "Compare", "Forecast", "Kit", "Method", "Plan"):
         page.get_by_role("navigation", name="Places").get_by_role(
             "link", name=re.compile(f"^{label}")
         ).click()

@@ -5074,11 +5074,17 @@ export interface components {
          * @description The tests of both sides, by their ids.
          */
         SidesIn: {
-            /** First */
+            /**
+             * First
+             * @default []
+             */
             first: string[];
             /** Question */
             question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
-            /** Second */
+            /**
+             * Second
+             * @default []
+             */
             second: string[];
         };
         /**
@@ -6950,9 +6956,9 @@ export interface operations {
     };
     compareTests: {
         parameters: {
-            query: {
-                first: string[];
-                second: string[];
+            query?: {
+                first?: string[];
+                second?: string[];
                 question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
             };
             header?: never;

@@ -2,7 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import core from '../api/core.json';
 import type { Comparison, Units } from '../api/queries';
 import classes from './Compare.module.css';
-import { changeText, figureText, shows, stepsOf } from './sides';
+import { changeText, shows, stepsOf } from './sides';
 
 /** Narrower than this nothing is drawn [px]. */
 const LEAST = 260;
@@ -58,9 +58,7 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
                 className={whole ? classes.whole : classes.step}
               />
               <text x={width} y={at + 13} textAnchor="end">
-                {whole
-                  ? figureText(to, comparison, units)
-                  : changeText(to - from, comparison, units)}
+                {changeText(to - from, comparison, units)}
               </text>
             </g>
           );

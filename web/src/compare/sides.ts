@@ -70,7 +70,9 @@ export function changeText(value: number, shown: Shown, units: Units): string {
   const figure = figureOf(value, shown, units);
   const size = number(Math.abs(figure), 1);
   const sign = Number(size) === 0 ? '' : figure < 0 ? '−' : '+';
-  return `${sign}${size}\u00a0${unitOf(shown, units)}`;
+  // Shares that differ are told in points, or a fifth less would read as two numbers.
+  const unit = shown.quantity === 'retained_fraction' ? 'points' : unitOf(shown, units);
+  return `${sign}${size}\u00a0${unit}`;
 }
 
 /** Whether a change is more than nought as it is read. */
