@@ -133,14 +133,13 @@ def forecast(page: Page) -> None:
     page.get_by_role("heading", name="What matters most").wait_for()
 
 
-def windy(page: Page) -> None:
-    forecast(page)
-    slider = page.get_by_role("slider", name="Wind")
-    slider.focus()
-    for _ in range(18):
-        slider.press("ArrowRight")
-    page.get_by_text("becomes").wait_for()
-    page.wait_for_load_state("networkidle")
+def compared(page: Page) -> None:
+    """The scooter on the measured lap against the cargo bicycle."""
+    rows = page.request.get("/api/tests?most=100").json()["items"]
+    ids = {row["title"]: row["id"] for row in rows}
+    first, second = ids["Quay loop, to cut-off"], ids["Quay loop, ridden gently"]
+    page.goto(f"/compare?first={first}&second={second}")
+    page.get_by_role("heading", name="Every run").wait_for()
 
 
 def claim(page: Page) -> None:
@@ -195,7 +194,7 @@ VIEWS = {
     "ride-why": (why, PHONE, "light"),
     "ride-practice": (practice, PHONE, "light"),
     "forecast": (forecast, BENCH, "light"),
-    "forecast-what-if-dark": (windy, BENCH, "dark"),
+    "compare-dark": (compared, BENCH, "dark"),
     "claim-check": (claim, BENCH, "light"),
     "size-a-pack": (size, BENCH, "light"),
     "routes": (routes, BENCH, "light"),

@@ -71,8 +71,10 @@ def test_axe_finds_nothing_in_any_place(still):
     kept_plan = still.request.get("/api/plans").json()
     waiting = next(plan["id"] for plan in kept_plan if plan["test_id"] is None)
     with_traces = next(h for h in hrefs if "/tests/" in h)
+    first, second = (href.rsplit("/", 1)[-1] for href in hrefs[-2:])
+    compared = f"/compare?first={first}&second={second}"
     found = []
-    for path in [*PLACES, with_traces, hrefs[-1], f"/plan/{waiting}"]:
+    for path in [*PLACES, with_traces, hrefs[-1], f"/plan/{waiting}", compared]:
         still.goto(path)
         still.locator("main h1").first.wait_for()
         still.wait_for_load_state("networkidle")

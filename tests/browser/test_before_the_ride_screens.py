@@ -15,7 +15,9 @@ PHONE = {"width": 390, "height": 844}
 @pytest.fixture
 def phone(browser: Browser, address: str):
     """The demo rider at the roadside."""
-    context = browser.new_context(viewport=PHONE, base_url=address, locale="en-GB")
+    context = browser.new_context(
+        viewport=PHONE, base_url=address, locale="en-GB", service_workers="block"
+    )
     page = context.new_page()
     page.goto("/")
     page.get_by_role("button", name="Open the demo").click()

@@ -12,7 +12,10 @@ from playwright.sync_api import Browser, Page, expect
 @pytest.fixture
 def newcomer(browser: Browser, address: str):
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=address, locale="en-GB"
+        viewport={"width": 1280, "height": 800},
+        base_url=address,
+        locale="en-GB",
+        service_workers="block",
     )
     page = context.new_page()
     errors: list[str] = []

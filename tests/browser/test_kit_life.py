@@ -147,7 +147,9 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
 def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(
     browser: Browser, address: str, path
 ):
-    context = browser.new_context(viewport=PHONE, base_url=address, locale="en-GB")
+    context = browser.new_context(
+        viewport=PHONE, base_url=address, locale="en-GB", service_workers="block"
+    )
     page = context.new_page()
     enter_demo(page)
     page.goto(path)

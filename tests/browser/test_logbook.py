@@ -28,7 +28,10 @@ def many(address: str) -> str:
 @pytest.fixture
 def librarian(browser: Browser, many: str):
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=many, locale="en-GB"
+        viewport={"width": 1280, "height": 800},
+        base_url=many,
+        locale="en-GB",
+        service_workers="block",
     )
     page = context.new_page()
     errors: list[str] = []

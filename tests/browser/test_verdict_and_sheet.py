@@ -181,7 +181,10 @@ def test_a_formats_page_is_reached_from_method(demo: Page):
 
 def test_a_result_is_printed_on_one_page_black_on_white(browser: Browser, address: str):
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=address, color_scheme="dark"
+        viewport={"width": 1280, "height": 800},
+        base_url=address,
+        color_scheme="dark",
+        service_workers="block",
     )
     page = enter_demo(context.new_page())
     titles = [

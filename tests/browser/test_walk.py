@@ -259,7 +259,9 @@ def test_what_a_broken_browser_remembers_breaks_no_place(walker):
 
 
 def test_a_part_that_cannot_be_loaded_says_so_and_leaves_the_rail(browser, address):
-    context = browser.new_context(viewport=BENCH, base_url=address, locale="en-GB")
+    context = browser.new_context(
+        viewport=BENCH, base_url=address, locale="en-GB", service_workers="block"
+    )
     page = context.new_page()
     enter_demo(page)
     page.route(re.compile("assets/ForecastPage"), lambda route: route.abort())
@@ -272,7 +274,9 @@ def test_a_part_that_cannot_be_loaded_says_so_and_leaves_the_rail(browser, addre
 
 
 def test_a_fault_in_one_place_leaves_the_others_standing(browser, address):
-    context = browser.new_context(viewport=BENCH, base_url=address, locale="en-GB")
+    context = browser.new_context(
+        viewport=BENCH, base_url=address, locale="en-GB", service_workers="block"
+    )
     page = context.new_page()
     enter_demo(page)
     # An answer of another shape than any version gives.

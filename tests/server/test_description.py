@@ -16,7 +16,7 @@ from schemathesis.generation import GenerationMode
 from server.api import api
 
 #: Cases of each operation and mode; a long run sets more.
-EXAMPLES = int(os.environ.get("LIMPET_EXAMPLES", "12"))
+EXAMPLES = int(os.environ.get("LIMPET_EXAMPLES", "8"))
 
 DESCRIPTION = json.loads(json.dumps(api.get_openapi_schema(path_prefix="/api/")))
 SCHEMA = schemathesis.openapi.from_dict(DESCRIPTION)
