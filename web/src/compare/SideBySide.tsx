@@ -175,7 +175,7 @@ function Judged({ sides, question }: { sides: Sides; question: Question | null }
           onChange={(value) => go(sides, value as Question)}
           allowDeselect={false}
           maw={340}
-        mt="md"
+          mt="md"
         />
         <Kept comparison={comparison} sides={sides} onMove={(next) => go(next, question)} />
         {comparison.quantity && <Drawn comparison={comparison} sides={sides} units={units} />}
