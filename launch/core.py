@@ -14,6 +14,7 @@ COMMANDS = {
     "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",
     "claim": "claim CLAIM.json [--json]: whether a maker's figure can be true",
     "size": "size TRIP.json --cell CELL.json [--json]: how large a pack a trip needs",
+    "tidetable": "tidetable TRIP.json [--with FOLDER] [--json | --csv]: how far, by speed, temperature and terrain",
 }
 
 #: The C library gives memory back to the system between two steps of a walk and asks for it again:

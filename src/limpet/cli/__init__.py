@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from importlib import import_module
 
-COMMANDS = ("analyse", "compare", "follow", "forecast", "claim", "size")
+COMMANDS = ("analyse", "compare", "follow", "forecast", "claim", "size", "tidetable")
 
 
 def main(arguments: list[str] | None = None) -> int:

@@ -10,7 +10,10 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from demo.skerrow import ridden
 from limpet.assumptions import RUN_CARRIED
+from limpet.cli import main
+from limpet.files import write_zip
 from limpet.judge import compare
 from limpet.judge.pairs import pairs_of
 from limpet.judge.seen import Figure
@@ -244,3 +247,20 @@ def test_verdicts_are_right_as_often_as_they_say():
     assert fifth.shown_on_one_course >= 0.7
     assert fifth.wrong_way == 0
     assert none.held + fifth.held >= 1.8
+
+
+def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys):
+    for slug in ("knot-2024-9", "knot-2026-9"):
+        (tmp_path / f"{slug}.zip").write_bytes(write_zip(ridden(slug)))
+    paths = [str(tmp_path / f"{slug}.zip") for slug in ("knot-2024-9", "knot-2026-9")]
+    assert main(["compare", *paths, "--units", "km"]) == 0
+    words = capsys.readouterr().out
+    assert "holds" in words
+    assert "A  Quay loop till empty, autumn 2024" in words
+    assert main(["compare", *paths, "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["verdict"] == "second_less"
+    assert main(["compare", paths[0]]) == 2
+    assert "2 to 60 bundles" in capsys.readouterr().err
+    assert main(["compare", *paths, "--first", "2"]) == 2
+    assert "at least one bundle for each side" in capsys.readouterr().err
+    assert main(["compare", paths[0], str(tmp_path / "none.zip")]) == 2
