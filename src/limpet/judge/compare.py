@@ -113,8 +113,7 @@ def compare(
         if best is None or spread.variance() < best[0]:
             best = (spread.variance(), quantity, spread, ones, twos)
     if best is None:
-        missing = next(t for t in (*first, *second) if not t.figures)
-        reason = Notice("compare_no_figure", title=missing.title)
+        reason = Notice("compare_no_figure", title=_lacking(asked, first, second).title)
         return Comparison(verdict="not_comparable", question=asked, reasons=(reason,))
     _, quantity, spread, ones, twos = best
     se, t = sqrt(spread.variance()), student_quantile(0.975, min(spread.freedom(), 1e6))
@@ -195,6 +194,12 @@ def _quantities(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) 
         names = ("wh_per_km",)
     there = [name for name in names if all(_tells(test, name) for test in everyone)]
     return there[:1] if asked == "pack" else there
+
+
+def _lacking(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) -> Seen:
+    """The test for whose sake nothing can be compared: it tells least of what the question asks for."""
+    names = ANSWERED_IN.get(asked, ("wh_per_km", "range_to_cutoff"))
+    return min((*second, *first), key=lambda test: sum(_tells(test, name) for name in names))
 
 
 def _tells(test: Seen, name: Name) -> bool:

@@ -177,6 +177,12 @@ def test_where_the_cold_is_the_question_it_stays():
         ([seen(f"a{k}") for k in range(31)], [seen("b")], "compare_too_many"),
         ([seen("a")], [seen("b", assisted=True)], "compare_assisted"),
         ([seen("a")], [seen("b", figures={})], "compare_no_figure"),
+        # Each tells something, and nothing that the other tells too.
+        (
+            [seen("a")],
+            [seen("b", figures={"range_to_cutoff": Figure(value=30e3, std=300.0)})],
+            "compare_no_figure",
+        ),
     ],
 )
 def test_what_cannot_be_compared_is_said_in_a_sentence(first, second, code):
