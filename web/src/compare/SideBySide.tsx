@@ -17,6 +17,7 @@ import { Notices } from '../ui/Notices';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
+import { WideTable } from '../ui/WideTable';
 import classes from './Compare.module.css';
 import { Dots } from './Dots';
 import { Overlay } from './Overlay';
@@ -272,33 +273,31 @@ function Corrections({ comparison, units }: { comparison: Comparison; units: Uni
     return <p>Both were ridden alike, as far as was noted: nothing was set right.</p>;
   }
   return (
-    <div className={parts.table}>
-      <Table>
-        <Table.Thead>
-          <Table.Tr>
-            <Table.Th className={parts.words}>condition</Table.Th>
-            <Table.Th className={parts.words}>set right in</Table.Th>
-            <Table.Th>worth</Table.Th>
-            <Table.Th>95 % of it</Table.Th>
+    <WideTable label="What conditions are worth">
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th className={parts.words}>condition</Table.Th>
+          <Table.Th className={parts.words}>set right in</Table.Th>
+          <Table.Th>worth</Table.Th>
+          <Table.Th>95 % of it</Table.Th>
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
+        {comparison.corrections.map(({ name, applied_to, change }) => (
+          <Table.Tr key={name + applied_to}>
+            <Table.Th className={parts.words} scope="row">
+              {FACTORS[name]}
+            </Table.Th>
+            <Table.Td className={parts.words}>{applied_to === 'first' ? 'A' : 'B'}</Table.Td>
+            <Table.Td>{changeText(change.value, comparison, units)}</Table.Td>
+            <Table.Td>
+              {changeText(change.low, comparison, units)} to{' '}
+              {changeText(change.high, comparison, units)}
+            </Table.Td>
           </Table.Tr>
-        </Table.Thead>
-        <Table.Tbody>
-          {comparison.corrections.map(({ name, applied_to, change }) => (
-            <Table.Tr key={name + applied_to}>
-              <Table.Th className={parts.words} scope="row">
-                {FACTORS[name]}
-              </Table.Th>
-              <Table.Td className={parts.words}>{applied_to === 'first' ? 'A' : 'B'}</Table.Td>
-              <Table.Td>{changeText(change.value, comparison, units)}</Table.Td>
-              <Table.Td>
-                {changeText(change.low, comparison, units)} to{' '}
-                {changeText(change.high, comparison, units)}
-              </Table.Td>
-            </Table.Tr>
-          ))}
-        </Table.Tbody>
-      </Table>
-    </div>
+        ))}
+      </Table.Tbody>
+    </WideTable>
   );
 }
 
@@ -306,28 +305,26 @@ function RunTable({ comparison, units }: { comparison: Comparison; units: Units 
   const text = ({ value, low, high }: { value: number; low: number; high: number }) =>
     `${figureText(value, comparison, units)} (${figureText(low, comparison, units)} to ${figureText(high, comparison, units)})`;
   return (
-    <div className={parts.table}>
-      <Table>
-        <Table.Thead>
-          <Table.Tr>
-            <Table.Th className={parts.words}>run</Table.Th>
-            <Table.Th>as found ○</Table.Th>
-            <Table.Th>at A’s conditions ●</Table.Th>
+    <WideTable label="Runs in figures">
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th className={parts.words}>run</Table.Th>
+          <Table.Th>as found ○</Table.Th>
+          <Table.Th>at A’s conditions ●</Table.Th>
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
+        {comparison.runs.map((run) => (
+          <Table.Tr key={run.key}>
+            <Table.Th className={parts.words} scope="row">
+              {run.side === 'first' ? 'A' : 'B'} {run.title}
+            </Table.Th>
+            <Table.Td>{text(run.as_found)}</Table.Td>
+            <Table.Td>{text(run.carried)}</Table.Td>
           </Table.Tr>
-        </Table.Thead>
-        <Table.Tbody>
-          {comparison.runs.map((run) => (
-            <Table.Tr key={run.key}>
-              <Table.Th className={parts.words} scope="row">
-                {run.side === 'first' ? 'A' : 'B'} {run.title}
-              </Table.Th>
-              <Table.Td>{text(run.as_found)}</Table.Td>
-              <Table.Td>{text(run.carried)}</Table.Td>
-            </Table.Tr>
-          ))}
-        </Table.Tbody>
-      </Table>
-    </div>
+        ))}
+      </Table.Tbody>
+    </WideTable>
   );
 }
 
@@ -346,38 +343,36 @@ function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) 
   return (
     <section aria-label="At the same places">
       <h2>At the same places</h2>
-      <div className={parts.table}>
-        <Table>
-          <Table.Thead>
-            <Table.Tr>
-              <Table.Th className={parts.words}>place</Table.Th>
-              <Table.Th>A after</Table.Th>
-              <Table.Th>B after</Table.Th>
-              <Table.Th>A used</Table.Th>
-              <Table.Th>B used</Table.Th>
-              <Table.Th>A volts</Table.Th>
-              <Table.Th>B volts</Table.Th>
-              <Table.Th>B over A</Table.Th>
+      <WideTable label="Both at the same places">
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>place</Table.Th>
+            <Table.Th>A after</Table.Th>
+            <Table.Th>B after</Table.Th>
+            <Table.Th>A used</Table.Th>
+            <Table.Th>B used</Table.Th>
+            <Table.Th>A volts</Table.Th>
+            <Table.Th>B volts</Table.Th>
+            <Table.Th>B over A</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
+          {pairs.map((pair) => (
+            <Table.Tr key={`${pair.by} ${pair.name} ${pair.first.time_s}`}>
+              <Table.Th className={parts.words} scope="row">
+                {named(pair)}
+              </Table.Th>
+              <Table.Td>{elapsed(pair.first.time_s)}</Table.Td>
+              <Table.Td>{elapsed(pair.second.time_s)}</Table.Td>
+              <Table.Td>{wh(pair.first.energy_wh)}</Table.Td>
+              <Table.Td>{wh(pair.second.energy_wh)}</Table.Td>
+              <Table.Td>{volts(pair.first.voltage_v)}</Table.Td>
+              <Table.Td>{volts(pair.second.voltage_v)}</Table.Td>
+              <Table.Td>{pair.more_wh === null ? '–' : `${number(pair.more_wh, 0)} Wh`}</Table.Td>
             </Table.Tr>
-          </Table.Thead>
-          <Table.Tbody>
-            {pairs.map((pair) => (
-              <Table.Tr key={`${pair.by} ${pair.name} ${pair.first.time_s}`}>
-                <Table.Th className={parts.words} scope="row">
-                  {named(pair)}
-                </Table.Th>
-                <Table.Td>{elapsed(pair.first.time_s)}</Table.Td>
-                <Table.Td>{elapsed(pair.second.time_s)}</Table.Td>
-                <Table.Td>{wh(pair.first.energy_wh)}</Table.Td>
-                <Table.Td>{wh(pair.second.energy_wh)}</Table.Td>
-                <Table.Td>{volts(pair.first.voltage_v)}</Table.Td>
-                <Table.Td>{volts(pair.second.voltage_v)}</Table.Td>
-                <Table.Td>{pair.more_wh === null ? '–' : `${number(pair.more_wh, 0)} Wh`}</Table.Td>
-              </Table.Tr>
-            ))}
-          </Table.Tbody>
-        </Table>
-      </div>
+          ))}
+        </Table.Tbody>
+      </WideTable>
     </section>
   );
 }
