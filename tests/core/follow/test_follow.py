@@ -22,7 +22,7 @@ from limpet.evidence.model import (
     Protocol,
 )
 from limpet.files import write_folder
-from limpet.follow import follow
+from limpet.follow import WayAhead, advise, follow
 from limpet.follow.course import course_of
 from limpet.follow.rate import Rate
 from limpet.history import learn
@@ -309,6 +309,33 @@ def test_slower_takes_less_of_the_way():
     course = course_of(*routed(trip(speed=SpeedSpec(policy="fixed", target_mps=8.0))))
     shares = course.at_speeds([3.0, 5.0, 8.0]).over(0.0, course.length_m)
     assert shares[0] < shares[1] < shares[2] == pytest.approx(1.0)
+
+
+def test_what_slowing_saves_is_that_of_the_part_that_is_left():
+    legs = (Leg(length_m=5000.0), Leg(length_m=5000.0, surface="grass"))
+    course = course_of(
+        *routed(trip(route=RouteSpec(legs=legs), speed=SpeedSpec(policy="fixed", target_mps=7.0)))
+    )
+    slow = course.at_speeds([4.0])
+    paved, grass = slow.over(0.0, 5000.0)[0], slow.over(5000.0, 10_000.0)[0]
+    # On grass nearly all goes into rolling, which is the same at any speed.
+    assert grass > paved + 0.1
+
+
+def test_the_speed_that_the_way_asks_for_is_among_what_could_be_done_and_in_the_table():
+    test = riding(12.0)
+    reach = advise(test).following.range_left_to_reserve.value
+    found = advise(
+        test, ahead=WayAhead(onward="given", from_m=12_000, until_m=12_000 + 0.9 * reach)
+    )
+    slow = found.following.way.slow_to
+    assert slow is not None
+    told = {choice.speed_mps: choice for choice in found.choices if choice.what == "slower"}
+    assert told[slow.speed_mps].arrives_probability == pytest.approx(slow.probability, abs=0.04)
+    takes = found.table().slower
+    assert (takes[0] == 1.0).all()
+    # Each further speed of the table is a slower one and takes less.
+    assert (np.diff(takes, axis=0) < -0.02).all()
 
 
 def test_the_command_says_it_in_words_and_as_json(tmp_path, capsys):
