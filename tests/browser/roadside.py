@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import time
+from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
@@ -85,6 +87,16 @@ def all_sent(page: Page) -> None:
     """The server has all of it, and the ride says so."""
     nothing_waits(page)
     expect(page.get_by_text("all stored")).to_be_visible()
+
+
+def reckoned(page: Page, test_id: str) -> dict[str, Any]:
+    """A test once the server has the result of all that was sent; each look is a request."""
+    by = time.monotonic() + 30
+    while time.monotonic() < by:
+        test = page.request.get(f"/api/tests/{test_id}").json()
+        if test["computed"] == "fresh":
+            return test
+    raise AssertionError(f"the result is {test['computed']}: {test['trouble']}")
 
 
 def _until(page: Page, table: str, holds: str) -> None:
