@@ -15,6 +15,7 @@ from limpet.notices import Notice
 from server.accounts.assumed import assumed_by
 from server.logbook.models import RangeTest
 from server.results import services
+from server.results.models import TestResult
 from server.wire.stored import unwrapped
 
 logger = logging.getLogger(__name__)
@@ -48,11 +49,24 @@ def compared(
     return answer, tests
 
 
+def seen_of_each(keys: Sequence[str]) -> list[Seen]:
+    """What comparing asks of some tests, in their order; those that were not computed yet are left out."""
+    rows = TestResult.objects.filter(test__in=[UUID(key) for key in keys]).values_list(
+        "test_id", "seen"
+    )
+    kept = {str(test_id): seen for test_id, seen in rows}
+    read = (_read(kept.get(key), key) for key in keys)
+    return [seen for seen in read if seen is not None]
+
+
 def _seen(test: RangeTest) -> Seen | None:
     """What comparing asks of a test, computed first where it was not; None where it came to nothing."""
-    kept = services.current(test)
+    return _read(services.current(test).seen, str(test.pk))
+
+
+def _read(kept: object, key: str) -> Seen | None:
     try:
-        return seen_from_json(unwrapped(kept.seen), str(test.pk))
+        return seen_from_json(unwrapped(kept), key)
     except ValidationError:
-        logger.info("what is kept of test %s tells nothing to compare", test.pk)
+        logger.info("what is kept of test %s tells nothing to compare", key)
         return None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from uuid import UUID
 
@@ -10,11 +10,16 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
-from limpet.history.life import pack_life, vehicle_life
+from limpet.assumptions import as_assumed
+from limpet.history.life import vehicle_life
+from limpet.history.packlife import pack_life
+from limpet.judge.ranges import ranges_at_first
 from limpet.result.priors import LESSONS
+from server.accounts.assumed import assumed_by
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
+from server.results.comparing import seen_of_each
 from server.results.lessons import dated_facts, due_again
 from server.results.queries import with_rows
 from server.wire.problems import FieldError, UnreadableError
@@ -57,7 +62,11 @@ def life_of_pack(owner: User, item_id: UUID) -> Life:
     """A pack over its tests. DoesNotExist without it."""
     item, tests = _item(Pack, owner, item_id, "pack")
     dated = dated_facts(tests)
-    return _life(item, tests, dated, pack_life(dated, item.rated_ah, timezone.now()))
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        ranges = ranges_at_first(seen_of_each([one.key for one in dated]))
+        dated = [replace(one, range_m=ranges.get(one.key)) for one in dated]
+        life = pack_life(dated, item.rated_ah, timezone.now())
+    return _life(item, tests, dated, life)
 
 
 def life_of_rider(owner: User, item_id: UUID) -> Life:

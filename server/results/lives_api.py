@@ -10,7 +10,8 @@ from ninja import Router
 from pydantic import Field
 
 from limpet.bounds import MOST_NAME
-from limpet.history.life import LifePoint, PackLife, SpeedBand, Taught, TrendLine, VehicleLife
+from limpet.history.life import SpeedBand, Taught, VehicleLife
+from limpet.history.packlife import LifePoint, LostAtOnce, PackLife, TrendLine, WornAt
 from limpet.result.model import plain
 from server.kit.models import Vehicle
 from server.kit.schemas import PackOut, RiderOut, VehicleOut
@@ -36,6 +37,16 @@ class LifePointOut(Derived):
 @derived(TrendLine)
 class TrendLineOut(Derived):
     """A trend with its interval."""
+
+
+@derived(WornAt)
+class WornAtOut(Derived):
+    """When a pack is down to a share."""
+
+
+@derived(LostAtOnce)
+class LostAtOnceOut(Derived):
+    """A step between two tests."""
 
 
 @derived(PackLife)

@@ -6,6 +6,7 @@ import { type Session, sessionQuery } from './api/queries';
 import { rememberedSession, rememberSession } from './api/session';
 import { LogbookPage } from './logbook/LogbookPage';
 import {
+  AgeingPage,
   ClaimPage,
   ComparePage,
   ForecastPage,
@@ -118,6 +119,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/forecast" element={<ForecastPage />} />
         <Route path="/forecast/compare" element={<ComparePage />} />
         <Route path="/forecast/:tripId" element={<ForecastPage />} />
+        <Route path="/compare/ageing" element={<AgeingPage />} />
         <Route path="/compare" element={<SideBySide />} />
         <Route path="/ride" element={<RideStartPage />} />
         <Route path="/ride/memory" element={<MemoryPage />} />

@@ -12,6 +12,7 @@ const PARTS = {
   '/plan/size': part(() => import('./plan/SizePage').then((m) => m.SizePage)),
   '/plan/': part(() => import('./plan/PlanPage').then((m) => m.PlanPage)),
   '/plan': part(() => import('./plan/PlansPage').then((m) => m.PlansPage)),
+  '/compare/ageing': part(() => import('./compare/AgeingPage').then((m) => m.AgeingPage)),
   '/compare': part(() => import('./compare/SideBySide').then((m) => m.SideBySide)),
   '/forecast/compare': part(() => import('./forecast/ComparePage').then((m) => m.ComparePage)),
   '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
@@ -33,6 +34,7 @@ export const SizePage = PARTS['/plan/size'].Place;
 export const PlanPage = PARTS['/plan/'].Place;
 export const PlansPage = PARTS['/plan'].Place;
 export const ComparePage = PARTS['/forecast/compare'].Place;
+export const AgeingPage = PARTS['/compare/ageing'].Place;
 export const SideBySide = PARTS['/compare'].Place;
 export const ForecastPage = PARTS['/forecast'].Place;
 export const RoutesPage = PARTS['/kit/routes'].Place;

@@ -37,6 +37,7 @@ FACTORS: tuple[Factor, ...] = (
 )  # fmt: skip
 #: Headings that a way takes on the whole: a loop, or out and back.
 HEADINGS = 8
+_TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))[:, None]
 #: How well what was noted is known: a speed from clock and distance and a climb, relative, and a
 #: temperature [°C], a load [kg], stops, relative (assumptions).
 SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.012, 0.15, 0.15, 1.5, 1.5
@@ -181,8 +182,7 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
     mass = body.mass_kg + day.load_kg
     usual = air_density(AIR_TEMP_C.value, day.pressure_pa, AIR_HUMIDITY.value)
     density = usual * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
-    turns = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))[:, None]
-    against = air_force_n(1.0, day.speed_mps + day.wind_mps * turns).mean(axis=0)
+    against = air_force_n(1.0, day.speed_mps + day.wind_mps * _TURNS).mean(axis=0)
     against = against + 3 * day.speed_cv**2 * day.speed_mps**2
     weight = mass * STANDARD_GRAVITY_MPS2
     force = (

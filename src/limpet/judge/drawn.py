@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from functools import lru_cache
 from hashlib import blake2b
 
@@ -12,11 +15,21 @@ from limpet.uncertain.normal import normal_quantile
 
 FloatArray = NDArray[np.float64]
 
-#: Draws of a comparison.
-DRAWS = 1000
+#: Draws of a comparison; and where hundreds of tests are looked at, whose number makes up for it.
+DRAWS, FEW = 1000, 200
+_draws: ContextVar[int] = ContextVar("draws", default=DRAWS)
 
 
-@lru_cache(maxsize=4096)
+@contextmanager
+def few_draws() -> Iterator[None]:
+    """Within it a key names `FEW` numbers."""
+    token = _draws.set(FEW)
+    try:
+        yield
+    finally:
+        _draws.reset(token)
+
+
 def score(*key: str) -> FloatArray:
     """Standard normal numbers of what a key names, shape (DRAWS,): the same whenever it is asked for.
 
@@ -26,8 +39,17 @@ def score(*key: str) -> FloatArray:
     spread 1 to within a thousandth, and different keys are independent but for chance. Nobody may
     change what is returned.
     """
+    return _score(_draws.get(), key)
+
+
+@lru_cache(maxsize=2)
+def _even(draws: int) -> FloatArray:
+    return np.asarray(normal_quantile((np.arange(draws) + 0.5) / draws))
+
+
+@lru_cache(maxsize=16_384)
+def _score(draws: int, key: tuple[str, ...]) -> FloatArray:
     seed = int.from_bytes(blake2b("\x1f".join(key).encode(), digest_size=8).digest(), "big")
-    even = (np.arange(DRAWS) + 0.5) / DRAWS
-    found = normal_quantile(np.random.default_rng(seed).permutation(even))
+    found = np.random.default_rng(seed).permutation(_even(draws))
     found.flags.writeable = False
     return found

@@ -180,14 +180,20 @@ _NARROWS: Final = {
 }
 #: When a pack is to be tested again.
 _AGAIN: Final = {
+    "life_left": "It gives *{share:percent} of {of}* ({low:percent} to {high:percent}).",
+    "life_left_level": "*No loss is shown yet*: it gives {share:percent} of {of} ({low:percent} to {high:percent}).",
     "again_no_capacity": "No test has told its capacity yet: ride it once to cut-off with amp-hours read, then "
     "again at the next season.",
     "again_in": "Test it again in about {months:many.month}: by then it will have lost more than one "
     "test's ±{share:percent} can hide.",
     "again_now": "Test it again now: the last test that told its capacity is {months:many.month} old, and one "
     "test's ±{share:percent} no longer hides what it will have lost since.",
-    "again_trend": "Three tests that told its capacity make a trend; there are {tests}.",
+    "again_trend": "Two tests that told what is left of it begin a trend; there is {tests}.",
     "again_steady": "No loss can be shown yet: the trend may be level.",
+    "again_usual": "Its tests do not tell yet when it is down to {share:percent} of {of}. With what is usual of "
+    "packs: about {months:many.month} after its first test ({low_months} to {high_months}).",
+    "again_step": "Between {before} and {after} it lost {share:percent} at once: a group of cells may have "
+    "failed. Do not charge it unattended; have it looked at by a qualified person.",
     "again_crosses": "By its trend it is down to {share:percent} of {of} {months:many.month} after its first "
     "test ({low_months} to {high_months}).",
     "again_crossed": "By its trend it has been below {share:percent} of {of} since about {months:many.month} "
@@ -341,6 +347,19 @@ _COMPARE: Final = {
     "compare_riders": "The riders differ; how they ride is in it.",
     "compare_differs": "They differ in more than the question: {names} alone by over {share:percent}.",
     "compare_no_speed": "The speed of “{title}” is not known and was not set right.",
+    "season_less_range": "At about {speed_mps:speed} *{step_c:degrees} colder cost {share:percent} of the range*, "
+    "{low:percent} to {high:percent}.",
+    "season_more_range": "At about {speed_mps:speed} it went *{share:percent} further for {step_c:degrees} colder*, "
+    "{low:percent} to {high:percent}: something else changed with the season.",
+    "season_more_energy": "At about {speed_mps:speed} *{step_c:degrees} colder take {share:percent} more* a distance, "
+    "{low:percent} to {high:percent}.",
+    "season_less_energy": "At about {speed_mps:speed} it took *{share:percent} less for {step_c:degrees} colder*, "
+    "{low:percent} to {high:percent}: something else changed with the season.",
+    "season_none": "At about {speed_mps:speed} *no difference is shown*: one of {seen:percent} for {step_c:degrees} would "
+    "most likely have been seen.",
+    "season_too_few": "At about {speed_mps:speed} all was ridden at one temperature ({tests:many.test}): ride it again in "
+    "another season.",
+    "season_aged": "At about {speed_mps:speed} the tests lie over a year apart: what the pack lost meanwhile is in it.",
     "compare_one_rider": "Nobody says who rode; it is taken for one and the same.",
 }
 

@@ -32,7 +32,7 @@ def _times(count: float) -> str:
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `minutes`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `many.<word>` and `plus.<word>`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
@@ -54,6 +54,10 @@ class _Words(Formatter):
             return f"{chance(100 * value)} %"
         if name == "times":
             return _times(value)
+        if name == "degrees":
+            # A difference: 10 °C are 18 °F, and not 50.
+            in_f = self.units.temperature == "°F"
+            return f"{value * 9 / 5 if in_f else value:.0f} {'°F' if in_f else '°C'}"
         if name == "minutes":
             return f"{value / 60:.0f} min"
         if name == "many":

@@ -10,7 +10,9 @@ import pytest
 from demo.skerrow import ROUNDS, ridden
 from limpet.assumptions import LOST_PER_MONTH
 from limpet.history import Facts, facts_of
-from limpet.history.life import SECONDS_PER_MONTH, Dated, pack_life, vehicle_life
+from limpet.history.dated import Dated
+from limpet.history.life import vehicle_life
+from limpet.history.packlife import SECONDS_PER_MONTH, pack_life
 from limpet.result import analyse
 from limpet.result.priors import LESSONS
 
@@ -54,12 +56,14 @@ def test_a_pack_new_at_its_first_test_is_worn_by_what_it_gave_then():
     life = pack_life(fading(), 14.0, after(19))
     assert [point.months for point in life.points] == pytest.approx([0, 6, 12, 18])
     assert life.fresh_by_test
-    assert life.fresh_fraction == pytest.approx(0.98)
+    assert life.fresh_fraction == pytest.approx(0.98, abs=0.003)
     first, *ends = life.again
     assert first.code == "again_in"
     assert [notice.code for notice in ends] == ["again_crosses", "again_crosses"]
-    # 80 % of 0.98 is lost after 0.196 / 0.006 months.
-    assert [notice.values["months"] for notice in ends] == [round(0.196 / 0.006), 49]
+    # 80 % of 0.98 is lost after 0.196 / 0.006 months, 70 % after 0.294 / 0.006.
+    for notice, months in zip(ends, (32.7, 49.0), strict=True):
+        assert notice.values["months"] == pytest.approx(months, abs=1.5)
+        assert notice.values["low_months"] < months < notice.values["high_months"]
     assert "what it gave first" in ends[0].message
 
 
@@ -83,7 +87,7 @@ def test_trends_go_by_months_and_by_cycles():
     assert (by_month.x[0], by_month.x[-1]) == pytest.approx((0, 18))
     assert (by_cycle.x[0], by_cycle.x[-1]) == pytest.approx((2, 182))
     for trend in (by_month, by_cycle):
-        assert trend.value[0] == pytest.approx(0.98)
+        assert trend.value[0] == pytest.approx(0.98, abs=0.003)
         assert all(low < value < high for low, value, high in zip(trend.low, trend.value, trend.high, strict=True))  # fmt: skip
     assert life.resistance_by_month is None
 
@@ -101,10 +105,14 @@ def test_when_to_test_again_goes_by_how_fast_it_fades_and_how_well_one_test_tell
     soon = pack_life(fading(std=0.004), 14.0, after(18)).again[0]
     late = pack_life(fading(std=0.008), 14.0, after(18)).again[0]
     vague = pack_life(fading(std=0.02), 14.0, after(18)).again[0]
-    # 2u = 0.8 % at 0.6 % a month; 1.6 % takes longer; 4 % at what is assumed where no loss is sure.
+    # 2u = 0.8 % at 0.6 % a month; 1.6 % takes longer, 4 % longer still.
     assert soon.values["months"] == 1
     assert late.values["months"] == round(0.016 / 0.006)
-    assert vague.values["months"] == round(0.04 / LOST_PER_MONTH.value)
+    assert vague.values["months"] == pytest.approx(0.04 / 0.006, abs=1)
+    level = [dated(month, retained=(0.98, 0.01)) for month in (0, 6, 12)]
+    unseen = pack_life(level, 14.0, after(12)).again[0]
+    # Where no loss is shown, what is assumed of a month.
+    assert unseen.values["months"] == round(0.02 / LOST_PER_MONTH.value)
     overdue = pack_life(fading(std=0.004), 14.0, after(25)).again[0]
     assert (overdue.code, overdue.values["months"]) == ("again_now", 7)
 
@@ -112,9 +120,62 @@ def test_when_to_test_again_goes_by_how_fast_it_fades_and_how_well_one_test_tell
 def test_without_a_capacity_or_a_trend_it_says_what_is_lacking():
     assert codes(pack_life([dated(0)], 14.0, after(1))) == ["again_no_capacity"]
     assert codes(pack_life([], 14.0, after(1))) == ["again_no_capacity"]
-    assert codes(pack_life(fading()[:2], 14.0, after(7)))[1:] == ["again_trend"]
+    assert codes(pack_life(fading()[:1], 14.0, after(7)))[1:] == ["again_trend"]
     level = [dated(month, retained=(0.98, 0.01)) for month in (0, 6, 12)]
-    assert codes(pack_life(level, 14.0, after(13)))[1:] == ["again_steady"]
+    assert codes(pack_life(level, 14.0, after(13)))[1] == "again_steady"
+
+
+def test_two_vague_tests_leave_the_end_to_what_is_usual_and_say_so():
+    life = pack_life(
+        [dated(0, retained=(0.98, 0.04)), dated(3, retained=(0.97, 0.04))], 14.0, after(4)
+    )
+    assert not life.by_tests
+    assert codes(life)[1:] == ["again_steady", "again_usual", "again_usual"]
+    worn = life.ends[0]
+    assert worn.months.low < 0.2 / LOST_PER_MONTH.value < worn.months.high
+    assert not worn.is_past
+
+
+def test_laps_and_a_distance_alone_tell_a_packs_age_and_how_far_it_will_go():
+    """Common practice, no source: a worn twin does 6 laps where a fresh one does 10."""
+    lap = 1600.0
+    tests = [
+        replace(dated(month), range_m=(laps * lap, 0.03 * laps * lap))
+        for month, laps in ((0, 10), (12, 9), (24, 7.4), (36, 6))
+    ]
+    life = pack_life(tests, 14.0, after(37))
+    assert life.told_by == "range"
+    assert life.fresh_by_test
+    assert [point.range_fraction.value for point in life.points] == pytest.approx(
+        [1, 0.9, 0.74, 0.6]
+    )
+    eighty, seventy = life.ends
+    assert eighty.is_past
+    assert 14 < eighty.months.value < seventy.months.value < 32
+    assert eighty.range_m.value == pytest.approx(8 * lap, rel=0.05)
+    assert codes(life)[1:] == ["again_crossed", "again_crossed"]
+
+
+def test_a_counted_capacity_tells_before_a_distance_does():
+    both = [replace(item, range_m=(20_000.0, 500.0)) for item in fading()]
+    life = pack_life(both, 14.0, after(19))
+    assert life.told_by == "capacity"
+    # What it will go then: 80 % of what it went while it was whole.
+    assert life.ends[0].range_m.value < 20_000
+
+
+def test_a_dead_group_is_a_step_between_two_named_tests():
+    held = [
+        dated(
+            month, retained=(0.99 - 0.002 * month - (0.15 if month > 8 else 0.0), 0.01), cycles=1.0
+        )
+        for month in range(0, 18, 2)
+    ]
+    life = pack_life(held, 14.0, after(17))
+    assert (life.step.before, life.step.after) == ("month 8", "month 10")
+    assert life.step.lost_fraction.low < 0.15 < life.step.lost_fraction.high
+    assert "again_step" in codes(life)
+    assert pack_life(fading(), 14.0, after(19)).step is None
 
 
 def test_speed_bands_are_pooled_by_their_u_and_leave_pedalled_rides_out():

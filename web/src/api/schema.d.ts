@@ -2798,6 +2798,8 @@ export interface components {
             key: string;
             /** Months */
             months: number;
+            range_fraction: components["schemas"]["QuantityOut"] | null;
+            range_m: components["schemas"]["QuantityOut"] | null;
             resistance_ohm: components["schemas"]["QuantityOut"] | null;
             retained_fraction: components["schemas"]["QuantityOut"] | null;
             /** Title */
@@ -2816,6 +2818,19 @@ export interface components {
             standard_uncertainty: number;
             /** Value */
             value: number;
+        };
+        /**
+         * LostAtOnceOut
+         * @description A step between two tests.
+         */
+        LostAtOnceOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Chance */
+            chance: number;
+            lost_fraction: components["schemas"]["QuantityOut"];
         };
         /**
          * ManyIn
@@ -3054,18 +3069,26 @@ export interface components {
         PackLifeOut: {
             /** Again */
             again: components["schemas"]["NoticeOut"][];
+            /** By Tests */
+            by_tests: boolean;
+            /** Ends */
+            ends: components["schemas"]["WornAtOut"][];
             /** Fresh By Test */
             fresh_by_test: boolean;
             /** Fresh Fraction */
             fresh_fraction: number;
             /** Gauge */
             gauge: components["schemas"]["PooledStepOut"][];
+            left: components["schemas"]["NoticeOut"] | null;
             /** Points */
             points: components["schemas"]["LifePointOut"][];
             resistance_by_cycle: components["schemas"]["TrendLineOut"] | null;
             resistance_by_month: components["schemas"]["TrendLineOut"] | null;
             retained_by_cycle: components["schemas"]["TrendLineOut"] | null;
             retained_by_month: components["schemas"]["TrendLineOut"] | null;
+            step: components["schemas"]["LostAtOnceOut"] | null;
+            /** Told By */
+            told_by: ("capacity" | "range") | null;
             /** Worn At */
             worn_at: number[];
         };
@@ -6004,6 +6027,19 @@ export interface components {
             formula: string;
             /** Numbers */
             numbers: components["schemas"]["NumberOut"][];
+        };
+        /**
+         * WornAtOut
+         * @description When a pack is down to a share.
+         */
+        WornAtOut: {
+            cycles: components["schemas"]["QuantityOut"] | null;
+            /** Is Past */
+            is_past: boolean;
+            months: components["schemas"]["QuantityOut"];
+            range_m: components["schemas"]["QuantityOut"] | null;
+            /** Share */
+            share: number;
         };
     };
     responses: never;

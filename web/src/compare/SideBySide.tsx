@@ -19,6 +19,7 @@ import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
 import { WideTable } from '../ui/WideTable';
 import classes from './Compare.module.css';
+import { CompareTabs } from './CompareTabs';
 import { Dots } from './Dots';
 import { Overlay } from './Overlay';
 import { Steps } from './Steps';
@@ -95,6 +96,7 @@ function Choosing({ sides }: { sides: Sides }) {
   const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
   return (
     <Page name="Compare" title="Which uses less, and is it real?">
+      <CompareTabs />
       {data.length < 2 ? (
         <p>
           Two tests make a comparison. <Link to="/ride">Log one</Link>, or import it in the{' '}
@@ -162,6 +164,7 @@ function Judged({ sides, question }: { sides: Sides; question: Question | null }
         </Button>
       }
     >
+      <CompareTabs />
       <div className={classes.page}>
         <div className={classes.said}>
           <Notices notices={more} />

@@ -1,0 +1,81 @@
+import { Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import { packsQuery } from '../api/queries';
+import { useUnits } from '../format/useUnits';
+import { packLifeQuery } from '../kit/lives';
+import { PackAgeing } from '../kit/PackAgeing';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import { Strong } from '../ui/Strong';
+import { CompareTabs } from './CompareTabs';
+
+/** How much a pack has aged, and when it is worn. */
+export function AgeingPage() {
+  const [query, setQuery] = useSearchParams();
+  const packs = useQuery(packsQuery);
+  if (packs.error) return <Trouble error={packs.error} onRetry={() => packs.refetch()} />;
+  if (!packs.data) return <Waiting rows={3} height={60} />;
+  const chosen = packs.data.find((pack) => pack.id === query.get('pack')) ?? packs.data[0];
+  if (!chosen) {
+    return (
+      <Page name="Ageing" title="How much has a pack aged?">
+        <CompareTabs />
+        <p>
+          There is no pack yet. <Link to="/kit">Make one</Link>, and ride it once each season.
+        </p>
+      </Page>
+    );
+  }
+  const choose = (
+    <Select
+      label="The pack"
+      data={packs.data.map((pack) => ({ value: pack.id, label: pack.name }))}
+      value={chosen.id}
+      onChange={(id) => id && setQuery({ pack: id })}
+      allowDeselect={false}
+      searchable
+      maw={340}
+      mt="md"
+    />
+  );
+  return <Aged key={chosen.id} packId={chosen.id} name={chosen.name} choose={choose} />;
+}
+
+interface AgedProps {
+  packId: string;
+  name: string;
+  choose: React.ReactNode;
+}
+
+function Aged({ packId, name, choose }: AgedProps) {
+  const found = useQuery(packLifeQuery(packId));
+  const units = useUnits();
+  if (found.error) return <Trouble error={found.error} onRetry={() => found.refetch()} />;
+  const left = found.data?.life.left;
+  return (
+    <Page
+      name="Ageing"
+      title={
+        left ? (
+          <>
+            {name}. <Strong text={left.message} />
+          </>
+        ) : (
+          `${name}: how much has it aged?`
+        )
+      }
+    >
+      <CompareTabs />
+      {choose}
+      {found.data ? (
+        <PackAgeing life={found.data.life} keys={found.data.keys} units={units} />
+      ) : (
+        <Waiting rows={4} height={80} />
+      )}
+      <p>
+        Wherever this pack is shown, it is by these tests:{' '}
+        <Link to={`/kit/packs/${packId}`}>its own page</Link> has all of them.
+      </p>
+    </Page>
+  );
+}

@@ -1,0 +1,11 @@
+import { Tabs } from '../ui/Tabs';
+
+const TABS = [
+  { to: '/compare', label: 'Side by side', end: true },
+  { to: '/compare/ageing', label: 'Ageing' },
+];
+
+/** Two sides, and the faces that look along time. */
+export function CompareTabs() {
+  return <Tabs label="Compare" tabs={TABS} />;
+}
