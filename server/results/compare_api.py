@@ -9,7 +9,7 @@ from ninja import Query, Router
 from pydantic import Field
 
 from limpet.judge import Question
-from limpet.judge.answer import Change, Comparison, Run
+from limpet.judge.answer import Change, Comparison
 from limpet.judge.compare import MOST_RUNS
 from limpet.judge.pairs import At, Pair
 from limpet.result.model import plain
@@ -26,11 +26,6 @@ router = Router(tags=["results"])
 @derived(Change)
 class ChangeOut(Derived):
     """What setting one condition right changed."""
-
-
-@derived(Run)
-class RunOut(Derived):
-    """One test of a side, as found and as carried."""
 
 
 @derived(At)

@@ -14,6 +14,7 @@ from limpet.assumptions import as_assumed
 from limpet.history.life import vehicle_life
 from limpet.history.packlife import pack_life
 from limpet.judge.ranges import ranges_at_first
+from limpet.judge.seasons import Seasons, seasons
 from limpet.result.priors import LESSONS
 from server.accounts.assumed import assumed_by
 from server.kit.models import Named, Pack, Rider, Vehicle
@@ -67,6 +68,14 @@ def life_of_pack(owner: User, item_id: UUID) -> Life:
         dated = [replace(one, range_m=ranges.get(one.key)) for one in dated]
         life = pack_life(dated, item.rated_ah, timezone.now())
     return _life(item, tests, dated, life)
+
+
+def seasons_of_vehicle(owner: User, item_id: UUID) -> tuple[Vehicle, Seasons]:
+    """What the cold does to a vehicle, by its tests. DoesNotExist without it."""
+    item, tests = _item(Vehicle, owner, item_id, "vehicle")
+    keys = [one.key for one in dated_facts(tests)]
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        return item, seasons(seen_of_each(keys))
 
 
 def life_of_rider(owner: User, item_id: UUID) -> Life:

@@ -12,6 +12,7 @@ from pydantic import Field
 from limpet.bounds import MOST_NAME
 from limpet.history.life import SpeedBand, Taught, VehicleLife
 from limpet.history.packlife import LifePoint, LostAtOnce, PackLife, TrendLine, WornAt
+from limpet.judge.seasons import PartOf, SeasonAt, SeasonBand, SeasonPoint, Seasons
 from limpet.result.model import plain
 from server.kit.models import Vehicle
 from server.kit.schemas import PackOut, RiderOut, VehicleOut
@@ -69,6 +70,38 @@ class VehicleLifeOut(Derived):
     """A vehicle over its tests."""
 
 
+@derived(PartOf)
+class PartOfOut(Derived):
+    """What one cause does for ten degrees."""
+
+
+@derived(SeasonPoint)
+class SeasonPointOut(Derived):
+    """One test in its weather."""
+
+
+@derived(SeasonAt)
+class SeasonAtOut(Derived):
+    """A figure at a temperature."""
+
+
+@derived(SeasonBand)
+class SeasonBandOut(Derived):
+    """Tests of about one speed over the temperature."""
+
+
+@derived(Seasons)
+class SeasonsOut(Derived):
+    """What the cold does to a vehicle."""
+
+
+class SeasonsPage(Schema):
+    """A vehicle over the seasons."""
+
+    item: VehicleOut
+    seasons: SeasonsOut
+
+
 class WeighedOut(Schema):
     """What a rider weighed at a test."""
 
@@ -121,6 +154,17 @@ class AsideIn(Sent):
 )
 def get_vehicle_life(request: HttpRequest, item_id: UUID) -> dict[str, object]:
     return _page(lives.life_of_vehicle(owner_of(request), item_id))
+
+
+@router.get(
+    "/vehicles/{item_id}/seasons",
+    operation_id="getSeasons",
+    response={200: SeasonsPage, **_REFUSALS},
+)
+def get_seasons(request: HttpRequest, item_id: UUID) -> dict[str, object]:
+    """What the cold does to a vehicle, by speed."""
+    item, found = lives.seasons_of_vehicle(owner_of(request), item_id)
+    return {"item": item, "seasons": plain(found)}
 
 
 @router.get(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from limpet.judge.answer import Run
 from limpet.result import Result
 from limpet.result.budget import Part
 from limpet.result.claim import ClaimResult
@@ -75,6 +76,11 @@ class FiguresOut(Schema):
     range_measured: bool
     reserve: float
     reserve_assumed: bool
+
+
+@derived(Run)
+class RunOut(Derived):
+    """One test of a side, as found and as carried."""
 
 
 class TestRow(TestHead):

@@ -22,6 +22,7 @@ import {
   RidePage,
   RideStartPage,
   RoutesPage,
+  SeasonsPage,
   SideBySide,
   SizePage,
   TakePage,
@@ -119,6 +120,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/forecast" element={<ForecastPage />} />
         <Route path="/forecast/compare" element={<ComparePage />} />
         <Route path="/forecast/:tripId" element={<ForecastPage />} />
+        <Route path="/compare/seasons" element={<SeasonsPage />} />
         <Route path="/compare/ageing" element={<AgeingPage />} />
         <Route path="/compare" element={<SideBySide />} />
         <Route path="/ride" element={<RideStartPage />} />

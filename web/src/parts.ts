@@ -13,6 +13,7 @@ const PARTS = {
   '/plan/': part(() => import('./plan/PlanPage').then((m) => m.PlanPage)),
   '/plan': part(() => import('./plan/PlansPage').then((m) => m.PlansPage)),
   '/compare/ageing': part(() => import('./compare/AgeingPage').then((m) => m.AgeingPage)),
+  '/compare/seasons': part(() => import('./compare/SeasonsPage').then((m) => m.SeasonsPage)),
   '/compare': part(() => import('./compare/SideBySide').then((m) => m.SideBySide)),
   '/forecast/compare': part(() => import('./forecast/ComparePage').then((m) => m.ComparePage)),
   '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
@@ -35,6 +36,7 @@ export const PlanPage = PARTS['/plan/'].Place;
 export const PlansPage = PARTS['/plan'].Place;
 export const ComparePage = PARTS['/forecast/compare'].Place;
 export const AgeingPage = PARTS['/compare/ageing'].Place;
+export const SeasonsPage = PARTS['/compare/seasons'].Place;
 export const SideBySide = PARTS['/compare'].Place;
 export const ForecastPage = PARTS['/forecast'].Place;
 export const RoutesPage = PARTS['/kit/routes'].Place;

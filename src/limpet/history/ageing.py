@@ -44,8 +44,8 @@ DRAWS = 4000
 LEAST_LOST = 0.004
 #: By its tests and not by what is usual: the loss is known to this share of what it was before [-].
 TOLD_BY_TESTS = 0.6
-#: Nobody keeps a pack for longer than so many times what is usual for 80 %.
-LONGEST = 12.0
+#: Nobody keeps a pack for longer than so many times what is usual for 80 %: some twenty years.
+LONGEST = 5.0
 
 
 @dataclass(frozen=True, slots=True)

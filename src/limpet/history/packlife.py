@@ -275,7 +275,7 @@ def _left(course: Course | None, by_test: bool) -> Notice | None:
     share = last / course.draws(course.first) if by_test else last
     low, value, high = (float(one) for one in np.quantile(share, (0.025, 0.5, 0.975)))
     of = "what it gave first" if by_test else "its label"
-    code = "life_left" if course.falls else "life_left_level"
+    code = "life_left" if course.falls or not by_test else "life_left_level"
     return Notice(code, share=value, low=low, high=high, of=of)
 
 
@@ -381,6 +381,8 @@ def _again(
     for end in _ends(points, course, None, by_test):
         code = "again_crossed" if end.is_past else "again_crosses"
         if not course.by_tests:
+            if end.share != WORN[0]:
+                continue
             code = "again_usual"
         said.append(
             Notice(

@@ -67,13 +67,20 @@ class Carried:
         return carried(twin, self.to, self.quantity, self.held)
 
 
-def carried(test: Seen, to: Seen, quantity: Name, held: frozenset[Factor]) -> Carried:
+#: What conditions do, by the keys of the two tests, kept while one question is answered.
+Memo = dict[tuple[str, str], dict[Factor, FloatArray]]
+
+
+def carried(
+    test: Seen, to: Seen, quantity: Name, held: frozenset[Factor], memo: Memo | None = None
+) -> Carried:
     """Bring a test to the conditions of another.
 
     Parameters
     ----------
     to : the test whose conditions count; for itself nothing is carried
     held : conditions that are the question: they stay as they were
+    memo : where another figure of the same tests is carried as well; of one `held`
 
     Notes
     -----
@@ -87,7 +94,12 @@ def carried(test: Seen, to: Seen, quantity: Name, held: frozenset[Factor]) -> Ca
     body = body_of(test)
     own, like = day_of(test, to), day_of(to, test)
     corrections = []
-    for name, log in _parts(body, own, like, held).items():
+    parts = None if memo is None else memo.get((test.key, to.key))
+    if parts is None:
+        parts = _parts(body, own, like, held)
+        if memo is not None:
+            memo[test.key, to.key] = parts
+    for name, log in parts.items():
         sign = 1.0
         if quantity != "wh_per_km":
             sign = -1.0 if quantity == "range_to_cutoff" else 0.0

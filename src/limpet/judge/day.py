@@ -182,7 +182,11 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
     mass = body.mass_kg + day.load_kg
     usual = air_density(AIR_TEMP_C.value, day.pressure_pa, AIR_HUMIDITY.value)
     density = usual * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
-    against = air_force_n(1.0, day.speed_mps + day.wind_mps * _TURNS).mean(axis=0)
+    if (day.wind_mps <= day.speed_mps).all():
+        # Never from behind: over all headings the mean of (v + w·cos)² is v² + w²/2.
+        against = day.speed_mps**2 + 0.5 * day.wind_mps**2
+    else:
+        against = air_force_n(1.0, day.speed_mps + day.wind_mps * _TURNS).mean(axis=0)
     against = against + 3 * day.speed_cv**2 * day.speed_mps**2
     weight = mass * STANDARD_GRAVITY_MPS2
     force = (

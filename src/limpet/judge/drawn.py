@@ -16,7 +16,7 @@ from limpet.uncertain.normal import normal_quantile
 FloatArray = NDArray[np.float64]
 
 #: Draws of a comparison; and where hundreds of tests are looked at, whose number makes up for it.
-DRAWS, FEW = 1000, 200
+DRAWS, FEW = 1000, 120
 _draws: ContextVar[int] = ContextVar("draws", default=DRAWS)
 
 

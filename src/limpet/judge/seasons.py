@@ -14,9 +14,9 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Run
-from limpet.judge.carry import Carried, carried
+from limpet.judge.carry import Carried, Memo, carried
 from limpet.judge.compare import ASSUMED_RUNS, POWER_SCORE, UNITS
-from limpet.judge.day import Day, body_of, day_of, pack_factor, wh_per_km, with_factor
+from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factor
 from limpet.judge.drawn import few_draws, score
 from limpet.judge.seen import Name, Seen
 from limpet.notices import Notice
@@ -31,6 +31,9 @@ MOST_TESTS, MANY = 500, 20
 BAND = 1.35
 #: Temperatures that lie closer together than this tell no season [°C].
 LEAST_SPAN_C = 6.0
+#: A test that is carried by more than this to stand beside the others was another ride, not another
+#: season [log] (assumption).
+MOST_CARRIED = 0.2
 #: What is told is for so many degrees colder [°C].
 STEP_C = 10.0
 #: Rolling resistance rises by so much for each degree colder, and u: K_t of ISO 28580 for car tyres, from
@@ -63,10 +66,18 @@ class SeasonPoint:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SeasonAt:
+    """The figure at a temperature of the air, by the line."""
+
+    temp_c: float
+    figure: Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SeasonBand:
     """Tests of about one speed. `change` is relative, for ten degrees colder; None of too few.
 
-    `at` is the figure at some temperatures in °C: the line as it is drawn, with its interval.
+    `at` is the line as it is drawn, coldest first.
     """
 
     from_mps: float
@@ -78,16 +89,21 @@ class SeasonBand:
     change: Quantity | None
     smallest_seen: float | None
     parts: tuple[PartOf, ...]
-    at: tuple[tuple[float, Quantity], ...]
+    at: tuple[SeasonAt, ...]
     said: Notice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Seasons:
-    """What the cold does to a vehicle; bands by quantity and speed, slowest first."""
+    """What the cold does to a vehicle; bands by quantity and speed, slowest first.
+
+    `left_out` says how many tests lack a speed or a temperature or were pedalled, `unlike` which were ridden
+    too differently to stand beside the others of their speed.
+    """
 
     bands: tuple[SeasonBand, ...]
     left_out: int
+    unlike: tuple[str, ...]
     warnings: tuple[Notice, ...]
 
 
@@ -120,8 +136,11 @@ def _seasons(tests: Sequence[Seen]) -> Seasons:
         and test.ridden.temp_c is not None
         and test.ridden.speed_mps is not None
     ]
-    bands = []
+    bands: list[SeasonBand] = []
     warnings = []
+    unlike: list[str] = []
+    memo: Memo = {}
+    held: frozenset[Factor] = frozenset({"temperature"})
     for quantity in QUANTITIES:
         usable = (
             _of_one_pack(_with(told, quantity))
@@ -129,10 +148,17 @@ def _seasons(tests: Sequence[Seen]) -> Seasons:
             else _with(told, quantity)
         )
         for group in _groups(usable):
-            bands.append(_band(group, quantity))
+            runs = [carried(one, group[0], quantity, held, memo) for one in group]
+            unlike += [run.test.title for run in runs if not _is_alike(run)]
+            bands.append(_band([run for run in runs if _is_alike(run)], quantity))
             if quantity == "range_to_cutoff" and _aged(group):
                 warnings.append(Notice("season_aged", speed_mps=_mean_mps(group)))
-    return Seasons(bands=tuple(bands), left_out=len(latest) - len(told), warnings=tuple(warnings))
+    return Seasons(
+        bands=tuple(bands),
+        left_out=len(latest) - len(told),
+        unlike=tuple(dict.fromkeys(unlike)),
+        warnings=tuple(warnings),
+    )
 
 
 def _with(tests: Sequence[Seen], quantity: Name) -> list[Seen]:
@@ -170,9 +196,14 @@ def _aged(tests: Sequence[Seen]) -> bool:
     return len(days) > 1 and (max(days) - min(days)).days > AGED_DAYS
 
 
-def _band(tests: Sequence[Seen], quantity: Name) -> SeasonBand:
+def _is_alike(run: Carried) -> bool:
+    return abs(float((run.log - run.found).mean())) <= MOST_CARRIED
+
+
+def _band(runs: Sequence[Carried], quantity: Name) -> SeasonBand:
+    """A band; its first run is the one whose conditions count."""
+    tests = [run.test for run in runs]
     first = tests[0]
-    runs = [carried(test, first, quantity, frozenset({"temperature"})) for test in tests]
     cold = np.array([-(test.ridden.temp_c or 0.0) / STEP_C for test in tests])
     speeds = [test.ridden.speed_mps or 0.0 for test in tests]
     points = tuple(
@@ -272,25 +303,21 @@ def _relative(value: float, se: float, t: float) -> Quantity:
     )
 
 
-def _drawn(line: _Line, cold: FloatArray, quantity: Name) -> tuple[tuple[float, Quantity], ...]:
+def _drawn(line: _Line, cold: FloatArray, quantity: Name) -> tuple[SeasonAt, ...]:
     found = []
     for x in np.linspace(cold.max(), cold.min(), LINE_POINTS):
         away = float(x) - line.mean
         logs = line.at_mean + line.slopes * away
         std = sqrt(float(logs.var()) + line.level_variance + line.slope_variance * away**2)
         middle = float(logs.mean())
-        found.append(
-            (
-                float(-STEP_C * x),
-                Quantity(
-                    value=exp(middle),
-                    unit=UNITS[quantity],
-                    standard_uncertainty=exp(middle) * std,
-                    low=exp(middle - line.t * std),
-                    high=exp(middle + line.t * std),
-                ),
-            )
+        figure = Quantity(
+            value=exp(middle),
+            unit=UNITS[quantity],
+            standard_uncertainty=exp(middle) * std,
+            low=exp(middle - line.t * std),
+            high=exp(middle + line.t * std),
         )
+        found.append(SeasonAt(temp_c=float(-STEP_C * x), figure=figure))
     return tuple(found)
 
 

@@ -25,6 +25,9 @@ ROLLING_MPS, LEAST_SPEEDS = 2.0, 100
 #: How a speed scatters about its average where nobody logged it [-] (handbook section 10).
 STEADY_CV, TRAFFIC_CV = 0.1, 0.3
 
+#: Faster on average is no light vehicle [m/s] (assumption).
+FASTEST_MPS = 60.0
+
 Name = Literal["wh_per_km", "range_to_cutoff", "retained_fraction"]
 
 
@@ -166,7 +169,7 @@ def _ridden(test: RangeTest, result: Result) -> Ridden:
     traffic = sheet.protocol is not None and sheet.protocol.speed_policy == "with_traffic"
     known_rider = rider is not None and rider.mass_kg is not None
     return Ridden(
-        speed_mps=far / hours / SECONDS_PER_HOUR if far > 0 and hours > 0 else None,
+        speed_mps=_speed_mps(far, hours),
         speed_cv=cv if cv is not None else TRAFFIC_CV if traffic else STEADY_CV,
         load_kg=(rider.mass_kg or 0.0) + (rider.gear_kg or 0.0)
         if rider is not None and known_rider
@@ -183,6 +186,12 @@ def _ridden(test: RangeTest, result: Result) -> Ridden:
         assisted=is_assisted(test),
         pedal_w=None if rider is None else rider.pedal_power_w,
     )
+
+
+def _speed_mps(far_m: float, hours: float) -> float | None:
+    """The average while riding; one that no such vehicle reaches is a wrong clock, and unknown."""
+    speed = far_m / hours / SECONDS_PER_HOUR if far_m > 0 and hours > 0 else 0.0
+    return speed if 0 < speed <= FASTEST_MPS else None
 
 
 def _temp_c(test: RangeTest) -> float | None:

@@ -130,7 +130,7 @@ def test_two_vague_tests_leave_the_end_to_what_is_usual_and_say_so():
         [dated(0, retained=(0.98, 0.04)), dated(3, retained=(0.97, 0.04))], 14.0, after(4)
     )
     assert not life.by_tests
-    assert codes(life)[1:] == ["again_steady", "again_usual", "again_usual"]
+    assert codes(life)[1:] == ["again_steady", "again_usual"]
     worn = life.ends[0]
     assert worn.months.low < 0.2 / LOST_PER_MONTH.value < worn.months.high
     assert not worn.is_past

@@ -75,7 +75,7 @@ def test_the_line_is_the_weighted_line_of_statsmodels():
     line = sm.OLS(np.log(miles), sm.add_constant(-temps / STEP_C)).fit()
     # Carried for nothing but noise in what was noted: the slope is the plain one.
     assert log(1 + band.change.value) == pytest.approx(line.params[1], abs=0.002)
-    told = dict(band.at)
+    told = {at.temp_c: at.figure for at in band.at}
     assert told[-4.0].value / told[26.0].value == pytest.approx(exp(3 * line.params[1]), rel=0.01)
 
 
@@ -103,6 +103,13 @@ def test_pedalled_rides_and_those_without_temperature_or_speed_are_left_out_and_
     )
     assert found.left_out == 3
     assert {point.run.key for band in found.bands for point in band.points} == {"a", "b"}
+
+
+def test_another_kind_of_ride_is_named_and_no_season():
+    hills = ridden("h", 2, 10, 60, climb_m_per_km=200.0)
+    found = seasons([TOWN[0], hills])
+    assert found.unlike == ("Ride h",)
+    assert [band.verdict for band in found.bands] == ["too_few", "too_few"]
 
 
 def test_another_packs_range_is_no_season_but_its_consumption_counts():

@@ -1572,6 +1572,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vehicles/{item_id}/seasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Seasons
+         * @description What the cold does to a vehicle, by speed.
+         */
+        get: operations["getSeasons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weather": {
         parameters: {
             query?: never;
@@ -3230,6 +3250,18 @@ export interface components {
             second: components["schemas"]["AtOut"];
         };
         /**
+         * PartOfOut
+         * @description What one cause does for ten degrees.
+         */
+        PartOfOut: {
+            change: components["schemas"]["QuantityOut"];
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "air" | "pack" | "tyres" | "left";
+        };
+        /**
          * PartOut
          * @description An input's share of a variance.
          */
@@ -4424,6 +4456,78 @@ export interface components {
             riding_s: number;
             /** Total S */
             total_s: number;
+        };
+        /**
+         * SeasonAtOut
+         * @description A figure at a temperature.
+         */
+        SeasonAtOut: {
+            figure: components["schemas"]["QuantityOut"];
+            /** Temp C */
+            temp_c: number;
+        };
+        /**
+         * SeasonBandOut
+         * @description Tests of about one speed over the temperature.
+         */
+        SeasonBandOut: {
+            /** At */
+            at: components["schemas"]["SeasonAtOut"][];
+            change: components["schemas"]["QuantityOut"] | null;
+            /** From Mps */
+            from_mps: number;
+            /** Parts */
+            parts: components["schemas"]["PartOfOut"][];
+            /** Points */
+            points: components["schemas"]["SeasonPointOut"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "wh_per_km" | "range_to_cutoff" | "retained_fraction";
+            said: components["schemas"]["NoticeOut"];
+            /** Smallest Seen */
+            smallest_seen: number | null;
+            /** To Mps */
+            to_mps: number;
+            /** Unit */
+            unit: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "shown" | "no_difference_shown" | "too_few";
+        };
+        /**
+         * SeasonPointOut
+         * @description One test in its weather.
+         */
+        SeasonPointOut: {
+            run: components["schemas"]["RunOut"];
+            /** Temp C */
+            temp_c: number;
+        };
+        /**
+         * SeasonsOut
+         * @description What the cold does to a vehicle.
+         */
+        SeasonsOut: {
+            /** Bands */
+            bands: components["schemas"]["SeasonBandOut"][];
+            /** Left Out */
+            left_out: number;
+            /** Unlike */
+            unlike: string[];
+            /** Warnings */
+            warnings: components["schemas"]["NoticeOut"][];
+        };
+        /**
+         * SeasonsPage
+         * @description A vehicle over the seasons.
+         */
+        SeasonsPage: {
+            item: components["schemas"]["VehicleOut"];
+            seasons: components["schemas"]["SeasonsOut"];
         };
         /**
          * SessionOut
@@ -16052,6 +16156,82 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSeasons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonsPage"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

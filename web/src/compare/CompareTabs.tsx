@@ -3,6 +3,7 @@ import { Tabs } from '../ui/Tabs';
 const TABS = [
   { to: '/compare', label: 'Side by side', end: true },
   { to: '/compare/ageing', label: 'Ageing' },
+  { to: '/compare/seasons', label: 'Seasons' },
 ];
 
 /** Two sides, and the faces that look along time. */

@@ -2,7 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { Schemas } from '../api/client';
 import type { Quantity } from '../api/queries';
 import { number } from '../format/number';
-import { ticks } from '../tideline/geometry';
+import { ticks, ticksBetween } from '../tideline/geometry';
 import parts from '../ui/Parts.module.css';
 
 export interface Dot {
@@ -50,7 +50,7 @@ export function LifeChart({ what, along, dots, trend, levels = [], text }: LifeC
     EDGE.top + (1 - (value - low) / (high - low)) * (HEIGHT - EDGE.top - EDGE.bottom);
   const inside = (value: number) => Math.min(Math.max(y(value), EDGE.top), HEIGHT - EDGE.bottom);
   const rows = ticks(high, (high - low) / 4).filter((tick) => tick >= low);
-  const places = ticks(last, span / 5).filter((tick) => tick >= first);
+  const places = ticksBetween(first, last, span / 5);
   const said = dots
     .map(
       (dot) =>

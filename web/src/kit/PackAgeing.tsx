@@ -91,33 +91,36 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
   const span = ({ value, low, high }: { value: number; low: number; high: number }) =>
     `${number(value, 0)} (${number(low, 0)} to ${number(high, 0)})`;
   return (
-    <WideTable label="When it is worn">
-      <Table.Thead>
-        <Table.Tr>
-          <Table.Th className={parts.words}>
-            down to, of {life.fresh_by_test ? 'what it gave first' : 'its label'}
-          </Table.Th>
-          <Table.Th>months after its first test</Table.Th>
-          <Table.Th>full cycles</Table.Th>
-          <Table.Th>range then</Table.Th>
-        </Table.Tr>
-      </Table.Thead>
-      <Table.Tbody>
-        {life.ends.map((end) => (
-          <Table.Tr key={end.share}>
-            <Table.Th className={parts.words} scope="row">
-              {percent(end.share)}
-              {!life.by_tests && ', as is usual of packs'}
+    <>
+      <h2>When it is worn</h2>
+      <WideTable label="When it is worn">
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>
+              down to, of {life.fresh_by_test ? 'what it gave first' : 'its label'}
             </Table.Th>
-            <Table.Td>{span(end.months)}</Table.Td>
-            <Table.Td>{end.cycles == null ? '–' : span(end.cycles)}</Table.Td>
-            <Table.Td>
-              {end.range_m == null ? '–' : distanceText(end.range_m.value, units)}
-            </Table.Td>
+            <Table.Th>months after its first test</Table.Th>
+            <Table.Th>full cycles</Table.Th>
+            <Table.Th>range then</Table.Th>
           </Table.Tr>
-        ))}
-      </Table.Tbody>
-    </WideTable>
+        </Table.Thead>
+        <Table.Tbody>
+          {life.ends.map((end) => (
+            <Table.Tr key={end.share}>
+              <Table.Th className={parts.words} scope="row">
+                {percent(end.share)}
+                {!life.by_tests && ', as is usual of packs'}
+              </Table.Th>
+              <Table.Td>{span(end.months)}</Table.Td>
+              <Table.Td>{end.cycles == null ? '–' : span(end.cycles)}</Table.Td>
+              <Table.Td>
+                {end.range_m == null ? '–' : distanceText(end.range_m.value, units)}
+              </Table.Td>
+            </Table.Tr>
+          ))}
+        </Table.Tbody>
+      </WideTable>
+    </>
   );
 }
 
@@ -134,36 +137,41 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
   );
   if (told.length === 0) return null;
   return (
-    <WideTable label="Test by test">
-      <Table.Thead>
-        <Table.Tr>
-          <Table.Th className={parts.words}>test</Table.Th>
-          <Table.Th>months</Table.Th>
-          <Table.Th>cycles</Table.Th>
-          <Table.Th>Ah at 25 °C</Table.Th>
-          <Table.Th>of the label</Table.Th>
-          <Table.Th>mΩ at 25 °C</Table.Th>
-          <Table.Th>range as first ridden</Table.Th>
-        </Table.Tr>
-      </Table.Thead>
-      <Table.Tbody>
-        {told.map((point) => (
-          <Table.Tr key={point.key}>
-            <Table.Td className={parts.words}>
-              <NamedTests titles={[point.title]} keys={{ ...keys, [point.title]: point.key }} />
-            </Table.Td>
-            <Table.Td>{number(point.months, 1)}</Table.Td>
-            <Table.Td>{point.cycles == null ? '–' : `${number(point.cycles, 0)}`}</Table.Td>
-            <Table.Td>{withSpread(point.capacity_ah, (value) => number(value, 2))}</Table.Td>
-            <Table.Td>{withSpread(point.retained_fraction, percent)}</Table.Td>
-            <Table.Td>
-              {withSpread(point.resistance_ohm, (value) => number(value * 1000, 0))}
-            </Table.Td>
-            <Table.Td>{withSpread(point.range_m, (value) => distanceText(value, units))}</Table.Td>
+    <>
+      <h2>Test by test</h2>
+      <WideTable label="Test by test">
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>test</Table.Th>
+            <Table.Th>months</Table.Th>
+            <Table.Th>cycles</Table.Th>
+            <Table.Th>Ah at 25 °C</Table.Th>
+            <Table.Th>of the label</Table.Th>
+            <Table.Th>mΩ at 25 °C</Table.Th>
+            <Table.Th>range as first ridden</Table.Th>
           </Table.Tr>
-        ))}
-      </Table.Tbody>
-    </WideTable>
+        </Table.Thead>
+        <Table.Tbody>
+          {told.map((point) => (
+            <Table.Tr key={point.key}>
+              <Table.Td className={parts.words}>
+                <NamedTests titles={[point.title]} keys={{ ...keys, [point.title]: point.key }} />
+              </Table.Td>
+              <Table.Td>{number(point.months, 1)}</Table.Td>
+              <Table.Td>{point.cycles == null ? '–' : `${number(point.cycles, 0)}`}</Table.Td>
+              <Table.Td>{withSpread(point.capacity_ah, (value) => number(value, 2))}</Table.Td>
+              <Table.Td>{withSpread(point.retained_fraction, percent)}</Table.Td>
+              <Table.Td>
+                {withSpread(point.resistance_ohm, (value) => number(value * 1000, 0))}
+              </Table.Td>
+              <Table.Td>
+                {withSpread(point.range_m, (value) => distanceText(value, units))}
+              </Table.Td>
+            </Table.Tr>
+          ))}
+        </Table.Tbody>
+      </WideTable>
+    </>
   );
 }
 

@@ -23,6 +23,14 @@ export const packLifeQuery = (id: string) =>
     queryFn: async () => unwrap(await api.GET('/api/packs/{item_id}/life', params(id))),
   });
 
+export type Seasons = Schemas['SeasonsPage'];
+
+export const seasonsQuery = (id: string) =>
+  queryOptions({
+    queryKey: [...key('vehicles', id), 'seasons'],
+    queryFn: async () => unwrap(await api.GET('/api/vehicles/{item_id}/seasons', params(id))),
+  });
+
 export const riderLifeQuery = (id: string) =>
   queryOptions({
     queryKey: key('riders', id),
