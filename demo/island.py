@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta, timezone
 
 from limpet.evidence.model import (
@@ -101,6 +101,17 @@ VEHICLES = {
         note="Long board. Its pack is ridden empty every spring and autumn.",
     ),
 }
+
+#: One bicycle with one motor and then another: what the two differ by is known.
+_RUFF = VehicleModel(mass_kg=27, cda_m2=0.56, crr=0.009, efficiency=0.70, aux_w=6, max_power_w=800)
+for _motor, _efficiency in (("hub", 0.70), ("geared", 0.84)):
+    VEHICLES[f"Ruff, {_motor} motor"] = DemoVehicle(
+        spec=VehicleSpec(name=f"Ruff, {_motor} motor", kind="bicycle", mass_kg=27.0),
+        model=replace(_RUFF, efficiency=_efficiency),
+        trip_scale=1.012,
+        gauge=Gauge(kind="bars", steps=5),
+        note=f"The spare bicycle with the {_motor} motor in it.",
+    )
 
 PACKS = {
     "Eider-1": DemoPack(

@@ -210,6 +210,23 @@ ROUNDS = (
             (2026, 9, "autumn", _AUTUMN, (0.86, 360), 72.0),
         )
     ),
+    # Two motors on one pack, alternating over two days: four runs that belong together.
+    *(
+        Round(
+            slug=f"ruff-{motor}-{turn}", title=f"Ten laps on the {motor} motor, run {turn}", purpose="compare",
+            started_at=_at(10, day, hour, 10), vehicle=f"Ruff, {motor} motor", pack="Eider-2", rider="Tobias",
+            course=quay_loop, weather=weather, surface="smooth_paved", target_mps=5.6, policy="fixed",
+            stop_at_m=QUAY_LOOP_M * 10, reserve=0.2,
+            logs=frozenset({"amp_hours", "watt_hours", "volts", "laps", "trip"}),
+            every_m=QUAY_LOOP_M * 2, tyre_kpa=320,
+        )
+        for motor, turn, day, hour, weather in (
+            ("hub", 1, 3, 9, _AUTUMN),
+            ("geared", 1, 3, 13, _AUTUMN),
+            ("geared", 2, 4, 9, replace(_AUTUMN, wind_mps=2.0, temp_c=11)),
+            ("hub", 2, 4, 13, replace(_AUTUMN, wind_mps=2.5, temp_c=12)),
+        )
+    ),
 )  # fmt: skip
 
 

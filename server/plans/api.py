@@ -298,6 +298,8 @@ def _plan_out(plan: Plan) -> PlanOut:
         opened=opened,
         guesses_closed=plan.begun_at is not None or plan.test_id is not None,
         test_id=services.ride_of(plan),
+        series=plan.series,
+        series_place=plan.series_place,
     )
 
 

@@ -26,9 +26,18 @@ class Plan(Owned):
     begun_at = models.DateTimeField(null=True, blank=True)
     opened_at = models.DateTimeField(null=True, blank=True)
     changed_at = models.DateTimeField(auto_now=True)
+    #: One of several rides that settle a comparison: which series, which place in it, for which side,
+    #: and the tests of both sides that it was made from.
+    series = models.UUIDField(null=True, blank=True)
+    series_place = models.PositiveSmallIntegerField(null=True, blank=True)
+    series_side = models.CharField(max_length=1, blank=True)
+    series_sides = models.JSONField(null=True, blank=True)
 
     class Meta:
-        indexes = (models.Index(fields=("owner", "-changed_at"), name="plan_newest"),)
+        indexes = (
+            models.Index(fields=("owner", "-changed_at"), name="plan_newest"),
+            models.Index(fields=("owner", "series"), name="plan_of_series"),
+        )
 
     def __str__(self) -> str:
         return self.title

@@ -17,6 +17,8 @@ from limpet.evidence.model import EndRule, PackUse, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip
+from limpet.judge import Question
+from limpet.judge.compare import MOST_RUNS
 from limpet.pack import Chemistry
 from limpet.planning.claim import ClaimAnswer
 from limpet.planning.enough import Enough
@@ -263,6 +265,36 @@ class PlanOut(Schema):
     opened: bool
     guesses_closed: bool
     test_id: UUID | None
+    #: Of a series that settles a comparison: which, and which ride of it this is.
+    series: UUID | None
+    series_place: int | None
+
+
+class SettleIn(Sent):
+    """A comparison that is to be settled by so many more rides of each side."""
+
+    first: list[UUID] = Field(min_length=1, max_length=MOST_RUNS)
+    second: list[UUID] = Field(min_length=1, max_length=MOST_RUNS)
+    question: Question | None = None
+    runs: Annotated[int, Field(ge=1, le=60), NoTruth] = 1
+
+
+class SeriesRide(Schema):
+    """One ride of a series: its plan, and the test that was made of it."""
+
+    plan_id: UUID
+    place: int
+    side: str
+    title: str
+    test_id: UUID | None
+
+
+class SeriesOut(Schema):
+    """Rides that settle a comparison, in their order, and the address of the comparison with them."""
+
+    id: UUID
+    rides: list[SeriesRide]
+    compare: str
 
 
 class TickedIn(Sent):

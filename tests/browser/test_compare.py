@@ -63,3 +63,70 @@ def test_what_cannot_be_compared_says_why(demo: Page):
     expect(page.get_by_role("alert")).to_be_visible()
     page.goto(f"/compare?first={one}")
     expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is it real?")
+
+
+def test_a_difference_that_is_not_shown_is_settled_with_two_keys(demo: Page):
+    page = demo
+    found = ids_of(page)
+    one, two = (found[f"Quay loop till empty, {season} 2026"] for season in ("spring", "autumn"))
+    page.goto(f"/compare?first={one}&second={two}&question=repeat")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("No difference shown")
+    page.get_by_role("button", name=re.compile(r"^Settle it: \d more rides of each")).click()
+    series = page.get_by_role("region", name="The rides that settle it")
+    rides = series.get_by_role("listitem")
+    expect(rides.first).to_have_text(re.compile(r"^A: Knot on Plover-1, ride 1 of \d+$"))
+    expect(rides.nth(1)).to_have_text(re.compile("^B: "))
+    expect(rides.nth(2)).to_have_text(re.compile("^B: "))
+    with page.expect_download() as download:
+        series.get_by_role("link", name="Calendar file").click()
+    text = download.value.path().read_text()
+    assert text.count("BEGIN:VEVENT") == rides.count()
+    # Each is a plan like any other, and knows what it belongs to.
+    rides.first.get_by_role("link").click()
+    expect(page).to_have_url(re.compile(r"/plan/"))
+    again = page.get_by_role("region", name="The rides that settle it")
+    expect(again.get_by_role("listitem")).to_have_count(rides.count())
+    again.get_by_role("link", name="Compare with").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("No difference shown")
+
+
+def test_ageing_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(demo: Page):
+    page = demo
+    page.goto("/compare")
+    page.get_by_role("link", name="Ageing").click()
+    page.get_by_role("combobox", name="The pack").click()
+    page.get_by_role("option", name="Plover-1").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text(
+        re.compile(r"^Plover-1\. It gives \d+\s% of what it gave first \(\d+")
+    )
+    worn = page.get_by_role("table").filter(has_text="months after its first test")
+    expect(worn.get_by_role("rowheader", name=re.compile(r"^80\s%$"))).to_be_visible()
+    expect(worn.get_by_role("row").nth(1)).to_contain_text(re.compile(r"\d+\.\d mi"))
+    expect(page.get_by_role("img", name=re.compile("^Capacity at 25 °C"))).to_be_visible()
+    page.get_by_text("by cycles").click()
+    expect(page.get_by_role("img", name=re.compile("over equivalent full cycles"))).to_be_visible()
+    page.get_by_role("link", name="its own page").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Plover-1")
+    page.go_back()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("It gives")
+
+
+def test_seasons_say_what_the_cold_costs_and_how_much_of_it_is_what(demo: Page):
+    page = demo
+    page.goto("/compare/ageing")
+    page.get_by_role("link", name="Seasons").click()
+    page.get_by_role("combobox", name="The vehicle").click()
+    page.get_by_role("option", name="Whimbrel").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text(
+        re.compile(r"^Whimbrel\. At about \d+ mph 10 °C colder cost \d+\s% of the range")
+    )
+    causes = page.get_by_role("table").filter(has_text="changes it by")
+    for cause in ("denser air", "stiffer tyres", "the pack gives less", re.compile("^left over")):
+        expect(causes.get_by_role("rowheader", name=cause)).to_be_visible()
+    page.get_by_text("Consumption", exact=True).click()
+    expect(causes.get_by_role("rowheader", name="the pack gives less")).to_be_hidden()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("no difference is shown")
+    # One temperature is no season, and says so.
+    page.get_by_role("combobox", name="The vehicle").click()
+    page.get_by_role("option", name="Knot").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("another season")

@@ -7,6 +7,7 @@ from uuid import uuid4
 import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
+from icalendar import Calendar
 
 from limpet.judge import compare, seen_of
 from limpet.result import analyse
@@ -87,3 +88,69 @@ def test_what_is_kept_answers_and_what_is_not_is_computed(ines, two):
     told = ines.get(path).json()
     assert told["verdict"] == "not_comparable"
     assert told["reasons"][0]["message"].startswith("“A calm day” tells nothing")
+
+
+def settled(api, two, **more):
+    body = {"first": two[:1], "second": two[1:], "question": "repeat", "runs": 2, **more}
+    return api.put(f"/plans/series/{uuid4()}", body)
+
+
+def test_two_more_of_each_are_planned_alternating_as_they_were_ridden(ines, two, kit):
+    series = settled(ines, two).json()
+    assert [ride["side"] for ride in series["rides"]] == ["A", "B", "B", "A"]
+    assert [ride["place"] for ride in series["rides"]] == [1, 2, 3, 4]
+    plan = ines.get(f"/plans/{series['rides'][1]['plan_id']}").json()
+    assert plan["title"].startswith("B: Sandpiper")
+    assert plan["title"].endswith("ride 2 of 4")
+    assert (plan["series"], plan["series_place"]) == (series["id"], 2)
+    assert plan["asked"]["vehicle_id"] == kit["vehicle_id"]
+    assert plan["asked"]["pack_id"] == kit["pack_id"]
+    # As far as it was ridden, six miles by a trip meter that reads a little long.
+    (leg,) = plan["asked"]["legs"]
+    assert leg["length_m"] == pytest.approx(6 * 1609.344, rel=0.05)
+    assert plan["answer"]["forecast"]["route"]["distance_m"] == pytest.approx(
+        leg["length_m"], rel=0.01
+    )
+
+
+def test_sent_again_a_series_is_the_same_and_its_calendar_has_every_ride(ines, two):
+    series_id = uuid4()
+    body = {"first": two[:1], "second": two[1:], "runs": 1}
+    once = ines.put(f"/plans/series/{series_id}", body).json()
+    again = ines.put(f"/plans/series/{series_id}", body).json()
+    assert once == again == ines.get(f"/plans/series/{series_id}").json()
+    assert len(ines.get("/plans").json()) == 2
+    found = ines.get(f"/plans/series/{series_id}/calendar.ics?first=2026-06-01T09:00:00%2B02:00")
+    events = Calendar.from_ical(found.content).walk("VEVENT")
+    assert [str(event["summary"])[:2] for event in events] == ["Se", "Se"]
+    assert [event["dtstart"].dt.hour for event in events] == [7, 7]
+    assert events[1]["dtstart"].dt > events[0]["dtstart"].dt
+
+
+def test_a_ridden_plan_of_a_series_stands_in_the_comparison(ines, two):
+    series = settled(ines, two, runs=1).json()
+    assert series["compare"] == f"/compare?first={two[0]}&second={two[1]}&question=repeat"
+    test_id = str(uuid4())
+    plan_id = series["rides"][1]["plan_id"]
+    started = {"started_at": "2026-06-01T09:00:00+02:00"}
+    assert ines.put(f"/plans/{plan_id}/ride/{test_id}", started).status_code == 200
+    found = ines.get(f"/plans/series/{series['id']}").json()
+    assert found["rides"][1]["test_id"] == test_id
+    assert found["compare"].endswith(f"second={two[1]},{test_id}&question=repeat")
+
+
+def test_a_series_of_more_than_anybody_rides_or_of_anothers_tests_is_refused(ines, tobias, two):
+    refused = settled(ines, two, runs=7)
+    assert refused.status_code == 422
+    assert "1 to 6" in refused.content.decode()
+    assert settled(tobias, two).status_code == 404
+    assert ines.get(f"/plans/series/{uuid4()}").status_code == 404
+    assert ines.get("/plans").json() == []
+
+
+def test_a_side_without_kit_is_told_where_to_choose_it(ines, two):
+    RangeTest.objects.filter(pk=two[1]).update(vehicle=None)
+    refused = settled(ines, two)
+    assert refused.status_code == 422
+    assert "A windy day" in refused.content.decode()
+    assert ines.get("/plans").json() == []

@@ -8,6 +8,7 @@ import pytest
 from django.apps import apps
 
 from server.kit.models import Vehicle
+from server.logbook.models import RangeTest
 from server.plans import services
 from server.removed import KINDS
 from server.results.models import TestResult
@@ -188,3 +189,40 @@ def test_an_account_keeps_so_many_trips_whatever_others_keep(ines, tobias, kit, 
     refused = ines.put(f"/trips/{uuid4()}", {"name": "Two", "asked": asked})
     assert refused.status_code == 409
     assert "1 trips are kept" in refused.json()["message"]
+
+
+def test_a_packs_page_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(ines, kit, three):
+    life = ines.get(f"/packs/{kit['pack_id']}/life").json()["life"]
+    assert life["told_by"] == "capacity"
+    assert life["left"]["code"] in ("life_left", "life_left_level")
+    # Three lap days to cut-off: each tells a range, brought to the first one's conditions.
+    ranges = [point["range_m"]["value"] for point in life["points"]]
+    assert ranges == pytest.approx([20_500] * 3, rel=0.05)
+    worn = life["ends"][0]
+    assert worn["share"] == 0.8
+    assert worn["months"]["low"] < worn["months"]["value"] < worn["months"]["high"]
+    assert worn["range_m"]["value"] < 20_500
+
+
+def test_a_vehicles_seasons_are_told_by_speed_and_only_to_its_owner(ines, tobias, kit):
+    for title, day, temp in (("Warm", "2026-07-01", 24), ("Cold", "2026-01-10", 1)):
+        rides(ines, kit, title, started=f"{day}T09:12:00+00:00", ah=13.0)
+        row = RangeTest.objects.get(title=title)
+        sheet = {"base": row.sheet_changes, "conditions": {"temp_start_c": temp}}
+        assert ines.put(f"/tests/{row.pk}/sheet", sheet).status_code == 200
+    look_once()
+    path = f"/vehicles/{kit['vehicle_id']}/seasons"
+    found = ines.get(path).json()
+    assert found["item"]["name"] == "Sandpiper"
+    bands = {band["quantity"]: band for band in found["seasons"]["bands"]}
+    points = bands["range_to_cutoff"]["points"]
+    assert sorted(point["temp_c"] for point in points) == [1, 24]
+    assert {point["run"]["title"] for point in points} == {"Warm", "Cold"}
+    assert {part["name"] for part in bands["range_to_cutoff"]["parts"]} == {
+        "air",
+        "pack",
+        "tyres",
+        "left",
+    }
+    assert bands["range_to_cutoff"]["said"]["message"].startswith("At about")
+    assert tobias.get(path).status_code == 404

@@ -45,7 +45,8 @@ class Comparison:
 
     Differences are of the second over the first. `smallest_seen` is the relative difference that would
     have been shown in four of five such comparisons, `runs_needed` how many more of each show
-    `wanted`, None where no number does.
+    `wanted`, None where no number does. `alike_runs` of each, ridden on one way with one meter in turns,
+    would show `alike_seen`: what the next rides can do when more like these cannot; None once it is shown.
     """
 
     verdict: Verdict
@@ -60,6 +61,8 @@ class Comparison:
     smallest_seen: float | None = None
     wanted: float | None = None
     runs_needed: int | None = None
+    alike_runs: int | None = None
+    alike_seen: float | None = None
     pairs: tuple[Pair, ...] = ()
     reasons: tuple[Notice, ...] = ()
     warnings: tuple[Notice, ...] = ()
@@ -95,6 +98,8 @@ class Comparison:
             "smallest_seen": self.smallest_seen,
             "wanted": self.wanted,
             "runs_needed": self.runs_needed,
+            "alike_runs": self.alike_runs,
+            "alike_seen": self.alike_seen,
             "paired": [pair.to_json() for pair in self.pairs],
             "reasons": [notice.to_json() for notice in self.reasons],
             "warnings": [notice.to_json() for notice in self.warnings],

@@ -68,7 +68,7 @@ class Carried:
 
 
 #: What conditions do, by the keys of the two tests, kept while one question is answered.
-Memo = dict[tuple[str, str], dict[Factor, FloatArray]]
+Memo = dict[tuple[str, str], tuple[Day, Day, dict[Factor, FloatArray]]]
 
 
 def carried(
@@ -91,14 +91,14 @@ def carried(
     found = measured(test, quantity)
     if test.key == to.key:
         return Carried(test, to, quantity, held, found, found, ())
-    body = body_of(test)
-    own, like = day_of(test, to), day_of(to, test)
     corrections = []
-    parts = None if memo is None else memo.get((test.key, to.key))
-    if parts is None:
-        parts = _parts(body, own, like, held)
+    known = None if memo is None else memo.get((test.key, to.key))
+    if known is None:
+        own, like = day_of(test, to), day_of(to, test)
+        known = own, like, _parts(body_of(test), own, like, held)
         if memo is not None:
-            memo[test.key, to.key] = parts
+            memo[test.key, to.key] = known
+    own, like, parts = known
     for name, log in parts.items():
         sign = 1.0
         if quantity != "wh_per_km":

@@ -33,6 +33,8 @@ WANTED = 0.05
 POWER_SCORE = 0.8416
 #: More further runs than this nobody rides.
 MOST_FURTHER = 30
+#: Rides of each side that are worth riding anew, alike: so many at least and at most.
+LEAST_ALIKE, MOST_ALIKE = 2, 6
 #: What a question is answered in, the surest of what both have.
 ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
     "pack": ("retained_fraction", "range_to_cutoff", "wh_per_km"),
@@ -125,6 +127,7 @@ def compare(
         verdict = "second_less"
     wished = max(wanted, abs(expm1(spread.value))) if verdict == "no_difference_shown" else wanted
     needed = 0 if verdict != "no_difference_shown" else _needed(spread, log1p(wished))
+    alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished))
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
     relative = _relative(spread.value, se, low, high)
@@ -146,6 +149,8 @@ def compare(
         smallest_seen=expm1(spread.reach()),
         wanted=wished,
         runs_needed=needed,
+        alike_runs=alike[0],
+        alike_seen=alike[1],
         pairs=pairs_of(first[0], second[0]) if len(first) == len(second) == 1 else (),
     )
     return replace(
@@ -249,6 +254,20 @@ def _needed(spread: _Spread, wanted: float) -> int | None:
         if spread.reach(further) <= wanted:
             return further
     return None
+
+
+def _alike(wanted: float) -> tuple[int, float]:
+    """How many rides of each, on one way with one meter in turns, show a difference [log], and what they show.
+
+    What such rides have in common goes out: the spread from run to run is left (`run_carried`).
+    """
+    variance = log(1 + RUN_CARRIED.std) ** 2
+    for each in range(LEAST_ALIKE, MOST_ALIKE + 1):
+        t = student_quantile(0.975, ASSUMED_RUNS + 2 * each - 2)
+        seen = (t + POWER_SCORE) * sqrt(2 * variance / each)
+        if seen <= wanted:
+            break
+    return each, expm1(seen)
 
 
 def _relative(value: float, se: float, low: float, high: float) -> Quantity:

@@ -10,6 +10,7 @@ from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Change, Comparison
 from limpet.judge.seen import Name, Seen
 from limpet.notices import Notice
+from limpet.planning.rules import alternating
 from limpet.words import FACTOR_WORDS
 
 #: A condition that is worth more than this beside the question is named [-].
@@ -50,7 +51,10 @@ def reasons_of(
         said = [Notice("compare_none", seen=answer.smallest_seen)]
         wanted = answer.wanted or 0.0
         if answer.runs_needed is None:
-            said.append(Notice("compare_never", wanted=wanted))
+            runs, seen = answer.alike_runs or 0, answer.alike_seen or 0.0
+            said.append(
+                Notice("compare_never", wanted=wanted, runs=runs, seen=seen, order=order_of(runs))
+            )
         else:
             order = order_of(answer.runs_needed)
             said.append(Notice("compare_runs", runs=answer.runs_needed, wanted=wanted, order=order))
@@ -72,9 +76,8 @@ def reasons_of(
 
 
 def order_of(further: int) -> str:
-    """In which order to ride so many more of each: A B B A, so that a drift of the day goes out."""
-    turns = ["AB" if turn % 2 == 0 else "BA" for turn in range(min(further, 4))]
-    return " ".join("".join(turns)) + (" …" if further > 4 else "")
+    """In which order to ride so many more of each, as far as it is told."""
+    return " ".join(alternating(min(further, 4))) + (" …" if further > 4 else "")
 
 
 def warnings_of(

@@ -34,6 +34,8 @@ LEAST_SPAN_C = 6.0
 #: A test that is carried by more than this to stand beside the others was another ride, not another
 #: season [log] (assumption).
 MOST_CARRIED = 0.2
+#: Of so many tests each is tried as the one that the others are brought to.
+FEW_LEADS = 8
 #: What is told is for so many degrees colder [°C].
 STEP_C = 10.0
 #: Rolling resistance rises by so much for each degree colder, and u: K_t of ISO 28580 for car tyres, from
@@ -148,7 +150,11 @@ def _seasons(tests: Sequence[Seen]) -> Seasons:
             else _with(told, quantity)
         )
         for group in _groups(usable):
-            runs = [carried(one, group[0], quantity, held, memo) for one in group]
+            tried = [
+                [carried(one, to, quantity, held, memo) for one in group] for to in _leads(group)
+            ]
+            # Beside the one that most can stand beside.
+            runs = max(tried, key=lambda some: sum(_is_alike(run) for run in some))
             unlike += [run.test.title for run in runs if not _is_alike(run)]
             bands.append(_band([run for run in runs if _is_alike(run)], quantity))
             if quantity == "range_to_cutoff" and _aged(group):
@@ -196,14 +202,22 @@ def _aged(tests: Sequence[Seen]) -> bool:
     return len(days) > 1 and (max(days) - min(days)).days > AGED_DAYS
 
 
+def _leads(group: Sequence[Seen]) -> Sequence[Seen]:
+    """Tests whose conditions the others may be brought to: each of a few, else one in the middle of them."""
+    if len(group) <= FEW_LEADS:
+        return group
+    order = sorted(group, key=lambda test: test.ridden.climb_m_per_km or 0.0)
+    return (order[len(order) // 2],)
+
+
 def _is_alike(run: Carried) -> bool:
     return abs(float((run.log - run.found).mean())) <= MOST_CARRIED
 
 
 def _band(runs: Sequence[Carried], quantity: Name) -> SeasonBand:
-    """A band; its first run is the one whose conditions count."""
+    """A band of runs that are carried to one of them."""
     tests = [run.test for run in runs]
-    first = tests[0]
+    first = runs[0].to
     cold = np.array([-(test.ridden.temp_c or 0.0) / STEP_C for test in tests])
     speeds = [test.ridden.speed_mps or 0.0 for test in tests]
     points = tuple(

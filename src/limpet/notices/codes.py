@@ -329,8 +329,9 @@ _COMPARE: Final = {
     "compare_none": "*No difference shown.* One of {seen:percent} or more would most likely have been seen.",
     "compare_found": "As they were ridden {which} had {share:percent} less; conditions made up the rest.",
     "compare_runs": "{runs:many.more run} of each would show {wanted:percent}, in the order {order}.",
-    "compare_never": "No number of such runs would show {wanted:percent}: meters, and what sets conditions right, are not good "
-    "enough. Ride both alike, with one meter.",
+    "compare_never": "No number of more such runs would show {wanted:percent}: meters, and what sets conditions right, are "
+    "not good enough. Ridden alike, on one way with one meter and in turns ({order}), {runs} of each would show "
+    "{seen:percent}.",
     "compare_same": "“{title}” stands on both sides. Choose another test for one of them.",
     "compare_too_few": "Two tests make a comparison. Choose one for each side.",
     "compare_too_many": "{count} tests on one side are more than the {most} that are compared at once. Choose fewer.",

@@ -213,15 +213,18 @@ _ANSWERS: dict[Purpose, _Answer] = {
 }
 
 
+def alternating(pairs: int) -> tuple[Literal["A", "B"], ...]:
+    """A B B A A B B A …: the order is swapped with every pair, so that what drifts goes out."""
+    return tuple(side for k in range(pairs) for side in (("A", "B") if k % 2 == 0 else ("B", "A")))
+
+
 def days_of(rules: Rules) -> tuple[str, ...]:
     """The rides of a session by name, in order: the series as often as the runs ask."""
     if not rules.series:
         return tuple(f"run {k + 1}" for k in range(rules.runs)) if rules.runs > 1 else ("run",)
     if rules.purpose == "compare":
-        # A B B A A B B A …: the order is swapped with every pair.
-        pairs = ceil(rules.runs)
-        order = [("A", "B") if k % 2 == 0 else ("B", "A") for k in range(pairs)]
-        return tuple(f"{name}, pair {k + 1}" for k, pair in enumerate(order) for name in pair)
+        order = alternating(ceil(rules.runs))
+        return tuple(f"{name}, pair {k // 2 + 1}" for k, name in enumerate(order))
     return tuple(
         f"{name}, run {k + 1}" if rules.runs > 1 else name
         for name in rules.series

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from math import exp, log, log1p
+from math import exp, expm1, log, log1p, sqrt
 
 import numpy as np
 import pytest
@@ -238,7 +238,7 @@ def test_the_json_is_that_of_compare_md():
     assert told["limpet_compare"] == 1
     assert set(told) == {
         "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
-        "as_found", "corrections", "runs", "smallest_seen", "wanted", "runs_needed", "paired",
+        "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "runs_needed", "paired",
         "reasons", "warnings",
     }  # fmt: skip
     assert told["difference"]["unit"] == "Wh/km"
@@ -270,3 +270,17 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     assert main(["compare", *paths, "--first", "2"]) == 2
     assert "at least one bundle for each side" in capsys.readouterr().err
     assert main(["compare", paths[0], str(tmp_path / "none.zip")]) == 2
+
+
+def test_what_more_such_runs_cannot_show_runs_alike_can():
+    """Two vehicles with two meters: more of the same never tell them apart by 1 %."""
+    far = compare([seen("a")], [seen("b", 10.001, vehicle="Ruff")], "vehicle", 0.01)
+    assert far.runs_needed is None
+    # Student's t of 8 + 2·6 − 2 freedoms with four chances of five, over √(2·0.03²/6).
+    assert far.alike_runs == 6
+    expected = expm1((stats.t.ppf(0.975, 18) + 0.8416) * log(1.03) * sqrt(2 / 6))
+    assert far.alike_seen == pytest.approx(expected, rel=1e-6)
+    (sentence,) = [notice for notice in far.reasons if notice.code == "compare_never"]
+    assert "6 of each would show" in sentence.message
+    shown = compare([seen("a")], [seen("b", 14.0)])
+    assert (shown.alike_runs, shown.alike_seen) == (None, None)

@@ -197,6 +197,18 @@ export const planQuery = (planId: string) =>
       ),
   });
 
+/** The rides of a series that settles a comparison. */
+export const seriesQuery = (seriesId: string) =>
+  queryOptions({
+    queryKey: ['plans', 'series', seriesId],
+    queryFn: async () =>
+      unwrap(
+        await api.GET('/api/plans/series/{series_id}', {
+          params: { path: { series_id: seriesId } },
+        }),
+      ),
+  });
+
 /** How a ride of a plan would stand before its first metre, with its table for where there is no signal. */
 export const planFollowQuery = (planId: string) =>
   queryOptions({

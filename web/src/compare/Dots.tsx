@@ -84,6 +84,8 @@ export function Dots({ comparison, units }: { comparison: Comparison; units: Uni
   );
 }
 
-/** Long names are cut; the table under the drawing has them whole. */
+/** Long names lose their middle, for runs differ at the end; the table under the drawing has them whole. */
 const shortened = (title: string, most: number) =>
-  title.length > most ? `${title.slice(0, most - 1)}…` : title;
+  title.length > most
+    ? `${title.slice(0, Math.ceil(0.6 * most) - 1)}…${title.slice(-Math.floor(0.4 * most))}`
+    : title;

@@ -22,6 +22,7 @@ import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { Dots } from './Dots';
 import { Overlay } from './Overlay';
+import { SettleIt } from './SettleIt';
 import { Steps } from './Steps';
 import {
   addressOf,
@@ -171,6 +172,7 @@ function Judged({ sides, question }: { sides: Sides; question: Question | null }
           {comparison.relative_difference && (
             <p>B beside A, at A’s conditions: {shareText(comparison)}.</p>
           )}
+          <SettleIt key={`${sides.first} ${sides.second}`} comparison={comparison} sides={sides} />
         </div>
         <Select
           label="The question"

@@ -23,6 +23,7 @@ import { Guesses } from './Guesses';
 import { PlanPreview } from './PlanPreview';
 import { type PlanForm, planBody } from './planForm';
 import { QuestionFields } from './QuestionFields';
+import { SeriesOf } from './Series';
 
 interface PlanEditorProps {
   planId: string;
@@ -160,6 +161,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           )}
           {plan?.trouble && <p role="alert">{plan.trouble}</p>}
           {plan?.answer && <BeforeYouGo plan={plan} checklist={plan.answer.checklist} />}
+          {plan?.series && <SeriesOf seriesId={plan.series} />}
           {plan && <Guesses plan={plan} units={units} />}
         </Answer>
       </div>

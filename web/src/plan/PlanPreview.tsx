@@ -1,6 +1,5 @@
 import { Anchor, Table } from '@mantine/core';
 import type { Preview, Units } from '../api/queries';
-import { localIso } from '../format/time';
 import { distanceText, elapsed, percent } from '../format/units';
 import { ForecastFigures } from '../trip/ForecastFigures';
 import { ForecastHeadline } from '../trip/ForecastHeadline';
@@ -8,6 +7,7 @@ import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
 import { RestsOn } from '../trip/RestsOn';
 import classes from '../ui/Desk.module.css';
+import { calendarFrom } from './calendar';
 
 interface PlanPreviewProps {
   preview: Preview;
@@ -67,9 +67,7 @@ export function PlanPreview(props: PlanPreviewProps) {
         <p style={{ marginTop: 8 }}>
           {days.length} rides: {days.join(', ')}.{' '}
           {planId ? (
-            <Anchor
-              href={`/api/plans/${planId}/calendar.ics?first=${encodeURIComponent(localIso(tomorrowAtNine()))}`}
-            >
+            <Anchor href={calendarFrom(`/api/plans/${planId}/calendar.ics`)}>
               Calendar file from tomorrow
             </Anchor>
           ) : (
@@ -79,11 +77,4 @@ export function PlanPreview(props: PlanPreviewProps) {
       )}
     </>
   );
-}
-
-function tomorrowAtNine(): Date {
-  const day = new Date();
-  day.setDate(day.getDate() + 1);
-  day.setHours(9, 0, 0, 0);
-  return day;
 }
