@@ -15,6 +15,7 @@ from server.kit.api import router as kit
 from server.plans.api import router as plans
 from server.plans.practice import router as practice
 from server.plans.series_api import router as series
+from server.plans.tides_api import router as tides
 from server.results.api import imports
 from server.results.api import router as tests
 from server.results.compare_api import router as compare_router
@@ -79,5 +80,6 @@ api.add_router("/tests", tests)
 api.add_router("", lives)
 api.add_router("", plans)
 api.add_router("", series)
+api.add_router("", tides)
 api.add_router("", practice)
 api.add_router("/formats", formats)

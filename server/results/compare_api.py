@@ -12,6 +12,7 @@ from limpet.judge import Question
 from limpet.judge.answer import Change, Comparison
 from limpet.judge.compare import MOST_RUNS
 from limpet.judge.pairs import At, Pair
+from limpet.judge.terms import SideTerms, Terms, TripMade
 from limpet.result.model import plain
 from server.results.comparing import compared
 from server.results.schemas import TestRow, row_of
@@ -38,11 +39,28 @@ class PairOut(Derived):
     """The same place in both rides."""
 
 
+@derived(TripMade)
+class TripMadeOut(Derived):
+    """The chance that each side makes a way."""
+
+
+@derived(SideTerms)
+class SideTermsOut(Derived):
+    """How far a side goes."""
+
+
+@derived(Terms)
+class TermsOut(Derived):
+    """Both sides in a rider's terms."""
+
+
 @derived(Comparison)
 class ComparisonOut(Derived):
     """Two tests, or two groups, against each other; `tests` are the rows of all of them."""
 
     tests: list[TestRow]
+    #: None where a test tells no range.
+    terms: TermsOut | None
 
 
 class SidesIn(Schema):
@@ -56,6 +74,10 @@ class SidesIn(Schema):
 @router.get("", operation_id="compareTests", response={200: ComparisonOut, 404: Problem})
 def compare_tests(request: HttpRequest, sides: Query[SidesIn]) -> dict[str, object]:
     """Which side uses less, by how much, and whether it is shown."""
-    answer, tests = compared(owner_of(request), sides.first, sides.second, sides.question)
+    answer, terms, tests = compared(owner_of(request), sides.first, sides.second, sides.question)
     told = {name: plain(getattr(answer, name)) for name in Comparison.__dataclass_fields__}
-    return {**told, "tests": [row_of(test) for test in tests]}
+    return {
+        **told,
+        "tests": [row_of(test) for test in tests],
+        "terms": None if terms is None else plain(terms),
+    }

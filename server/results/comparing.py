@@ -11,8 +11,10 @@ from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
 from limpet.judge import Comparison, Question, Seen, compare, seen_from_json
+from limpet.judge.terms import MOST_TRIPS, Terms, TripAsked, terms_of
 from limpet.notices import Notice
 from server.accounts.assumed import assumed_by
+from server.kit.models import Route
 from server.logbook.models import RangeTest
 from server.results import services
 from server.results.models import TestResult
@@ -23,8 +25,8 @@ logger = logging.getLogger(__name__)
 
 def compared(
     owner: User, first: Sequence[UUID], second: Sequence[UUID], question: Question | None
-) -> tuple[Comparison, list[RangeTest]]:
-    """Judge an account's tests, and give them in the order in which they were asked for.
+) -> tuple[Comparison, Terms | None, list[RangeTest]]:
+    """Judge an account's tests; both sides in the rider's terms; and the tests in the order that was asked for.
 
     Raises
     ------
@@ -42,11 +44,26 @@ def compared(
         if found is None:
             reason = Notice("compare_no_figure", title=test.title)
             asked = question or "repeat"
-            return Comparison(verdict="not_comparable", question=asked, reasons=(reason,)), tests
+            return (
+                Comparison(verdict="not_comparable", question=asked, reasons=(reason,)),
+                None,
+                tests,
+            )
         seen[test.pk] = found
     with as_assumed(lambda: assumed_by(owner.pk)):
-        answer = compare([seen[one] for one in first], [seen[one] for one in second], question)
-    return answer, tests
+        sides = [seen[one] for one in first], [seen[one] for one in second]
+        answer = compare(*sides, question)
+        terms = None if answer.quantity is None else terms_of(*sides, _trips(owner))
+    return answer, terms, tests
+
+
+def _trips(owner: User) -> list[TripAsked]:
+    """The ways that an account keeps; a lap is no trip."""
+    routes = Route.objects.owned_by(owner).exclude(kind=Route.Kind.LOOP).order_by("-created_at")
+    return [
+        TripAsked(name=name, length_m=length, climb_m=ascent)
+        for name, length, ascent in routes.values_list("name", "length_m", "ascent_m")[:MOST_TRIPS]
+    ]
 
 
 def seen_of_each(keys: Sequence[str]) -> list[Seen]:

@@ -20,9 +20,11 @@ from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
 from limpet.result import analyse
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
+from tests.bench.judgements import bench_judgements
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.decisions import decide
+from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
 from tests.strategies import sheet
@@ -151,6 +153,7 @@ def main() -> None:
     if sys.argv[1:2] == ["verdicts"]:
         for difference, pairs, runs in VERDICTS:
             print(judged(difference, pairs, runs), flush=True)
+        print(told(1000, seed=11))
         return
     if sys.argv[1:2] == ["ride"]:
         bench_ride()
@@ -165,6 +168,7 @@ def main() -> None:
         bench_core(best_of, line, logged)
         bench_walk(best_of, line)
         bench_fit(best_of, line)
+        bench_judgements(best_of, line, logged)
         bench_slider(best_of, line)
         bench_analyse(Path(folder))
         bench_page(Path(folder))

@@ -29,6 +29,11 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     expect(runs.get_by_role("row")).to_have_count(3)
     places = page.get_by_role("region", name="At the same places")
     expect(places.get_by_role("rowheader", name="lap 2", exact=True)).to_be_visible()
+    means = page.get_by_role("region", name="What it means")
+    expect(means.get_by_role("row").filter(has_text="plan on, 20")).to_contain_text(
+        re.compile(r"\d+\.\d mi.*\d+\.\d mi")
+    )
+    expect(means.get_by_role("row").filter(has_text="Lighthouse road")).to_be_visible()
     expect(page.get_by_role("region", name="To hold against it")).to_contain_text("one run")
     # Another question of the same two is another answer, and Back the one before.
     page.get_by_role("combobox", name="The question").click()
@@ -130,3 +135,36 @@ def test_seasons_say_what_the_cold_costs_and_how_much_of_it_is_what(demo: Page):
     page.get_by_role("combobox", name="The vehicle").click()
     page.get_by_role("option", name="Knot").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("another season")
+
+
+def test_the_tide_table_is_of_the_kit_and_prints_as_a_page_or_a_card(demo: Page):
+    page = demo
+    page.add_init_script("window.print = () => { window.printed = (window.printed ?? 0) + 1; }")
+    page.goto("/compare/tides")
+    flat = page.get_by_role("region", name="Flat", exact=True)
+    expect(flat.get_by_role("row")).to_have_count(6)
+    floors = [int(text) for text in flat.get_by_role("row").nth(3).locator("b").all_inner_texts()]
+    assert len(floors) == 5
+    assert floors == sorted(floors, reverse=True), "faster is less far"
+    assert floors[0] > floors[-1] > 0
+    card = page.get_by_role("region", name="The card")
+    expect(card).to_contain_text("Not an instrument")
+    page.get_by_role("combobox", name="On the card").click()
+    page.get_by_role("option", name="hilly").click()
+    expect(card.get_by_role("heading")).to_contain_text("hilly")
+    page.get_by_role("button", name="Print the card").click()
+    page.wait_for_function("window.printed === 1")
+    page.emulate_media(media="print")
+    expect(card).to_be_visible()
+    expect(flat).to_be_hidden()
+    page.emulate_media(media="screen")
+    page.get_by_role("button", name="Print the page").click()
+    page.wait_for_function("window.printed === 2")
+    page.emulate_media(media="print")
+    expect(flat).to_be_visible()
+    expect(card).to_be_hidden()
+    page.emulate_media(media="screen")
+    page.get_by_role("combobox", name="Vehicle").click()
+    page.get_by_role("option", name="Whimbrel").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Whimbrel")
+    expect(page).to_have_url(re.compile("vehicle="))

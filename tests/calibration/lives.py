@@ -79,3 +79,30 @@ def held(found: list[tuple[Life, Course]]) -> float:
         told = course.crosses(WORN, of_fresh=True)
         inside.append(told.low <= one.worn_at <= told.high)
     return float(np.mean(inside))
+
+
+def told(lives: int, seed: int) -> str:
+    """How often the end told of a life holds, and how wide it is, by what was known of the life."""
+    found = courses(lives, seed)
+    dead = [(one, course) for one, course in found if one.dead_at and one.dead_at < one.months[-1]]
+    groups = {
+        "all": found,
+        "2 or 3 tests": [pair for pair in found if len(pair[0].months) < 4],
+        "4 to 7 tests": [pair for pair in found if 4 <= len(pair[0].months) < 8],
+        "8 or more tests": [pair for pair in found if len(pair[0].months) >= 8],
+        "told by its tests": [pair for pair in found if pair[1].by_tests],
+        "a group died between tests": dead,
+    }
+    lines = []
+    for name, some in ((name, some) for name, some in groups.items() if some):
+        ends = [course.crosses(WORN, of_fresh=True) for _, course in some]
+        wide = float(np.median([end.high / end.low for end in ends]))
+        lines.append(
+            f"80 % of {len(some)} lives, {name}: held {held(some):.1%}, latest over earliest {wide:.1f}"
+        )
+    false = sum(course.known_step is not None for one, course in found if one.dead_at is None)
+    seen = sum(course.known_step is not None for _, course in dead)
+    lines.append(
+        f"steps told where there was none: {false}; where there was one: {seen} of {len(dead)}"
+    )
+    return "\n".join(lines)

@@ -15,6 +15,7 @@ from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
 from server.results.models import TestResult
 from tests.server.conftest import note
+from tests.server.test_lives import rides
 
 
 @pytest.fixture
@@ -154,3 +155,18 @@ def test_a_side_without_kit_is_told_where_to_choose_it(ines, two):
     assert refused.status_code == 422
     assert "A windy day" in refused.content.decode()
     assert ines.get("/plans").json() == []
+
+
+def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
+    ids = [
+        rides(ines, kit, title, started=f"2026-05-{day}T09:12:00+00:00", ah=ah)
+        for title, day, ah in (("One", 14, 13.6), ("Other", 16, 13.4))
+    ]
+    legs = {"kind": "legs", "legs": [{"length_m": 5000}, {"length_m": 3000, "climb_m": 40}]}
+    assert ines.put(f"/routes/{uuid4()}", {"name": "To the mill", **legs}).status_code == 200
+    terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
+    assert terms["first"]["range_m"] == pytest.approx(20_500, rel=0.03)
+    assert terms["first"]["plan_on_m"] < 0.8 * terms["first"]["range_m"]
+    (trip,) = terms["trips"]
+    assert (trip["name"], trip["length_m"]) == ("To the mill", 8000)
+    assert trip["surely"] == "both"

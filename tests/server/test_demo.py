@@ -10,6 +10,7 @@ from django.core.management import call_command
 from django.db import transaction
 from django.test import Client
 
+from demo.island import PACKS, VEHICLES
 from demo.skerrow import ROUNDS
 from limpet.files.tripfile import track_from_gpx
 from server.kit.models import Pack, Route, Vehicle
@@ -32,7 +33,7 @@ def test_the_demo_loads_once(island, db):
     owner = User.objects.get(account__is_demo=True)
     assert not owner.has_usable_password()
     counts = [model.objects.owned_by(owner).count() for model in (Vehicle, Pack, RangeTest)]
-    assert counts == [5, 6, len(ROUNDS)]
+    assert counts == [len(VEHICLES), len(PACKS), len(ROUNDS)]
     assert all(test.vehicle_id and test.pack_id for test in RangeTest.objects.all())
     call_command("load_demo", stdout=out)
     assert "loaded already" in out.getvalue()
@@ -77,6 +78,6 @@ def test_the_demo_can_be_set_back_to_new_and_only_by_itself(island, ines, db):
     for test in demo.get("/tests").json()["items"][:3]:
         demo.delete(f"/tests/{test['id']}")
     assert demo.post("/session/demo/renew").json()["demo"] is True
-    assert len(demo.get("/vehicles").json()) == 5
+    assert len(demo.get("/vehicles").json()) == len(VEHICLES)
     assert demo.get("/tests").json()["count"] == len(ROUNDS)
-    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (5, len(ROUNDS))
+    assert (Vehicle.objects.count(), RangeTest.objects.count()) == (len(VEHICLES), len(ROUNDS))

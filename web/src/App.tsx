@@ -26,6 +26,7 @@ import {
   SideBySide,
   SizePage,
   TakePage,
+  TidesPage,
 } from './parts';
 import { Shell } from './shell/Shell';
 import { Boundary } from './ui/Boundary';
@@ -121,6 +122,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/forecast/compare" element={<ComparePage />} />
         <Route path="/forecast/:tripId" element={<ForecastPage />} />
         <Route path="/compare/seasons" element={<SeasonsPage />} />
+        <Route path="/compare/tides" element={<TidesPage />} />
         <Route path="/compare/ageing" element={<AgeingPage />} />
         <Route path="/compare" element={<SideBySide />} />
         <Route path="/ride" element={<RideStartPage />} />

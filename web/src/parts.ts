@@ -14,6 +14,7 @@ const PARTS = {
   '/plan': part(() => import('./plan/PlansPage').then((m) => m.PlansPage)),
   '/compare/ageing': part(() => import('./compare/AgeingPage').then((m) => m.AgeingPage)),
   '/compare/seasons': part(() => import('./compare/SeasonsPage').then((m) => m.SeasonsPage)),
+  '/compare/tides': part(() => import('./compare/TidesPage').then((m) => m.TidesPage)),
   '/compare': part(() => import('./compare/SideBySide').then((m) => m.SideBySide)),
   '/forecast/compare': part(() => import('./forecast/ComparePage').then((m) => m.ComparePage)),
   '/forecast': part(() => import('./forecast/ForecastPage').then((m) => m.ForecastPage)),
@@ -37,6 +38,7 @@ export const PlansPage = PARTS['/plan'].Place;
 export const ComparePage = PARTS['/forecast/compare'].Place;
 export const AgeingPage = PARTS['/compare/ageing'].Place;
 export const SeasonsPage = PARTS['/compare/seasons'].Place;
+export const TidesPage = PARTS['/compare/tides'].Place;
 export const SideBySide = PARTS['/compare'].Place;
 export const ForecastPage = PARTS['/forecast'].Place;
 export const RoutesPage = PARTS['/kit/routes'].Place;

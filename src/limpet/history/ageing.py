@@ -194,8 +194,8 @@ def usual_cycles() -> float:
 
 
 def _gaps(places: FloatArray) -> list[int]:
-    """After which points a step may lie: two before it and two after, or it is one odd test."""
-    there = [k for k in range(1, len(places) - 2) if places[k + 1] > places[k]]
+    """After which points a step may lie."""
+    there = [k for k in range(len(places) - 1) if places[k + 1] > places[k]]
     every = max(-(-len(there) // MOST_STEPS), 1)
     return there[::every]
 
@@ -260,8 +260,10 @@ def _drawn(
     fresh, lost, step = drawn[order].T
     lost = np.maximum(lost, LEAST_LOST)
     gap = after[picked][order]
-    halfway = 0.5 * (places[gap] + places[np.minimum(gap + 1, len(places) - 1)])
-    step_x = np.where(gap >= 0, halfway, np.inf)
+    # Nobody saw the step: it lies anywhere between its two tests.
+    then = places[np.minimum(gap + 1, len(places) - 1)]
+    between = places[gap] + rng.random(DRAWS) * (then - places[gap])
+    step_x = np.where(gap >= 0, between, np.inf)
     spread = float(np.sqrt(weight @ (cov[:, 1, 1] + (mean[:, 1] - weight @ mean[:, 1]) ** 2)))
     return Course(
         first=float(places[0]),
@@ -273,20 +275,28 @@ def _drawn(
         power=powers[picked][order],
         step=np.where(gap >= 0, np.maximum(step, 0.0), 0.0),
         step_x=step_x,
-        known_step=_step(weight, after, mean, cov),
+        known_step=_step(weight, after, mean, cov, len(places)),
         by_tests=spread < TOLD_BY_TESTS * LOST[1],
         falls=_falls(places, mean, cov, weight, powers, after, usual),
     )
 
 
 def _step(
-    weight: FloatArray, after: NDArray[np.int64], mean: FloatArray, cov: FloatArray
+    weight: FloatArray,
+    after: NDArray[np.int64],
+    mean: FloatArray,
+    cov: FloatArray,
+    count: int,
 ) -> Step | None:
-    """The step that is all but sure; None where none is."""
-    chance = float(weight[after >= 0].sum())
+    """The step that is all but sure; None where none is.
+
+    It has two points before it and two after, or it is one odd test: such a one is thinkable, and not told.
+    """
+    between = (after >= 1) & (after < count - 2)
+    chance = float(weight[between].sum())
     if chance < STEP_TOLD:
         return None
-    of_gap = {int(gap): float(weight[after == gap].sum()) for gap in set(after[after >= 0])}
+    of_gap = {int(gap): float(weight[after == gap].sum()) for gap in set(after[between])}
     gap = max(of_gap, key=lambda one: of_gap[one])
     here = after == gap
     share = weight[here] / weight[here].sum()

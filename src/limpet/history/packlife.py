@@ -380,7 +380,7 @@ def _again(
     of = "what it gave first" if by_test else "its label"
     for end in _ends(points, course, None, by_test):
         code = "again_crossed" if end.is_past else "again_crosses"
-        if not course.by_tests:
+        if not course.by_tests and not (end.is_past and course.falls):
             if end.share != WORN[0]:
                 continue
             code = "again_usual"

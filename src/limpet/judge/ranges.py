@@ -8,6 +8,7 @@ from math import exp, hypot
 
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge.carry import carried, measured
+from limpet.judge.drawn import few_draws_of_many
 from limpet.judge.seen import Seen
 
 
@@ -36,11 +37,11 @@ def ranges_at_first(tests: Sequence[Seen]) -> dict[str, tuple[float, float]]:
     usual, _ = Counter((test.vehicle, test.kind) for test in usable).most_common(1)[0]
     same = [test for test in usable if (test.vehicle, test.kind) == usual]
     first = same[0]
-    base = measured(first, "range_to_cutoff")
     found = {}
-    for test in same:
-        ratio = carried(test, first, "range_to_cutoff", frozenset()).log - base
-        value = first.figures["range_to_cutoff"].value * exp(float(ratio.mean()))
-        std = value * hypot(float(ratio.std()), RUN_CARRIED.std)
-        found[test.key] = (value, std)
+    with few_draws_of_many(len(same)):
+        base = measured(first, "range_to_cutoff")
+        for test in same:
+            ratio = carried(test, first, "range_to_cutoff", frozenset()).log - base
+            value = first.figures["range_to_cutoff"].value * exp(float(ratio.mean()))
+            found[test.key] = (value, value * hypot(float(ratio.std()), RUN_CARRIED.std))
     return found

@@ -17,7 +17,7 @@ from limpet.judge.answer import Run
 from limpet.judge.carry import Carried, Memo, carried
 from limpet.judge.compare import ASSUMED_RUNS, POWER_SCORE, UNITS
 from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factor
-from limpet.judge.drawn import few_draws, score
+from limpet.judge.drawn import few_draws_of_many, score
 from limpet.judge.seen import Name, Seen
 from limpet.notices import Notice
 from limpet.quantity import Quantity
@@ -25,8 +25,8 @@ from limpet.uncertain.student import student_quantile
 
 FloatArray = NDArray[np.float64]
 
-#: Tests that are looked at, the latest; of more than so many fewer draws are enough.
-MOST_TESTS, MANY = 500, 20
+#: Tests that are looked at, the latest.
+MOST_TESTS = 500
 #: Tests of one band are at most so much faster than its slowest [-].
 BAND = 1.35
 #: Temperatures that lie closer together than this tell no season [°C].
@@ -123,10 +123,8 @@ def seasons(tests: Sequence[Seen]) -> Seasons:
     error that all tests have in common moves the line and not its slope. The spread from run to run is
     what lies about the line, weighed with `run_carried` for eight runs, and the interval Student's.
     """
-    if len(tests) > MANY:
-        with few_draws():
-            return _seasons(tests)
-    return _seasons(tests)
+    with few_draws_of_many(len(tests)):
+        return _seasons(tests)
 
 
 def _seasons(tests: Sequence[Seen]) -> Seasons:

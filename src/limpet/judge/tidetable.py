@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.drive.draws import Columns
-from limpet.drive.journey import Draws, draws_of, ride_on, trip_steps
+from limpet.drive.journey import draws_of, ride_on, trip_steps
 from limpet.errors import LimpetError
 from limpet.road import Route
 from limpet.road.route import loop
@@ -18,9 +18,9 @@ from limpet.trip import Known, LoopSpec, RouteSpec, SpeedSpec, Trip
 FloatArray = NDArray[np.float64]
 
 #: Draws of each cell of the table, and the most of each axis.
-CELL_DRAWS, MOST_OF_AXIS = 160, 8
+CELL_DRAWS, MOST_OF_AXIS = 120, 8
 #: Blocks and steps of a walk are so much coarser than a forecast's own: a table needs no profile.
-BLOCK_SCALE, STEP_SCALE = 3.0, 2.0
+BLOCK_SCALE, STEP_SCALE = 6.0, 4.0
 #: Speeds over the trip's own, and air [°C], that a table has when nobody asks for others.
 SPEEDS: Final = (0.6, 0.8, 1.0, 1.2, 1.4)
 TEMPS_C: Final = (-5.0, 5.0, 12.0, 20.0, 28.0)
@@ -119,8 +119,8 @@ def tide_table(
 
     Notes
     -----
-    Every cell has the same draws of the day, so that the table is smooth; one walk of each terrain carries
-    all speeds and airs side by side (`drive`).
+    Every cell has the same draws of the day, so that the table is smooth; one walk of each terrain and
+    speed carries all airs side by side (`drive`).
     """
     own = _own_speed(trip)
     speeds = speeds_mps or tuple(share * own for share in SPEEDS)
@@ -155,9 +155,11 @@ def _cells(
 ) -> FloatArray:
     """Distances to the reserve [m], shape (temps, speeds, draws)."""
     route = terrain.route
-    parts: list[Draws] = []
-    for temp in temps_c:
-        for speed in speeds:
+    found = []
+    # One walk a speed: what is ridden slowly goes thrice as far, and all of a walk goes on to its last end.
+    for speed in speeds:
+        parts = []
+        for temp in temps_c:
             asked = replace(
                 trip,
                 draws=CELL_DRAWS,
@@ -166,14 +168,15 @@ def _cells(
                 speed=SpeedSpec(policy=trip.speed.policy, target_mps=speed),
             )
             parts.append(draws_of(asked, route, swings=False))
-    together = replace(
-        parts[0],
-        columns=Columns.joined([part.columns for part in parts]),
-        start_charge=np.concatenate([part.start_charge for part in parts]),
-        empty_share=np.concatenate([part.empty_share for part in parts]),
-        # A block is a part of this: the furthest of the cells asks for no more of them than one forecast.
-        likely_m=BLOCK_SCALE * max(part.likely_m for part in parts),
-    )
-    steps = trip_steps(replace(trip, draws=CELL_DRAWS), route, STEP_SCALE * together.likely_m)
-    ridden = ride_on(trip, together, steps)
-    return ridden.reserve_m.reshape(len(temps_c), len(speeds), -1)[..., 1:]
+        together = replace(
+            parts[0],
+            columns=Columns.joined([part.columns for part in parts]),
+            start_charge=np.concatenate([part.start_charge for part in parts]),
+            empty_share=np.concatenate([part.empty_share for part in parts]),
+            # A block is a part of this: the furthest of the cells asks for no more of them than one forecast.
+            likely_m=BLOCK_SCALE * max(part.likely_m for part in parts),
+        )
+        steps = trip_steps(replace(trip, draws=CELL_DRAWS), route, STEP_SCALE * together.likely_m)
+        ridden = ride_on(trip, together, steps)
+        found.append(ridden.reserve_m.reshape(len(temps_c), -1)[..., 1:])
+    return np.stack(found, axis=1)

@@ -8,7 +8,7 @@ import statsmodels.api as sm
 
 from limpet.history import ageing
 from limpet.history.ageing import LONGEST, course_of, usual_months
-from tests.calibration.lives import courses, held
+from tests.calibration.lives import courses, held, told
 
 MONTHS = np.arange(0.0, 40.0, 3.0)
 
@@ -103,6 +103,12 @@ def test_the_end_of_simulated_lives_lies_within_what_was_told():
     # A tighter prior would hold as well and tell nothing: half of the lives are told to within a factor.
     told = [course.crosses(0.8, True) for _, course in found]
     assert np.median([item.high / item.low for item in told]) < 8
+
+
+def test_the_published_table_is_of_such_lives():
+    printed = told(12, seed=2)
+    assert printed.startswith("80 % of 12 lives, all: held")
+    assert "steps told where there was none: 0" in printed
 
 
 def test_the_usual_end_goes_by_what_is_assumed_of_a_month():

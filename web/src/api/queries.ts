@@ -197,6 +197,21 @@ export const planQuery = (planId: string) =>
       ),
   });
 
+/** How far a vehicle, a pack and a rider go by speed, air and terrain. */
+export const tidesQuery = (vehicleId: string, packId: string, riderId: string) =>
+  queryOptions({
+    queryKey: [...TESTS_KEY, 'tides', vehicleId, packId, riderId],
+    staleTime: 10 * 60_000,
+    queryFn: async () =>
+      unwrap(
+        await api.GET('/api/tidetable', {
+          params: {
+            query: { vehicle_id: vehicleId, pack_id: packId, rider_id: riderId || null },
+          },
+        }),
+      ),
+  });
+
 /** The rides of a series that settles a comparison. */
 export const seriesQuery = (seriesId: string) =>
   queryOptions({
@@ -224,6 +239,7 @@ export const planFollowQuery = (planId: string) =>
   });
 
 export type Comparison = Schemas['ComparisonOut'];
+export type Tides = Schemas['TidesOut'];
 export type Question = Comparison['question'];
 
 /** Two sides of tests against each other. */

@@ -1434,6 +1434,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tidetable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tide Table
+         * @description Floor, typical and best for a vehicle, a pack and a rider, by what their own tests taught.
+         */
+        get: operations["getTideTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trips": {
         parameters: {
             query?: never;
@@ -2116,6 +2136,7 @@ export interface components {
             runs_needed?: number | null;
             /** Smallest Seen */
             smallest_seen?: number | null;
+            terms: components["schemas"]["TermsOut"] | null;
             /** Tests */
             tests: components["schemas"]["TestRow"][];
             /**
@@ -5300,6 +5321,18 @@ export interface components {
             shown_m: number;
         };
         /**
+         * SideTermsOut
+         * @description How far a side goes.
+         */
+        SideTermsOut: {
+            /** Hours */
+            hours: number | null;
+            /** Plan On M */
+            plan_on_m: number;
+            /** Range M */
+            range_m: number;
+        };
+        /**
          * SidesIn
          * @description The tests of both sides, by their ids.
          */
@@ -5660,6 +5693,30 @@ export interface components {
             value: components["schemas"]["QuantityOut"];
         };
         /**
+         * TermsOut
+         * @description Both sides in a rider's terms.
+         */
+        TermsOut: {
+            first: components["schemas"]["SideTermsOut"];
+            /** Reserve */
+            reserve: number;
+            second: components["schemas"]["SideTermsOut"];
+            /** Trips */
+            trips: components["schemas"]["TripMadeOut"][];
+        };
+        /**
+         * TerrainOut
+         * @description A kind of way.
+         */
+        TerrainOut: {
+            /** Climb M Per Km */
+            climb_m_per_km: number;
+            /** Name */
+            name: string;
+            /** Stops Per Km */
+            stops_per_km: number;
+        };
+        /**
          * TestDetail
          * @description A test with its entries and its result.
          */
@@ -5794,6 +5851,56 @@ export interface components {
             energy_left: number[];
             /** Pack */
             pack: number;
+        };
+        /**
+         * TidesIn
+         * @description Who rides what, and how.
+         */
+        TidesIn: {
+            /**
+             * Pack Id
+             * Format: uuid
+             */
+            pack_id: string;
+            /**
+             * Policy
+             * @default with_traffic
+             * @enum {string}
+             */
+            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /** Rider Id */
+            rider_id?: string | null;
+            /**
+             * Vehicle Id
+             * Format: uuid
+             */
+            vehicle_id: string;
+        };
+        /**
+         * TidesOut
+         * @description Metres to the reserve by terrain, air and speed; `own_tests` says what they rest on.
+         */
+        TidesOut: {
+            /** Best M */
+            best_m: number[][][];
+            /** Floor M */
+            floor_m: number[][][];
+            /** Own Tests */
+            own_tests: string[];
+            /** Pack */
+            pack: string | null;
+            /** Reserve */
+            reserve: number;
+            /** Speeds Mps */
+            speeds_mps: number[];
+            /** Temps C */
+            temps_c: number[];
+            /** Terrains */
+            terrains: components["schemas"]["TerrainOut"][];
+            /** Typical M */
+            typical_m: number[][][];
+            /** Vehicle */
+            vehicle: string | null;
         };
         /**
          * ToldOut
@@ -5977,6 +6084,25 @@ export interface components {
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             wind_mps?: number | string | null;
+        };
+        /**
+         * TripMadeOut
+         * @description The chance that each side makes a way.
+         */
+        TripMadeOut: {
+            /** First Chance */
+            first_chance: number;
+            /** Length M */
+            length_m: number;
+            /** Name */
+            name: string;
+            /** Second Chance */
+            second_chance: number;
+            /**
+             * Surely
+             * @enum {string}
+             */
+            surely: "both" | "first" | "second" | "neither";
         };
         /**
          * TurnOut
@@ -15178,6 +15304,85 @@ export interface operations {
                 };
             };
             /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getTideTable: {
+        parameters: {
+            query: {
+                vehicle_id: string;
+                pack_id: string;
+                rider_id?: string | null;
+                policy?: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TidesOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -4,6 +4,7 @@ const TABS = [
   { to: '/compare', label: 'Side by side', end: true },
   { to: '/compare/ageing', label: 'Ageing' },
   { to: '/compare/seasons', label: 'Seasons' },
+  { to: '/compare/tides', label: 'Tide table' },
 ];
 
 /** Two sides, and the faces that look along time. */

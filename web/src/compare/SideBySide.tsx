@@ -21,6 +21,7 @@ import { WideTable } from '../ui/WideTable';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { Dots } from './Dots';
+import { InTerms } from './InTerms';
 import { Overlay } from './Overlay';
 import { SettleIt } from './SettleIt';
 import { Steps } from './Steps';
@@ -268,6 +269,7 @@ function Drawn({ comparison, sides, units }: DrawnProps) {
         <Dots comparison={comparison} units={units} />
         <RunTable comparison={comparison} units={units} />
       </section>
+      {comparison.terms && <InTerms terms={comparison.terms} units={units} />}
       <Pairs comparison={comparison} units={units} />
     </>
   );

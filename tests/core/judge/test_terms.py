@@ -1,0 +1,72 @@
+"""What a comparison means in a rider's terms, by closed forms of the lognormal distribution."""
+
+from __future__ import annotations
+
+from math import log, sqrt
+
+import pytest
+from scipy import stats
+
+from limpet.judge.seen import Figure
+from limpet.judge.terms import MOST_TRIPS, TripAsked, terms_of
+from tests.core.judge.kit import seen
+
+KM = 1000.0
+
+
+def far(key, km, **more):
+    figures = {"range_to_cutoff": Figure(value=km * KM, std=0.02 * km * KM)}
+    return seen(key, figures=figures, **more)
+
+
+def alike(name, length_km):
+    """A trip that climbs as the tests did."""
+    return TripAsked(name=name, length_m=length_km * KM, climb_m=6 * length_km)
+
+
+def test_a_side_is_told_in_distance_and_hours_and_planned_on_to_the_reserve():
+    terms = terms_of([far("a", 50)], [far("b", 30)])
+    assert terms.first.range_m == pytest.approx(50 * KM, rel=0.001)
+    assert terms.second.range_m == pytest.approx(30 * KM, rel=0.01)
+    assert terms.first.hours == pytest.approx(50 * KM / 5.6 / 3600, rel=0.001)
+    # A fifth kept, and one ride in twenty goes less far by 8 %·√2 from run to run and 2 % of the test.
+    spread = sqrt(2 * 0.08**2 + 0.02**2)
+    bound = 0.8 * 50 * KM * 2.718281828 ** (stats.norm.ppf(0.05) * spread)
+    assert terms.first.plan_on_m == pytest.approx(bound, rel=0.02)
+
+
+def test_repeats_are_surer_of_the_next_ride_than_a_single_run():
+    one = terms_of([far("a", 50)], [far("b", 50)]).first.plan_on_m
+    four = terms_of([far(f"a{k}", 50) for k in range(4)], [far("b", 50)]).first.plan_on_m
+    assert four > one * 1.02
+
+
+def test_trips_that_one_side_no_longer_makes_are_parted_from_those_both_make():
+    trips = [alike("round", 10), alike("light", 28), alike("island", 60)]
+    made = terms_of([far("a", 50)], [far("b", 30)], trips).trips
+    assert [trip.name for trip in made] == ["island", "light", "round"]
+    assert [trip.surely for trip in made] == ["neither", "first", "both"]
+    island, light, round_ = made
+    assert island.first_chance < 0.05
+    spread = sqrt(2 * 0.08**2 + 0.02**2)
+    assert light.first_chance == pytest.approx(stats.norm.sf(log(28 / 40) / spread), abs=0.02)
+    assert light.second_chance == pytest.approx(stats.norm.sf(log(28 / 24) / spread), abs=0.03)
+    assert round_.second_chance > 0.999
+
+
+def test_a_trips_own_hills_and_speed_count():
+    hilly = TripAsked(name="moor", length_m=35 * KM, climb_m=1400)
+    fast = TripAsked(name="late", length_m=35 * KM, climb_m=210, speed_mps=9.0)
+    made = {
+        trip.name: trip.first_chance
+        for trip in terms_of([far("a", 50)], [far("b", 50)], [alike("flat", 35), hilly, fast]).trips
+    }
+    assert made["moor"] < made["flat"] - 0.2
+    assert made["late"] < made["flat"] - 0.2
+
+
+def test_without_a_range_nothing_is_told_and_the_number_of_trips_has_a_bound():
+    assert terms_of([seen("a")], [far("b", 30)]) is None
+    many = [alike(str(k), 1 + k) for k in range(MOST_TRIPS + 5)]
+    assert len(terms_of([far("a", 50)], [far("b", 30)], many).trips) == MOST_TRIPS
+    assert terms_of([far("a", 50)], [far("b", 30)], [TripAsked(name="0", length_m=0.0)]).trips == ()

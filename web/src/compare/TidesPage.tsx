@@ -1,0 +1,237 @@
+import { Button, Select, Table } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { type Tides, tidesQuery, type Units } from '../api/queries';
+import { distance, number, percent, speed, speedUnit, temperatureText } from '../format/units';
+import { useUnits } from '../format/useUnits';
+import { FirstKit } from '../kit/FirstKit';
+import { type Kit, useKit, usualKit } from '../trip/useKit';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import parts from '../ui/Parts.module.css';
+import { WideTable } from '../ui/WideTable';
+import { CompareTabs } from './CompareTabs';
+import classes from './Tides.module.css';
+
+/** How far by speed, air and terrain, for the shelf by the door and for the wallet. */
+export function TidesPage() {
+  const { kit, error } = useKit();
+  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (kit === null) return <Waiting rows={4} height={60} />;
+  if (kit.vehicles.length === 0 || kit.packs.length === 0) {
+    return (
+      <Page name="Tide table" title="How far, by speed, air and terrain.">
+        <CompareTabs />
+        <FirstKit kit={kit} next="On to the table" />
+      </Page>
+    );
+  }
+  return <TideTable kit={kit} />;
+}
+
+type Shelf = 'vehicle' | 'pack' | 'rider';
+type Printed = 'page' | 'card';
+
+function TideTable({ kit }: { kit: Kit }) {
+  const units = useUnits();
+  const [query, setQuery] = useSearchParams();
+  const [printed, setPrinted] = useState<Printed>('page');
+  const [terrain, setTerrain] = useState('0');
+  const usual = usualKit(kit);
+  const shelves = { vehicle: kit.vehicles, pack: kit.packs, rider: kit.riders };
+  const idOf = (shelf: Shelf) => {
+    const wanted = query.get(shelf);
+    return shelves[shelf].some((item) => item.id === wanted)
+      ? (wanted ?? '')
+      : usual[`${shelf}_id`];
+  };
+  const chosen = { vehicle: idOf('vehicle'), pack: idOf('pack'), rider: idOf('rider') };
+  const tides = useQuery(tidesQuery(chosen.vehicle, chosen.pack, chosen.rider));
+  const nameOf = (shelf: Shelf) =>
+    shelves[shelf].find((item) => item.id === chosen[shelf])?.name ?? '';
+  const print = (what: Printed) => {
+    setPrinted(what);
+    // The page that is printed is the one that is drawn by then.
+    requestAnimationFrame(() => requestAnimationFrame(() => window.print()));
+  };
+  const table = tides.data;
+  const card = table?.terrains[Number(terrain)];
+  return (
+    <Page
+      name="Tide table"
+      title={
+        <>
+          How far <b>{nameOf('vehicle')}</b> goes on {nameOf('pack')}
+          {nameOf('rider') && `, ridden by ${nameOf('rider')}`}.
+        </>
+      }
+      actions={
+        table && (
+          <>
+            <Button onClick={() => print('card')}>Print the card</Button>
+            <Button variant="filled" onClick={() => print('page')}>
+              Print the page
+            </Button>
+          </>
+        )
+      }
+    >
+      <div data-printed={printed} className={classes.tides}>
+        <div className={classes.choose}>
+          <CompareTabs />
+          <div className={classes.kit}>
+            {(['vehicle', 'pack', 'rider'] as const).map((shelf) => (
+              <Select
+                key={shelf}
+                label={shelf[0]?.toUpperCase() + shelf.slice(1)}
+                data={shelves[shelf].map((item) => ({ value: item.id, label: item.name }))}
+                value={chosen[shelf] || null}
+                onChange={(id) => id && setQuery({ ...chosen, [shelf]: id })}
+                allowDeselect={false}
+                searchable
+              />
+            ))}
+            {table && (
+              <Select
+                label="On the card"
+                data={table.terrains.map((item, index) => ({
+                  value: String(index),
+                  label: item.name,
+                }))}
+                value={terrain}
+                onChange={(value) => value && setTerrain(value)}
+                allowDeselect={false}
+              />
+            )}
+          </div>
+        </div>
+        {tides.error && <Trouble error={tides.error} onRetry={() => tides.refetch()} />}
+        {!table && !tides.error && <Waiting rows={3} height={160} />}
+        {table && (
+          <>
+            <div className={classes.page}>
+              <p>
+                {units.distance === 'mi' ? 'Miles' : 'Kilometres'} until {percent(table.reserve)} is
+                left. Large: <b>plan on</b>, 19 of 20 such rides go so far. Small: usual, and the
+                best of 20.
+              </p>
+              {table.terrains.map((item, index) => (
+                <Terrain key={item.name} table={table} index={index} units={units} />
+              ))}
+              <Basis table={table} />
+            </div>
+            {card && (
+              <section className={classes.card} aria-label="The card">
+                <h2>
+                  {nameOf('vehicle')}, {nameOf('pack')}: {card.name}
+                </h2>
+                <CardTable table={table} index={Number(terrain)} units={units} />
+                <p>
+                  Plan on so many {units.distance === 'mi' ? 'miles' : 'km'},{' '}
+                  {percent(table.reserve)} kept. Not an instrument: watch the pack.
+                </p>
+              </section>
+            )}
+          </>
+        )}
+      </div>
+    </Page>
+  );
+}
+
+interface TerrainProps {
+  table: Tides;
+  index: number;
+  units: Units;
+}
+
+const ABOUT: Record<string, string> = {
+  flat: 'Flat',
+  rolling: 'Rolling',
+  hilly: 'Hilly',
+};
+
+function Terrain({ table, index, units }: TerrainProps) {
+  const item = table.terrains[index];
+  if (!item) return null;
+  const far = (cells: number[][][], row: number, column: number) =>
+    number(distance(cells[index]?.[row]?.[column] ?? 0, units), 0);
+  const climb = units.distance === 'mi' ? item.climb_m_per_km * 5.28 : item.climb_m_per_km;
+  const name = ABOUT[item.name] ?? item.name;
+  return (
+    <section className={parts.section} aria-label={name}>
+      <h2>
+        {name}: {number(climb, 0)} {units.distance === 'mi' ? 'ft up a mile' : 'm up a kilometre'}
+      </h2>
+      <WideTable label={`How far, ${item.name}`}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>air</Table.Th>
+            {table.speeds_mps.map((at) => (
+              <Table.Th key={at}>
+                {number(speed(at, units), 0)} {speedUnit(units)}
+              </Table.Th>
+            ))}
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
+          {table.temps_c.map((temp, row) => (
+            <Table.Tr key={temp}>
+              <Table.Th className={parts.words} scope="row">
+                {temperatureText(temp, units)}
+              </Table.Th>
+              {table.speeds_mps.map((at, column) => (
+                <Table.Td key={at}>
+                  <b className={classes.floor}>{far(table.floor_m, row, column)}</b>
+                  <span className={classes.rest}>
+                    {far(table.typical_m, row, column)} · {far(table.best_m, row, column)}
+                  </span>
+                </Table.Td>
+              ))}
+            </Table.Tr>
+          ))}
+        </Table.Tbody>
+      </WideTable>
+    </section>
+  );
+}
+
+function CardTable({ table, index, units }: TerrainProps) {
+  return (
+    <Table>
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th>{speedUnit(units)}</Table.Th>
+          {table.speeds_mps.map((at) => (
+            <Table.Th key={at}>{number(speed(at, units), 0)}</Table.Th>
+          ))}
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
+        {table.temps_c.map((temp, row) => (
+          <Table.Tr key={temp}>
+            <Table.Th scope="row">{temperatureText(temp, units)}</Table.Th>
+            {table.speeds_mps.map((at, column) => (
+              <Table.Td key={at}>
+                {number(distance(table.floor_m[index]?.[row]?.[column] ?? 0, units), 0)}
+              </Table.Td>
+            ))}
+          </Table.Tr>
+        ))}
+      </Table.Tbody>
+    </Table>
+  );
+}
+
+/** What the table rests on: fitted tests, or what is assumed of such vehicles. */
+function Basis({ table }: { table: Tides }) {
+  return (
+    <p>
+      {table.own_tests.length > 0
+        ? `By its own tests: ${table.own_tests.slice(0, 6).join(', ')}${table.own_tests.length > 6 ? ` and ${table.own_tests.length - 6} more` : ''}.`
+        : 'No test of this kit teaches yet: all of it is what is assumed of such vehicles, and wide.'}{' '}
+      In a usual wind. <Link to="/forecast">Forecast</Link> has the way, the wind and the load of a
+      day.
+    </p>
+  );
+}
