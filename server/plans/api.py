@@ -36,6 +36,7 @@ from server.plans.schemas import (
     RulesOut,
     SizeIn,
     SizeOut,
+    StandingOut,
     StartIn,
     TickedIn,
     TripIn,
@@ -94,6 +95,12 @@ def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
 def list_plans(request: HttpRequest) -> list[PlanRow]:
     found = Plan.objects.owned_by(owner_of(request)).select_related("test").order_by("-changed_at")
     return [_row_of(plan) for plan in found[:MOST_LISTED]]
+
+
+@router.get("/plans/wagers", operation_id="getWagers", response=list[StandingOut])
+def get_wagers(request: HttpRequest) -> list[dict[str, Any]]:
+    """Who guesses best over the rides that were opened."""
+    return [asdict(standing) for standing in services.wagers_of(owner_of(request))]
 
 
 @router.put("/plans/{plan_id}", operation_id="putPlan", response={200: PlanOut, **_REFUSALS})

@@ -25,6 +25,7 @@ from limpet.planning.enough import Enough
 from limpet.planning.rules import Rules
 from limpet.planning.schedule import PlannedEntry, Schedule
 from limpet.planning.size import PackSize
+from limpet.planning.wagers import Standing
 from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS
 from limpet.uncertain.inputs import Input
@@ -268,6 +269,11 @@ class PlanOut(Schema):
     #: Of a series that settles a comparison: which, and which ride of it this is.
     series: UUID | None
     series_place: int | None
+
+
+@derived(Standing)
+class StandingOut(Derived):
+    """How well somebody guesses."""
 
 
 class SettleIn(Sent):

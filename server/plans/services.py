@@ -32,6 +32,7 @@ from limpet.planning.guesses import Ranked, ranked
 from limpet.planning.rules import Rules, days_of, rules_for
 from limpet.planning.schedule import calendar, days_between, schedule
 from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
+from limpet.planning.wagers import Standing, Wager, standings
 from limpet.result.model import plain
 from limpet.trip import Known
 from limpet.words import PREPARATION
@@ -51,6 +52,8 @@ from server.wire.turns import by_turns
 MOST_TRIPS = 200
 #: Legs of a kept trip, which are listed with it; a longer way is kept as a route.
 MOST_KEPT_LEGS = 20
+#: Rides whose guesses are counted together, the latest.
+MOST_WAGERS = 60
 #: People who may guess at one ride.
 MOST_GUESSES = 50
 
@@ -206,12 +209,40 @@ def guesses_of(plan: Plan) -> tuple[list[Guess], dict[str, Ranked] | None]:
     test = plan.test
     if test is None or not test.alive:
         return found, {}
+    fact_m = _fact_m(test)
+    if fact_m is None:
+        return found, {}
+    order = ranked([(guess.name, guess.distance_m) for guess in found], fact_m)
+    return found, {item.name: item for item in order}
+
+
+def _fact_m(test: RangeTest) -> float | None:
+    """What guesses are held against: how far it goes to cut-off, or went; None where nobody knows [m]."""
     result = results.detail_of(results.current(test)).get("result") or {}
     fact = result.get("range_to_cutoff") or result.get("distance")
-    if fact is None:
-        return found, {}
-    order = ranked([(guess.name, guess.distance_m) for guess in found], fact["value"])
-    return found, {item.name: item for item in order}
+    return None if fact is None else float(fact["value"])
+
+
+def wagers_of(owner: User) -> tuple[Standing, ...]:
+    """Who guesses best over the rides that were opened, the forecast among them."""
+    opened = Plan.objects.owned_by(owner).filter(opened_at__isnull=False, test__alive=True)
+    plans = opened.select_related("test").prefetch_related("guesses").order_by("-opened_at")
+    wagers = []
+    for plan in reversed(plans.filter(guesses__isnull=False).distinct()[:MOST_WAGERS]):
+        fact_m = None if plan.test is None else _fact_m(plan.test)
+        if fact_m is None:
+            continue
+        answer = readable(plan.answer, PreviewOut)
+        told = None if answer is None else answer.forecast.range_to_cutoff
+        wagers.append(
+            Wager(
+                title=plan.title,
+                fact_m=fact_m,
+                guesses={guess.name: guess.distance_m for guess in plan.guesses.all()},
+                forecast_m=None if told is None else (told.value, told.standard_uncertainty),
+            )
+        )
+    return standings(wagers)
 
 
 def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetime) -> RangeTest:

@@ -9,6 +9,7 @@ from ninja import Query, Router
 from pydantic import Field
 
 from limpet.judge import Question
+from limpet.judge.along import Arising
 from limpet.judge.answer import Change, Comparison
 from limpet.judge.compare import MOST_RUNS
 from limpet.judge.pairs import At, Pair
@@ -37,6 +38,11 @@ class AtOut(Derived):
 @derived(Pair)
 class PairOut(Derived):
     """The same place in both rides."""
+
+
+@derived(Arising)
+class ArisingOut(Derived):
+    """Where along the way a difference arises."""
 
 
 @derived(TripMade)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Sequence
+from dataclasses import replace
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -11,6 +12,7 @@ from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
 from limpet.judge import Comparison, Question, Seen, compare, seen_from_json
+from limpet.judge.along import Way, way_from_json
 from limpet.judge.terms import MOST_TRIPS, Terms, TripAsked, terms_of
 from limpet.notices import Notice
 from server.accounts.assumed import assumed_by
@@ -78,7 +80,17 @@ def seen_of_each(keys: Sequence[str]) -> list[Seen]:
 
 def _seen(test: RangeTest) -> Seen | None:
     """What comparing asks of a test, computed first where it was not; None where it came to nothing."""
-    return _read(services.current(test).seen, str(test.pk))
+    kept = services.current(test)
+    seen = _read(kept.seen, str(test.pk))
+    return None if seen is None else replace(seen, way=_way(kept))
+
+
+def _way(kept: TestResult) -> Way | None:
+    try:
+        return None if kept.way is None else way_from_json(unwrapped(kept.way))
+    except ValidationError:
+        logger.info("the kept way of test %s is of another version", kept.test_id)
+        return None
 
 
 def _read(kept: object, key: str) -> Seen | None:

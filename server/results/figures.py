@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from limpet.assumptions import Changes, as_assumed
@@ -54,6 +54,7 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
     path = path_of(evidence.samples, result.distance_line)
     per_km = result.consumption.wh_per_km if result.consumption else None
     reach = result.range_to_cutoff
+    seen = seen_of(evidence, result, "")
     return {
         "wh_per_km": per_km.value if per_km else None,
         "wh_per_km_std": per_km.standard_uncertainty if per_km else None,
@@ -63,7 +64,8 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
         "measured": result.range_measured,
         "figures": wrapped(_figures(result)),
         "strip": wrapped(_thinned(strip)),
-        "seen": wrapped(asdict(seen_of(evidence, result, ""))),
+        "seen": wrapped(asdict(replace(seen, way=None))),
+        "way": None if seen.way is None else wrapped(asdict(seen.way)),
         "detail": wrapped(
             {
                 "result": result.to_json(),

@@ -50,6 +50,8 @@ class TestResult(models.Model):
     facts = models.JSONField(null=True)
     #: What comparing asks of it (`limpet.judge.seen`).
     seen = models.JSONField(null=True)
+    #: Its way with what it took (`limpet.judge.along`), apart: only a pair of tests asks for it.
+    way = models.JSONField(null=True)
     computed_at = models.DateTimeField(auto_now=True)
     claimed_until = models.DateTimeField(null=True)
     #: What earlier tests teach it has changed since, or was not asked yet: it is computed again, and

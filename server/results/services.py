@@ -112,6 +112,7 @@ _NOTHING: dict[str, Any] = {
     "detail": None,
     "facts": None,
     "seen": None,
+    "way": None,
 }
 
 

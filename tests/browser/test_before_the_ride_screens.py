@@ -201,3 +201,11 @@ def test_what_was_typed_and_not_kept_is_back_when_the_place_is(demo: Page):
     page.reload()
     expect(page.get_by_label("Temperature")).to_have_value("")
     expect(page.get_by_text("What you had changed and not kept is back.")).to_have_count(0)
+
+
+def test_who_guesses_best_stands_under_the_plans_with_the_forecast_among_them(demo: Page):
+    demo.goto("/plan")
+    wagers = demo.get_by_role("region", name="Who guesses best")
+    expect(wagers.get_by_role("heading")).to_have_text(re.compile("guesses best so far$"))
+    expect(wagers.get_by_role("rowheader", name="the forecast")).to_be_visible()
+    expect(wagers.get_by_role("row")).to_have_count(5)

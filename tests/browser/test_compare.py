@@ -168,3 +168,22 @@ def test_the_tide_table_is_of_the_kit_and_prints_as_a_page_or_a_card(demo: Page)
     page.get_by_role("option", name="Whimbrel").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Whimbrel")
     expect(page).to_have_url(re.compile("vehicle="))
+
+
+def test_judged_blind_the_names_come_after_what_one_said(demo: Page):
+    page = demo
+    page.goto("/compare")
+    for label, title in (("One test", "hub motor, run 1"), ("The other", "geared motor, run 1")):
+        page.get_by_role("combobox", name=label).fill(title)
+        page.get_by_role("option", name=re.compile(title)).click()
+    page.get_by_role("checkbox", name=re.compile("^Hide which is which")).check()
+    page.get_by_role("button", name="Compare", exact=True).click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("hidden")
+    expect(page.get_by_role("img", name=re.compile("^Tides over each other"))).to_be_visible()
+    expect(page.get_by_role("main")).not_to_contain_text("motor")
+    page.get_by_role("button", name="No difference to speak of").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Ruff, geared motor")
+    expect(page.get_by_text("The evidence says otherwise.")).to_be_visible()
+    along = page.get_by_role("region", name="Along the way")
+    expect(along).to_contain_text(re.compile(r"B had used \d+ Wh less"))
+    expect(along.get_by_role("img", name=re.compile("Wh after"))).to_be_visible()

@@ -170,3 +170,26 @@ def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
     (trip,) = terms["trips"]
     assert (trip["name"], trip["length_m"]) == ("To the mill", 8000)
     assert trip["surely"] == "both"
+
+
+def test_a_way_is_kept_apart_and_laid_over_the_others(ines, kit):
+    """Ten entries each: energy is known along the way, and the second uses half as much again."""
+    ids = []
+    for title, per_km in (("Calm", 10), ("Windy", 15)):
+        test_id = str(uuid4())
+        body = {**kit, "title": title, "started_at": "2026-05-14T09:00:00+02:00"}
+        assert ines.put(f"/tests/{test_id}", body).status_code == 200
+        for k in range(11):
+            kind = "start" if k == 0 else "end" if k == 10 else "checkpoint"
+            note(ines, test_id, 300 * k, kind, trip_m=f"{k} km", energy_wh=per_km * k)
+        ids.append(test_id)
+    along = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["along"]
+    assert (along["by"], along["height_m"]) == ("distance", None)
+    assert along["more_wh"][-1] == pytest.approx(50, rel=0.05)
+    assert along["more_wh"][len(along["at_m"]) // 2] == pytest.approx(25, rel=0.08)
+    kept = TestResult.objects.get(test_id=ids[0])
+    assert kept.seen["value"]["way"] is None
+    TestResult.objects.filter(test_id=ids[0]).update(way={"version": 0, "value": {"at_m": "none"}})
+    without = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()
+    assert without["along"] is None
+    assert without["quantity"] == "wh_per_km"

@@ -6,6 +6,7 @@ import json
 import threading
 from datetime import date
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from math import log
 from uuid import uuid4
 
 import pytest
@@ -173,6 +174,7 @@ def test_a_guess_stays_sealed_until_the_end_and_is_then_ranked(ines, plan):
     ):
         ines.put(f"/tests/{test_id}/entries/{uuid4()}", entry)
     assert ines.get(f"/tests/{test_id}/plan").json()["opened"] is False
+    assert ines.get("/plans/wagers").json() == []
     ines.put(f"/tests/{test_id}/ending", {"reason": "home"})
     opened = ines.get(f"/tests/{test_id}/plan").json()
     assert opened["opened"] is True
@@ -181,6 +183,13 @@ def test_a_guess_stays_sealed_until_the_end_and_is_then_ranked(ines, plan):
     assert by_name["Tobias"]["off_m"] == pytest.approx(55_000 - fact)
     nearer = min(by_name.values(), key=lambda guess: abs(guess["off_m"]))
     assert nearer["place"] == 1
+    # Over all rides: the nearest in proportion first, the forecast among them.
+    table = ines.get("/plans/wagers").json()
+    assert {one["name"] for one in table} == {"Maren", "Tobias", "the forecast"}
+    scores = {one["name"]: one["score"] for one in table}
+    assert scores["Maren"] == pytest.approx(abs(log(30_000 / fact)))
+    assert [one["score"] for one in table] == sorted(scores.values())
+    assert [one["is_forecast"] for one in table if one["name"] == "the forecast"] == [True]
 
 
 def test_a_ride_begun_from_a_plan_carries_everything_over(ines, plan, kit):

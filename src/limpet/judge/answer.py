@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
+from limpet.judge.along import Arising
 from limpet.judge.day import Factor
 from limpet.judge.pairs import Pair
 from limpet.judge.seen import Name
@@ -64,6 +65,7 @@ class Comparison:
     alike_runs: int | None = None
     alike_seen: float | None = None
     pairs: tuple[Pair, ...] = ()
+    along: Arising | None = None
     reasons: tuple[Notice, ...] = ()
     warnings: tuple[Notice, ...] = ()
 
@@ -100,6 +102,7 @@ class Comparison:
             "runs_needed": self.runs_needed,
             "alike_runs": self.alike_runs,
             "alike_seen": self.alike_seen,
+            "along": None if self.along is None else asdict(self.along),
             "paired": [pair.to_json() for pair in self.pairs],
             "reasons": [notice.to_json() for notice in self.reasons],
             "warnings": [notice.to_json() for notice in self.warnings],

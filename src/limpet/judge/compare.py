@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import RUN_CARRIED
+from limpet.judge.along import arising
 from limpet.judge.answer import Change, Comparison, Question, Run, Side, Verdict
 from limpet.judge.carry import Carried, carried
 from limpet.judge.day import FACTORS, Factor
@@ -131,6 +132,7 @@ def compare(
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
     relative = _relative(spread.value, se, low, high)
+    single = len(first) == len(second) == 1
     answer = Comparison(
         verdict=verdict,
         question=asked,
@@ -151,7 +153,8 @@ def compare(
         runs_needed=needed,
         alike_runs=alike[0],
         alike_seen=alike[1],
-        pairs=pairs_of(first[0], second[0]) if len(first) == len(second) == 1 else (),
+        pairs=pairs_of(first[0], second[0]) if single else (),
+        along=arising(first[0].way, second[0].way) if single else None,
     )
     return replace(
         answer,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from math import expm1, log1p
 from typing import Final
 
@@ -98,6 +99,12 @@ def warnings_of(
         said.append(Notice("compare_packs"))
     if answer.question != "vehicle" and len({test.vehicle for test in everyone}) > 1:
         said.append(Notice("compare_vehicles"))
+    changed = _changed_pack(everyone)
+    if changed is not None:
+        said.append(Notice("compare_pack_changed", name=changed))
+    same_pack = len({test.pack for test in everyone}) == 1
+    if answer.question == "pack" and same_pack and _in_order(second, first):
+        said.append(Notice("compare_clocks", title=second[0].title, other=first[0].title))
     riders = {test.rider for test in everyone}
     if len(riders) > 1:
         said.append(Notice("compare_riders"))
@@ -129,10 +136,21 @@ def _worth_naming(answer: Comparison) -> list[Change]:
     ]
 
 
+def _changed_pack(tests: Sequence[Seen]) -> str | None:
+    """A pack that stands under one name with two labels; None where there is none."""
+    labels: dict[str, set[str]] = {}
+    for test in tests:
+        if test.pack_name and test.label:
+            labels.setdefault(test.pack_name, set()).add(test.label)
+    return next((name for name, found in labels.items() if len(found) > 1), None)
+
+
 def _in_order(first: Sequence[Seen], second: Sequence[Seen]) -> bool:
     """Whether every run of one side began before any of the other."""
-    ones = [test.started_at for test in first]
-    twos = [test.started_at for test in second]
-    if any(when is None for when in (*ones, *twos)):
+    ones, twos = ([test.started_at for test in side] for side in (first, second))
+    if None in ones or None in twos:
         return False
-    return max(str(when) for when in ones) < min(str(when) for when in twos)
+    begun = [[datetime.fromisoformat(when) for when in side if when] for side in (ones, twos)]
+    aware = {when.tzinfo is not None for side in begun for when in side}
+    # A time with a zone and one without cannot be put in order.
+    return len(aware) == 1 and max(begun[0]) < min(begun[1])

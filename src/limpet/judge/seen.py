@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from limpet.evidence.model import EndReason, Purpose, RangeTest
 from limpet.evidence.noted import conditions_noted, is_assisted
 from limpet.history.facts import pack_key
+from limpet.judge.along import Way, way_of
 from limpet.judge.places import Place, places_of
 from limpet.pack.chemistry import Chemistry
 from limpet.quantity import Quantity
@@ -75,6 +76,8 @@ class Seen:
     mass_kg: float | None
     pack: str | None
     pack_name: str | None
+    #: What stands on the pack, in one string.
+    label: str | None = None
     chemistry: Chemistry
     rider: str | None
     instruments: dict[str, str | None]
@@ -85,6 +88,7 @@ class Seen:
     used_fraction: float | None
     ridden: Ridden
     places: tuple[Place, ...] = ()
+    way: Way | None = None
 
 
 _SEEN = TypeAdapter(Seen)
@@ -127,6 +131,7 @@ def seen_of(test: RangeTest, result: Result, key: str) -> Seen:
         mass_kg=sheet.vehicle.mass_kg,
         pack=pack_key(test),
         pack_name=sheet.pack.name,
+        label=f"{sheet.pack.chemistry}, {sheet.pack.series} in series, {sheet.pack.rated_ah:g} Ah",
         chemistry=sheet.pack.chemistry,
         rider=None if sheet.rider is None else sheet.rider.name,
         instruments=_instruments(test),
@@ -140,6 +145,7 @@ def seen_of(test: RangeTest, result: Result, key: str) -> Seen:
         used_fraction=None if used is None else used.value,
         ridden=_ridden(test, result),
         places=places_of(test, result),
+        way=way_of(test, result),
     )
 
 

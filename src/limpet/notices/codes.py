@@ -361,6 +361,10 @@ _COMPARE: Final = {
     "season_too_few": "At about {speed_mps:speed} all was ridden at one temperature ({tests:many.test}): ride it again in "
     "another season.",
     "season_aged": "At about {speed_mps:speed} the tests lie over a year apart: what the pack lost meanwhile is in it.",
+    "compare_pack_changed": "“{name}” has another label in one test than in the other: it was changed in between, or one of "
+    "them is mistyped. Correct the sheet, or give the new pack a name of its own.",
+    "compare_clocks": "By the clocks “{title}” was ridden before “{other}”: A is the later state of the pack. If that is wrong, "
+    "correct the time on its sheet.",
     "compare_one_rider": "Nobody says who rode; it is taken for one and the same.",
 }
 

@@ -238,7 +238,7 @@ def test_the_json_is_that_of_compare_md():
     assert told["limpet_compare"] == 1
     assert set(told) == {
         "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
-        "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "runs_needed", "paired",
+        "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "along", "runs_needed", "paired",
         "reasons", "warnings",
     }  # fmt: skip
     assert told["difference"]["unit"] == "Wh/km"
@@ -284,3 +284,30 @@ def test_what_more_such_runs_cannot_show_runs_alike_can():
     assert "6 of each would show" in sentence.message
     shown = compare([seen("a")], [seen("b", 14.0)])
     assert (shown.alike_runs, shown.alike_seen) == (None, None)
+
+
+def test_a_pack_that_changed_between_two_tests_is_said_and_what_can_be_said_still_is():
+    one = seen("a", pack="1", label="nmc, 13 in series, 14 Ah")
+    two = seen("b", 15.0, pack="2", label="nmc, 13 in series, 17.5 Ah")
+    answer = compare([one], [two], "vehicle")
+    assert "compare_pack_changed" in codes(answer.warnings)
+    assert answer.verdict == "first_less"
+    named = replace(two, pack_name="Eider-2")
+    assert "compare_pack_changed" not in codes(compare([one], [named], "vehicle").warnings)
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "told"),
+    [
+        ("2026-09-12T10:00:00+00:00", "2024-09-12T10:00:00+00:00", True),
+        ("2024-09-12T10:00:00+00:00", "2026-09-12T10:00:00+00:00", False),
+        # The same hour in two zones: text would put the second first.
+        ("2026-09-12T10:00:00+05:00", "2026-09-12T09:00:00+00:00", False),
+        ("2026-09-12T10:00:00", "2024-09-12T10:00:00+00:00", False),
+    ],
+)
+def test_clocks_that_say_the_second_ride_came_first_are_told(first, second, told):
+    kept = {"retained_fraction": Figure(value=0.9, std=0.02)}
+    one = seen("a", started_at=first, figures=kept)
+    two = seen("b", started_at=second, figures=kept)
+    assert ("compare_clocks" in codes(compare([one], [two], "pack").warnings)) is told

@@ -212,6 +212,12 @@ export const tidesQuery = (vehicleId: string, packId: string, riderId: string) =
       ),
   });
 
+/** Who guesses best over several rides. */
+export const wagersQuery = queryOptions({
+  queryKey: ['plans', 'wagers'],
+  queryFn: async () => unwrap(await api.GET('/api/plans/wagers')),
+});
+
 /** The rides of a series that settles a comparison. */
 export const seriesQuery = (seriesId: string) =>
   queryOptions({

@@ -458,6 +458,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/wagers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wagers
+         * @description Who guesses best over the rides that were opened.
+         */
+        get: operations["getWagers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}": {
         parameters: {
             query?: never;
@@ -1695,6 +1715,23 @@ export interface components {
             then: number;
         };
         /**
+         * ArisingOut
+         * @description Where along the way a difference arises.
+         */
+        ArisingOut: {
+            /** At M */
+            at_m: number[];
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "track" | "distance";
+            /** Height M */
+            height_m: (number | null)[] | null;
+            /** More Wh */
+            more_wh: number[];
+        };
+        /**
          * AsideIn
          * @description Lessons that a vehicle does not use.
          */
@@ -2102,6 +2139,7 @@ export interface components {
             alike_runs?: number | null;
             /** Alike Seen */
             alike_seen?: number | null;
+            along?: components["schemas"]["ArisingOut"] | null;
             as_found?: components["schemas"]["QuantityOut"] | null;
             /**
              * Corrections
@@ -5446,6 +5484,22 @@ export interface components {
             /** To Mps */
             to_mps: number | null;
             wh_per_km: components["schemas"]["QuantityOut"];
+        };
+        /**
+         * StandingOut
+         * @description How well somebody guesses.
+         */
+        StandingOut: {
+            /** High Of Ten */
+            high_of_ten: number;
+            /** Is Forecast */
+            is_forecast: boolean;
+            /** Name */
+            name: string;
+            /** Rides */
+            rides: number;
+            /** Score */
+            score: number;
         };
         /**
          * StartIn
@@ -9071,6 +9125,80 @@ export interface operations {
                 };
             };
             /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWagers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
             422: {
                 headers: {
                     [name: string]: unknown;

@@ -1,4 +1,4 @@
-import { Button, Select, Table } from '@mantine/core';
+import { Button, Checkbox, Select, Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -18,6 +18,8 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
 import { WideTable } from '../ui/WideTable';
+import { Along } from './Along';
+import { Blind } from './Blind';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { Dots } from './Dots';
@@ -30,6 +32,8 @@ import {
   changeText,
   dealt,
   figureText,
+  type Guess,
+  guessText,
   moved,
   type Sides,
   shareText,
@@ -93,6 +97,7 @@ function Choosing({ sides }: { sides: Sides }) {
   const [first, setFirst] = useState<string | null>(sides.first[0] ?? null);
   const [second, setSecond] = useState<string | null>(sides.second[0] ?? null);
   const [question, setQuestion] = useState<Question | null>(null);
+  const [blind, setBlind] = useState(false);
   if (tests.error) return <Trouble error={tests.error} onRetry={() => tests.refetch()} />;
   if (!tests.data) return <Waiting rows={3} height={50} />;
   const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
@@ -110,7 +115,10 @@ function Choosing({ sides }: { sides: Sides }) {
           onSubmit={(event) => {
             event.preventDefault();
             if (first && second)
-              navigate(addressOf({ first: [first], second: [second] }, question));
+              navigate(
+                addressOf({ first: [first], second: [second] }, question) +
+                  (blind ? '&blind=1' : ''),
+              );
           }}
         >
           <Select
@@ -128,6 +136,11 @@ function Choosing({ sides }: { sides: Sides }) {
             value={second}
             onChange={setSecond}
             searchable
+          />
+          <Checkbox
+            label="Hide which is which until I have said what I see"
+            checked={blind}
+            onChange={(event) => setBlind(event.currentTarget.checked)}
           />
           <div>
             <Button type="submit" variant="filled" disabled={!first || !second || first === second}>
@@ -150,10 +163,15 @@ const labelOf = (test: TestRow) =>
 function Judged({ sides, question }: { sides: Sides; question: Question | null }) {
   const units = useUnits();
   const navigate = useNavigate();
+  const [query] = useSearchParams();
+  const [guess, setGuess] = useState<Guess | null>(null);
   const found = useQuery(comparisonQuery(sides.first, sides.second, question));
   if (found.error) return <Trouble error={found.error} onRetry={() => found.refetch()} />;
   if (!found.data) return <Waiting rows={5} height={60} />;
   const comparison = found.data;
+  if (query.has('blind') && guess === null && comparison.quantity) {
+    return <Blind comparison={comparison} first={sides.first} units={units} onGuess={setGuess} />;
+  }
   const [sentence, ...more] = comparison.reasons;
   const go = (next: Sides, asked: Question | null) => navigate(addressOf(next, asked));
   return (
@@ -169,6 +187,7 @@ function Judged({ sides, question }: { sides: Sides; question: Question | null }
       <CompareTabs />
       <div className={classes.page}>
         <div className={classes.said}>
+          {guess && <p>{guessText(guess, comparison.verdict)}</p>}
           <Notices notices={more} />
           {comparison.relative_difference && (
             <p>B beside A, at A’s conditions: {shareText(comparison)}.</p>
@@ -270,6 +289,7 @@ function Drawn({ comparison, sides, units }: DrawnProps) {
         <RunTable comparison={comparison} units={units} />
       </section>
       {comparison.terms && <InTerms terms={comparison.terms} units={units} />}
+      {comparison.along && <Along along={comparison.along} units={units} />}
       <Pairs comparison={comparison} units={units} />
     </>
   );

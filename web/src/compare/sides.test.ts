@@ -5,6 +5,8 @@ import {
   changeText,
   dealt,
   figureText,
+  guessText,
+  isFlipped,
   moved,
   shareText,
   sidesOf,
@@ -113,5 +115,22 @@ describe('figures of a comparison', () => {
     expect(shareText(comparison({ relative_difference: share }))).toBe(
       '−15\u00a0% (−28\u00a0% to +1\u00a0%)',
     );
+  });
+});
+
+describe('a blind judgement', () => {
+  it('hides the sides the same way however often it is opened, and not always the same', () => {
+    const sides = ['a', 'b', 'c', 'd', 'e', 'f'].map((id) => isFlipped([id, 'z']));
+    expect(new Set(sides).size).toBe(2);
+    expect(isFlipped(['a', 'z'])).toBe(isFlipped(['a', 'z']));
+  });
+
+  it('stands beside the verdict', () => {
+    expect(guessText('first', 'first_less')).toContain('A uses less. So does the evidence.');
+    expect(guessText('second', 'first_less')).toContain(
+      'B uses less. The evidence says otherwise.',
+    );
+    expect(guessText('neither', 'no_difference_shown')).toContain('So does the evidence.');
+    expect(guessText('neither', 'not_comparable')).not.toContain('evidence');
   });
 });

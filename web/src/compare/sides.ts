@@ -48,6 +48,28 @@ export function moved(sides: Sides, id: string): Sides {
   return { ...sides, [from as string]: left, [to as string]: [...sides[to as 'first'], id] };
 }
 
+/** What somebody said before they knew which is which. */
+export type Guess = 'first' | 'second' | 'neither';
+
+/** Whether A is shown as Y, by the ids alone: the same however often the page is opened. */
+export function isFlipped(ids: readonly string[]): boolean {
+  let sum = 0;
+  for (const letter of ids.join('')) sum = (31 * sum + letter.charCodeAt(0)) % 65_521;
+  return sum % 2 === 1;
+}
+
+/** A guess beside the verdict, in words. */
+export function guessText(guess: Guess, verdict: Comparison['verdict']): string {
+  const said =
+    guess === 'neither'
+      ? 'no difference to speak of'
+      : `${guess === 'first' ? 'A' : 'B'} uses less`;
+  const right = { first_less: 'first', second_less: 'second', no_difference_shown: 'neither' };
+  if (verdict === 'not_comparable') return `Not knowing which is which you said: ${said}.`;
+  const same = right[verdict] === guess;
+  return `Not knowing which is which you said: ${said}. ${same ? 'So does the evidence.' : 'The evidence says otherwise.'}`;
+}
+
 type Shown = Pick<Comparison, 'quantity'>;
 
 /** A figure of a comparison as it is read: its number and its unit. */

@@ -8,6 +8,7 @@ import { labelOf, PURPOSES } from '../format/words';
 import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
+import { Wagers } from './Wagers';
 
 /** The plans, those that wait first. */
 export function PlansPage() {
@@ -64,6 +65,7 @@ export function PlansPage() {
           </li>
         ))}
       </ul>
+      <Wagers />
     </Page>
   );
 }

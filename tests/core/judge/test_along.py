@@ -1,0 +1,113 @@
+"""Where a difference arises: by the places of two tracks, else by distance; geodesics against GeographicLib."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from geographiclib.geodesic import Geodesic
+
+from demo.skerrow import ridden
+from limpet.judge import along
+from limpet.judge.along import MOST_POINTS, TOGETHER_M, Way, arising, way_of
+from limpet.result import analyse
+
+
+def even(per_km, km=10.0, **more):
+    """A way of so many watt-hours a kilometre."""
+    at_m = np.linspace(0, 1000 * km, MOST_POINTS)
+    return Way(at_m=tuple(at_m), energy_wh=tuple(per_km * at_m / 1000), **more)
+
+
+def north(at_m, *, east_m=0.0):
+    """A street to the north from 57 degrees, as columns."""
+    latitude = 57 + np.asarray(at_m) / 111_200
+    longitude = -7 + east_m / (111_200 * np.cos(np.radians(57.0)))
+    return {
+        "latitude_deg": tuple(float(value) for value in latitude),
+        "longitude_deg": tuple(float(longitude) for _ in latitude),
+    }
+
+
+def test_by_distance_an_even_thirst_grows_with_the_way():
+    found = arising(even(10.0), even(12.0))
+    assert found.by == "distance"
+    assert found.height_m is None
+    np.testing.assert_allclose(found.more_wh, 2 * np.array(found.at_m) / 1000, atol=0.01)
+
+
+def test_the_shorter_of_two_ways_is_as_far_as_they_can_be_told_apart():
+    assert arising(even(10.0), even(12.0, km=4.0)).at_m[-1] <= 4000
+
+
+def test_by_tracks_a_detour_on_the_way_to_the_same_street_is_not_held_against_it():
+    one = even(10.0, km=4.0)
+    one = replace(one, **north(one.at_m))
+    # The other rode 240 m about the block first: all its places come so much later.
+    two = even(10.0, km=4.24)
+    two = replace(two, **north(np.maximum(np.array(two.at_m) - 240, 0.0), east_m=8.0))
+    found = arising(one, two)
+    assert found.by == "track"
+    assert abs(found.more_wh[-1] - found.more_wh[5]) < 0.8, "from the street on both use alike"
+    blind = arising(even(10.0, km=4.0), even(10.0, km=4.24))
+    assert blind.by == "distance"
+
+
+def test_two_streets_are_not_one():
+    one = even(10.0, km=4.0)
+    away = replace(even(12.0, km=4.0), **north(one.at_m, east_m=TOGETHER_M + 30))
+    assert arising(replace(one, **north(one.at_m)), away).by == "distance"
+
+
+def test_there_and_back_are_not_mixed_up():
+    """Out a kilometre and back by the same street: the way back costs the second ten times as much."""
+    at_m = np.linspace(0, 2000, MOST_POINTS)
+    out_and_back = 1000 - np.abs(at_m - 1000)
+    one = replace(even(10.0, km=2.0), **north(out_and_back))
+    back = np.where(at_m > 1000, 10 + 0.1 * (at_m - 1000), 0.01 * at_m)
+    two = replace(one, energy_wh=tuple(back))
+    found = arising(one, two)
+    assert found.by == "track"
+    turn = int(np.searchsorted(found.at_m, 1000))
+    assert max(np.abs(found.more_wh[:turn])) < 0.5
+    assert found.more_wh[-1] == pytest.approx(90, abs=1)
+
+
+@pytest.fixture(scope="module")
+def lighthouse():
+    """The cargo bicycle and the moped on the lighthouse road, both with a track."""
+    tests = [ridden(slug) for slug in ("sandpiper-lighthouse", "whimbrel-lighthouse-cutoff")]
+    return [(test, way_of(test, analyse(test))) for test in tests]
+
+
+def test_real_tracks_of_one_road_are_matched_within_what_receivers_differ_by(lighthouse):
+    (_, one), (_, two) = lighthouse
+    here, there_m = along._together(one, two)
+    assert len(here) > 0.6 * MOST_POINTS
+    assert (np.diff(there_m) >= 0).all()
+    latitude, longitude = (
+        np.interp(there_m, two.at_m, np.array(values, dtype=float))
+        for values in (two.latitude_deg, two.longitude_deg)
+    )
+    for k, lat, lon in zip(here, latitude, longitude, strict=True):
+        apart = Geodesic.WGS84.Inverse(one.latitude_deg[k], one.longitude_deg[k], lat, lon)["s12"]
+        assert apart < TOGETHER_M + 1
+    assert arising(one, two).by == "track"
+
+
+def test_a_way_has_the_rides_own_energy_height_and_gap(lighthouse):
+    test, way = lighthouse[0]
+    result = analyse(test)
+    assert way.energy_wh[-1] == pytest.approx(result.energy_line.at(np.array([1e9]))[0], rel=0.01)
+    known = [value for value in way.height_m if value is not None]
+    assert max(known) - min(known) > 40, "the climb at the far end"
+    silent = np.isnan(np.array(way.latitude_deg, dtype=float))
+    # The receiver was silent for seven minutes of the ride.
+    assert 0 < silent.mean() < 0.3
+
+
+def test_a_ride_of_few_readings_has_no_way():
+    test = ridden("dunlin-quay-volts")
+    assert way_of(test, analyse(test)) is None or len(test.entries) >= along.LEAST_READINGS
+    assert arising(None, even(10.0)) is None
