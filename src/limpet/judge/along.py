@@ -17,7 +17,7 @@ FloatArray = NDArray[np.float64]
 Known = tuple[float | None, ...]
 
 #: Points that a way is kept by, and readings of energy that tell where it went.
-MOST_POINTS, LEAST_READINGS = 400, 8
+MOST_POINTS, LEAST_READINGS = 400, 5
 #: A column that is silent for longer is not known in between [s].
 GAP_S = 90.0
 #: Two tracks are at one place within this [m]: what receivers and lanes differ by (assumption); and one
