@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -12,10 +13,11 @@ from limpet.judge import Question
 from limpet.judge.along import Arising
 from limpet.judge.answer import Change, Comparison
 from limpet.judge.compare import MOST_RUNS
+from limpet.judge.offers import Offer
 from limpet.judge.pairs import At, Pair
 from limpet.judge.terms import SideTerms, Terms, TripMade
 from limpet.result.model import plain
-from server.results.comparing import compared
+from server.results.comparing import compared, offered
 from server.results.schemas import TestRow, row_of
 from server.wire.derived import Derived, derived
 from server.wire.owned import owner_of
@@ -60,6 +62,11 @@ class TermsOut(Derived):
     """Both sides in a rider's terms."""
 
 
+@derived(Offer)
+class OfferOut(Derived):
+    """Two sides of tests that can tell what is asked."""
+
+
 @derived(Comparison)
 class ComparisonOut(Derived):
     """Two tests, or two groups, against each other; `tests` are the rows of all of them."""
@@ -87,3 +94,9 @@ def compare_tests(request: HttpRequest, sides: Query[SidesIn]) -> dict[str, obje
         "tests": [row_of(test) for test in tests],
         "terms": None if terms is None else plain(terms),
     }
+
+
+@router.get("/offers", operation_id="offerTests", response=list[OfferOut])
+def offer_tests(request: HttpRequest, question: Question) -> list[dict[str, object]]:
+    """Which tests can tell what is asked, those that would show least first."""
+    return [asdict(offer) for offer in offered(owner_of(request), question)]

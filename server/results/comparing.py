@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from limpet.assumptions import as_assumed
 from limpet.judge import Comparison, Question, Seen, compare, seen_from_json
 from limpet.judge.along import Way, way_from_json
+from limpet.judge.offers import MOST_TESTS, Offer, offers
 from limpet.judge.terms import MOST_TRIPS, Terms, TripAsked, terms_of
 from limpet.notices import Notice
 from server.accounts.assumed import assumed_by
@@ -57,6 +58,15 @@ def compared(
         answer = compare(*sides, question)
         terms = None if answer.quantity is None else terms_of(*sides, _trips(owner))
     return answer, terms, tests
+
+
+def offered(owner: User, question: Question) -> tuple[Offer, ...]:
+    """Which of an account's tests can tell what is asked."""
+    tests = RangeTest.objects.owned_by(owner).filter(state=RangeTest.State.ENDED)
+    newest = tests.order_by("-sorted_at", "-pk").values_list("pk", flat=True)[:MOST_TESTS]
+    keys = [str(one) for one in newest]
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        return offers(seen_of_each(keys[::-1]), question)
 
 
 def _trips(owner: User) -> list[TripAsked]:

@@ -10,6 +10,7 @@ from ninja import Router
 from pydantic import Field
 
 from limpet.bounds import MOST_NAME
+from limpet.history.drift import Drift, FactorPoint
 from limpet.history.life import SpeedBand, Taught, VehicleLife
 from limpet.history.packlife import LifePoint, LostAtOnce, PackLife, TrendLine, WornAt
 from limpet.judge.seasons import PartOf, SeasonAt, SeasonBand, SeasonPoint, Seasons
@@ -63,6 +64,16 @@ class SpeedBandOut(Derived):
 @derived(Taught)
 class TaughtOut(Derived):
     """A number that tests taught."""
+
+
+@derived(FactorPoint)
+class FactorPointOut(Derived):
+    """An instrument's factor in one test."""
+
+
+@derived(Drift)
+class DriftOut(Derived):
+    """How a gauge's or an instrument's meaning changes."""
 
 
 @derived(VehicleLife)

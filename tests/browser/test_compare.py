@@ -187,3 +187,22 @@ def test_judged_blind_the_names_come_after_what_one_said(demo: Page):
     along = page.get_by_role("region", name="Along the way")
     expect(along).to_contain_text(re.compile(r"B had used \d+ Wh less"))
     expect(along.get_by_role("img", name=re.compile("Wh after"))).to_be_visible()
+
+
+def test_what_one_wants_to_know_is_answered_with_the_tests_that_can_tell(demo: Page):
+    page = demo
+    page.goto("/compare")
+    page.get_by_role("combobox", name="What do you want to know?").click()
+    page.get_by_role("option", name="Which vehicle uses less?").click()
+    offers = page.get_by_role("region", name="Tests that can tell")
+    motors = offers.get_by_role("link", name=re.compile("motor against Ruff"))
+    expect(offers.get_by_role("listitem").filter(has=motors)).to_contain_text(
+        "2 rides against 2 rides"
+    )
+    motors.click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Ruff, geared motor uses")
+    page.goto("/compare")
+    page.get_by_role("combobox", name="What do you want to know?").click()
+    page.get_by_role("option", name="What does the cold do?").click()
+    page.get_by_role("link", name=re.compile("^What the cold does")).click()
+    expect(page).to_have_url(re.compile("/compare/seasons"))

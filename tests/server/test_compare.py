@@ -14,6 +14,7 @@ from limpet.result import analyse
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
 from server.results.models import TestResult
+from server.results.worker import look_once
 from tests.server.conftest import note
 from tests.server.test_lives import rides
 
@@ -193,3 +194,24 @@ def test_a_way_is_kept_apart_and_laid_over_the_others(ines, kit):
     without = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()
     assert without["along"] is None
     assert without["quantity"] == "wh_per_km"
+
+
+def test_tests_that_can_tell_are_offered_to_their_owner(ines, tobias, two, kit):
+    look_once()
+    assert ines.get("/compare/offers?question=vehicle").json() == []
+    other = {**kit, "vehicle_id": str(uuid4())}
+    made = ines.put(f"/vehicles/{other['vehicle_id']}", {"name": "Ruff", "kind": "bicycle"})
+    assert made.status_code == 200, made.content
+    test_id = str(uuid4())
+    body = {**other, "title": "Third", "started_at": "2026-05-15T09:00:00+02:00"}
+    assert ines.put(f"/tests/{test_id}", body).status_code == 200
+    note(ines, test_id, 0, "start", voltage_rest_v=54.4, trip_m=0, energy_wh=0)
+    note(ines, test_id, 1800, "end", voltage_rest_v=51.4, trip_m="6 mi", energy_wh=130)
+    for one in (*two, test_id):
+        assert ines.put(f"/tests/{one}/ending", {"reason": "home"}).status_code == 200
+    look_once()
+    (offer,) = ines.get("/compare/offers?question=vehicle").json()
+    sides = {offer["first_name"]: offer["first"], offer["second_name"]: offer["second"]}
+    assert sides == {"Sandpiper": two, "Ruff": [test_id]}
+    assert tobias.get("/compare/offers?question=vehicle").json() == []
+    assert ines.get("/compare/offers?question=luck").status_code == 422

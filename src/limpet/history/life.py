@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from limpet.history.dated import Dated
+from limpet.history.drift import Drift, drifts_of
 from limpet.history.facts import Facts
 from limpet.history.gauge import pooled_gauge
 from limpet.history.learn import learn_from
@@ -52,6 +53,7 @@ class VehicleLife:
     bands: tuple[SpeedBand, ...]
     taught: tuple[Taught, ...]
     gauge: tuple[PooledStep, ...]
+    drifts: tuple[Drift, ...]
 
 
 def vehicle_life(tests: Sequence[Dated], vehicle: str) -> VehicleLife:
@@ -67,6 +69,7 @@ def vehicle_life(tests: Sequence[Dated], vehicle: str) -> VehicleLife:
         bands=_bands(facts),
         taught=(*_instruments(facts), *_learned(facts, vehicle)),
         gauge=pooled_gauge(facts),
+        drifts=drifts_of(tests),
     )
 
 

@@ -182,6 +182,12 @@ _NARROWS: Final = {
 _AGAIN: Final = {
     "life_left": "It gives *{share:percent} of {of}* ({low:percent} to {high:percent}).",
     "life_left_level": "*No loss is shown yet*: it gives {share:percent} of {of} ({low:percent} to {high:percent}).",
+    "drift_gauge": "At the same step of the gauge there is *{share:percent} of a full pack {way} left with each year* ({low:percent} "
+    "to {high:percent}).",
+    "drift_gauge_none": "The gauge means what it always did: no drift is shown, one of over {seen:percent} of a full pack a year "
+    "would have been.",
+    "drift_factor": "It shows *{share:percent} {way} with each year* ({low:percent} to {high:percent}): a tyre wears, or was changed.",
+    "drift_factor_none": "It shows what it always did: no drift is shown, one of over {seen:percent} a year would have been.",
     "again_no_capacity": "No test has told its capacity yet: ride it once to cut-off with amp-hours read, then "
     "again at the next season.",
     "again_in": "Test it again in about {months:many.month}: by then it will have lost more than one "

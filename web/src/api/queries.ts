@@ -212,6 +212,19 @@ export const tidesQuery = (vehicleId: string, packId: string, riderId: string) =
       ),
   });
 
+/** Which tests can tell what one wants to know. */
+export const offersQuery = (question: Question | null) =>
+  queryOptions({
+    queryKey: [...TESTS_KEY, 'offers', question],
+    enabled: question !== null,
+    queryFn: async () =>
+      unwrap(
+        await api.GET('/api/compare/offers', {
+          params: { query: { question: question ?? 'repeat' } },
+        }),
+      ),
+  });
+
 /** Who guesses best over several rides. */
 export const wagersQuery = queryOptions({
   queryKey: ['plans', 'wagers'],

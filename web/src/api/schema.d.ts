@@ -154,6 +154,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer Tests
+         * @description Which tests can tell what is asked, those that would show least first.
+         */
+        get: operations["offerTests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forecast": {
         parameters: {
             query?: never;
@@ -2266,6 +2286,27 @@ export interface components {
             was: unknown;
         };
         /**
+         * DriftOut
+         * @description How a gauge's or an instrument's meaning changes.
+         */
+        DriftOut: {
+            /** Name */
+            name: string;
+            /** Of */
+            of: string | null;
+            per_year: components["schemas"]["QuantityOut"];
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["FactorPointOut"][];
+            said: components["schemas"]["NoticeOut"];
+            /** Shown */
+            shown: boolean;
+            /** Tests */
+            tests: number;
+        };
+        /**
          * EndIn
          * @description Why the ride stopped.
          */
@@ -2555,6 +2596,19 @@ export interface components {
             wind_from_deg: number | null;
             /** Wind Mps */
             wind_mps: number | null;
+        };
+        /**
+         * FactorPointOut
+         * @description An instrument's factor in one test.
+         */
+        FactorPointOut: {
+            factor: components["schemas"]["QuantityOut"];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Years */
+            years: number;
         };
         /**
          * FadeOut
@@ -3081,6 +3135,22 @@ export interface components {
             symbol: string;
             /** Value */
             value: number;
+        };
+        /**
+         * OfferOut
+         * @description Two sides of tests that can tell what is asked.
+         */
+        OfferOut: {
+            /** First */
+            first: string[];
+            /** First Name */
+            first_name: string;
+            /** Second */
+            second: string[];
+            /** Second Name */
+            second_name: string;
+            /** Smallest Seen */
+            smallest_seen: number;
         };
         /**
          * OneMoreOut
@@ -6274,6 +6344,8 @@ export interface components {
         VehicleLifeOut: {
             /** Bands */
             bands: components["schemas"]["SpeedBandOut"][];
+            /** Drifts */
+            drifts: components["schemas"]["DriftOut"][];
             /** Gauge */
             gauge: components["schemas"]["PooledStepOut"][];
             /** Taught */
@@ -7418,6 +7490,82 @@ export interface operations {
                 };
             };
             /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offerTests: {
+        parameters: {
+            query: {
+                question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
             404: {
                 headers: {
                     [name: string]: unknown;

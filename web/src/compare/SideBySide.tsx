@@ -24,6 +24,7 @@ import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { Dots } from './Dots';
 import { InTerms } from './InTerms';
+import { Offers } from './Offers';
 import { Overlay } from './Overlay';
 import { SettleIt } from './SettleIt';
 import { Steps } from './Steps';
@@ -129,6 +130,7 @@ function Choosing({ sides }: { sides: Sides }) {
             placeholder="What they differ in on purpose"
             clearable
           />
+          {question && <Offers question={question} />}
           <Select label="One test" data={data} value={first} onChange={setFirst} searchable />
           <Select
             label="The other"

@@ -9,6 +9,7 @@ import { GaugeSteps } from '../result/GaugeSteps';
 import result from '../result/Result.module.css';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
+import { Drifts } from './Drifts';
 import { KitHead, KitLink } from './KitLifePage';
 import { LifeTests } from './LifeTests';
 import { type VehicleLife as Life, vehicleLifeQuery } from './lives';
@@ -29,7 +30,12 @@ export function VehicleLife({ itemId }: { itemId: string }) {
     <KitHead
       shelf="vehicles"
       item={item}
-      links={<KitLink to={`/forecast?vehicle=${item.id}`}>Forecast with it</KitLink>}
+      links={
+        <>
+          <KitLink to={`/forecast?vehicle=${item.id}`}>Forecast with it</KitLink>
+          <KitLink to={`/compare/seasons?vehicle=${item.id}`}>What the cold does</KitLink>
+        </>
+      }
     >
       <LifeTests
         tests={tests}
@@ -48,6 +54,7 @@ export function VehicleLife({ itemId }: { itemId: string }) {
           <GaugeSteps steps={pooledSteps(life.gauge)} pooled={[]} units={units} />
         </section>
       )}
+      <Drifts life={life} />
       <Limits vehicle={item} units={units} />
     </KitHead>
   );

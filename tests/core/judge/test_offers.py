@@ -1,0 +1,61 @@
+"""Which tests can tell what one wants to know."""
+
+from __future__ import annotations
+
+import pytest
+
+from limpet.judge import compare
+from limpet.judge.offers import MOST_OFFERS, MOST_TESTS, offers
+from tests.core.judge.kit import seen
+
+
+def test_vehicles_are_offered_with_all_their_runs_and_what_the_comparison_then_shows():
+    tests = [seen("a"), seen("b", vehicle="Ruff"), seen("c"), seen("d", vehicle="Ruff")]
+    (offer,) = offers(tests, "vehicle")
+    assert {offer.first_name, offer.second_name} == {"Plover", "Ruff"}
+    assert {offer.first, offer.second} == {("a", "c"), ("b", "d")}
+    sides = {"Plover": tests[::2], "Ruff": tests[1::2]}
+    answer = compare(sides[offer.first_name], sides[offer.second_name], "vehicle")
+    assert offer.smallest_seen == pytest.approx(answer.smallest_seen)
+
+
+def test_packs_are_held_against_each_other_on_one_vehicle_only():
+    tests = [
+        seen("a", pack="1", pack_name="Eider-1"),
+        seen("b", pack="2", pack_name="Eider-2"),
+        seen("c", pack="3", pack_name="Eider-3", vehicle="Ruff"),
+    ]
+    (offer,) = offers(tests, "pack")
+    assert {offer.first_name, offer.second_name} == {"Eider-1", "Eider-2"}
+
+
+def test_the_surer_pair_comes_first():
+    tests = [
+        seen("a", relative=0.01), seen("b", relative=0.01, vehicle="Ruff"),
+        seen("c", relative=0.2, vehicle="Dotterel"),
+    ]  # fmt: skip
+    found = offers(tests, "vehicle")
+    assert [offer.smallest_seen for offer in found] == sorted(
+        offer.smallest_seen for offer in found
+    )
+    assert {found[0].first_name, found[0].second_name} == {"Plover", "Ruff"}
+
+
+def test_about_as_much_wind_is_one_wind():
+    tests = [seen("a", wind_mps=2.0), seen("b", wind_mps=2.1), seen("c", wind_mps=9.0)]
+    (offer,) = offers(tests, "wind")
+    assert {offer.first, offer.second} == {("a", "b"), ("c",)}
+
+
+def test_pedalled_rides_and_what_nobody_noted_are_not_offered():
+    assert offers([seen("a"), seen("b", vehicle="Ruff", assisted=True)], "vehicle") == ()
+    assert offers([seen("a", tyre_kpa=None), seen("b", tyre_kpa=300.0)], "tyres") == ()
+    assert offers([seen("a"), seen("b")], "repeat") == ()
+
+
+def test_hundreds_of_tests_have_their_bounds():
+    many = [seen(f"t{k}", vehicle=f"v{k % 20}") for k in range(MOST_TESTS + 100)]
+    found = offers(many, "vehicle")
+    assert len(found) == MOST_OFFERS
+    kept = {test.key for test in many[-MOST_TESTS:]}
+    assert all(set(offer.first) | set(offer.second) <= kept for offer in found)

@@ -1,0 +1,37 @@
+import { percent } from '../format/units';
+import { partWords } from '../format/words';
+import parts from '../ui/Parts.module.css';
+import { Strong } from '../ui/Strong';
+import { LifeChart } from './LifeChart';
+import type { VehicleLife as Life } from './lives';
+
+/** How the gauge and the instruments changed over the years. */
+export function Drifts({ life }: { life: Life['life'] }) {
+  if (life.drifts.length === 0) return null;
+  return (
+    <section className={parts.section} aria-label="Over the years">
+      <h2>What changed over the years</h2>
+      {life.drifts.map((drift) => (
+        <div key={`${drift.name} ${drift.of}`}>
+          <p>
+            {drift.name !== 'gauge' && `${drift.of ?? partWords(drift.name)}: `}
+            <Strong text={drift.said.message} /> By {drift.tests} tests.
+          </p>
+          {drift.points.length > 0 && (
+            <LifeChart
+              what={`${drift.of ?? partWords(drift.name)}, shown over true`}
+              along="years since its first test"
+              dots={drift.points.map(({ key, title, years, factor }) => ({
+                key,
+                title,
+                x: years,
+                quantity: factor,
+              }))}
+              text={percent}
+            />
+          )}
+        </div>
+      ))}
+    </section>
+  );
+}
