@@ -274,6 +274,8 @@ def _row_of(plan: Plan) -> PlanRow:
         distance_m=route.distance_m if route else None,
         arrives_probability=route.arrives_probability if route else None,
         trouble="" if route else services.UNREADABLE_PLAN,
+        series=plan.series,
+        series_place=plan.series_place,
     )
 
 

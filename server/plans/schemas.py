@@ -239,6 +239,8 @@ class PlanRow(Schema):
     distance_m: float | None
     arrives_probability: float | None
     trouble: str
+    series: UUID | None
+    series_place: int | None
 
 
 class GuessOut(Schema):

@@ -195,7 +195,7 @@ def test_what_one_wants_to_know_is_answered_with_the_tests_that_can_tell(demo: P
     page.get_by_role("combobox", name="What do you want to know?").click()
     page.get_by_role("option", name="Which vehicle uses less?").click()
     offers = page.get_by_role("region", name="Tests that can tell")
-    motors = offers.get_by_role("link", name=re.compile("motor against Ruff"))
+    motors = page.get_by_role("link", name=re.compile("motor against Ruff"))
     expect(offers.get_by_role("listitem").filter(has=motors)).to_contain_text(
         "2 rides against 2 rides"
     )

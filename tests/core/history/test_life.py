@@ -162,6 +162,13 @@ def test_a_counted_capacity_tells_before_a_distance_does():
     assert life.told_by == "capacity"
     # What it will go then: 80 % of what it went while it was whole.
     assert life.ends[0].range_m.value < 20_000
+    # One capacity makes no course: two distances do.
+    once = [
+        both[0],
+        *(replace(item, facts=replace(item.facts, retained=None)) for item in both[1:]),
+    ]
+    assert pack_life(once, 14.0, after(19)).told_by == "range"
+    assert pack_life(once[:1], 14.0, after(19)).told_by == "capacity"
 
 
 def test_a_dead_group_is_a_step_between_two_named_tests():

@@ -3799,6 +3799,10 @@ export interface components {
              * @enum {string}
              */
             purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /** Series */
+            series: string | null;
+            /** Series Place */
+            series_place: number | null;
             /** Test Id */
             test_id: string | null;
             /** Title */

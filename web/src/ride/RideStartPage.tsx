@@ -33,6 +33,7 @@ import { useUnits } from '../format/useUnits';
 import { PURPOSES, SAFETY } from '../format/words';
 import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
 import { NEW, useKitChoice } from '../kit/useKitChoice';
+import { waitingOf } from '../plan/waiting';
 import { startRide } from '../roadside/acts';
 import { keepPlan, ridesHere } from '../roadside/kept';
 import type { BegunHere } from '../roadside/store';
@@ -63,8 +64,7 @@ export function RideStartPage() {
   const rows = useQuery(plansQuery).data ?? [];
   // Whole, for a ride of theirs may begin without a signal.
   const plans = useQueries({
-    queries: rows
-      .filter((row) => row.test_id === null)
+    queries: waitingOf(rows)
       .slice(0, MOST_PLANS)
       .map((row) => planQuery(row.id)),
   }).flatMap((found) => found.data ?? []);
