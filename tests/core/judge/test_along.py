@@ -54,6 +54,20 @@ def test_by_tracks_a_detour_on_the_way_to_the_same_street_is_not_held_against_it
     assert blind.by == "distance"
 
 
+def test_ways_about_the_block_add_up_and_the_street_is_still_found():
+    """Four times 200 m about a block: by its end the second is 800 m ahead, more than one look takes in."""
+    one = even(10.0, km=3.0)
+    one = replace(one, **north(one.at_m))
+    two = even(10.0, km=3.8)
+    blocks = sum(np.clip(np.array(two.at_m) - start, 0, 200) for start in (400, 1200, 2000, 2800))
+    two = replace(two, **north(np.array(two.at_m) - blocks))
+    found = arising(one, two)
+    assert found.by == "track"
+    assert found.at_m[-1] > 2900
+    # The blocks are what it used more: 800 m of 10 Wh a kilometre.
+    assert found.more_wh[-1] == pytest.approx(8, abs=0.5)
+
+
 def test_two_streets_are_not_one():
     one = even(10.0, km=4.0)
     away = replace(even(12.0, km=4.0), **north(one.at_m, east_m=TOGETHER_M + 30))

@@ -311,3 +311,10 @@ def test_clocks_that_say_the_second_ride_came_first_are_told(first, second, told
     one = seen("a", started_at=first, figures=kept)
     two = seen("b", started_at=second, figures=kept)
     assert ("compare_clocks" in codes(compare([one], [two], "pack").warnings)) is told
+
+
+def test_places_are_paired_for_single_rides_and_not_for_groups():
+    places = (place("mill", 2000, 20.0), place("light", 4000, 42.0))
+    tests = [replace(seen(key), places=places) for key in "abcd"]
+    assert len(compare(tests[:1], tests[1:2]).pairs) == 2
+    assert compare(tests[:2], tests[2:]).pairs == ()
