@@ -36,12 +36,6 @@ def result(page: Page) -> None:
     page.get_by_text(re.compile(r"mi · \d\d:\d\d")).wait_for()
 
 
-def by_hand(page: Page) -> None:
-    logbook(page)
-    page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
-    page.get_by_role("heading", name="How sure, and why").wait_for()
-
-
 def printed(page: Page) -> None:
     result(page)
     page.emulate_media(media="print")
@@ -142,6 +136,18 @@ def compared(page: Page) -> None:
     page.get_by_role("heading", name="Every run").wait_for()
 
 
+def seasons(page: Page) -> None:
+    page.goto("/compare/seasons")
+    page.get_by_role("combobox", name="The vehicle").click()
+    page.get_by_role("option", name="Whimbrel").click()
+    page.get_by_role("img", name=re.compile("^Range to cut-off")).wait_for()
+
+
+def tides(page: Page) -> None:
+    page.goto("/compare/tides")
+    page.get_by_role("region", name="The card").wait_for()
+
+
 def claim(page: Page) -> None:
     page.goto("/plan/claim")
     page.get_by_label("Energy on the label").fill("468 Wh")
@@ -183,10 +189,8 @@ def planned_ride(page: Page) -> None:
 VIEWS = {
     "logbook": (logbook, BENCH, "light"),
     "result": (result, BENCH, "light"),
-    "result-by-hand-dark": (by_hand, BENCH, "dark"),
     "result-print": (printed, PAPER, "light"),
     "method": (method, BENCH, "light"),
-    "logbook-phone": (logbook, PHONE, "light"),
     "kit-pack": (pack, BENCH, "light"),
     "ride-start": (ride_start, BENCH, "light"),
     "ride": (riding, PHONE, "light"),
@@ -195,6 +199,8 @@ VIEWS = {
     "ride-practice": (practice, PHONE, "light"),
     "forecast": (forecast, BENCH, "light"),
     "compare-dark": (compared, BENCH, "dark"),
+    "seasons": (seasons, BENCH, "light"),
+    "tide-table": (tides, BENCH, "light"),
     "claim-check": (claim, BENCH, "light"),
     "size-a-pack": (size, BENCH, "light"),
     "routes": (routes, BENCH, "light"),

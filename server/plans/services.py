@@ -226,7 +226,11 @@ def _fact_m(test: RangeTest) -> float | None:
 def wagers_of(owner: User) -> tuple[Standing, ...]:
     """Who guesses best over the rides that were opened, the forecast among them."""
     opened = Plan.objects.owned_by(owner).filter(opened_at__isnull=False, test__alive=True)
-    plans = opened.select_related("test").prefetch_related("guesses").order_by("-opened_at")
+    plans = (
+        opened.select_related("test__kept_result")
+        .prefetch_related("guesses")
+        .order_by("-opened_at")
+    )
     wagers = []
     for plan in reversed(plans.filter(guesses__isnull=False).distinct()[:MOST_WAGERS]):
         fact_m = None if plan.test is None else _fact_m(plan.test)

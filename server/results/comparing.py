@@ -8,6 +8,7 @@ from dataclasses import replace
 from uuid import UUID
 
 from django.contrib.auth.models import User
+from django.db.models import QuerySet
 from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
@@ -62,11 +63,16 @@ def compared(
 
 def offered(owner: User, question: Question) -> tuple[Offer, ...]:
     """Which of an account's tests can tell what is asked."""
-    tests = RangeTest.objects.owned_by(owner).filter(state=RangeTest.State.ENDED)
-    newest = tests.order_by("-sorted_at", "-pk").values_list("pk", flat=True)[:MOST_TESTS]
-    keys = [str(one) for one in newest]
+    seen = newest_seen(RangeTest.objects.owned_by(owner), MOST_TESTS)
     with as_assumed(lambda: assumed_by(owner.pk)):
-        return offers(seen_of_each(keys[::-1]), question)
+        return offers(seen, question)
+
+
+def newest_seen(tests: QuerySet[RangeTest], most: int) -> list[Seen]:
+    """What comparing asks of the newest of some tests that have ended, oldest first."""
+    ended = tests.filter(state=RangeTest.State.ENDED).order_by("-sorted_at", "-pk")
+    keys = [str(one) for one in ended.values_list("pk", flat=True)[:most]]
+    return seen_of_each(keys[::-1])
 
 
 def _trips(owner: User) -> list[TripAsked]:

@@ -14,13 +14,13 @@ from limpet.assumptions import as_assumed
 from limpet.history.life import vehicle_life
 from limpet.history.packlife import pack_life
 from limpet.judge.ranges import ranges_at_first
-from limpet.judge.seasons import Seasons, seasons
+from limpet.judge.seasons import MOST_TESTS, Seasons, seasons
 from limpet.result.priors import LESSONS
 from server.accounts.assumed import assumed_by
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
-from server.results.comparing import seen_of_each
+from server.results.comparing import newest_seen, seen_of_each
 from server.results.lessons import dated_facts, due_again
 from server.results.queries import with_rows
 from server.wire.problems import FieldError, UnreadableError
@@ -73,9 +73,8 @@ def life_of_pack(owner: User, item_id: UUID) -> Life:
 def seasons_of_vehicle(owner: User, item_id: UUID) -> tuple[Vehicle, Seasons]:
     """What the cold does to a vehicle, by its tests. DoesNotExist without it."""
     item, tests = _item(Vehicle, owner, item_id, "vehicle")
-    keys = [one.key for one in dated_facts(tests)]
     with as_assumed(lambda: assumed_by(owner.pk)):
-        return item, seasons(seen_of_each(keys))
+        return item, seasons(newest_seen(tests, MOST_TESTS))
 
 
 def life_of_rider(owner: User, item_id: UUID) -> Life:

@@ -23,6 +23,8 @@ GAP_S = 90.0
 #: Two tracks are at one place within this [m]: what receivers and lanes differ by (assumption); and one
 #: ride may be so far ahead of the other by its own distance, of it [-] and [m].
 TOGETHER_M, AHEAD, AHEAD_M = 45.0, 0.08, 250.0
+#: A place so much further along counts as one so much further away [-] (assumption).
+ALONG = 0.2
 #: Of the first's way so much must be found in the second's before they are one way [-].
 ONE_WAY = 0.6
 #: A degree of latitude [m]; good to a third of a per cent, where metres within a street are asked.
@@ -139,8 +141,12 @@ def _together(one: Way, two: Way) -> tuple[NDArray[np.int64], FloatArray]:
         least = np.clip((last - there_m[:-1][near]) / span[near], 0, 1)
         part = np.clip((off * step[:, near]).sum(axis=0) / length[near], least, 1)
         apart = np.hypot(*(off - part * step[:, near]))
-        nearest = int(np.argmin(apart))
-        if float(apart[nearest]) > TOGETHER_M:
+        # At a turn the way out and the way back are both near: the one that is about as far along.
+        along = there_m[:-1][near] + part * span[near]
+        off_m = apart + ALONG * np.abs(along - at - ahead)
+        off_m[apart > TOGETHER_M] = np.inf
+        nearest = int(np.argmin(off_m))
+        if np.isinf(off_m[nearest]):
             continue
         segment = int(np.flatnonzero(near)[nearest])
         last = float(there_m[segment] + part[nearest] * span[segment])

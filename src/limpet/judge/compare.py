@@ -11,8 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import RUN_CARRIED
+from limpet.judge import told
 from limpet.judge.along import arising
-from limpet.judge.answer import Change, Comparison, Question, Run, Side, Verdict
+from limpet.judge.answer import Change, Comparison, Question, Side, Verdict
 from limpet.judge.carry import Carried, carried
 from limpet.judge.day import FACTORS, Factor
 from limpet.judge.pairs import pairs_of
@@ -40,11 +41,6 @@ LEAST_ALIKE, MOST_ALIKE = 2, 6
 ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
     "pack": ("retained_fraction", "range_to_cutoff", "wh_per_km"),
     "temperature": ("range_to_cutoff", "wh_per_km"),
-}
-UNITS: Final[dict[Name, str]] = {
-    "wh_per_km": "Wh/km",
-    "range_to_cutoff": "m",
-    "retained_fraction": "1",
 }
 
 
@@ -131,23 +127,26 @@ def compare(
     alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished))
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
-    relative = _relative(spread.value, se, low, high)
+    relative = told.relative(spread.value, se, t)
     single = len(first) == len(second) == 1
     answer = Comparison(
         verdict=verdict,
         question=asked,
         quantity=quantity,
-        unit=UNITS[quantity],
-        difference=relative.scaled(base, UNITS[quantity]),
+        unit=told.UNITS[quantity],
+        difference=relative.scaled(base, told.UNITS[quantity]),
         relative_difference=relative,
         as_found=Quantity.from_draws(
-            np.expm1(found) * base, UNITS[quantity], float(np.expm1(found.mean())) * base
+            np.expm1(found) * base, told.UNITS[quantity], float(np.expm1(found.mean())) * base
         ),
         corrections=(
-            *_changes("first", ones, UNITS[quantity]),
-            *_changes("second", twos, UNITS[quantity]),
+            *_changes("first", ones, told.UNITS[quantity]),
+            *_changes("second", twos, told.UNITS[quantity]),
         ),
-        runs=(*_runs("first", ones, UNITS[quantity]), *_runs("second", twos, UNITS[quantity])),
+        runs=(
+            *(told.run_of(one, "first") for one in ones),
+            *(told.run_of(two, "second") for two in twos),
+        ),
         smallest_seen=expm1(spread.reach()),
         wanted=wished,
         runs_needed=needed,
@@ -273,17 +272,6 @@ def _alike(wanted: float) -> tuple[int, float]:
     return each, expm1(seen)
 
 
-def _relative(value: float, se: float, low: float, high: float) -> Quantity:
-    """A difference of logarithms as a share."""
-    return Quantity(
-        value=expm1(value),
-        unit="1",
-        standard_uncertainty=exp(value) * se,
-        low=expm1(low),
-        high=expm1(high),
-    )
-
-
 def _changes(side: Side, items: list[Carried], unit: str) -> tuple[Change, ...]:
     """What each condition was worth, the mean over a side's tests; the lines add up to the whole change."""
     base = exp(float(np.mean([item.found.mean() for item in items])))
@@ -301,20 +289,4 @@ def _changes(side: Side, items: list[Carried], unit: str) -> tuple[Change, ...]:
             change=Quantity.from_draws(log * each, unit, float(log.mean()) * each),
         )
         for name, log in logs.items()
-    )
-
-
-def _runs(side: Side, items: list[Carried], unit: str) -> tuple[Run, ...]:
-    def figure(logs: FloatArray) -> Quantity:
-        return Quantity.from_draws(np.exp(logs), unit, float(np.exp(logs.mean())))
-
-    return tuple(
-        Run(
-            key=item.test.key,
-            title=item.test.title,
-            side=side,
-            as_found=figure(item.found),
-            carried=figure(item.log),
-        )
-        for item in items
     )

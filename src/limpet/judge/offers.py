@@ -57,9 +57,12 @@ def offers(tests: Sequence[Seen], question: Question) -> tuple[Offer, ...]:
     # The groups with most tests first: they tell most, should there be more pairs than are tried.
     alike.sort(key=lambda pair: -min(len(groups[pair[0]]), len(groups[pair[1]])))
     found = []
-    with few_draws_of_many(len(alike) * 10):
-        for one, two in alike[:MOST_TRIED]:
-            first, second = groups[one][-MOST_RUNS:], groups[two][-MOST_RUNS:]
+    sides = [
+        (one, two, groups[one][-MOST_RUNS:], groups[two][-MOST_RUNS:])
+        for one, two in alike[:MOST_TRIED]
+    ]
+    with few_draws_of_many(sum(len(first) + len(second) for _, _, first, second in sides)):
+        for one, two, first, second in sides:
             answer = compare(first, second, question)
             if answer.smallest_seen is not None:
                 found.append(

@@ -15,10 +15,11 @@ from numpy.typing import NDArray
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Run
 from limpet.judge.carry import Carried, Memo, carried
-from limpet.judge.compare import ASSUMED_RUNS, POWER_SCORE, UNITS
+from limpet.judge.compare import ASSUMED_RUNS, POWER_SCORE
 from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factor
 from limpet.judge.drawn import few_draws_of_many, score
 from limpet.judge.seen import Name, Seen
+from limpet.judge.told import UNITS, relative, run_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.uncertain.student import student_quantile
@@ -219,7 +220,7 @@ def _band(runs: Sequence[Carried], quantity: Name) -> SeasonBand:
     cold = np.array([-(test.ridden.temp_c or 0.0) / STEP_C for test in tests])
     speeds = [test.ridden.speed_mps or 0.0 for test in tests]
     points = tuple(
-        SeasonPoint(temp_c=test.ridden.temp_c or 0.0, run=_run(run))
+        SeasonPoint(temp_c=test.ridden.temp_c or 0.0, run=run_of(run, "first"))
         for test, run in zip(tests, runs, strict=True)
     )
     blank = SeasonBand(
@@ -238,7 +239,7 @@ def _band(runs: Sequence[Carried], quantity: Name) -> SeasonBand:
     if len(tests) < 2 or np.ptp(cold) * STEP_C < LEAST_SPAN_C:
         return blank
     line = _line(runs, cold)
-    change = _relative(line.slope, line.slope_se, line.t)
+    change = relative(line.slope, line.slope_se, line.t)
     shown = change.low > 0 or change.high < 0
     seen = expm1((line.t + POWER_SCORE) * line.slope_se)
     return replace(
@@ -305,16 +306,6 @@ def _own(logs: FloatArray) -> FloatArray:
     return np.asarray(np.maximum(whole - together / (len(logs) - 1), 1e-8))
 
 
-def _relative(value: float, se: float, t: float) -> Quantity:
-    return Quantity(
-        value=expm1(value),
-        unit="1",
-        standard_uncertainty=exp(value) * se,
-        low=expm1(value - t * se),
-        high=expm1(value + t * se),
-    )
-
-
 def _drawn(line: _Line, cold: FloatArray, quantity: Name) -> tuple[SeasonAt, ...]:
     found = []
     for x in np.linspace(cold.max(), cold.min(), LINE_POINTS):
@@ -356,30 +347,17 @@ def _parts(first: Seen, quantity: Name, temps_c: FloatArray, line: _Line) -> tup
     if quantity == "range_to_cutoff":
         found["pack"] = np.log(pack_factor(first, cold) / pack_factor(first, warm)) / steps
     told = [
-        PartOf(name=name, change=_relative(float(part.mean()), float(part.std()), 1.96))
+        PartOf(name=name, change=relative(float(part.mean()), float(part.std()), 1.96))
         for name, part in found.items()
     ]
     models = sum(found.values(), np.zeros_like(air))
     rest = line.slope - float(models.mean())
     unsure = sqrt(line.slope_se**2 + float(models.var()))
-    return (*told, PartOf(name="left", change=_relative(rest, unsure, line.t)))
+    return (*told, PartOf(name="left", change=relative(rest, unsure, line.t)))
 
 
 def _at(day: Day, temp_c: float) -> Day:
     return replace(day, temp_c=np.full_like(day.temp_c, temp_c))
-
-
-def _run(item: Carried) -> Run:
-    def figure(logs: FloatArray) -> Quantity:
-        return Quantity.from_draws(np.exp(logs), UNITS[item.quantity], float(np.exp(logs.mean())))
-
-    return Run(
-        key=item.test.key,
-        title=item.test.title,
-        side="first",
-        as_found=figure(item.found),
-        carried=figure(item.log),
-    )
 
 
 def _said(quantity: Name, change: Quantity, shown: bool, seen: float, speed_mps: float) -> Notice:

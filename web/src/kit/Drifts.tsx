@@ -14,12 +14,12 @@ export function Drifts({ life }: { life: Life['life'] }) {
       {life.drifts.map((drift) => (
         <div key={`${drift.name} ${drift.of}`}>
           <p>
-            {drift.name !== 'gauge' && `${drift.of ?? partWords(drift.name)}: `}
+            {drift.name !== 'gauge' && `${capital(drift.of ?? partWords(drift.name))}: `}
             <Strong text={drift.said.message} /> By {drift.tests} tests.
           </p>
           {drift.points.length > 0 && (
             <LifeChart
-              what={`${drift.of ?? partWords(drift.name)}, shown over true`}
+              what={`${capital(drift.of ?? partWords(drift.name))}, shown over true`}
               along="years since its first test"
               dots={drift.points.map(({ key, title, years, factor }) => ({
                 key,
@@ -35,3 +35,5 @@ export function Drifts({ life }: { life: Life['life'] }) {
     </section>
   );
 }
+
+const capital = (words: string) => `${words[0]?.toUpperCase() ?? ''}${words.slice(1)}`;

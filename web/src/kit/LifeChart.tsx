@@ -123,7 +123,7 @@ export function LifeChart({ what, along, dots, trend, levels = [], text }: LifeC
         ))}
         {places.map((place) => (
           <text key={place} className={parts.axis} x={x(place)} y={HEIGHT - 18} textAnchor="middle">
-            {number(place, 0)}
+            {number(place, places.every(Number.isInteger) ? 0 : 1)}
           </text>
         ))}
         <text className={parts.axis} x={width - right} y={HEIGHT - 3} textAnchor="end">

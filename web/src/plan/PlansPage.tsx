@@ -9,12 +9,15 @@ import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { PlanTabs } from './PlanTabs';
 import { Wagers } from './Wagers';
+import { waitingOf } from './waiting';
 
 /** The plans, those that wait first. */
 export function PlansPage() {
   const plans = useQuery(plansQuery);
   const units = useUnits();
-  const waiting = plans.data?.filter((plan) => plan.test_id == null).length ?? 0;
+  const next = waitingOf(plans.data ?? []);
+  const waiting = next.length;
+  const rows = plans.data?.filter((plan) => plan.test_id !== null || next.includes(plan));
   return (
     <Page
       name="Plans"
@@ -44,7 +47,7 @@ export function PlansPage() {
         </p>
       )}
       <ul className={classes.rows}>
-        {plans.data?.map((plan) => (
+        {rows?.map((plan) => (
           <li key={plan.id}>
             <span>
               <Link to={`/plan/${plan.id}`}>{plan.title}</Link>
