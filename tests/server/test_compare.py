@@ -13,6 +13,7 @@ from limpet.judge import compare, seen_of
 from limpet.result import analyse
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
+from server.results.comparing import newest_seen
 from server.results.models import TestResult
 from server.results.worker import look_once
 from tests.server.conftest import note
@@ -121,6 +122,8 @@ def test_sent_again_a_series_is_the_same_and_its_calendar_has_every_ride(ines, t
     once = ines.put(f"/plans/series/{series_id}", body).json()
     again = ines.put(f"/plans/series/{series_id}", body).json()
     assert once == again == ines.get(f"/plans/series/{series_id}").json()
+    # It stays what it was, whatever is asked of it later.
+    assert ines.put(f"/plans/series/{series_id}", {**body, "runs": 3}).json() == once
     assert len(ines.get("/plans").json()) == 2
     found = ines.get(f"/plans/series/{series_id}/calendar.ics?first=2026-06-01T09:00:00%2B02:00")
     events = Calendar.from_ical(found.content).walk("VEVENT")
@@ -168,6 +171,10 @@ def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
     terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
     assert terms["first"]["range_m"] == pytest.approx(20_500, rel=0.03)
     assert terms["first"]["plan_on_m"] < 0.8 * terms["first"]["range_m"]
+    lap = {"name": "Quay", "kind": "loop", "legs": [{"length_m": 5200}]}
+    assert ines.put(f"/routes/{uuid4()}", lap).status_code == 200
+    terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
+    # A lap is no way to anywhere.
     (trip,) = terms["trips"]
     assert (trip["name"], trip["length_m"]) == ("To the mill", 8000)
     assert trip["surely"] == "both"
@@ -218,3 +225,27 @@ def test_tests_that_can_tell_are_offered_to_their_owner(ines, tobias, two, kit):
     assert sides == {"Sandpiper": set(two), "Ruff": {test_id}}
     assert tobias.get("/compare/offers?question=vehicle").json() == []
     assert ines.get("/compare/offers?question=luck").status_code == 422
+
+
+def test_a_series_is_ridden_as_the_newest_test_of_each_side_was(ines, two, kit):
+    test_id = str(uuid4())
+    body = {**kit, "title": "Later", "started_at": "2026-05-20T09:00:00+02:00"}
+    assert ines.put(f"/tests/{test_id}", body).status_code == 200
+    note(ines, test_id, 0, "start", voltage_rest_v=54.4, trip_m=0, energy_wh=0)
+    note(ines, test_id, 3600, "end", voltage_rest_v=49.0, trip_m="12 mi", energy_wh=260)
+    series = ines.put(
+        f"/plans/series/{uuid4()}", {"first": [test_id, two[0]], "second": two[1:], "runs": 1}
+    ).json()
+    plan = ines.get(f"/plans/{series['rides'][0]['plan_id']}").json()
+    assert plan["asked"]["legs"][0]["length_m"] == pytest.approx(12 * 1609.344, rel=0.05)
+
+
+def test_what_is_looked_at_over_many_tests_are_the_newest_in_their_order(ines, kit):
+    ids = [
+        rides(ines, kit, f"Day {day}", started=f"2026-05-{day}T09:12:00+00:00")
+        for day in (14, 12, 16)
+    ]
+    look_once()
+    mine = RangeTest.objects.all()
+    assert [seen.key for seen in newest_seen(mine, 9)] == [ids[1], ids[0], ids[2]]
+    assert [seen.key for seen in newest_seen(mine, 2)] == [ids[0], ids[2]]
