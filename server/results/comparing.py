@@ -24,6 +24,9 @@ from server.results import services
 from server.results.models import TestResult
 from server.wire.stored import unwrapped
 
+#: Further tests of the vehicles of a comparison that teach how their runs differ, the latest.
+MOST_OTHERS = 40
+
 logger = logging.getLogger(__name__)
 
 
@@ -56,9 +59,17 @@ def compared(
         seen[test.pk] = found
     with as_assumed(lambda: assumed_by(owner.pk)):
         sides = [seen[one] for one in first], [seen[one] for one in second]
-        answer = compare(*sides, question)
-        terms = None if answer.quantity is None else terms_of(*sides, _trips(owner))
+        others = _others(owner, tests)
+        answer = compare(*sides, question, others=others)
+        terms = None if answer.quantity is None else terms_of(*sides, _trips(owner), others=others)
     return answer, terms, tests
+
+
+def _others(owner: User, tests: Sequence[RangeTest]) -> list[Seen]:
+    """Further tests of the same vehicles, oldest first."""
+    names = {test.vehicle_name for test in tests if test.vehicle_name}
+    alike = RangeTest.objects.owned_by(owner).filter(vehicle_name__in=names)
+    return newest_seen(alike.exclude(pk__in=[test.pk for test in tests]), MOST_OTHERS)
 
 
 def offered(owner: User, question: Question) -> tuple[Offer, ...]:

@@ -20,6 +20,7 @@ from limpet.units import METRES_PER_KM, METRES_PER_MILE
 PRACTICE: Final = "common practice, no source"
 CHOICE: Final = "assumption"
 HANDBOOK: Final = "assumption of the handbook"
+COMMON: Final = "common practice, no source"
 
 Spread = tuple[float, float]
 
@@ -291,6 +292,14 @@ RUN_TO_RUN: Final = _taken(
 RUN_CARRIED: Final = _taken(
     "run_carried", 1.0, 0.03, "1", CHOICE,
     "two runs that are compared: what differs from run to run once load, speed and weather are set right",
+)  # fmt: skip
+PRICE: Final = _taken(
+    "price_per_kwh", 0.30, 0.0, "1/kWh", CHOICE,
+    "what a distance costs, in your own money: put your price here",
+)  # fmt: skip
+CHARGER: Final = _taken(
+    "charger_efficiency", 0.85, 0.05, "1", COMMON,
+    "what a distance costs at the socket: charger and cells keep so much of what is paid for",
 )  # fmt: skip
 PER_KM: Final = _taken(
     "per_km", 1.0, 0.15, "1", CHOICE, "one kilometre against the next on a road and day"

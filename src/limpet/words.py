@@ -217,6 +217,7 @@ FACTOR_WORDS: Final = {
     "stops": "stops",
     "tyres": "tyre pressure",
     "surface": "surface",
+    "pedalling": "help from legs",
 }
 
 

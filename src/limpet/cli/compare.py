@@ -1,16 +1,27 @@
-"""`./limpet compare BUNDLE BUNDLE… [--first N] [--question …] [--json]`: which uses less, and whether it is shown."""
+"""`./limpet compare BUNDLE BUNDLE… [--first N] [--question …] [--with FOLDER] [--json]`: which uses less, and whether it is shown."""
 
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
+from dataclasses import asdict
 from pathlib import Path
 from textwrap import wrap
 from typing import get_args
 
-from limpet.cli.shared import add_units, guarded, print_json, reader_of
+from limpet.cli.shared import (
+    add_teachers,
+    add_units,
+    bundles_in,
+    guarded,
+    print_json,
+    reader_of,
+)
 from limpet.errors import LimpetError
+from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
 from limpet.judge import Comparison, Question, Seen, compare, seen_of
+from limpet.judge.terms import Terms, terms_of
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit
 from limpet.result import analyse
@@ -41,6 +52,7 @@ def run(arguments: list[str]) -> int:
         help="what differs on purpose (else it is read off)",
     )
     parser.add_argument("--json", action="store_true", help="print the answer as JSON")
+    add_teachers(parser)
     add_units(parser)
     options = parser.parse_args(arguments)
     units = reader_of(options)
@@ -52,19 +64,24 @@ def run(arguments: list[str]) -> int:
         count = len(paths) // 2 if options.first is None else options.first
         if not 1 <= count < len(paths):
             raise LimpetError(f"--first {count}: leave at least one bundle for each side")
-        seen = [_seen(path) for path in paths]
-        answer = compare(seen[:count], seen[count:], options.question)
+        tests = [(read_bundle(path), str(path.resolve())) for path in paths]
+        taught = [] if options.others is None else bundles_in(options.others, *paths)
+        more = [(test, f"other {k}") for k, test in enumerate(taught)]
+        sides, others = _seen(tests), _seen(more)
+        first, second = sides[:count], sides[count:]
+        answer = compare(first, second, options.question, others=others)
+        terms = None if answer.quantity is None else terms_of(first, second, others=others)
         if options.json:
-            print_json(answer.to_json())
+            print_json({**answer.to_json(), "terms": None if terms is None else asdict(terms)})
         else:
-            print(report(answer, units))
+            print("\n".join([report(answer, units), *meaning(terms, units)]))
 
     return guarded(work)
 
 
-def _seen(path: Path) -> Seen:
-    test = read_bundle(path)
-    return seen_of(test, analyse(test), str(path.resolve()))
+def _seen(tests: Sequence[tuple[RangeTest, str]]) -> list[Seen]:
+    """Tests with the keys that they go by, as comparisons see them."""
+    return [seen_of(test, analyse(test), key) for test, key in tests]
 
 
 def report(answer: Comparison, units: ReaderUnits) -> str:
@@ -87,6 +104,35 @@ def report(answer: Comparison, units: ReaderUnits) -> str:
     for notice in answer.warnings:
         lines += wrap(notice.said(units), WIDTH, initial_indent="- ", subsequent_indent="  ")
     return "\n".join(lines)
+
+
+def meaning(terms: Terms | None, units: ReaderUnits) -> list[str]:
+    """Both sides in a rider's terms, as lines of text."""
+    if terms is None:
+        return []
+
+    def line(name: str, one: str, two: str) -> str:
+        return f"{name:<40}{one:>12}{two:>12}"
+
+    def far(metres: float | None) -> str:
+        if metres is None:
+            return "-"
+        return f"{in_unit('distance', metres, units.distance):.1f} {units.distance}"
+
+    sides = terms.first, terms.second
+    told = [
+        ("range to cut-off, a typical ride", [far(side.range_m) for side in sides]),
+        ("floor: 19 of 20 next rides pass it", [far(side.floor_m) for side in sides]),
+        ("best: 1 of 20 next rides passes it", [far(side.best_m) for side in sides]),
+        (
+            f"plan on: the floor, {100 * terms.reserve:.0f} % kept",
+            [far(side.plan_on_m) for side in sides],
+        ),
+    ]
+    if terms.lap_m is not None:
+        told.append((f"laps of {far(terms.lap_m)}", [f"{side.laps or 0:.1f}" for side in sides]))
+    lines = ["", line("At the conditions of the first:", "A", "B")]
+    return lines + [line(name, *figures) for name, figures in told]
 
 
 def _scale(answer: Comparison, units: ReaderUnits) -> tuple[float, str, int]:

@@ -54,8 +54,8 @@ def mention(notices: Iterable[Notice], units: ReaderUnits) -> None:
 MOST_BUNDLES = 200
 
 
-def bundles_in(folder: Path, but: Path) -> list[RangeTest]:
-    """The bundles in a folder, by name; one that cannot be read is said and left out.
+def bundles_in(folder: Path, *but: Path) -> list[RangeTest]:
+    """The bundles in a folder but for some, by name; one that cannot be read is said and left out.
 
     Raises
     ------
@@ -64,10 +64,11 @@ def bundles_in(folder: Path, but: Path) -> list[RangeTest]:
     """
     if not folder.is_dir():
         raise LimpetError(f"{folder}: is no folder; give the one that holds the other bundles")
+    left_out = {path.resolve() for path in but}
     here = sorted(
         item
         for item in folder.iterdir()
-        if item.resolve() != but.resolve()
+        if item.resolve() not in left_out
         and (item.suffix == ".zip" or (item / "test.json").is_file())
     )
     if len(here) > MOST_BUNDLES:
@@ -98,14 +99,14 @@ def taught_by(options: argparse.Namespace, test: RangeTest, *, road: bool = Fals
     """What the folder of earlier tests teaches about a test's vehicle and pack."""
     if options.others is None:
         return NOTHING
-    return learn(bundles_in(options.others, but=options.bundle), test, road=road)
+    return learn(bundles_in(options.others, options.bundle), test, road=road)
 
 
 def taught_trip(options: argparse.Namespace, trip: Trip) -> Trip:
     """A trip with what a folder of tests of its vehicle and its pack, by their names, teaches."""
     if options.others is None:
         return trip
-    return informed(trip, learn_trip(bundles_in(options.others, but=options.others), trip))
+    return informed(trip, learn_trip(bundles_in(options.others), trip))
 
 
 def print_json(answer: Mapping[str, Any]) -> None:

@@ -15,6 +15,18 @@ def is_assisted(test: RangeTest) -> bool:
     return planned or any(entry.what == "pedalled" for entry in test.entries)
 
 
+def pedalled_share(test: RangeTest) -> float:
+    """Of the time of a ride the share that legs had a part in [-]: where "pedalled" was noted, since the entry
+    before; all of it where pedalling was the rule and no stretch was noted."""
+    entries = test.entries
+    noted = [k for k, entry in enumerate(entries) if entry.what == "pedalled"]
+    whole = entries[-1].time_s - entries[0].time_s if entries else 0.0
+    if not noted or whole <= 0:
+        return 1.0 if is_assisted(test) else 0.0
+    gone = sum(entries[k].time_s - entries[max(k - 1, 0)].time_s for k in noted)
+    return min(max(gone / whole, 0.0), 1.0)
+
+
 #: A wind [m/s] and where it comes from [deg]; None where nobody said.
 Wind = tuple[float | None, float | None]
 

@@ -9,13 +9,14 @@ from limpet.judge.along import Arising
 from limpet.judge.day import Factor
 from limpet.judge.pairs import Pair
 from limpet.judge.seen import Name
+from limpet.judge.spread import By
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 
 Verdict = Literal["first_less", "second_less", "no_difference_shown", "not_comparable"]
 Question = Literal[
     "vehicle", "pack", "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface",
-    "repeat",
+    "pedalling", "repeat",
 ]  # fmt: skip
 Side = Literal["first", "second"]
 
@@ -48,6 +49,9 @@ class Comparison:
     have been shown in four of five such comparisons, `runs_needed` how many more of each show
     `wanted`, None where no number does. `alike_runs` of each, ridden on one way with one meter in turns,
     would show `alike_seen`: what the next rides can do when more like these cannot; None once it is shown.
+    `judged_by` says how: single runs by what runs are known to differ by, groups by Welch, or rides in turns
+    in pairs. `run_spread` is what runs differ by once carried [-], one standard deviation, and
+    `learned_runs` how many earlier ones beside those of the sides taught it.
     """
 
     verdict: Verdict
@@ -64,6 +68,9 @@ class Comparison:
     runs_needed: int | None = None
     alike_runs: int | None = None
     alike_seen: float | None = None
+    judged_by: By | None = None
+    run_spread: float | None = None
+    learned_runs: int = 0
     pairs: tuple[Pair, ...] = ()
     along: Arising | None = None
     reasons: tuple[Notice, ...] = ()
@@ -102,6 +109,9 @@ class Comparison:
             "runs_needed": self.runs_needed,
             "alike_runs": self.alike_runs,
             "alike_seen": self.alike_seen,
+            "judged_by": self.judged_by,
+            "run_spread": self.run_spread,
+            "learned_runs": self.learned_runs,
             "along": None if self.along is None else asdict(self.along),
             "paired": [pair.to_json() for pair in self.pairs],
             "reasons": [notice.to_json() for notice in self.reasons],

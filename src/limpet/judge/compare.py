@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from math import exp, expm1, log, log1p, sqrt
+from dataclasses import replace
+from math import exp, expm1, log1p, sqrt
 from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import RUN_CARRIED
 from limpet.judge import told
 from limpet.judge.along import arising
 from limpet.judge.answer import Change, Comparison, Question, Side, Verdict
@@ -19,6 +18,14 @@ from limpet.judge.day import FACTORS, Factor
 from limpet.judge.pairs import pairs_of
 from limpet.judge.said import reasons_of, warnings_of
 from limpet.judge.seen import Name, Seen
+from limpet.judge.spread import (
+    POWER_SCORE,
+    RunSpread,
+    Spread,
+    comparable,
+    learned_spread,
+    spread_of,
+)
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.uncertain.student import student_quantile
@@ -27,12 +34,8 @@ FloatArray = NDArray[np.float64]
 
 #: Tests of one side at most.
 MOST_RUNS = 30
-#: Runs that what is assumed of the spread counts for (assumption).
-ASSUMED_RUNS = 8
 #: A difference of this is wanted when nobody names another [-].
 WANTED = 0.05
-#: A difference is "seen" when four of five such comparisons show it: the quantile of that chance.
-POWER_SCORE = 0.8416
 #: More further runs than this nobody rides.
 MOST_FURTHER = 30
 #: Rides of each side that are worth riding anew, alike: so many at least and at most.
@@ -44,41 +47,12 @@ ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class _Spread:
-    """A difference of means of logarithms: value, what is common and what each run adds, and freedom."""
-
-    value: float
-    common: float
-    each: float
-    runs: tuple[int, int]
-    run_freedom: float
-    run_variance: float
-
-    def variance(self, further: int = 0) -> float:
-        """With so many more runs of each."""
-        per = sum(1 / (n + further) for n in self.runs)
-        return self.common + (self.each + self.run_variance) * per
-
-    def freedom(self, further: int = 0) -> float:
-        """Welch and Satterthwaite: only the spread from run to run is estimated from few."""
-        per = sum(1 / (n + further) for n in self.runs)
-        estimated = self.run_variance * per
-        return float(
-            (self.run_freedom + 2 * further) * (self.variance(further) / max(estimated, 1e-12)) ** 2
-        )
-
-    def reach(self, further: int = 0) -> float:
-        """What the difference has to be to be seen in four of five."""
-        t = student_quantile(0.975, min(self.freedom(further), 1e6))
-        return (t + POWER_SCORE) * sqrt(self.variance(further))
-
-
 def compare(
     first: Sequence[Seen],
     second: Sequence[Seen],
     question: Question | None = None,
     wanted: float = WANTED,
+    others: Sequence[Seen] = (),
 ) -> Comparison:
     """Judge two tests, or two groups of repeated tests.
 
@@ -87,6 +61,7 @@ def compare(
     first, second : the tests of each side, in the order of the ride
     question : what differs on purpose; what the tests themselves say when None
     wanted : the relative difference that is to be shown [-]
+    others : further tests, oldest first: those of the same vehicles and kinds of test teach the spread
 
     Returns
     -------
@@ -96,26 +71,27 @@ def compare(
     -----
     In logarithms. Every error is drawn once by its name (`drawn`), so that what both sides have in common
     goes out; conditions are carried to those of the first test (`carry`). The spread from run to run is
-    what the repeats show, weighed with `run_carried` for eight runs, and the interval Student's by the
-    effective freedom of Welch and Satterthwaite (GUM annex G.4).
+    what the repeats, the pairs and earlier runs show, weighed with `run_carried` for eight runs (`spread`),
+    and the interval Student's by the effective freedom of Welch and Satterthwaite (GUM annex G.4).
     """
-    refused = _refused(first, second)
     asked = question or (_question(first[0], second[0]) if first and second else "repeat")
+    refused = _refused(first, second, asked)
     if refused is not None:
         return Comparison(verdict="not_comparable", question=asked, reasons=(refused,))
     held: frozenset[Factor] = frozenset(name for name in FACTORS if name == asked)
-    best: tuple[float, Name, _Spread, list[Carried], list[Carried]] | None = None
+    known = learned_spread(comparable(others, (*first, *second)))
+    best: tuple[float, Name, Spread, list[Carried], list[Carried]] | None = None
     for quantity in _quantities(asked, first, second):
         ones = [carried(test, first[0], quantity, held) for test in first]
         twos = [carried(test, first[0], quantity, held) for test in second]
-        spread = _spread(ones, twos)
+        spread = spread_of(ones, twos, known)
         if best is None or spread.variance() < best[0]:
             best = (spread.variance(), quantity, spread, ones, twos)
     if best is None:
         reason = Notice("compare_no_figure", title=_lacking(asked, first, second).title)
         return Comparison(verdict="not_comparable", question=asked, reasons=(reason,))
     _, quantity, spread, ones, twos = best
-    se, t = sqrt(spread.variance()), student_quantile(0.975, min(spread.freedom(), 1e6))
+    se, t = sqrt(spread.variance()), spread.student()
     low, high = spread.value - t * se, spread.value + t * se
     verdict: Verdict = "no_difference_shown"
     if low > 0:
@@ -124,7 +100,7 @@ def compare(
         verdict = "second_less"
     wished = max(wanted, abs(expm1(spread.value))) if verdict == "no_difference_shown" else wanted
     needed = 0 if verdict != "no_difference_shown" else _needed(spread, log1p(wished))
-    alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished))
+    alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished), known)
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
     relative = told.relative(spread.value, se, t)
@@ -152,6 +128,9 @@ def compare(
         runs_needed=needed,
         alike_runs=alike[0],
         alike_seen=alike[1],
+        judged_by=spread.by,
+        run_spread=known.std,
+        learned_runs=known.runs,
         pairs=pairs_of(first[0], second[0]) if single else (),
         along=arising(first[0].way, second[0].way) if single else None,
     )
@@ -162,7 +141,7 @@ def compare(
     )
 
 
-def _refused(first: Sequence[Seen], second: Sequence[Seen]) -> Notice | None:
+def _refused(first: Sequence[Seen], second: Sequence[Seen], asked: Question) -> Notice | None:
     """Why nothing can be said."""
     if not first or not second:
         return Notice("compare_too_few")
@@ -174,10 +153,10 @@ def _refused(first: Sequence[Seen], second: Sequence[Seen]) -> Notice | None:
     if twice is not None:
         return Notice("compare_same", title=twice.title)
     everyone = (*first, *second)
-    assisted = next((test for test in everyone if test.ridden.assisted), None)
+    unknown = next((test for test in everyone if not test.ridden.legs_known), None)
     throttle = next((test for test in everyone if not test.ridden.assisted), None)
-    if assisted is not None and throttle is not None:
-        return Notice("compare_assisted", assisted=assisted.title, throttle=throttle.title)
+    if unknown is not None and throttle is not None and asked != "pedalling":
+        return Notice("compare_assisted", assisted=unknown.title, throttle=throttle.title)
     return None
 
 
@@ -214,43 +193,7 @@ def _tells(test: Seen, name: Name) -> bool:
     return figure is not None and figure.value > 0
 
 
-def _spread(ones: list[Carried], twos: list[Carried]) -> _Spread:
-    """The difference of the means of two sides, and what it is known by."""
-    means = [np.mean([item.log for item in side], axis=0) for side in (ones, twos)]
-    difference = means[1] - means[0]
-    each = _own_variance(*ones, *twos)
-    per = 1 / len(ones) + 1 / len(twos)
-    common = max(float(difference.var()) - each * per, 0.0)
-    freedom = len(ones) + len(twos) - 2
-    squares = sum(
-        float(np.var([item.log.mean() for item in side]) * len(side)) for side in (ones, twos)
-    )
-    seen = max(squares - freedom * each, 0.0)
-    assumed = log(1 + RUN_CARRIED.std) ** 2
-    variance = (ASSUMED_RUNS * assumed + seen) / (ASSUMED_RUNS + freedom)
-    return _Spread(
-        value=float(difference.mean()),
-        common=common,
-        each=each,
-        runs=(len(ones), len(twos)),
-        run_freedom=ASSUMED_RUNS + freedom,
-        run_variance=variance,
-    )
-
-
-def _own_variance(*items: Carried) -> float:
-    """What one more run of the same kind would bring of its own: half of what it differs from this one by."""
-    again = [item.again for item in items]
-    found = [(item.found - other.found).var() / 2 for item, other in zip(items, again, strict=True)]
-    changes = [
-        ((item.log - item.found) - (other.log - other.found)).var() / 2
-        for item, other in zip(items, again, strict=True)
-        if item.corrections
-    ]
-    return float(np.mean(found) + (np.mean(changes) if changes else 0.0))
-
-
-def _needed(spread: _Spread, wanted: float) -> int | None:
+def _needed(spread: Spread, wanted: float) -> int | None:
     """How many more runs of each show a difference [log]; None where no number does."""
     for further in range(1, MOST_FURTHER + 1):
         if spread.reach(further) <= wanted:
@@ -258,15 +201,14 @@ def _needed(spread: _Spread, wanted: float) -> int | None:
     return None
 
 
-def _alike(wanted: float) -> tuple[int, float]:
+def _alike(wanted: float, known: RunSpread) -> tuple[int, float]:
     """How many rides of each, on one way with one meter in turns, show a difference [log], and what they show.
 
-    What such rides have in common goes out: the spread from run to run is left (`run_carried`).
+    What such rides have in common goes out: the spread from run to run is left, judged in pairs.
     """
-    variance = log(1 + RUN_CARRIED.std) ** 2
     for each in range(LEAST_ALIKE, MOST_ALIKE + 1):
-        t = student_quantile(0.975, ASSUMED_RUNS + 2 * each - 2)
-        seen = (t + POWER_SCORE) * sqrt(2 * variance / each)
+        t = student_quantile(0.975, known.freedom + each - 1)
+        seen = (t + POWER_SCORE) * sqrt(2 * known.variance / each)
         if seen <= wanted:
             break
     return each, expm1(seen)

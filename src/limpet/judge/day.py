@@ -21,7 +21,7 @@ from limpet.assumptions import (
 from limpet.drive.draws import LOST_OF_CLIMB, LOST_OF_STOP
 from limpet.drive.start_values import START_VALUES
 from limpet.judge.drawn import score
-from limpet.judge.seen import Seen
+from limpet.judge.seen import Ridden, Seen
 from limpet.pack.chemistry import capacity_factors
 from limpet.road import SURFACE_FACTOR, air_density
 from limpet.road.load import ROTATING, air_force_n
@@ -30,10 +30,12 @@ from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 
-Factor = Literal["load", "speed", "wind", "temperature", "climb", "stops", "tyres", "surface"]
+Factor = Literal[
+    "load", "speed", "wind", "temperature", "climb", "stops", "tyres", "surface", "pedalling"
+]
 #: In the order in which they are told.
 FACTORS: tuple[Factor, ...] = (
-    "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface",
+    "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface", "pedalling",
 )  # fmt: skip
 #: Headings that a way takes on the whole: a loop, or out and back.
 HEADINGS = 8
@@ -43,6 +45,11 @@ _TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))[:, None]
 SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.012, 0.15, 0.15, 1.5, 1.5
 #: Stops of a way of which nobody counted any [1/km], and u (assumption).
 STOPS = (0.5, 0.5)
+#: What legs that nobody measured give, and how much one such ride differs from the next [W]; watts that a
+#: rider told are known to a share of themselves (assumptions).
+LEGS_W, LEGS_STD = (80.0, 15.0), 0.25
+#: However hard legs push, the motor gives this share of what the road asks [-] (assumption).
+LEAST_MOTOR = 0.05
 #: The density of air goes with its temperature in kelvin.
 KELVIN = 273.15
 
@@ -73,6 +80,8 @@ class Day:
     #: Over C_rr on smooth paving at its reference pressure.
     tyres: FloatArray
     surface: FloatArray
+    #: What legs give at the wheel [W].
+    legs_w: FloatArray
 
 
 def body_of(test: Seen) -> Body:
@@ -152,7 +161,19 @@ def day_of(test: Seen, like: Seen) -> Day:
         ),
         tyres=tyre_factors(np.full_like(score("speed", test.key), kpa), reference),
         surface=np.maximum(surface + std * score("surface", str(own.surface), test.vehicle or ""), 0.5),
+        legs_w=_legs_w(own, other, test.key, who),
     )  # fmt: skip
+
+
+def _legs_w(own: Ridden, other: Ridden, key: str, who: str) -> FloatArray:
+    """What legs gave [W]: nothing, as the rider told, or as on the other ride, as unsure as unsaid."""
+    if not own.assisted:
+        return np.zeros_like(score("legs", who))
+    if own.pedal_w is not None:
+        return np.asarray(own.pedal_w * np.maximum(1 + LEGS_STD * score("legs", who), 0.0))
+    usual, apart = LEGS_W
+    like = other.pedal_w if other.assisted and other.pedal_w is not None else usual
+    return np.asarray(np.maximum(like + apart * score("legs unsaid", key), 0.0))
 
 
 def _share(
@@ -177,7 +198,8 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
     Notes
     -----
     Handbook section 10: rolling, air with the scatter of the speed (1 + 3·cv²) and a wind from all sides in
-    turn, the share of climbs and of stops that does not come back, and what runs beside the drive.
+    turn, the share of climbs and of stops that does not come back, less what legs give at the wheel, and what
+    runs beside the drive.
     """
     mass = body.mass_kg + day.load_kg
     usual = air_density(AIR_TEMP_C.value, day.pressure_pa, AIR_HUMIDITY.value)
@@ -195,6 +217,8 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
         + LOST_OF_CLIMB * weight * day.climb_m_per_km / METRES_PER_KM
         + LOST_OF_STOP * 0.5 * ROTATING * mass * day.speed_mps**2 * day.stops_per_km / METRES_PER_KM
     )
+    if day.legs_w.any():
+        force = np.maximum(force - day.legs_w / day.speed_mps, LEAST_MOTOR * force)
     return np.asarray(
         METRES_PER_KM * (force / body.efficiency + body.aux_w / day.speed_mps) / SECONDS_PER_HOUR
     )
@@ -210,6 +234,7 @@ _MADE_OF: dict[Factor, tuple[str, ...]] = {
     "stops": ("stops_per_km",),
     "tyres": ("tyres",),
     "surface": ("surface",),
+    "pedalling": ("legs_w",),
 }
 
 

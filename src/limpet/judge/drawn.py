@@ -21,13 +21,20 @@ _draws: ContextVar[int] = ContextVar("draws", default=DRAWS)
 
 
 @contextmanager
-def few_draws_of_many(tests: int) -> Iterator[None]:
-    """Within it a key names `FEW` numbers, where so many tests are looked at that it makes no difference."""
-    token = _draws.set(FEW if tests > MANY else _draws.get())
+def draws_of(count: int) -> Iterator[None]:
+    """Within it a key names so many numbers."""
+    token = _draws.set(count)
     try:
         yield
     finally:
         _draws.reset(token)
+
+
+@contextmanager
+def few_draws_of_many(tests: int) -> Iterator[None]:
+    """Within it a key names `FEW` numbers, where so many tests are looked at that it makes no difference."""
+    with draws_of(FEW if tests > MANY else _draws.get()):
+        yield
 
 
 def score(*key: str) -> FloatArray:

@@ -47,7 +47,7 @@ def offers(tests: Sequence[Seen], question: Question) -> tuple[Offer, ...]:
     groups: dict[tuple[str, ...], list[Seen]] = {}
     for test in latest:
         name = told(test)
-        if name is not None and not test.ridden.assisted:
+        if name is not None and test.ridden.legs_known:
             groups.setdefault((name, *_rest(test, question)), []).append(test)
     alike = [
         (one, two)

@@ -21,14 +21,14 @@ def ranges_at_first(tests: Sequence[Seen]) -> dict[str, tuple[float, float]]:
 
     Notes
     -----
-    Only tests of the vehicle that most of them were ridden on, and none that was pedalled: the road load
+    Only tests of the vehicle that most of them were ridden on, and none that was pedalled by who knows how much: the road load
     of another says nothing of the pack. u is of the ratio to the first test, in which what both have in
     common goes out, with what differs from run to run (`run_carried`).
     """
     usable = [
         test
         for test in tests
-        if not test.ridden.assisted
+        if test.ridden.legs_known
         and (figure := test.figures.get("range_to_cutoff")) is not None
         and figure.value > 0
     ]

@@ -8,7 +8,7 @@ from math import expm1, log1p
 from typing import Final
 
 from limpet.assumptions import RUN_CARRIED
-from limpet.judge.answer import Change, Comparison
+from limpet.judge.answer import Change, Comparison, Question
 from limpet.judge.seen import Name, Seen
 from limpet.notices import Notice
 from limpet.planning.rules import alternating
@@ -88,7 +88,12 @@ def warnings_of(
     everyone = (*first, *second)
     said: list[Notice] = []
     if len(first) == len(second) == 1:
-        said.append(Notice("compare_single", spread=RUN_CARRIED.std))
+        spread, runs = answer.run_spread or RUN_CARRIED.std, answer.learned_runs
+        said.append(
+            Notice("compare_single_learned", spread=spread, runs=runs)
+            if runs
+            else Notice("compare_single", spread=spread)
+        )
     elif _in_order(first, second) or _in_order(second, first):
         said.append(Notice("compare_order"))
     if answer.quantity == "range_to_cutoff" and len({test.reached_end for test in everyone}) > 1:
@@ -105,6 +110,7 @@ def warnings_of(
     same_pack = len({test.pack for test in everyone}) == 1
     if answer.question == "pack" and same_pack and _in_order(second, first):
         said.append(Notice("compare_clocks", title=second[0].title, other=first[0].title))
+    said += _legs(everyone, answer.question)
     riders = {test.rider for test in everyone}
     if len(riders) > 1:
         said.append(Notice("compare_riders"))
@@ -125,6 +131,18 @@ def warnings_of(
             )
         )
     return tuple(dict.fromkeys(said))
+
+
+def _legs(tests: Sequence[Seen], asked: Question) -> list[Notice]:
+    """What to hold against rides that legs had a part in."""
+    helped = [test for test in tests if test.ridden.assisted]
+    if not helped or asked == "pedalling":
+        return []
+    unknown = next((test for test in helped if not test.ridden.legs_known), None)
+    if unknown is not None:
+        return [Notice("compare_legs_unknown", title=unknown.title)]
+    watts = helped[0].ridden.pedal_w or 0.0
+    return [Notice("compare_legs_carried", title=helped[0].title, watts=watts)]
 
 
 def _worth_naming(answer: Comparison) -> list[Change]:

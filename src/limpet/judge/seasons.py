@@ -15,10 +15,10 @@ from numpy.typing import NDArray
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Run
 from limpet.judge.carry import Carried, Memo, carried
-from limpet.judge.compare import ASSUMED_RUNS, POWER_SCORE
 from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factor
 from limpet.judge.drawn import few_draws_of_many, score
 from limpet.judge.seen import Name, Seen
+from limpet.judge.spread import ASSUMED_RUNS, POWER_SCORE
 from limpet.judge.told import UNITS, relative, run_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
@@ -133,7 +133,7 @@ def _seasons(tests: Sequence[Seen]) -> Seasons:
     told = [
         test
         for test in latest
-        if not test.ridden.assisted
+        if test.ridden.legs_known
         and test.ridden.temp_c is not None
         and test.ridden.speed_mps is not None
     ]

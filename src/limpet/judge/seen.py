@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import TypeAdapter
 
 from limpet.evidence.model import EndReason, Purpose, RangeTest
-from limpet.evidence.noted import conditions_noted, is_assisted
+from limpet.evidence.noted import conditions_noted, is_assisted, pedalled_share
 from limpet.history.facts import pack_key
 from limpet.judge.along import Way, way_of
 from limpet.judge.places import Place, places_of
@@ -46,7 +46,8 @@ class Ridden:
     """How a test was ridden; None is "nobody said".
 
     `speed_cv` is how the speed scattered about its average, `climb_m_per_km` what went up and
-    `stops_per_km` how often it stood, where heights and speeds were logged.
+    `stops_per_km` how often it stood, where heights and speeds were logged. `pedal_w` is what legs gave,
+    the mean over the ride.
     """
 
     speed_mps: float | None = None
@@ -61,6 +62,11 @@ class Ridden:
     surface: Surface | None = None
     assisted: bool = False
     pedal_w: float | None = None
+
+    @property
+    def legs_known(self) -> bool:
+        """Whether what legs gave is known: nothing, or so many watts."""
+        return not self.assisted or self.pedal_w is not None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -190,7 +196,9 @@ def _ridden(test: RangeTest, result: Result) -> Ridden:
         tyre_kpa=None if sheet.tyres is None else sheet.tyres.pressure_kpa,
         surface=None if air is None else air.surface,
         assisted=is_assisted(test),
-        pedal_w=None if rider is None else rider.pedal_power_w,
+        pedal_w=None
+        if rider is None or rider.pedal_power_w is None
+        else rider.pedal_power_w * pedalled_share(test),
     )
 
 

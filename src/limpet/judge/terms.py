@@ -4,17 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import sqrt
+from math import inf, sqrt
 from typing import Final, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import RESERVE, RUN_TO_RUN
+from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
 from limpet.judge.carry import carried
 from limpet.judge.drawn import score
 from limpet.judge.seen import Seen
+from limpet.judge.spread import (
+    ASSUMED_RUNS,
+    RunSpread,
+    comparable,
+    learned_spread,
+    own_variance,
+    shown_by,
+)
 from limpet.result.promise import PROBABILITY
+from limpet.uncertain.bounds import tolerance_factor
+from limpet.uncertain.student import student_of
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]
@@ -24,6 +34,9 @@ MOST_TRIPS = 40
 #: A trip takes that much of a test's way at least before its own hills and speed are of use [m].
 LEAST_M = 100.0
 
+
+#: A kilowatt-hour in watt-hours.
+WH_PER_KWH = 1000.0
 
 Surely = Literal["both", "first", "second", "neither"]
 _SURELY: Final[dict[tuple[bool, bool], Surely]] = {
@@ -48,23 +61,39 @@ class TripAsked:
 class TripMade:
     """The chance [-] that each side's next ride makes a trip with the reserve kept, and who makes it surely.
 
-    Surely is as surely as is planned on: 19 of 20.
+    Surely is as surely as is planned on: 19 of 20. The shares are what the trip takes of a full charge [-].
     """
 
     name: str
     length_m: float
     first_chance: float
     second_chance: float
+    first_share: float
+    second_share: float
     surely: Surely
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SideTerms:
-    """How far a side goes: to cut-off, and what to plan on to the reserve [m], in hours at its speed."""
+    """How far a side goes.
 
+    `range_m` is to cut-off in a typical ride, `floor_m` and `best_m` what the next ride passes with 19 and
+    with 1 chance of 20, `most_m` what 19 of 20 such rides reach, said with 95 % certainty, where there are
+    repeats to say it from. `plan_on_m` is the floor to the reserve. In laps and hours where the first
+    test's lap and speed are known; `socket_wh_per_km` is what is paid for, `cost_per_km` its price in the
+    rider's money.
+    """
+
+    runs: int
     range_m: float
+    floor_m: float
+    best_m: float
+    most_m: float | None
     plan_on_m: float
     hours: float | None
+    laps: float | None
+    socket_wh_per_km: float | None
+    cost_per_km: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,13 +101,50 @@ class Terms:
     """Both sides in a rider's terms, at the conditions of the first test, and the trips, longest first."""
 
     reserve: float
+    lap_m: float | None
+    price_per_kwh: float
     first: SideTerms
     second: SideTerms
     trips: tuple[TripMade, ...]
 
 
+@dataclass(frozen=True, slots=True)
+class _Ahead:
+    """A side's range to cut-off under conditions, in draws of its logarithm, and how the next ride differs."""
+
+    logs: FloatArray
+    runs: int
+    spread: RunSpread
+    score: FloatArray
+
+    @property
+    def freedom(self) -> float:
+        """A single run's spread is taken as it stands, as its own result does; repeats show theirs."""
+        return self.spread.freedom if self.runs > 1 else inf
+
+    @property
+    def following(self) -> FloatArray:
+        """How far the next ride goes [m], shape (J,)."""
+        t = self.score
+        if self.runs > 1:
+            t = student_of(self.score, self.freedom)
+        return np.asarray(np.exp(self.logs + self.spread.std * sqrt(1 + 1 / self.runs) * t))
+
+    @property
+    def most_m(self) -> float | None:
+        """What most such rides reach [m]; None of a single run, whose spread is assumed."""
+        if self.runs < 2:
+            return None
+        factor = tolerance_factor(self.runs, self.freedom, PROBABILITY, PROBABILITY)
+        return float(np.exp(self.logs.mean() - factor * self.spread.std))
+
+
 def terms_of(
-    first: Sequence[Seen], second: Sequence[Seen], trips: Sequence[TripAsked] = ()
+    first: Sequence[Seen],
+    second: Sequence[Seen],
+    trips: Sequence[TripAsked] = (),
+    *,
+    others: Sequence[Seen] = (),
 ) -> Terms | None:
     """Both sides in a rider's terms; None where a test tells no range.
 
@@ -86,47 +152,69 @@ def terms_of(
     ----------
     first, second : the tests of each side
     trips : the first `MOST_TRIPS` are answered
+    others : further tests, oldest first, that teach how one ride differs from the next
 
     Notes
     -----
     A side's range is the mean of its tests', carried to the first test's conditions, or to a trip's own
-    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run (8 %,
-    handbook section 12), and keeps the reserve.
+    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run (8 %
+    assumed for eight runs, handbook section 12), and keeps the reserve. Bounds of repeats are Student's.
     """
     everyone = (*first, *second)
     if not everyone or any("range_to_cutoff" not in test.figures for test in everyone):
         return None
-    sides = [_ahead(side, first[0]) for side in (first, second)]
+    assumed = RunSpread(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
+    known = learned_spread(comparable(others, everyone), assumed)
     made = []
     for trip in sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m):
         if trip.length_m < LEAST_M:
             continue
         like = _like(first[0], trip)
-        one, two = (_to_reserve(_ahead(side, like), side) for side in (first, second))
-        made.append(
-            _made(trip, float((one >= trip.length_m).mean()), float((two >= trip.length_m).mean()))
-        )
-    speed = first[0].ridden.speed_mps
+        made.append(_made(trip, *(_ahead(side, like, known) for side in (first, second))))
+    lap_m = next((far for test in everyone if (far := _lap_m(test)) is not None), None)
     told = []
-    for side, ahead in zip((first, second), sides, strict=True):
-        far = float(np.exp(ahead.mean()))
+    for side in (first, second):
+        ahead = _ahead(side, first[0], known)
+        following, far = ahead.following, float(np.exp(ahead.logs.mean()))
+        speed, socket = first[0].ridden.speed_mps, _socket_wh_per_km(side, first[0])
         told.append(
             SideTerms(
+                runs=len(side),
                 range_m=far,
-                plan_on_m=float(np.quantile(_to_reserve(ahead, side), 1 - PROBABILITY)),
+                floor_m=float(np.quantile(following, 1 - PROBABILITY)),
+                best_m=float(np.quantile(following, PROBABILITY)),
+                most_m=ahead.most_m,
+                plan_on_m=(1 - RESERVE.value) * float(np.quantile(following, 1 - PROBABILITY)),
                 hours=None if not speed else far / speed / SECONDS_PER_HOUR,
+                laps=None if lap_m is None else far / lap_m,
+                socket_wh_per_km=socket,
+                cost_per_km=None if socket is None else socket / WH_PER_KWH * PRICE.value,
             )
         )
-    return Terms(reserve=RESERVE.value, first=told[0], second=told[1], trips=tuple(made))
+    return Terms(
+        reserve=RESERVE.value,
+        lap_m=lap_m,
+        price_per_kwh=PRICE.value,
+        first=told[0],
+        second=told[1],
+        trips=tuple(made),
+    )
 
 
-def _made(trip: TripAsked, one: float, two: float) -> TripMade:
+def _made(trip: TripAsked, first: _Ahead, second: _Ahead) -> TripMade:
+    one, two = (
+        float(((1 - RESERVE.value) * side.following >= trip.length_m).mean())
+        for side in (first, second)
+    )
+    shares = [trip.length_m / float(np.exp(side.logs.mean())) for side in (first, second)]
     sure: tuple[bool, bool] = (one >= PROBABILITY, two >= PROBABILITY)
     return TripMade(
         name=trip.name,
         length_m=trip.length_m,
         first_chance=one,
         second_chance=two,
+        first_share=shares[0],
+        second_share=shares[1],
         surely=_SURELY[sure],
     )
 
@@ -143,14 +231,32 @@ def _like(test: Seen, trip: TripAsked) -> Seen:
     return replace(test, key=f"trip {trip.name}", ridden=ridden)
 
 
-def _ahead(side: Sequence[Seen], like: Seen) -> FloatArray:
-    """A side's range to cut-off under conditions [log m], shape (J,)."""
-    logs = [carried(test, like, "range_to_cutoff", frozenset()).log for test in side]
-    return np.asarray(np.mean(logs, axis=0))
+def _ahead(side: Sequence[Seen], like: Seen, known: RunSpread) -> _Ahead:
+    """A side's range under conditions."""
+    runs = [carried(test, like, "range_to_cutoff", frozenset()) for test in side]
+    spread = known
+    if len(runs) > 1:
+        means = np.array([run.log.mean() for run in runs])
+        spread = shown_by(means, own_variance(*runs), known)
+    return _Ahead(
+        logs=np.mean([run.log for run in runs], axis=0),
+        runs=len(runs),
+        spread=spread,
+        score=score("the next ride", *(test.key for test in side)),
+    )
 
 
-def _to_reserve(ahead: FloatArray, side: Sequence[Seen]) -> FloatArray:
-    """How far the next ride of a side goes with the reserve kept [m], shape (J,)."""
-    spread = RUN_TO_RUN.std * sqrt(1 + 1 / len(side))
-    following = score("the next ride", *(test.key for test in side))
-    return np.asarray((1 - RESERVE.value) * np.exp(ahead + spread * following))
+def _lap_m(test: Seen) -> float | None:
+    """A lap of a test, by the last one that was counted [m]."""
+    for place in reversed(test.places):
+        if place.laps is not None and place.laps >= 1:
+            return place.at_m / place.laps
+    return None
+
+
+def _socket_wh_per_km(side: Sequence[Seen], like: Seen) -> float | None:
+    """What a kilometre takes at the socket [Wh/km]; None where a test does not know its consumption."""
+    if any("wh_per_km" not in test.figures for test in side):
+        return None
+    logs = [carried(test, like, "wh_per_km", frozenset()).log.mean() for test in side]
+    return float(np.exp(np.mean(logs))) / CHARGER.value

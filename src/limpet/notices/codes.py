@@ -341,10 +341,16 @@ _COMPARE: Final = {
     "compare_same": "“{title}” stands on both sides. Choose another test for one of them.",
     "compare_too_few": "Two tests make a comparison. Choose one for each side.",
     "compare_too_many": "{count} tests on one side are more than the {most} that are compared at once. Choose fewer.",
-    "compare_assisted": "“{assisted}” was ridden with help from the pedals and “{throttle}” without: what legs gave is not "
-    "known, so neither can be carried to the other.",
+    "compare_assisted": "“{assisted}” was ridden with help from legs and “{throttle}” without: how much they gave is not "
+    "known, so neither can be carried to the other. Type the watts into its sheet, or ask what legs give.",
+    "compare_legs_unknown": "Legs helped in “{title}”, and how much nobody noted: what they gave from ride to ride is in the "
+    "interval. Type the watts into the sheet to set it right.",
+    "compare_legs_carried": "Legs helped in “{title}” with about {watts:.0f} W, as its rider told: that is set right, a quarter of "
+    "it unsure.",
     "compare_no_figure": "“{title}” tells nothing that the others tell too. Enter readings of it first.",
     "compare_single": "Each side is one run: what changes from run to run, {spread:percent} assumed, is in the interval.",
+    "compare_single_learned": "Each side is one run: what changes from run to run, {spread:percent} by {runs} earlier runs, is in the "
+    "interval.",
     "compare_order": "All runs of one side came before those of the other: wind, warmth and a tiring pack go with the "
     "order. Alternate: A B B A.",
     "compare_ends": "They ended differently; both were brought to cut-off.",

@@ -53,6 +53,7 @@ def test_a_test_is_not_carried_to_itself():
         ("tyres", {"tyre_kpa": 160.0}, True),
         ("surface", {"surface": "gravel"}, True),
         ("speed", {"speed_mps": 4.0}, False),
+        ("pedalling", {"assisted": True, "pedal_w": 40.0}, False),
     ],
 )
 def test_what_made_a_ride_harder_is_taken_off_it_and_put_on_going_back(name, change, less):
@@ -108,23 +109,40 @@ def test_what_nobody_noted_changes_nothing_and_is_unsure():
         ("load", {"load_kg": 70.0}, {"load_kg": 110.0}),
         ("speed", {"speed_mps": 5.0}, {"speed_mps": 7.0}),
         ("temperature", {"temp_c": 25.0}, {"temp_c": 0.0}),
+        ("pedalling", {"pedal_w": 0.0, "assisted": True}, {"pedal_w": 35.0, "assisted": True}),
     ],
 )
 def test_as_the_forecasts_own_walk_has_it(name, here, there):
     """Two models of one road: the walk goes step by step along a route, this one has a kilometre."""
-    by_walk = np.log(walked(**there) / walked(**here))
+    by_walk = np.log(walked(**{**there, "assisted": None}) / walked(**{**here, "assisted": None}))
     level = {"climb_m_per_km": 0.0}
     by_model = -worth(seen("a", **level, **here), seen("b", **level, **there))[name]
     assert by_model == pytest.approx(by_walk, rel=0.3, abs=0.01)
 
 
-def walked(load_kg=85.0, speed_mps=5.6, temp_c=15.0):
+def walked(load_kg=85.0, speed_mps=5.6, temp_c=15.0, pedal_w=0.0, assisted=None):
     """Consumption of a forecast [Wh/km] on a level way with a stop every three kilometres."""
     legs = (Leg(length_m=3000, stops=1),) * 3
     asked = certain(
-        rider=TripRider(mass_kg=sure(load_kg), gear_kg=sure(0.0)),
+        rider=TripRider(mass_kg=sure(load_kg), gear_kg=sure(0.0), pedal_power_w=pedal_w),
         conditions=TripConditions(temp_c=sure(temp_c), wind_mps=sure(2.0), wind_from_deg=0.0),
         route=RouteSpec(legs=legs),
         speed=SpeedSpec(policy="fixed", target_mps=speed_mps),
     )
     return forecast(*routed(asked)).wh_per_km.value
+
+
+def test_legs_that_nobody_measured_are_unsure_and_those_that_were_are_set_right():
+    one = seen("a", assisted=True, pedal_w=80.0)
+    told = carried(seen("b", assisted=True, pedal_w=50.0), one, "wh_per_km", HELD)
+    silent = carried(seen("b", assisted=True), one, "wh_per_km", HELD)
+    assert "pedalling" in {item.name for item in told.corrections}
+    # Taken as on the other ride, and unsure by what one ride differs from the next.
+    assert abs(worth(one, silent.test).get("pedalling", 0.0)) < 0.04
+    assert silent.log.std() > 1.5 * told.log.std()
+
+
+def test_legs_never_give_all_of_it():
+    strong = carried(seen("b", assisted=True, pedal_w=400.0), seen("a"), "wh_per_km", HELD)
+    assert np.isfinite(strong.log).all()
+    assert strong.log.mean() > strong.found.mean() + 1.0

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from math import exp, expm1, log, log1p, sqrt
+from math import exp, expm1, log, sqrt
 
-import numpy as np
 import pytest
 from scipy import stats
 
@@ -19,7 +18,7 @@ from limpet.judge.pairs import pairs_of
 from limpet.judge.seen import Figure
 from limpet.readers import METRIC
 from tests.calibration.pairs import judged
-from tests.core.judge.kit import PARTS, place, seen
+from tests.core.judge.kit import place, seen
 
 
 def codes(notices):
@@ -74,29 +73,6 @@ def test_what_is_common_cancels():
     assert same < 0.6 * other
     # Eight in a hundred of either, of instruments of their own: √2 · 8 %, and the runs' own spread.
     assert other > 1.9 * 0.08 * 2**0.5
-
-
-def test_by_students_interval_where_only_the_runs_differ(monkeypatch):
-    """SciPy 1.17, `stats.ttest_ind` of the logarithms with one variance."""
-    import sys
-
-    from limpet.judge import compare as _  # noqa: F401 - the package's function hides the module
-
-    module = sys.modules["limpet.judge.compare"]
-    monkeypatch.setattr(module, "ASSUMED_RUNS", 0)
-    ones, twos = [10.0, 10.9, 9.6, 10.4], [12.1, 11.0, 11.9]
-
-    def bare(key, value):
-        return seen(key, figures={"wh_per_km": Figure(value=value, std=0.0, parts=PARTS)})
-
-    answer = compare(
-        [bare(f"a{k}", v) for k, v in enumerate(ones)],
-        [bare(f"b{k}", v) for k, v in enumerate(twos)],
-    )
-    found = stats.ttest_ind(np.log(twos), np.log(ones), equal_var=True).confidence_interval(0.95)
-    # What the carrying of like to like leaves of wind and speed is taken off the spread that is seen.
-    assert log1p(answer.relative_difference.low) == pytest.approx(found.low, abs=0.012)
-    assert log1p(answer.relative_difference.high) == pytest.approx(found.high, abs=0.012)
 
 
 def test_two_single_runs_differ_by_what_runs_do():
@@ -176,6 +152,11 @@ def test_where_the_cold_is_the_question_it_stays():
         ([seen("a")], [seen("a")], "compare_same"),
         ([seen(f"a{k}") for k in range(31)], [seen("b")], "compare_too_many"),
         ([seen("a")], [seen("b", assisted=True)], "compare_assisted"),
+        (
+            [seen("a", assisted=True, pedal_w=90.0), seen("c")],
+            [seen("b", assisted=True)],
+            "compare_assisted",
+        ),
         ([seen("a")], [seen("b", figures={})], "compare_no_figure"),
         # Each tells something, and nothing that the other tells too.
         (
@@ -237,7 +218,7 @@ def test_the_json_is_that_of_compare_md():
     told = compare([seen("a", 10.0)], [seen("b", 15.0, vehicle="Dotterel", wind_mps=5.0)]).to_json()
     assert told["limpet_compare"] == 1
     assert set(told) == {
-        "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
+        "judged_by", "run_spread", "learned_runs", "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
         "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "along", "runs_needed", "paired",
         "reasons", "warnings",
     }  # fmt: skip
@@ -264,7 +245,18 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     assert "holds" in words
     assert "A  Quay loop till empty, autumn 2024" in words
     assert main(["compare", *paths, "--json"]) == 0
-    assert json.loads(capsys.readouterr().out)["verdict"] == "second_less"
+    told = json.loads(capsys.readouterr().out)
+    assert (told["verdict"], told["judged_by"], told["learned_runs"]) == ("second_less", "interval", 0)
+    assert told["terms"]["second"]["floor_m"] < told["terms"]["second"]["range_m"]
+    others = tmp_path / "others"
+    others.mkdir()
+    for slug in ("knot-2025-3", "knot-2025-9", "knot-2026-3"):
+        (others / f"{slug}.zip").write_bytes(write_zip(ridden(slug)))
+    assert main(["compare", *paths, "--with", str(others), "--units", "km"]) == 0
+    assert "floor: 19 of 20 next rides pass it" in capsys.readouterr().out
+    assert main(["compare", *paths, "--with", str(others), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["learned_runs"] == 3
+    assert main(["compare", *paths, "--with", str(tmp_path / "nowhere")]) == 2
     assert main(["compare", paths[0]]) == 2
     assert "2 to 60 bundles" in capsys.readouterr().err
     assert main(["compare", *paths, "--first", "2"]) == 2
@@ -276,9 +268,9 @@ def test_what_more_such_runs_cannot_show_runs_alike_can():
     """Two vehicles with two meters: more of the same never tell them apart by 1 %."""
     far = compare([seen("a")], [seen("b", 10.001, vehicle="Ruff")], "vehicle", 0.01)
     assert far.runs_needed is None
-    # Student's t of 8 + 2·6 − 2 freedoms with four chances of five, over √(2·0.03²/6).
+    # Student's t of six pairs, 8 + 6 − 1 freedoms, with four chances of five, over √(2·0.03²/6).
     assert far.alike_runs == 6
-    expected = expm1((stats.t.ppf(0.975, 18) + 0.8416) * log(1.03) * sqrt(2 / 6))
+    expected = expm1((stats.t.ppf(0.975, 13) + 0.8416) * log(1.03) * sqrt(2 / 6))
     assert far.alike_seen == pytest.approx(expected, rel=1e-6)
     (sentence,) = [notice for notice in far.reasons if notice.code == "compare_never"]
     assert "6 of each would show" in sentence.message
@@ -318,3 +310,26 @@ def test_places_are_paired_for_single_rides_and_not_for_groups():
     tests = [replace(seen(key), places=places) for key in "abcd"]
     assert len(compare(tests[:1], tests[1:2]).pairs) == 2
     assert compare(tests[:2], tests[2:]).pairs == ()
+
+
+def test_a_pedalled_ride_is_held_against_one_without_by_the_watts_that_were_told():
+    helped = seen("b", 7.0, assisted=True, pedal_w=40.0)
+    answer = compare([seen("a", 10.0)], [helped])
+    assert "pedalling" in {change.name for change in answer.corrections}
+    assert answer.as_found.value < -2.5 < answer.difference.value
+    (told,) = (n for n in answer.warnings if n.code == "compare_legs_carried")
+    assert "40 W" in told.message
+
+
+def test_what_legs_give_can_be_the_question():
+    answer = compare([seen("a", 10.0)], [seen("b", 6.0, assisted=True)], "pedalling")
+    assert answer.verdict == "second_less"
+    assert "pedalling" not in {change.name for change in answer.corrections}
+    assert not {"compare_legs_carried", "compare_legs_unknown"} & set(codes(answer.warnings))
+
+
+def test_two_rides_with_help_that_nobody_measured_say_so():
+    answer = compare([seen("a", assisted=True)], [seen("b", assisted=True)])
+    plain = compare([seen("a")], [seen("b")])
+    assert "compare_legs_unknown" in codes(answer.warnings)
+    assert answer.smallest_seen > 1.5 * plain.smallest_seen

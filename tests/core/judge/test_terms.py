@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from math import log, sqrt
+from dataclasses import replace
+from math import exp, log, sqrt
 
+import numpy as np
 import pytest
 from scipy import stats
 
 from limpet.judge.seen import Figure
 from limpet.judge.terms import MOST_TRIPS, TripAsked, terms_of
-from tests.core.judge.kit import seen
+from tests.core.judge.kit import place, seen
 
 KM = 1000.0
 
@@ -33,6 +35,52 @@ def test_a_side_is_told_in_distance_and_hours_and_planned_on_to_the_reserve():
     spread = sqrt(2 * 0.08**2 + 0.02**2)
     bound = 0.8 * 50 * KM * 2.718281828 ** (stats.norm.ppf(0.05) * spread)
     assert terms.first.plan_on_m == pytest.approx(bound, rel=0.02)
+
+
+def test_the_floor_the_best_and_what_most_rides_reach():
+    """Handbook section 12 with what is assumed for eight runs; Student's t by SciPy 1.17."""
+    kms = [48.0, 52.0, 49.0, 51.0]
+    terms = terms_of([far(f"a{k}", km) for k, km in enumerate(kms)], [far("b", 50)])
+    own = 0.02**2
+    squares = 3 * float(np.var(np.log(kms), ddof=1)) - 3 * own
+    s = sqrt((8 * 0.08**2 + max(squares, 0)) / 11)
+    middle = 50 * KM
+    bound = stats.t.ppf(0.95, 11) * s * sqrt(1 + 1 / 4)
+    assert terms.first.runs == 4
+    assert terms.first.floor_m == pytest.approx(middle * exp(-bound), rel=0.02)
+    assert terms.first.best_m == pytest.approx(middle * exp(bound), rel=0.02)
+    assert terms.first.plan_on_m == pytest.approx(0.8 * terms.first.floor_m)
+    k = stats.nct.ppf(0.95, 11, stats.norm.ppf(0.95) * 2) / 2
+    assert terms.first.most_m == pytest.approx(middle * exp(-k * s), rel=0.02)
+    assert terms.second.most_m is None
+
+
+def test_in_laps_per_cent_and_at_the_socket():
+    laps = (place(None, 2000.0, 20.0, laps=1.0), place(None, 8000.0, 80.0, laps=4.0))
+    one, two = far("a", 50, places=laps), far("b", 30)
+    terms = terms_of([one], [two], [alike("out", 10)])
+    assert terms.lap_m == 2000.0
+    assert terms.first.laps == pytest.approx(25, rel=0.001)
+    assert terms.trips[0].first_share == pytest.approx(0.2, rel=0.01)
+    assert terms.trips[0].second_share == pytest.approx(1 / 3, rel=0.02)
+    assert terms.first.socket_wh_per_km is None
+
+    def both(key, wh_per_km):
+        found = seen(key, wh_per_km)
+        return replace(found, figures={**found.figures, **one.figures})
+
+    paid = terms_of([both("a", 10.0)], [both("b", 17.0)])
+    # 0.85 of what is paid for arrives.
+    assert paid.first.socket_wh_per_km == pytest.approx(10 / 0.85, rel=0.001)
+    assert paid.second.cost_per_km == pytest.approx(0.017 / 0.85 * 0.30, rel=0.01)
+    assert paid.first.laps is None
+
+
+def test_earlier_runs_teach_what_the_next_ride_keeps():
+    wild = [seen(f"e{k}", 10 * (1 + 0.2 * (-1) ** k)) for k in range(8)]
+    alone = terms_of([far("a", 50)], [far("b", 50)]).first
+    taught = terms_of([far("a", 50)], [far("b", 50)], others=wild).first
+    assert taught.floor_m < 0.95 * alone.floor_m
 
 
 def test_repeats_are_surer_of_the_next_ride_than_a_single_run():

@@ -1972,7 +1972,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "load" | "speed" | "wind" | "temperature" | "climb" | "stops" | "tyres" | "surface";
+            name: "load" | "speed" | "wind" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling";
         };
         /**
          * ChannelOut
@@ -2167,6 +2167,13 @@ export interface components {
              */
             corrections: components["schemas"]["ChangeOut"][];
             difference?: components["schemas"]["QuantityOut"] | null;
+            /** Judged By */
+            judged_by?: ("interval" | "welch" | "paired") | null;
+            /**
+             * Learned Runs
+             * @default 0
+             */
+            learned_runs: number;
             /**
              * Pairs
              * @default []
@@ -2178,13 +2185,15 @@ export interface components {
              * Question
              * @enum {string}
              */
-            question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat";
+            question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat";
             /**
              * Reasons
              * @default []
              */
             reasons: components["schemas"]["NoticeOut"][];
             relative_difference?: components["schemas"]["QuantityOut"] | null;
+            /** Run Spread */
+            run_spread?: number | null;
             /**
              * Runs
              * @default []
@@ -4780,7 +4789,7 @@ export interface components {
             /** First */
             first: string[];
             /** Question */
-            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
+            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
             /**
              * Runs
              * @default 1
@@ -5437,12 +5446,26 @@ export interface components {
          * @description How far a side goes.
          */
         SideTermsOut: {
+            /** Best M */
+            best_m: number;
+            /** Cost Per Km */
+            cost_per_km: number | null;
+            /** Floor M */
+            floor_m: number;
             /** Hours */
             hours: number | null;
+            /** Laps */
+            laps: number | null;
+            /** Most M */
+            most_m: number | null;
             /** Plan On M */
             plan_on_m: number;
             /** Range M */
             range_m: number;
+            /** Runs */
+            runs: number;
+            /** Socket Wh Per Km */
+            socket_wh_per_km: number | null;
         };
         /**
          * SidesIn
@@ -5455,7 +5478,7 @@ export interface components {
              */
             first: string[];
             /** Question */
-            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
+            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
             /**
              * Second
              * @default []
@@ -5826,6 +5849,10 @@ export interface components {
          */
         TermsOut: {
             first: components["schemas"]["SideTermsOut"];
+            /** Lap M */
+            lap_m: number | null;
+            /** Price Per Kwh */
+            price_per_kwh: number;
             /** Reserve */
             reserve: number;
             second: components["schemas"]["SideTermsOut"];
@@ -6220,12 +6247,16 @@ export interface components {
         TripMadeOut: {
             /** First Chance */
             first_chance: number;
+            /** First Share */
+            first_share: number;
             /** Length M */
             length_m: number;
             /** Name */
             name: string;
             /** Second Chance */
             second_chance: number;
+            /** Second Share */
+            second_share: number;
             /**
              * Surely
              * @enum {string}
@@ -7458,7 +7489,7 @@ export interface operations {
             query?: {
                 first?: string[];
                 second?: string[];
-                question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat") | null;
+                question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
             };
             header?: never;
             path?: never;
@@ -7534,7 +7565,7 @@ export interface operations {
     offerTests: {
         parameters: {
             query: {
-                question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "repeat";
+                question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat";
             };
             header?: never;
             path?: never;

@@ -1,28 +1,86 @@
 import { Table } from '@mantine/core';
+import { Link } from 'react-router';
 import type { Comparison, Units } from '../api/queries';
-import { chance, distanceText, elapsed, percent } from '../format/units';
+import { chance, distance, distanceText, elapsed, number, percent } from '../format/units';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
 
 type Terms = NonNullable<Comparison['terms']>;
 
-/** Both sides in the terms that a rider asks in, and which of the own ways each makes. */
-export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
-  const rows = [
-    { name: 'range to cut-off', told: (side: Terms['first']) => distanceText(side.range_m, units) },
+type Side = Terms['first'];
+
+/** What a rider asks about a side, a line each; lines that neither side can answer are left out. */
+function linesOf(
+  terms: Terms,
+  units: Units,
+): Array<{ name: string; told: (side: Side) => string }> {
+  const far = (metres: number | null) => (metres === null ? '–' : distanceText(metres, units));
+  // What a metre is in the reader's unit goes into the price of a hundred of it.
+  const perUnit = distance(1000, units);
+  const lines: Array<{
+    name: string;
+    of: (side: Side) => number | null;
+    told: (side: Side) => string;
+  }> = [
     {
-      name: `plan on, ${percent(terms.reserve)} kept`,
-      told: (side: Terms['first']) => distanceText(side.plan_on_m, units),
+      name: 'range to cut-off, a typical ride',
+      of: (side) => side.range_m,
+      told: (side) => far(side.range_m),
+    },
+    {
+      name: 'floor: 19 of 20 next rides pass it',
+      of: (side) => side.floor_m,
+      told: (side) => far(side.floor_m),
+    },
+    {
+      name: 'best: 1 of 20 next rides passes it',
+      of: (side) => side.best_m,
+      told: (side) => far(side.best_m),
+    },
+    {
+      name: '19 of 20 such rides, 95\u00a0% sure of it',
+      of: (side) => side.most_m,
+      told: (side) => far(side.most_m),
+    },
+    {
+      name: `plan on: the floor, ${percent(terms.reserve)} kept`,
+      of: (side) => side.plan_on_m,
+      told: (side) => far(side.plan_on_m),
+    },
+    {
+      name: `laps of ${far(terms.lap_m)}`,
+      of: (side) => side.laps,
+      told: (side) => (side.laps === null ? '–' : number(side.laps, 1)),
     },
     {
       name: 'riding until cut-off',
-      told: (side: Terms['first']) => (side.hours == null ? '–' : elapsed(side.hours * 3600)),
+      of: (side) => side.hours,
+      told: (side) => (side.hours === null ? '–' : elapsed(side.hours * 3600)),
+    },
+    {
+      name: 'at the socket',
+      of: (side) => side.socket_wh_per_km,
+      told: (side) =>
+        side.socket_wh_per_km === null
+          ? '–'
+          : `${number(side.socket_wh_per_km / perUnit, 1)}\u00a0Wh/${units.distance}`,
+    },
+    {
+      name: `a hundred ${units.distance}, at ${terms.price_per_kwh} a kWh`,
+      of: (side) => side.cost_per_km,
+      told: (side) =>
+        side.cost_per_km === null ? '–' : number((100 * side.cost_per_km) / perUnit, 2),
     },
   ];
+  return lines.filter(({ of }) => of(terms.first) !== null || of(terms.second) !== null);
+}
+
+/** Both sides in the terms that a rider asks in, and which of the own ways each makes. */
+export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
   return (
     <section aria-label="What it means">
       <h2>What it means</h2>
-      <WideTable label="Both in range and time">
+      <WideTable label="Both in range, time and cost">
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>at A’s conditions</Table.Th>
@@ -31,7 +89,7 @@ export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
-          {rows.map(({ name, told }) => (
+          {linesOf(terms, units).map(({ name, told }) => (
             <Table.Tr key={name}>
               <Table.Th className={parts.words} scope="row">
                 {name}
@@ -42,6 +100,9 @@ export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
           ))}
         </Table.Tbody>
       </WideTable>
+      <p>
+        Charger and price are <Link to="/method#assumptions">assumptions</Link> that you can set.
+      </p>
       {terms.trips.length > 0 && <Ways terms={terms} units={units} />}
     </section>
   );
@@ -66,6 +127,8 @@ function Ways({ terms, units }: { terms: Terms; units: Units }) {
           <Table.Tr>
             <Table.Th className={parts.words}>way</Table.Th>
             <Table.Th>length</Table.Th>
+            <Table.Th>of A’s charge</Table.Th>
+            <Table.Th>of B’s charge</Table.Th>
             <Table.Th>A makes it</Table.Th>
             <Table.Th>B makes it</Table.Th>
           </Table.Tr>
@@ -77,6 +140,8 @@ function Ways({ terms, units }: { terms: Terms; units: Units }) {
                 {trip.name}
               </Table.Th>
               <Table.Td>{distanceText(trip.length_m, units)}</Table.Td>
+              <Table.Td>{percent(trip.first_share)}</Table.Td>
+              <Table.Td>{percent(trip.second_share)}</Table.Td>
               <Table.Td>{chance(trip.first_chance)}</Table.Td>
               <Table.Td>{chance(trip.second_chance)}</Table.Td>
             </Table.Tr>

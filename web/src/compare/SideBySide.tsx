@@ -35,6 +35,7 @@ import {
   figureText,
   type Guess,
   guessText,
+  judgedText,
   moved,
   type Sides,
   shareText,
@@ -51,6 +52,7 @@ const QUESTIONS: Array<{ value: Question; label: string }> = [
   { value: 'load', label: 'What does load cost?' },
   { value: 'tyres', label: 'What do tyres cost?' },
   { value: 'surface', label: 'What does the surface cost?' },
+  { value: 'pedalling', label: 'What do legs give?' },
   { value: 'repeat', label: 'Is it the same again?' },
 ];
 
@@ -192,7 +194,9 @@ function Judged({ sides, question }: { sides: Sides; question: Question | null }
           {guess && <p>{guessText(guess, comparison.verdict)}</p>}
           <Notices notices={more} />
           {comparison.relative_difference && (
-            <p>B beside A, at A’s conditions: {shareText(comparison)}.</p>
+            <p>
+              B beside A, at A’s conditions: {shareText(comparison)}, {judgedText(comparison)}.
+            </p>
           )}
           <SettleIt key={`${sides.first} ${sides.second}`} comparison={comparison} sides={sides} />
         </div>

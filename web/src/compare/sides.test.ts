@@ -7,6 +7,7 @@ import {
   figureText,
   guessText,
   isFlipped,
+  judgedText,
   moved,
   shareText,
   sidesOf,
@@ -132,5 +133,25 @@ describe('a blind judgement', () => {
     );
     expect(guessText('neither', 'no_difference_shown')).toContain('So does the evidence.');
     expect(guessText('neither', 'not_comparable')).not.toContain('evidence');
+  });
+});
+
+describe('how a verdict was come to', () => {
+  const told = (judged_by: 'paired' | 'welch' | 'interval', learned_runs = 0) =>
+    judgedText({
+      judged_by,
+      run_spread: 0.031,
+      learned_runs,
+      runs: [{ side: 'first' }, { side: 'first' }, { side: 'second' }, { side: 'second' }],
+    });
+
+  it('names pairs, groups and what runs are known to differ by', () => {
+    expect(told('paired')).toContain('in 2 pairs ridden in turns');
+    expect(told('welch')).toContain('by 2 and 2 runs');
+    expect(told('interval', 7)).toBe(
+      'judged by one run each; runs differ by 3.1\u00a0% by 7 earlier ones',
+    );
+    expect(told('interval')).toContain('as assumed');
+    expect(judgedText({ judged_by: null, run_spread: null, learned_runs: 0, runs: [] })).toBe('');
   });
 });

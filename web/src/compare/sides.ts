@@ -141,3 +141,25 @@ export function shareText(comparison: Comparison): string {
   const sign = (value: number) => (value < 0 ? '−' : '+') + percent(Math.abs(value));
   return `${sign(share.value)} (${sign(share.low)} to ${sign(share.high)})`;
 }
+
+/** How a verdict was come to: by pairs, by groups or by what single runs are known to differ by. */
+export function judgedText({
+  judged_by,
+  runs,
+  run_spread,
+  learned_runs,
+}: Pick<Comparison, 'judged_by' | 'run_spread' | 'learned_runs'> & {
+  runs: ReadonlyArray<Pick<Comparison['runs'][number], 'side'>>;
+}): string {
+  const known =
+    run_spread == null
+      ? ''
+      : `; runs differ by ${number(100 * run_spread, 1)}\u00a0% ${learned_runs > 0 ? `by ${learned_runs} earlier ones` : 'as assumed'}`;
+  const first = runs.filter(({ side }) => side === 'first').length;
+  const by = {
+    paired: `judged in ${first} pairs ridden in turns`,
+    welch: `judged by ${first} and ${runs.length - first} runs, each side with its own scatter`,
+    interval: 'judged by one run each',
+  };
+  return judged_by ? by[judged_by] + known : '';
+}
