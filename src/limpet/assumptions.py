@@ -290,7 +290,7 @@ RUN_TO_RUN: Final = _taken(
     "run_to_run", 1.0, 0.08, "1", HANDBOOK, "the next run of one that was ridden once"
 )
 RUN_CARRIED: Final = _taken(
-    "run_carried", 1.0, 0.03, "1", CHOICE,
+    "run_carried", 1.0, 0.025, "1", CHOICE,
     "two runs that are compared: what differs from run to run once load, speed and weather are set right",
 )  # fmt: skip
 PRICE: Final = _taken(

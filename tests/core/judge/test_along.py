@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -128,3 +130,46 @@ def test_a_ride_that_is_known_at_its_ends_alone_has_no_way():
     few = replace(test, entries=tuple(ends))
     assert way_of(few, analyse(few)) is None
     assert arising(None, even(10.0)) is None
+
+
+@pytest.fixture(scope="module")
+def path_twice():
+    """One mountain path walked up and down with a receiver, as ways that both go up.
+
+    Real tracks: the two halves of one among the test files of gpxpy 1.6.2 (Apache License 2.0), metres
+    east and north of its beginning, moved to the island.
+    """
+    walked = json.loads((Path(__file__).parent / "one_path_twice.json").read_text())
+    ways = []
+    for points in (np.array(walked["up_m"]), np.array(walked["down_m"])[::-1]):
+        gone_m = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+        at_m = np.linspace(0, gone_m[-1], MOST_POINTS)
+        east_m, north_m = (np.interp(at_m, gone_m, points[:, k]) for k in (0, 1))
+        longitude = -7 + east_m / (111_200 * np.cos(np.radians(57.0)))
+        places = {"latitude_deg": 57 + north_m / 111_200, "longitude_deg": longitude}
+        told = {name: tuple(values.tolist()) for name, values in places.items()}
+        ways.append(replace(even(10.0, km=gone_m[-1] / 1000), **told))
+    return ways
+
+
+def test_a_real_path_walked_twice_is_found_to_be_one(path_twice):
+    one, two = path_twice
+    here, there_m = along._together(one, two)
+    assert len(here) > 0.9 * MOST_POINTS
+    assert (np.diff(there_m) >= 0).all()
+    # Both are 1.35 km: nowhere is one further along than the bends of a path and a receiver make.
+    assert max(abs(there_m - np.array(one.at_m)[here])) < 0.08 * one.at_m[-1]
+    # No place is further from its partner than from the nearest of the whole other track but for its own slack.
+    places = [along._east_north(way) for way in path_twice]
+    for k, at_m in zip(here, there_m, strict=True):
+        partner = [np.interp(at_m, two.at_m, places[1][axis]) for axis in (0, 1)]
+        own = places[0][:, k]
+        nearest = np.hypot(*(places[1] - own[:, None])).min()
+        assert np.hypot(*(own - partner)) < nearest + 15
+    assert arising(one, two).by == "track"
+
+
+def test_a_real_path_down_is_not_the_path_up(path_twice):
+    one, two = path_twice
+    down = replace(two, latitude_deg=two.latitude_deg[::-1], longitude_deg=two.longitude_deg[::-1])
+    assert arising(one, down).by == "distance"

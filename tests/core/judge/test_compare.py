@@ -246,7 +246,11 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     assert "A  Quay loop till empty, autumn 2024" in words
     assert main(["compare", *paths, "--json"]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert (told["verdict"], told["judged_by"], told["learned_runs"]) == ("second_less", "interval", 0)
+    assert (told["verdict"], told["judged_by"], told["learned_runs"]) == (
+        "second_less",
+        "interval",
+        0,
+    )
     assert told["terms"]["second"]["floor_m"] < told["terms"]["second"]["range_m"]
     others = tmp_path / "others"
     others.mkdir()
@@ -268,9 +272,9 @@ def test_what_more_such_runs_cannot_show_runs_alike_can():
     """Two vehicles with two meters: more of the same never tell them apart by 1 %."""
     far = compare([seen("a")], [seen("b", 10.001, vehicle="Ruff")], "vehicle", 0.01)
     assert far.runs_needed is None
-    # Student's t of six pairs, 8 + 6 − 1 freedoms, with four chances of five, over √(2·0.03²/6).
+    # Student's t of six pairs, 8 + 6 − 1 freedoms, with four chances of five, over √(2·0.025²/6).
     assert far.alike_runs == 6
-    expected = expm1((stats.t.ppf(0.975, 13) + 0.8416) * log(1.03) * sqrt(2 / 6))
+    expected = expm1((stats.t.ppf(0.975, 13) + 0.8416) * log(1.025) * sqrt(2 / 6))
     assert far.alike_seen == pytest.approx(expected, rel=1e-6)
     (sentence,) = [notice for notice in far.reasons if notice.code == "compare_never"]
     assert "6 of each would show" in sentence.message
