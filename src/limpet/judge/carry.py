@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from itertools import compress
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,9 +16,10 @@ from limpet.judge.day import (
     Factor,
     body_of,
     day_of,
+    one_by_one,
     pack_factor,
     wh_per_km,
-    with_factor,
+    with_factors,
 )
 from limpet.judge.drawn import score
 from limpet.judge.seen import Name, Seen
@@ -30,6 +33,14 @@ CARRYING = 0.25
 LEAST_CHANGE = 0.0005
 #: What a speed that nobody knows may have done [-] (assumption).
 NO_SPEED = 0.15
+
+
+#: Which way a figure goes with what a kilometre takes; what a pack keeps does not.
+_SIGN: Final[dict[Name, float]] = {
+    "wh_per_km": 1.0,
+    "range_to_cutoff": -1.0,
+    "retained_fraction": 0.0,
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,16 +110,15 @@ def carried(
         if memo is not None:
             memo[test.key, to.key] = known
     own, like, parts = known
-    for name, log in parts.items():
-        sign = 1.0
-        if quantity != "wh_per_km":
-            sign = -1.0 if quantity == "range_to_cutoff" else 0.0
-        log = sign * log
-        if name == "temperature" and quantity == "range_to_cutoff":
-            log = log + np.log(pack_factor(test, like) / pack_factor(test, own))
+    names = list(parts)
+    logs = _SIGN[quantity] * np.array(list(parts.values()))
+    if quantity == "range_to_cutoff" and "temperature" in parts:
+        lost = np.log(pack_factor(test, like) / pack_factor(test, own))
+        logs[names.index("temperature")] += lost
+    told = (np.abs(logs.mean(axis=1)) > LEAST_CHANGE) | (logs.std(axis=1) > LEAST_CHANGE)
+    for name, log in zip(compress(names, told), logs[told], strict=True):
         wrong = 1 + CARRYING * score("carrying", name, test.vehicle or test.kind)
-        if abs(float(log.mean())) > LEAST_CHANGE or float(log.std()) > LEAST_CHANGE:
-            corrections.append(Correction(name=name, test=test, log=log * wrong))
+        corrections.append(Correction(name=name, test=test, log=log * wrong))
     total = found + sum((item.log for item in corrections), np.zeros_like(found))
     if test.ridden.speed_mps is None or to.ridden.speed_mps is None:
         total = total + NO_SPEED * score("no speed", test.key)
@@ -118,20 +128,14 @@ def carried(
 def _parts(body: Body, own: Day, like: Day, held: frozenset[Factor]) -> dict[Factor, FloatArray]:
     """What each condition does [log], shape (J,)."""
     free = [name for name in FACTORS if name not in held]
-    there = own
-    for name in free:
-        there = with_factor(there, like, name)
-    here_log, there_log = np.log(wh_per_km(body, own)), np.log(wh_per_km(body, there))
-    parts: dict[Factor, FloatArray] = {}
-    for name in free:
-        forth = np.log(wh_per_km(body, with_factor(own, like, name))) - here_log
-        back = there_log - np.log(wh_per_km(body, with_factor(there, own, name)))
-        parts[name] = (forth + back) / 2
-    total = there_log - here_log
-    rest = total - sum(parts.values(), np.zeros_like(total))
-    size = sum((np.abs(part) for part in parts.values()), np.zeros_like(total))
-    share = rest / np.maximum(size, 1e-12)
-    return {name: part + share * np.abs(part) for name, part in parts.items()}
+    there = with_factors(own, like, free)
+    here_log, *forth = np.log(wh_per_km(body, one_by_one(own, like, free)))
+    there_log, *back = np.log(wh_per_km(body, one_by_one(there, own, free)))
+    parts = ((np.array(forth) - here_log) + (there_log - np.array(back))) / 2
+    rest = there_log - here_log - parts.sum(axis=0)
+    sizes = np.abs(parts)
+    parts = parts + rest / np.maximum(sizes.sum(axis=0), 1e-12) * sizes
+    return dict(zip(free, parts, strict=True))
 
 
 #: Errors of an instrument that two tests have in common when it is the same one.

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, fields, replace
 from typing import Literal
 
 import numpy as np
@@ -39,7 +40,7 @@ FACTORS: tuple[Factor, ...] = (
 )  # fmt: skip
 #: Headings that a way takes on the whole: a loop, or out and back.
 HEADINGS = 8
-_TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))[:, None]
+_TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))
 #: How well what was noted is known: a speed from clock and distance and a climb, relative, and a
 #: temperature [°C], a load [kg], stops, relative (assumptions).
 SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.012, 0.15, 0.15, 1.5, 1.5
@@ -67,14 +68,15 @@ class Body:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Day:
-    """Conditions in draws, shape (J,)."""
+    """Conditions in draws, shape (J,); of several days at once (days, J), see `one_by_one`."""
 
     load_kg: FloatArray
     speed_mps: FloatArray
     speed_cv: FloatArray
     wind_mps: FloatArray
     temp_c: FloatArray
-    pressure_pa: float
+    #: Of the air of its pressure at the usual temperature [kg/m³], shape (1,).
+    usual_density: FloatArray
     climb_m_per_km: FloatArray
     stops_per_km: FloatArray
     #: Over C_rr on smooth paving at its reference pressure.
@@ -151,7 +153,7 @@ def day_of(test: Seen, like: Seen) -> Day:
         speed_cv=np.full_like(score("speed", test.key), own.speed_cv),
         wind_mps=wind,
         temp_c=told("temperature", own.temp_c, other.temp_c, AIR_TEMP_C.spread, TEMP_STD_C),
-        pressure_pa=AIR_PRESSURE_PA.value if pressure is None else 100 * pressure,
+        usual_density=np.array([_usual_density(AIR_PRESSURE_PA.value if pressure is None else 100 * pressure)]),
         climb_m_per_km=_share(
             "climb", own.climb_m_per_km, other.climb_m_per_km, USUAL_CLIMB_M_PER_KM.spread,
             CLIMB_STD, test.key,
@@ -163,6 +165,10 @@ def day_of(test: Seen, like: Seen) -> Day:
         surface=np.maximum(surface + std * score("surface", str(own.surface), test.vehicle or ""), 0.5),
         legs_w=_legs_w(own, other, test.key, who),
     )  # fmt: skip
+
+
+def _usual_density(pressure_pa: float) -> float:
+    return air_density(AIR_TEMP_C.value, pressure_pa, AIR_HUMIDITY.value)
 
 
 def _legs_w(own: Ridden, other: Ridden, key: str, who: str) -> FloatArray:
@@ -193,7 +199,7 @@ def _share(
 
 
 def wh_per_km(body: Body, day: Day) -> FloatArray:
-    """What a kilometre takes at the pack [Wh/km], shape (J,).
+    """What a kilometre takes at the pack [Wh/km], of the day's shape.
 
     Notes
     -----
@@ -202,13 +208,13 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
     runs beside the drive.
     """
     mass = body.mass_kg + day.load_kg
-    usual = air_density(AIR_TEMP_C.value, day.pressure_pa, AIR_HUMIDITY.value)
-    density = usual * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
+    density = day.usual_density * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
     if (day.wind_mps <= day.speed_mps).all():
         # Never from behind: over all headings the mean of (v + w·cos)² is v² + w²/2.
         against = day.speed_mps**2 + 0.5 * day.wind_mps**2
     else:
-        against = air_force_n(1.0, day.speed_mps + day.wind_mps * _TURNS).mean(axis=0)
+        turns = _TURNS.reshape(-1, *[1] * np.ndim(day.wind_mps))
+        against = air_force_n(1.0, day.speed_mps + day.wind_mps * turns).mean(axis=0)
     against = against + 3 * day.speed_cv**2 * day.speed_mps**2
     weight = mass * STANDARD_GRAVITY_MPS2
     force = (
@@ -229,7 +235,7 @@ _MADE_OF: dict[Factor, tuple[str, ...]] = {
     "load": ("load_kg",),
     "speed": ("speed_mps", "speed_cv"),
     "wind": ("wind_mps",),
-    "temperature": ("temp_c", "pressure_pa"),
+    "temperature": ("temp_c", "usual_density"),
     "climb": ("climb_m_per_km",),
     "stops": ("stops_per_km",),
     "tyres": ("tyres",),
@@ -238,9 +244,27 @@ _MADE_OF: dict[Factor, tuple[str, ...]] = {
 }
 
 
-def with_factor(day: Day, of: Day, factor: Factor) -> Day:
-    """A day with one factor as on another."""
-    return replace(day, **{name: getattr(of, name) for name in _MADE_OF[factor]})
+def with_factors(day: Day, of: Day, factors: Sequence[Factor]) -> Day:
+    """A day with some factors as on another."""
+    names = [name for factor in factors for name in _MADE_OF[factor]]
+    return replace(day, **{name: getattr(of, name) for name in names})
+
+
+def one_by_one(day: Day, of: Day, factors: Sequence[Factor]) -> Day:
+    """Days at once: the day itself, and for each of the factors the day with that one as on another.
+
+    Returns
+    -------
+    Day with arrays of shape (1 + factors, J), in that order
+    """
+    rows = {
+        field.name: np.repeat(getattr(day, field.name)[None], 1 + len(factors), axis=0)
+        for field in fields(Day)
+    }
+    for row, factor in enumerate(factors, start=1):
+        for name in _MADE_OF[factor]:
+            rows[name][row] = getattr(of, name)
+    return Day(**rows)
 
 
 def pack_factor(test: Seen, day: Day) -> FloatArray:

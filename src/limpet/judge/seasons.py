@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Run
 from limpet.judge.carry import Carried, Memo, carried
-from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factor
+from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factors
 from limpet.judge.drawn import few_draws_of_many, score
 from limpet.judge.seen import Name, Seen
 from limpet.judge.spread import ASSUMED_RUNS, POWER_SCORE
@@ -333,7 +333,9 @@ def _parts(first: Seen, quantity: Name, temps_c: FloatArray, line: _Line) -> tup
     sign = -1.0 if quantity == "range_to_cutoff" else 1.0
     warm_log = np.log(wh_per_km(body, warm))
     air = (
-        sign * (np.log(wh_per_km(body, with_factor(warm, cold, "temperature"))) - warm_log) / steps
+        sign
+        * (np.log(wh_per_km(body, with_factors(warm, cold, ("temperature",)))) - warm_log)
+        / steps
     )
     stiffer = 1 + np.maximum(
         TYRE_PER_C[0] + TYRE_PER_C[1] * score("tyre cold", first.vehicle or first.kind), 0.0

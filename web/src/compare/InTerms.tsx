@@ -1,4 +1,4 @@
-import { Table } from '@mantine/core';
+import { Table, Text } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Comparison, Units } from '../api/queries';
 import { chance, distance, distanceText, elapsed, number, percent } from '../format/units';
@@ -66,7 +66,7 @@ function linesOf(
           : `${number(side.socket_wh_per_km / perUnit, 1)}\u00a0Wh/${units.distance}`,
     },
     {
-      name: `a hundred ${units.distance}, at ${terms.price_per_kwh} a kWh`,
+      name: `a hundred ${units.distance === 'mi' ? 'miles' : 'kilometres'}, at ${number(terms.price_per_kwh, 2)} a kWh`,
       of: (side) => side.cost_per_km,
       told: (side) =>
         side.cost_per_km === null ? '–' : number((100 * side.cost_per_km) / perUnit, 2),
@@ -100,9 +100,9 @@ export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
           ))}
         </Table.Tbody>
       </WideTable>
-      <p>
+      <Text size="sm" mt="xs">
         Charger and price are <Link to="/method#assumptions">assumptions</Link> that you can set.
-      </p>
+      </Text>
       {terms.trips.length > 0 && <Ways terms={terms} units={units} />}
     </section>
   );
