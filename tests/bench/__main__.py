@@ -15,6 +15,7 @@ from statistics import median
 
 import numpy as np
 import polars as pl
+from playwright.sync_api import Page
 
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
@@ -107,7 +108,7 @@ def bench_page(folder: Path) -> None:
         line("yardstick: one empty request", yardstick, "-")
         page.get_by_role("button", name="Open the demo").click()
         page.get_by_role("heading", name="tests").wait_for()
-        imported, drawn = [], []
+        imported, drawn, ids = [], [], []
         for _ in range(REPEATS):
             page.goto(f"{address}/logbook")
             page.get_by_role("button", name="Import").click()
@@ -119,12 +120,14 @@ def bench_page(folder: Path) -> None:
             imported.append(time.perf_counter() - begun)
             page.locator("canvas").first.wait_for()
             here = page.url
+            ids.append(here.rsplit("/", 1)[-1])
             page.goto(f"{address}/kit/vehicles")
             page.get_by_text("Whimbrel", exact=True).wait_for()
             begun = time.perf_counter()
             page.goto(here)
             page.locator("canvas").first.wait_for()
             drawn.append(time.perf_counter() - begun)
+
         seconds = (min(imported), median(imported))
         line(
             "import 100,000 samples, result on the screen",
@@ -134,7 +137,22 @@ def bench_page(folder: Path) -> None:
         )
         seconds = (min(drawn), median(drawn))
         line("Result page of it, cold, traces drawn", seconds, "1 s", seconds[0] / yardstick[0])
+        bench_compare(page, address, ids, yardstick[0])
         browser.close()
+
+
+def bench_compare(page: Page, address: str, ids: list[str], yardstick_s: float) -> None:
+    """Two rides of 100,000 samples side by side, the whole page opened until every run is drawn."""
+    found = []
+    for _ in range(REPEATS):
+        page.goto(f"{address}/kit/vehicles")
+        page.get_by_text("Whimbrel", exact=True).wait_for()
+        begun = time.perf_counter()
+        page.goto(f"{address}/compare?first={ids[0]}&second={ids[1]}")
+        page.get_by_role("region", name="Runs").wait_for()
+        found.append(time.perf_counter() - begun)
+    seconds = (min(found), median(found))
+    line("Compare page of two such rides, cold", seconds, "0.6 s", seconds[0] / yardstick_s)
 
 
 def main() -> None:

@@ -163,19 +163,29 @@ def page(browser: Browser, address: str):
     assert errors == []
 
 
-def enter_demo(page: Page) -> Page:
-    """Sign in as the demo's rider, as its button does, and wait for the logbook."""
+def sign_in(page: Page) -> Page:
+    """Sign in as the demo's rider, as its button does; nothing is opened yet."""
     token = page.request.get("/api/session").json()["csrf_token"]
     assert page.request.post("/api/session/demo", headers={"X-CSRFToken": token}).ok
+    return page
+
+
+def at_logbook(page: Page) -> Page:
+    """Open the logbook and wait for it."""
     page.goto("/logbook")
     page.get_by_role("heading", name="tests").wait_for()
     return page
 
 
+def enter_demo(page: Page) -> Page:
+    """The demo's rider in the logbook."""
+    return at_logbook(sign_in(page))
+
+
 @pytest.fixture
 def demo(page: Page):
-    """The demo rider in the logbook."""
-    return enter_demo(page)
+    """The demo rider, signed in; the test opens its place itself."""
+    return sign_in(page)
 
 
 def _ridden_with(context: BrowserContext, *, kept: bool) -> Iterator[Page]:
@@ -183,8 +193,9 @@ def _ridden_with(context: BrowserContext, *, kept: bool) -> Iterator[Page]:
     page.set_default_timeout(15_000)
     errors: list[str] = []
     page.on("pageerror", lambda error: errors.append(str(error)))
-    enter_demo(page)
+    sign_in(page)
     if kept:
+        at_logbook(page)
         # For good, before anything is tried without signal.
         page.evaluate("async () => { await navigator.serviceWorker.ready }")
     yield page

@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
+from tests.browser.conftest import at_logbook
 from tests.browser.roadside import note
 
 PHONE = {"width": 390, "height": 844}
@@ -147,6 +148,7 @@ def test_a_planned_ride_keeps_its_line_without_signal(phone: Page):
     line = phone.get_by_role("button", name=re.compile("Why, and what else"))
     expect(line).to_contain_text(re.compile("^(Turn by|Home with|Turn now)"))
     expect(line).to_contain_text("Next entry at")
+    expect(phone.get_by_text("all stored")).to_be_visible()
     phone.context.set_offline(True)
     note(phone, Volts="41.0", Trip_meter="0.9")
     expect(phone.get_by_text("1 kept here · no signal")).to_be_visible()
@@ -156,6 +158,7 @@ def test_a_planned_ride_keeps_its_line_without_signal(phone: Page):
 
 
 def test_every_place_has_its_key_and_the_palette_its_tools(demo: Page):
+    at_logbook(demo)
     page = demo
     for key, place in (("p", "/plan"), ("f", "/forecast"), ("k", "/kit/vehicles")):
         page.keyboard.press(key)

@@ -6,6 +6,8 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import at_logbook
+
 
 def ids_of(page: Page) -> dict[str, str]:
     """The demo's tests by title."""
@@ -14,6 +16,7 @@ def ids_of(page: Page) -> dict[str, str]:
 
 
 def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
+    at_logbook(demo)
     page = demo
     page.keyboard.press("c")
     expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is it real?")
@@ -30,7 +33,7 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     places = page.get_by_role("region", name="At the same places")
     expect(places.get_by_role("rowheader", name="lap 2", exact=True)).to_be_visible()
     means = page.get_by_role("region", name="What it means")
-    expect(means.get_by_role("row").filter(has_text="plan on, 20")).to_contain_text(
+    expect(means.get_by_role("row").filter(has_text="plan on: the floor, 20")).to_contain_text(
         re.compile(r"\d+\.\d mi.*\d+\.\d mi")
     )
     expect(means.get_by_role("row").filter(has_text="Lighthouse road")).to_be_visible()

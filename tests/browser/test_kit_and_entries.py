@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import at_logbook
 from tests.browser.roadside import note, over, press, start_ride, store
 
 
@@ -142,6 +143,7 @@ def test_the_roads_own_targets_are_large_enough_for_gloves(demo: Page):
 
 def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
     # A real directory entry cannot be made by a page; this one answers as the browser's would.
+    at_logbook(demo)
     demo.get_by_role("button", name="Import").click()
     zone = demo.get_by_text("Drop a bundle here").locator("..")
     zone.evaluate(

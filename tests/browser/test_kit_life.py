@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import enter_demo
+from tests.browser.conftest import at_logbook, enter_demo
 
 PHONE = {"width": 390, "height": 844}
 
@@ -170,6 +170,7 @@ def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(
 
 
 def test_the_walk_shows_five_parts_of_a_result_and_can_be_left(demo: Page):
+    at_logbook(demo)
     offer = demo.get_by_role("region", name="A short walk")
     offer.get_by_role("button", name="Begin the walk").click()
     for number, part in enumerate(("sentence", "figures", "tideline", "sure", "sheet"), start=1):

@@ -5,8 +5,11 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import at_logbook
+
 
 def test_every_place_has_its_key_and_the_back_button_works(demo: Page):
+    at_logbook(demo)
     demo.keyboard.press("k")
     expect(demo).to_have_url(re.compile("/kit/vehicles"))
     demo.keyboard.press("r")
@@ -20,6 +23,7 @@ def test_every_place_has_its_key_and_the_back_button_works(demo: Page):
 
 
 def test_the_palette_finds_a_test(demo: Page):
+    at_logbook(demo)
     demo.keyboard.press("Control+k")
     demo.get_by_label("Find a place or a test").fill("frost")
     demo.get_by_role("button", name=re.compile("Farm round in the frost")).click()
@@ -30,6 +34,7 @@ def test_the_palette_finds_a_test(demo: Page):
 
 
 def test_filters_are_in_the_address(demo: Page):
+    at_logbook(demo)
     demo.get_by_label("Search").fill("worn pack")
     expect(demo.get_by_text("1 of")).to_be_visible()
     address = demo.url
@@ -40,6 +45,7 @@ def test_filters_are_in_the_address(demo: Page):
 
 
 def test_units_follow_the_rider(demo: Page):
+    at_logbook(demo)
     demo.get_by_role("button", name="Demo rider").click()
     demo.get_by_role("menuitem", name="Units and theme").click()
     demo.get_by_text("km", exact=True).click()

@@ -7,6 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import at_logbook
 from tests.browser.roadside import PHONE, over, press
 
 MINUTE_MS = 60_000
@@ -73,6 +74,7 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
 
 
 def test_it_is_ridden_without_signal_and_judged_when_there_is_one(phone: Page):
+    at_logbook(phone)
     phone.clock.install()
     phone.keyboard.press("Control+k")
     phone.get_by_label("Find a place or a test").fill("Practice")

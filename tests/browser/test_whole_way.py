@@ -9,6 +9,7 @@ from urllib.parse import quote
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import at_logbook
 from tests.browser.roadside import lap, note
 
 
@@ -113,6 +114,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
 
 
 def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):
+    at_logbook(demo)
     (tmp_path / "test.json").write_text(
         '{"bundle": 1, "title": "x",\n "vehicle": {"kind": "boat"}}'
     )
@@ -129,6 +131,7 @@ def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):
 
 
 def test_a_loggers_files_give_a_result(demo: Page, tmp_path):
+    at_logbook(demo)
     from demo.skerrow import ridden
     from limpet.files import write_folder
 
