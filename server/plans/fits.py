@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import asdict
+from functools import partial
 from typing import Any, cast
 from uuid import UUID
 
@@ -102,7 +103,7 @@ def _road(vehicle: Vehicle, *, logged_only: bool = False) -> RoadFound:
         return road_of(cast(VehicleKind, vehicle.kind), _tests(vehicle), logged_only=logged_only)
 
 
-def _tests(vehicle: Vehicle) -> Iterator[tuple[CoreTest, Result]]:
+def _tests(vehicle: Vehicle) -> Iterator[tuple[CoreTest, Callable[[], Result]]]:
     """Its newest ended tests, one after the other, so that one's samples are held at a time."""
     tests = RangeTest.objects.filter(
         vehicle=vehicle.pk, owner=vehicle.owner_id, alive=True, state=RangeTest.State.ENDED
@@ -113,7 +114,7 @@ def _tests(vehicle: Vehicle) -> Iterator[tuple[CoreTest, Result]]:
         except UnreadableError as error:
             logger.warning("no fit reads test %s: %s", test.pk, error)
             continue
-        yield evidence, analyse(evidence)
+        yield evidence, partial(analyse, evidence)
 
 
 def _kept(vehicle: Vehicle, road: RoadFound) -> Vehicle:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from itertools import islice
 
@@ -13,6 +13,8 @@ from limpet.fitting.rides import usable_for_fit
 from limpet.result import Result
 from limpet.road import VehicleKind
 from limpet.trip import MOST_FIT_TESTS
+
+NO_SAMPLES = "it has no samples"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,23 +31,30 @@ class RoadFound:
 
 
 def road_of(
-    kind: VehicleKind, tests: Iterable[tuple[RangeTest, Result]], *, logged_only: bool = False
+    kind: VehicleKind,
+    tests: Iterable[tuple[RangeTest, Callable[[], Result]]],
+    *,
+    logged_only: bool = False,
 ) -> RoadFound:
     """Fit a vehicle's road load to its tests.
 
     Parameters
     ----------
-    tests : with their results, newest first; the first `MOST_FIT_TESTS` are read: a vehicle changes, and
+    tests : with what gives their results when it is asked, newest first; the first `MOST_FIT_TESTS` are read: a vehicle changes, and
         a fit must not take all day
-    logged_only : leave out rides that are known by their sums alone: like rides tell of those
+    logged_only : leave out rides that are known by their sums alone, whose results are not asked for: like
+        rides tell of those
     """
     rides: list[SampledRide | RideTotals] = []
     used, left_out, pressures = [], [], []
     for test, result in islice(tests, MOST_FIT_TESTS):
-        usable = usable_for_fit(test, result)
+        if logged_only and test.samples is None:
+            left_out.append(f"{test.sheet.title}: {NO_SAMPLES}")
+            continue
+        usable = usable_for_fit(test, result())
         ride = usable.ride
         if ride is None or (logged_only and isinstance(ride, RideTotals)):
-            left_out.append(f"{test.sheet.title}: {usable.why_not or 'it has no samples'}")
+            left_out.append(f"{test.sheet.title}: {usable.why_not or NO_SAMPLES}")
             continue
         rides.append(ride)
         used.append(test.sheet.title)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 import pytest
 
@@ -19,7 +20,11 @@ LOGGED, SUMS = "sandpiper-lighthouse", "sandpiper-quay-gentle"
 
 
 def pairs(*slugs):
-    return [(ridden(slug), analyse(ridden(slug))) for slug in slugs]
+    return [(ridden(slug), partial(analyse, ridden(slug))) for slug in slugs]
+
+
+def never():
+    raise AssertionError("a result that tells nothing was computed")
 
 
 def what(name="Sandpiper"):
@@ -39,6 +44,8 @@ def test_logged_rides_tell_it_and_each_that_cannot_says_why():
     none = road_of("bicycle", pairs(SUMS), logged_only=True)
     assert none.found is None
     assert "it has no samples" in none.why
+    # What a ride of sums came to is not even asked for.
+    assert road_of("bicycle", [(ridden(SUMS), never)], logged_only=True).found is None
     assert road_of("bicycle", []).why == "it has no ended test yet"
 
 
