@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import asdict, replace
 from datetime import datetime
 from typing import Any, cast, get_args
@@ -25,6 +26,7 @@ from limpet.evidence.model import (
 from limpet.files.tripfile import trip_faults
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
+from limpet.judge.terms import TripAsked
 from limpet.pack import full_energy_wh
 from limpet.planning.claim import ClaimAnswer, ClaimQuestion, check_claim
 from limpet.planning.enough import enough
@@ -48,12 +50,16 @@ from server.wire.problems import ConflictError, FieldError
 from server.wire.stored import readable, unwrapped, wrapped
 from server.wire.turns import by_turns
 
+logger = logging.getLogger(__name__)
+
 #: Trips of one account that are kept.
 MOST_TRIPS = 200
 #: Legs of a kept trip, which are listed with it; a longer way is kept as a route.
 MOST_KEPT_LEGS = 20
 #: Rides whose guesses are counted together, the latest.
 MOST_WAGERS = 60
+#: Ways of plans that a comparison is held against.
+MOST_WAYS = 20
 #: People who may guess at one ride.
 MOST_GUESSES = 50
 
@@ -164,6 +170,29 @@ def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict
             setattr(plan, name, value)
         plan.save()
     return plan
+
+
+def ways_planned(owner: User) -> list[TripAsked]:
+    """The ways of the newest plans that wait to be ridden; a plan of laps is no way."""
+    plans = Plan.objects.owned_by(owner).filter(test=None, series=None).order_by("-changed_at")
+    found = []
+    for title, asked, answer in plans.values_list("title", "asked", "answer")[:MOST_WAYS]:
+        try:
+            route = unwrapped(answer)["forecast"]["route"]
+            if route is None or route["laps"] is not None:
+                continue
+            way = TripAsked(
+                name=title,
+                length_m=float(route["distance_m"]),
+                climb_m=float(route["ascent_m"]),
+                speed_mps=unwrapped(asked).get("target_mps"),
+            )
+        except (KeyError, TypeError, ValueError):
+            # A plan of another version has its own words for it on its page.
+            logger.info("the way of plan “%s” is of another version", title)
+            continue
+        found.append(way)
+    return found
 
 
 def tick(owner: User, plan_id: UUID, ticked: list[str]) -> Plan:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import cast
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -22,6 +23,7 @@ from server.kit.models import Route
 from server.logbook.models import RangeTest
 from server.results import services
 from server.results.models import TestResult
+from server.results.signals import ways_wanted
 from server.wire.stored import unwrapped
 
 #: Further tests of the vehicles of a comparison that teach how their runs differ, the latest.
@@ -87,12 +89,15 @@ def newest_seen(tests: QuerySet[RangeTest], most: int) -> list[Seen]:
 
 
 def _trips(owner: User) -> list[TripAsked]:
-    """The ways that an account keeps; a lap is no trip."""
+    """The ways that an account keeps, its plans' first; a lap is no trip."""
+    told = [cast(list[TripAsked], ways) for _, ways in ways_wanted.send(None, owner=owner)]
+    wanted = [way for ways in told for way in ways]
     routes = Route.objects.owned_by(owner).exclude(kind=Route.Kind.LOOP).order_by("-created_at")
+    kept = routes.values_list("name", "length_m", "ascent_m")[:MOST_TRIPS]
     return [
-        TripAsked(name=name, length_m=length, climb_m=ascent)
-        for name, length, ascent in routes.values_list("name", "length_m", "ascent_m")[:MOST_TRIPS]
-    ]
+        *wanted,
+        *(TripAsked(name=name, length_m=length, climb_m=ascent) for name, length, ascent in kept),
+    ][:MOST_TRIPS]
 
 
 def seen_of_each(keys: Sequence[str]) -> list[Seen]:

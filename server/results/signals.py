@@ -6,3 +6,5 @@ from django.dispatch import Signal
 facts_changed = Signal()
 #: The worker has done all that was due: others may now do what builds on it.
 all_computed = Signal()
+#: Which ways an account of its `owner` wants to make: receivers give a list of the core's `TripAsked`.
+ways_wanted = Signal()

@@ -13,6 +13,7 @@ from limpet.judge import compare, seen_of
 from limpet.result import analyse
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
+from server.plans.models import Plan
 from server.results.comparing import newest_seen
 from server.results.models import TestResult
 from server.results.worker import look_once
@@ -178,6 +179,36 @@ def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
     (trip,) = terms["trips"]
     assert (trip["name"], trip["length_m"]) == ("To the mill", 8000)
     assert trip["surely"] == "both"
+    # A plan that waits is a way, with its own climb and speed; one that was ridden is none.
+    plan = {**kit, "legs": [{"length_m": 9000, "climb_m": 60}], "and_back": True, "policy": "fixed"}
+    plan |= {
+        "target_mps": 6,
+        "temp_c": 12,
+        "title": "Over the hill",
+        "purpose": "commute",
+        "end_rule": "route_end",
+    }
+    plan_id = uuid4()
+    assert ines.put(f"/plans/{plan_id}", plan).status_code == 200
+    terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
+    assert [trip["name"] for trip in terms["trips"]] == ["Over the hill", "To the mill"]
+    assert terms["trips"][0]["length_m"] == pytest.approx(18_000, rel=0.001)
+    Plan.objects.filter(pk=plan_id).update(test=ids[0])
+    terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
+    assert [trip["name"] for trip in terms["trips"]] == ["To the mill"]
+
+
+def test_earlier_rides_of_the_vehicle_teach_how_its_runs_differ(ines, kit):
+    for day in range(1, 7):
+        rides(ines, kit, f"Before {day}", started=f"2026-04-{day:02}T09:12:00+00:00", ah=13.5)
+    ids = [
+        rides(ines, kit, title, started=f"2026-05-{day}T09:12:00+00:00", ah=13.5)
+        for title, day in (("One", 14), ("Other", 16))
+    ]
+    look_once()
+    told = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()
+    assert (told["judged_by"], told["learned_runs"]) == ("interval", 6)
+    assert "compare_single_learned" in [notice["code"] for notice in told["warnings"]]
 
 
 def test_a_way_is_kept_apart_and_laid_over_the_others(ines, kit):

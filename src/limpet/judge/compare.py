@@ -16,7 +16,7 @@ from limpet.judge.answer import Change, Comparison, Question, Side, Verdict
 from limpet.judge.carry import Carried, carried
 from limpet.judge.day import FACTORS, Factor
 from limpet.judge.pairs import pairs_of
-from limpet.judge.said import reasons_of, warnings_of
+from limpet.judge.said import beside_the_question, reasons_of, warnings_of
 from limpet.judge.seen import Name, Seen
 from limpet.judge.spread import (
     POWER_SCORE,
@@ -134,9 +134,10 @@ def compare(
         pairs=pairs_of(first[0], second[0]) if single else (),
         along=arising(first[0].way, second[0].way) if single else None,
     )
+    verdict_said, *others_said = reasons_of(answer, first, second, float(found.mean()))
     return replace(
         answer,
-        reasons=reasons_of(answer, first, second, float(found.mean())),
+        reasons=(verdict_said, *beside_the_question(answer, first, second), *others_said),
         warnings=warnings_of(answer, first, second),
     )
 

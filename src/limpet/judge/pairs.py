@@ -26,6 +26,7 @@ class At:
     energy_wh: float | None
     voltage_v: float | None
     gauge: float | None
+    temp_c: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,4 +105,5 @@ def _at(place: Place) -> At:
         energy_wh=place.energy_wh,
         voltage_v=place.voltage_v,
         gauge=place.gauge,
+        temp_c=place.temp_c,
     )

@@ -24,6 +24,8 @@ class Place:
     energy_wh: float | None
     voltage_v: float | None
     gauge: float | None
+    #: Of the pack where it was read, else of the air.
+    temp_c: float | None = None
 
 
 def places_of(test: RangeTest, result: Result) -> tuple[Place, ...]:
@@ -46,6 +48,9 @@ def places_of(test: RangeTest, result: Result) -> tuple[Place, ...]:
                 energy_wh=None if energy is None else float(energy.at(at)[0]),
                 voltage_v=volts,
                 gauge=entry.gauge,
+                temp_c=entry.battery_temp_c
+                if entry.battery_temp_c is not None
+                else entry.air_temp_c,
             )
         )
     return tuple(found[:MOST_PLACES])

@@ -100,10 +100,6 @@ def warnings_of(
         said.append(Notice("compare_ends"))
     if answer.quantity == "wh_per_km" and not all(test.metered for test in everyone):
         said.append(Notice("compare_unmetered"))
-    if answer.question != "pack" and len({test.pack for test in everyone}) > 1:
-        said.append(Notice("compare_packs"))
-    if answer.question != "vehicle" and len({test.vehicle for test in everyone}) > 1:
-        said.append(Notice("compare_vehicles"))
     changed = _changed_pack(everyone)
     if changed is not None:
         said.append(Notice("compare_pack_changed", name=changed))
@@ -111,16 +107,28 @@ def warnings_of(
     if answer.question == "pack" and same_pack and _in_order(second, first):
         said.append(Notice("compare_clocks", title=second[0].title, other=first[0].title))
     said += _legs(everyone, answer.question)
-    riders = {test.rider for test in everyone}
-    if len(riders) > 1:
-        said.append(Notice("compare_riders"))
-    elif None in riders:
+    if {test.rider for test in everyone} == {None}:
         said.append(Notice("compare_one_rider"))
     said += [
         Notice("compare_no_speed", title=test.title)
         for test in everyone
         if test.ridden.speed_mps is None
     ][:3]
+    return tuple(dict.fromkeys(said))
+
+
+def beside_the_question(
+    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen]
+) -> tuple[Notice, ...]:
+    """In what more than the question the rides differ: said before anything is made of the verdict."""
+    everyone = (*first, *second)
+    said: list[Notice] = []
+    if answer.question != "pack" and len({test.pack for test in everyone}) > 1:
+        said.append(Notice("compare_packs"))
+    if answer.question != "vehicle" and len({test.vehicle for test in everyone}) > 1:
+        said.append(Notice("compare_vehicles"))
+    if len({test.rider for test in everyone}) > 1:
+        said.append(Notice("compare_riders"))
     named = _worth_naming(answer)
     if named:
         said.append(
@@ -130,7 +138,7 @@ def warnings_of(
                 share=WORTH_NAMING,
             )
         )
-    return tuple(dict.fromkeys(said))
+    return tuple(said)
 
 
 def _legs(tests: Sequence[Seen], asked: Question) -> list[Notice]:

@@ -92,7 +92,8 @@ def test_conditions_are_set_right_before_anything_is_said():
     assert worth["wind"] < -1.0
     assert worth["load"] < -0.5
     assert {item.applied_to for item in answer.corrections} == {"second"}
-    assert "compare_differs" in codes(answer.warnings)
+    # In what more than the question they differ comes right behind the verdict.
+    assert codes(answer.reasons)[:2] == ["compare_none", "compare_differs"]
     by_run = {run.key: run for run in answer.runs}
     assert by_run["b"].as_found.value == pytest.approx(13.0, rel=0.01)
     assert by_run["b"].carried.value == pytest.approx(13.0 + sum(worth.values()), rel=0.02)
@@ -131,7 +132,7 @@ def test_the_range_of_another_pack_says_nothing_of_a_vehicle():
     two = seen("b", figures=both(20e3), pack="Half", vehicle="Dotterel")
     answer = compare([one], [two])
     assert (answer.question, answer.quantity) == ("vehicle", "wh_per_km")
-    assert "compare_packs" in codes(answer.warnings)
+    assert codes(answer.reasons)[1] == "compare_packs"
 
 
 def test_where_the_cold_is_the_question_it_stays():
@@ -212,6 +213,8 @@ def test_rides_are_paired_by_place_then_by_lap_then_by_distance():
     near = seen("f", places=(place(None, 4100, 44.0), place(None, 9900, 90.0)))
     assert [(pair.by, pair.more_wh) for pair in pairs_of(far, near)] == [("distance", 4.0)]
     assert pairs_of(far, seen("g")) == ()
+    warm = seen("h", places=(replace(hut, temp_c=18.5),))
+    assert pairs_of(warm, one)[0].first.temp_c == 18.5
 
 
 def test_the_json_is_that_of_compare_md():

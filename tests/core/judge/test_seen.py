@@ -42,11 +42,18 @@ def test_the_day_is_the_sheets_and_the_stops_are_the_logs(logged):
 def test_a_place_has_the_volts_at_rest_before_those_while_pulling():
     test = ridden("knot-2024-9")
     at = next(k for k, one in enumerate(test.entries) if one.voltage_load_v and one.kind == "lap")
-    both = replace(test.entries[at], voltage_rest_v=test.entries[at].voltage_load_v + 1.5)
+    both = replace(
+        test.entries[at],
+        voltage_rest_v=test.entries[at].voltage_load_v + 1.5,
+        air_temp_c=12.0,
+        battery_temp_c=21.0,
+    )
     entries = (*test.entries[:at], both, *test.entries[at + 1 :])
     found = seen_of(replace(test, entries=entries), analyse(test), "knot")
     volts = {place.time_s: place.voltage_v for place in found.places}
     assert volts[both.time_s] == both.voltage_rest_v
+    temps = {place.time_s: place.temp_c for place in found.places}
+    assert temps[both.time_s] == 21.0, "the pack's own where it was read"
     others = [one for one in test.entries[at + 1 :] if one.time_s in volts and one.voltage_load_v]
     assert others
     assert all(

@@ -1810,6 +1810,8 @@ export interface components {
             energy_wh: number | null;
             /** Gauge */
             gauge: number | null;
+            /** Temp C */
+            temp_c: number | null;
             /** Time S */
             time_s: number;
             /** Voltage V */

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Select, Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { api, unwrap } from '../api/client';
 import core from '../api/core.json';
@@ -11,7 +11,7 @@ import {
   type TestRow,
   type Units,
 } from '../api/queries';
-import { day, distanceText, elapsed, number } from '../format/units';
+import { day, distanceText, elapsed, number, temperatureText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Notices } from '../ui/Notices';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -361,6 +361,8 @@ function RunTable({ comparison, units }: { comparison: Comparison; units: Units 
   );
 }
 
+type At = Comparison['pairs'][number]['first'];
+
 /** Two single rides at the same places. */
 function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) {
   const { pairs } = comparison;
@@ -373,6 +375,19 @@ function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) 
         : pair.name;
   const wh = (value: number | null) => (value === null ? '–' : `${number(value, 0)} Wh`);
   const volts = (value: number | null) => (value === null ? '–' : `${number(value, 1)} V`);
+  // What neither ride noted anywhere is no column.
+  const more = [
+    {
+      name: 'gauge',
+      of: (at: At) => at.gauge,
+      told: (value: number) => number(value, 0),
+    },
+    {
+      name: 'warmth',
+      of: (at: At) => at.temp_c,
+      told: (value: number) => temperatureText(value, units),
+    },
+  ].filter(({ of }) => pairs.some(({ first, second }) => (of(first) ?? of(second)) !== null));
   return (
     <section aria-label="At the same places">
       <h2>At the same places</h2>
@@ -386,6 +401,12 @@ function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) 
             <Table.Th>B used</Table.Th>
             <Table.Th>A volts</Table.Th>
             <Table.Th>B volts</Table.Th>
+            {more.map(({ name }) => (
+              <Fragment key={name}>
+                <Table.Th>A {name}</Table.Th>
+                <Table.Th>B {name}</Table.Th>
+              </Fragment>
+            ))}
             <Table.Th>B over A</Table.Th>
           </Table.Tr>
         </Table.Thead>
@@ -401,6 +422,15 @@ function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) 
               <Table.Td>{wh(pair.second.energy_wh)}</Table.Td>
               <Table.Td>{volts(pair.first.voltage_v)}</Table.Td>
               <Table.Td>{volts(pair.second.voltage_v)}</Table.Td>
+              {more.map(({ name, of, told }) => (
+                <Fragment key={name}>
+                  {[of(pair.first), of(pair.second)].map((value, side) => (
+                    <Table.Td key={side === 0 ? 'A' : 'B'}>
+                      {value === null ? '–' : told(value)}
+                    </Table.Td>
+                  ))}
+                </Fragment>
+              ))}
               <Table.Td>{pair.more_wh === null ? '–' : `${number(pair.more_wh, 0)} Wh`}</Table.Td>
             </Table.Tr>
           ))}
