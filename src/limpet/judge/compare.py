@@ -129,7 +129,7 @@ def compare(
         alike_runs=alike[0],
         alike_seen=alike[1],
         judged_by=spread.by,
-        run_spread=known.std,
+        run_spread=expm1(known.std),
         learned_runs=known.runs,
         pairs=pairs_of(first[0], second[0]) if single else (),
         along=arising(first[0].way, second[0].way) if single else None,

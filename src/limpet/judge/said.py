@@ -7,7 +7,6 @@ from datetime import datetime
 from math import expm1, log1p
 from typing import Final
 
-from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Change, Comparison, Question
 from limpet.judge.seen import Name, Seen
 from limpet.notices import Notice
@@ -88,11 +87,9 @@ def warnings_of(
     everyone = (*first, *second)
     said: list[Notice] = []
     if len(first) == len(second) == 1:
-        spread, runs = answer.run_spread or RUN_CARRIED.std, answer.learned_runs
+        runs = answer.learned_runs
         said.append(
-            Notice("compare_single_learned", spread=spread, runs=runs)
-            if runs
-            else Notice("compare_single", spread=spread)
+            Notice("compare_single_learned", runs=runs) if runs else Notice("compare_single")
         )
     elif _in_order(first, second) or _in_order(second, first):
         said.append(Notice("compare_order"))

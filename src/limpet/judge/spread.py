@@ -42,7 +42,7 @@ class RunSpread:
 
     @property
     def std(self) -> float:
-        """One standard deviation [-]."""
+        """One standard deviation of the logarithm [-]."""
         return sqrt(self.variance)
 
 

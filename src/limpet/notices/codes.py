@@ -348,9 +348,8 @@ _COMPARE: Final = {
     "compare_legs_carried": "Legs helped in “{title}” with about {watts:.0f} W, as its rider told: that is set right, a quarter of "
     "it unsure.",
     "compare_no_figure": "“{title}” tells nothing that the others tell too. Enter readings of it first.",
-    "compare_single": "Each side is one run: what changes from run to run, {spread:percent} assumed, is in the interval.",
-    "compare_single_learned": "Each side is one run: what changes from run to run, {spread:percent} by {runs} earlier runs, is in the "
-    "interval.",
+    "compare_single": "Each side is one run: what changes from run to run is assumed, and in the interval.",
+    "compare_single_learned": "Each side is one run: what changes from run to run is in the interval, as {runs} earlier runs show it.",
     "compare_order": "All runs of one side came before those of the other: wind, warmth and a tiring pack go with the "
     "order. Alternate: A B B A.",
     "compare_ends": "They ended differently; both were brought to cut-off.",
