@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import inf, sqrt
+from math import sqrt
 from typing import Final, Literal
 
 import numpy as np
@@ -118,16 +118,12 @@ class _Ahead:
     score: FloatArray
 
     @property
-    def freedom(self) -> float:
-        """A single run's spread is taken as it stands, as its own result does; repeats show theirs."""
-        return self.spread.freedom if self.runs > 1 else inf
-
-    @property
     def following(self) -> FloatArray:
-        """How far the next ride goes [m], shape (J,)."""
-        t = self.score
-        if self.runs > 1:
-            t = student_of(self.score, self.freedom)
+        """How far the next ride goes [m], shape (J,).
+
+        A single run's spread is taken as it stands, as its own result does; repeats show theirs.
+        """
+        t = self.score if self.runs < 2 else student_of(self.score, self.spread.freedom)
         return np.asarray(np.exp(self.logs + self.spread.std * sqrt(1 + 1 / self.runs) * t))
 
     @property
@@ -135,7 +131,7 @@ class _Ahead:
         """What most such rides reach [m]; None of a single run, whose spread is assumed."""
         if self.runs < 2:
             return None
-        factor = tolerance_factor(self.runs, self.freedom, PROBABILITY, PROBABILITY)
+        factor = tolerance_factor(self.runs, self.spread.freedom, PROBABILITY, PROBABILITY)
         return float(np.exp(self.logs.mean() - factor * self.spread.std))
 
 

@@ -9,6 +9,7 @@ import pytest
 
 from limpet.forecast.forecast import forecast
 from limpet.judge.carry import carried, measured
+from limpet.judge.day import body_of, day_of, wh_per_km
 from limpet.judge.drawn import DRAWS, score
 from limpet.road import Leg
 from limpet.trip import RouteSpec, SpeedSpec, TripConditions, TripRider
@@ -143,6 +144,14 @@ def test_legs_that_nobody_measured_are_unsure_and_those_that_were_are_set_right(
 
 
 def test_legs_never_give_all_of_it():
-    strong = carried(seen("b", assisted=True, pedal_w=400.0), seen("a"), "wh_per_km", HELD)
-    assert np.isfinite(strong.log).all()
-    assert strong.log.mean() > strong.found.mean() + 1.0
+    idle, strong, giant = (
+        seen(key, assisted=True, pedal_w=w) for key, w in (("b", 0.0), ("c", 400.0), ("d", 4000.0))
+    )
+    body = body_of(idle)
+    alone, helped, most = (
+        wh_per_km(body, day_of(test, test)).mean() for test in (idle, strong, giant)
+    )
+    assert helped == pytest.approx(most, rel=0.02)
+    # What runs beside the drive, and a twentieth of what the road asks.
+    beside = float((body.aux_w / 5.6).mean()) / 3.6
+    assert most - beside == pytest.approx(0.05 * (alone - beside), rel=0.1)

@@ -264,6 +264,10 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     assert main(["compare", *paths, "--with", str(others), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["learned_runs"] == 3
     assert main(["compare", *paths, "--with", str(tmp_path / "nowhere")]) == 2
+    # The folder of the two themselves teaches nothing.
+    capsys.readouterr()
+    assert main(["compare", *paths, "--with", str(tmp_path), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["learned_runs"] == 0
     assert main(["compare", paths[0]]) == 2
     assert "2 to 60 bundles" in capsys.readouterr().err
     assert main(["compare", *paths, "--first", "2"]) == 2

@@ -8,6 +8,8 @@ import numpy as np
 import pytest
 
 from demo.skerrow import ridden
+from limpet.evidence.model import Entry, Protocol, RiderSpec
+from limpet.evidence.noted import pedalled_share
 from limpet.judge import compare, seen_of
 from limpet.judge.carry import carried, measured
 from limpet.judge.seen import STEADY_CV, Figure
@@ -80,3 +82,22 @@ def test_it_is_the_order_that_is_warned_of_whichever_side_came_first():
 
     late_first = compare([at("a", 11), at("c", 12)], [at("b", 9), at("d", 10)])
     assert "compare_order" in [notice.code for notice in late_first.warnings]
+
+
+def test_legs_have_a_part_for_as_long_as_was_noted(logged):
+    rider = RiderSpec(name="Ines", mass_kg=64.0, pedal_power_w=120.0)
+    entries = (
+        Entry(time_s=0, kind="start"),
+        Entry(time_s=600, kind="checkpoint"),
+        Entry(time_s=1200, kind="event", what="pedalled"),
+        Entry(time_s=2400, kind="end"),
+    )
+    frost, result, _ = logged
+    test = replace(frost, sheet=replace(frost.sheet, rider=rider), entries=entries)
+    # Ten of forty minutes.
+    assert pedalled_share(test) == 0.25
+    assert seen_of(test, result, "x").ridden.pedal_w == pytest.approx(30.0)
+    rules = Protocol(propulsion="assist")
+    whole = replace(test, sheet=replace(test.sheet, protocol=rules), entries=entries[:1])
+    assert pedalled_share(whole) == 1.0
+    assert pedalled_share(replace(frost, entries=entries[:2])) == 0.0

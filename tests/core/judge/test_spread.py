@@ -10,15 +10,18 @@ from scipy import stats
 
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge import compare
+from limpet.judge.carry import carried
 from limpet.judge.seen import Figure
 from limpet.judge.spread import (
     ASSUMED_RUNS,
     RunSpread,
     Spread,
+    assumed_spread,
     comparable,
     learned_spread,
     pairs_in_time,
     shown_by,
+    spread_of,
 )
 from tests.core.judge.kit import PARTS, seen
 
@@ -110,6 +113,39 @@ def test_what_a_day_does_to_both_rides_of_a_pair_goes_out():
     assert (paired.judged_by, loose.judged_by) == ("paired", "welch")
     assert paired.smallest_seen < 0.75 * loose.smallest_seen
     assert (paired.verdict, loose.verdict) == ("first_less", "no_difference_shown")
+
+
+def spread(ones, twos):
+    sides = [
+        [carried(test, ones[0], "wh_per_km", frozenset()) for test in side] for side in (ones, twos)
+    ]
+    return spread_of(*sides, assumed_spread())
+
+
+def test_what_is_assumed_counts_whole_for_pairs_and_half_for_a_side():
+    variance = log(1 + RUN_CARRIED.std) ** 2
+    single = spread([bare("a")], [bare("b")])
+    assert single.by == "interval"
+    assert single.of_runs == (RunSpread(variance=variance, freedom=4.0),) * 2
+    steady = [bare(f"a{k}", at=TURNS[k][0]) for k in range(4)]
+    others = [bare(f"b{k}", 11.0, at=TURNS[k][1]) for k in range(4)]
+    (pair,) = spread(steady, others).of_runs
+    # Two runs differ by √2 of what one differs by; four pairs that all agree add three freedoms.
+    assert pair.variance == pytest.approx(8 * 2 * variance / 11, rel=1e-3)
+    assert pair.freedom == 11
+
+
+def test_twice_the_pairs_halve_what_is_of_their_own():
+    def own(key, value, at):
+        figures = {"wh_per_km": Figure(value=value, std=0.04 * value)}
+        return seen(key, figures=figures, started_at=f"2026-09-{at}:00+00:00")
+
+    found = spread(
+        [own(f"a{k}", 10.0, TURNS[k][0]) for k in range(4)],
+        [own(f"b{k}", 11.0, TURNS[k][1]) for k in range(4)],
+    )
+    assert found.by == "paired"
+    assert found.variance(4) == pytest.approx(found.variance() / 2, rel=0.1)
 
 
 @pytest.mark.parametrize(

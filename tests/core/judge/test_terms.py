@@ -76,6 +76,13 @@ def test_in_laps_per_cent_and_at_the_socket():
     assert paid.first.laps is None
 
 
+def test_both_are_told_at_the_conditions_of_the_first():
+    calm, gale = far("a", 50), far("b", 50, wind_mps=9.0)
+    terms = terms_of([calm], [gale])
+    assert terms.first.range_m == pytest.approx(50 * KM, rel=0.001)
+    assert terms.second.range_m > 60 * KM
+
+
 def test_earlier_runs_teach_what_the_next_ride_keeps():
     wild = [seen(f"e{k}", 10 * (1 + 0.2 * (-1) ** k)) for k in range(8)]
     alone = terms_of([far("a", 50)], [far("b", 50)]).first
