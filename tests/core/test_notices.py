@@ -110,3 +110,13 @@ def test_whatever_stands_in_a_row_is_a_notice(kept):
     assert isinstance(Notice.from_json(kept).message, str)
     if isinstance(kept, dict):
         assert isinstance(Notice.from_json({"code": "pack_hot", "values": kept}).message, str)
+
+
+def test_a_share_that_is_little_is_not_nought():
+    def low(value):
+        return Notice("compare_less_kept", which="A", share=0.1, low=value, high=0.2).message
+
+    assert ", 0.4 % to" in low(0.004)
+    assert ", 0 % to" in low(0.0)
+    assert ", 0 % to" in low(0.0001)
+    assert ", 2 % to" in low(0.02)

@@ -10,6 +10,7 @@ from django.test.utils import CaptureQueriesContext
 from icalendar import Calendar
 
 from limpet.judge import compare, seen_of
+from limpet.judge.terms import terms_of
 from limpet.result import analyse
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
@@ -173,7 +174,8 @@ def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
     assert terms["first"]["range_m"] == pytest.approx(20_500, rel=0.03)
     assert terms["first"]["plan_on_m"] < 0.8 * terms["first"]["range_m"]
     lap = {"name": "Quay", "kind": "loop", "legs": [{"length_m": 5200}]}
-    assert ines.put(f"/routes/{uuid4()}", lap).status_code == 200
+    lap_id = str(uuid4())
+    assert ines.put(f"/routes/{lap_id}", lap).status_code == 200
     terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
     # A lap is no way to anywhere.
     (trip,) = terms["trips"]
@@ -193,6 +195,12 @@ def test_what_it_means_on_the_ways_that_are_kept(ines, kit):
     terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
     assert [trip["name"] for trip in terms["trips"]] == ["Over the hill", "To the mill"]
     assert terms["trips"][0]["length_m"] == pytest.approx(18_000, rel=0.001)
+    # Nor is a plan of laps.
+    laps = {key: value for key, value in plan.items() if key not in ("legs", "and_back")}
+    laps |= {"route_id": lap_id, "title": "Round and round"}
+    assert ines.put(f"/plans/{uuid4()}", laps).status_code == 200
+    terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
+    assert [trip["name"] for trip in terms["trips"]] == ["Over the hill", "To the mill"]
     Plan.objects.filter(pk=plan_id).update(test=ids[0])
     terms = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()["terms"]
     assert [trip["name"] for trip in terms["trips"]] == ["To the mill"]
@@ -209,6 +217,11 @@ def test_earlier_rides_of_the_vehicle_teach_how_its_runs_differ(ines, kit):
     told = ines.get(f"/compare?first={ids[0]}&second={ids[1]}").json()
     assert (told["judged_by"], told["learned_runs"]) == ("interval", 6)
     assert "compare_single_learned" in [notice["code"] for notice in told["warnings"]]
+    # They went alike: the next ride differs by less than is assumed of one that was never ridden before.
+    evidence = [core_test(RangeTest.objects.get(pk=test_id)) for test_id in ids]
+    seen = [seen_of(test, analyse(test), key) for test, key in zip(evidence, ids, strict=True)]
+    assumed, taught = terms_of(seen[:1], seen[1:]).first, told["terms"]["first"]
+    assert taught["floor_m"] / taught["range_m"] > 1.02 * assumed.floor_m / assumed.range_m
 
 
 def test_a_way_is_kept_apart_and_laid_over_the_others(ines, kit):

@@ -31,6 +31,10 @@ def _times(count: float) -> str:
     return "once" if count == 1 else f"{count:,.0f} times"
 
 
+#: Shares between these are told to a tenth of a per cent [-].
+LEAST, LITTLE = 0.0005, 0.005
+
+
 class _Words(Formatter):
     """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `many.<word>` and `plus.<word>`."""
 
@@ -47,7 +51,8 @@ class _Words(Formatter):
                 return figure
             return f"{figure} {_IN_WORDS.get(unit, unit)}" if name.endswith("!") else text
         if name == "percent":
-            return f"{number(100 * value, 0)} %"
+            # A share that is little is not nought.
+            return f"{number(100 * value, 1 if LEAST <= abs(value) < LITTLE else 0)} %"
         if name == "chance":
             return chance(value)
         if name == "chance_of":

@@ -78,6 +78,9 @@ describe('units', () => {
 
   it('keep a share and its sign on one line', () => {
     expect(percent(0.153)).toBe('15\u00a0%');
+    expect(percent(0.003)).toBe('0.3\u00a0%');
+    expect(percent(0)).toBe('0\u00a0%');
+    expect(percent(0.0001)).toBe('0\u00a0%');
     expect(chance(0.153)).toBe('15\u00a0%');
     expect(chance(1)).toBe('over 99\u00a0%');
     expect(chance(0)).toBe('under 1\u00a0%');

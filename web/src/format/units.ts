@@ -108,7 +108,9 @@ export function consumptionFigures(figures: Figures, units: Units): [Figure, Fig
 }
 
 export function percent(share: number): string {
-  return `${number(share * 100, 0)}\u00a0%`;
+  // A share that is little is not nought.
+  const little = Math.abs(share) >= 0.0005 && Math.abs(share) < 0.005;
+  return `${number(share * 100, little ? 1 : 0)}\u00a0%`;
 }
 
 /** A chance in percent: nothing is ever certain, nor ruled out. */
