@@ -181,13 +181,14 @@ def ways_planned(owner: User) -> list[TripAsked]:
             route = unwrapped(answer)["forecast"]["route"]
             if route is None or route["laps"] is not None:
                 continue
+            speed_mps = unwrapped(asked).get("target_mps")
             way = TripAsked(
                 name=title,
                 length_m=float(route["distance_m"]),
                 climb_m=float(route["ascent_m"]),
-                speed_mps=unwrapped(asked).get("target_mps"),
+                speed_mps=None if speed_mps is None else float(speed_mps),
             )
-        except (KeyError, TypeError, ValueError):
+        except (AttributeError, KeyError, TypeError, ValueError):
             # A plan of another version has its own words for it on its page.
             logger.info("the way of plan “%s” is of another version", title)
             continue

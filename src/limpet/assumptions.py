@@ -20,7 +20,6 @@ from limpet.units import METRES_PER_KM, METRES_PER_MILE
 PRACTICE: Final = "common practice, no source"
 CHOICE: Final = "assumption"
 HANDBOOK: Final = "assumption of the handbook"
-COMMON: Final = "common practice, no source"
 
 Spread = tuple[float, float]
 
@@ -298,7 +297,7 @@ PRICE: Final = _taken(
     "what a distance costs, in your own money: put your price here",
 )  # fmt: skip
 CHARGER: Final = _taken(
-    "charger_efficiency", 0.85, 0.05, "1", COMMON,
+    "charger_efficiency", 0.85, 0.05, "1", PRACTICE,
     "what a distance costs at the socket: charger and cells keep so much of what is paid for",
 )  # fmt: skip
 PER_KM: Final = _taken(

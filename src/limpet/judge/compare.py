@@ -156,7 +156,9 @@ def _refused(first: Sequence[Seen], second: Sequence[Seen], asked: Question) -> 
     everyone = (*first, *second)
     unknown = next((test for test in everyone if not test.ridden.legs_known), None)
     throttle = next((test for test in everyone if not test.ridden.assisted), None)
-    if unknown is not None and throttle is not None and asked != "pedalling":
+    # What a pack keeps is told whoever pushed.
+    kept = asked == "pack" and all(_tells(test, "retained_fraction") for test in everyone)
+    if unknown is not None and throttle is not None and asked != "pedalling" and not kept:
         return Notice("compare_assisted", assisted=unknown.title, throttle=throttle.title)
     return None
 

@@ -103,7 +103,8 @@ def warnings_of(
     same_pack = len({test.pack for test in everyone}) == 1
     if answer.question == "pack" and same_pack and _in_order(second, first):
         said.append(Notice("compare_clocks", title=second[0].title, other=first[0].title))
-    said += _legs(everyone, answer.question)
+    if answer.quantity != "retained_fraction":
+        said += _legs(everyone, answer.question)
     if {test.rider for test in everyone} == {None}:
         said.append(Notice("compare_one_rider"))
     said += [

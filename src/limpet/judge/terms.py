@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
 from limpet.judge.carry import carried
-from limpet.judge.drawn import score
+from limpet.judge.drawn import DRAWS, FEW, draws_of, score
 from limpet.judge.seen import Seen
 from limpet.judge.spread import (
     ASSUMED_RUNS,
@@ -31,6 +31,8 @@ FloatArray = NDArray[np.float64]
 
 #: Trips that are asked about at most.
 MOST_TRIPS = 40
+#: So many tests on so many ways are looked at with all draws.
+MOST_WHOLE = 200
 #: A trip takes that much of a test's way at least before its own hills and speed are of use [m].
 LEAST_M = 100.0
 
@@ -161,16 +163,19 @@ def terms_of(
         return None
     assumed = RunSpread(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
     known = learned_spread(comparable(others, everyone), assumed)
-    made = []
-    for trip in sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m):
-        if trip.length_m < LEAST_M:
-            continue
-        like = _like(first[0], trip)
-        made.append(_made(trip, *(_ahead(side, like, known) for side in (first, second))))
+    sides = [(side, _spread(side, first[0], known)) for side in (first, second)]
+    longest_first = sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m)
+    asked = [trip for trip in longest_first if trip.length_m >= LEAST_M]
+    # Many tests on many ways: whole per cents of a chance are enough.
+    with draws_of(FEW if len(asked) * len(everyone) > MOST_WHOLE else DRAWS):
+        made = [
+            _made(trip, *(_ahead(side, _like(first[0], trip), spread) for side, spread in sides))
+            for trip in asked
+        ]
     lap_m = next((far for test in everyone if (far := _lap_m(test)) is not None), None)
     told = []
-    for side in (first, second):
-        ahead = _ahead(side, first[0], known)
+    for side, spread in sides:
+        ahead = _ahead(side, first[0], spread)
         following, far = ahead.following, float(np.exp(ahead.logs.mean()))
         speed, socket = first[0].ridden.speed_mps, _socket_wh_per_km(side, first[0])
         told.append(
@@ -227,16 +232,20 @@ def _like(test: Seen, trip: TripAsked) -> Seen:
     return replace(test, key=f"trip {trip.name}", ridden=ridden)
 
 
-def _ahead(side: Sequence[Seen], like: Seen, known: RunSpread) -> _Ahead:
-    """A side's range under conditions."""
+def _spread(side: Sequence[Seen], like: Seen, known: RunSpread) -> RunSpread:
+    """How a side's next ride differs from the mean of its tests: what is known, moved by its own repeats."""
+    if len(side) < 2:
+        return known
     runs = [carried(test, like, "range_to_cutoff", frozenset()) for test in side]
-    spread = known
-    if len(runs) > 1:
-        means = np.array([run.log.mean() for run in runs])
-        spread = shown_by(means, own_variance(*runs), known)
+    return shown_by(np.array([run.log.mean() for run in runs]), own_variance(*runs), known)
+
+
+def _ahead(side: Sequence[Seen], like: Seen, spread: RunSpread) -> _Ahead:
+    """A side's range under conditions."""
+    logs = [carried(test, like, "range_to_cutoff", frozenset()).log for test in side]
     return _Ahead(
-        logs=np.mean([run.log for run in runs], axis=0),
-        runs=len(runs),
+        logs=np.mean(logs, axis=0),
+        runs=len(side),
         spread=spread,
         score=score("the next ride", *(test.key for test in side)),
     )

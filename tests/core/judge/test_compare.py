@@ -344,3 +344,14 @@ def test_two_rides_with_help_that_nobody_measured_say_so():
     plain = compare([seen("a")], [seen("b")])
     assert "compare_legs_unknown" in codes(answer.warnings)
     assert answer.smallest_seen > 1.5 * plain.smallest_seen
+
+
+def test_what_a_pack_keeps_is_told_whoever_pushed():
+    kept = {"retained_fraction": Figure(value=0.96, std=0.02)}
+    worn = {"retained_fraction": Figure(value=0.70, std=0.02)}
+    one = seen("a", figures=both(40e3, **kept))
+    two = seen("b", figures=both(30e3, **worn), pack="Worn", assisted=True)
+    answer = compare([one], [two])
+    assert (answer.quantity, answer.verdict) == ("retained_fraction", "second_less")
+    assert not {"compare_legs_carried", "compare_legs_unknown"} & set(codes(answer.warnings))
+    assert codes(compare([one], [two], "vehicle").reasons) == ["compare_assisted"]

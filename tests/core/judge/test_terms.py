@@ -125,3 +125,13 @@ def test_without_a_range_nothing_is_told_and_the_number_of_trips_has_a_bound():
     many = [alike(str(k), 1 + k) for k in range(MOST_TRIPS + 5)]
     assert len(terms_of([far("a", 50)], [far("b", 30)], many).trips) == MOST_TRIPS
     assert terms_of([far("a", 50)], [far("b", 30)], [TripAsked(name="0", length_m=0.0)]).trips == ()
+
+
+def test_many_tests_on_many_ways_tell_about_the_same_with_fewer_draws():
+    ones, twos = ([far(f"{name}{k}", km) for k in range(8)] for name, km in (("a", 50), ("b", 40)))
+    ways = [alike(f"{k}", 24 + 0.4 * k) for k in range(40)]
+    all_at_once = {trip.name: trip for trip in terms_of(ones, twos, ways).trips}
+    for way in ways[::8]:
+        (alone,) = terms_of(ones, twos, [way]).trips
+        assert all_at_once[way.name].second_chance == pytest.approx(alone.second_chance, abs=0.06)
+    assert {trip.surely for trip in all_at_once.values()} >= {"both", "first"}
