@@ -11,6 +11,13 @@ const ROW = 30;
 
 const WORDS: Record<string, string> = { ...core.factors, rest: 'beyond single conditions' };
 
+/** On a phone's screen the longest of them are told shorter [px]. */
+const NARROW = 480;
+const SHORT: Record<string, string> = {
+  'at equal conditions': 'alike',
+  rest: 'beyond these',
+};
+
 /** From the difference as it was found, condition by condition, to what is left of it. */
 export function Steps({ comparison, units }: { comparison: Comparison; units: Units }) {
   const { ref, width: measured } = useElementSize<HTMLDivElement>();
@@ -48,7 +55,7 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
           return (
             <g key={name}>
               <text x={0} y={at + 13} fontWeight={whole ? 650 : 400}>
-                {WORDS[name] ?? name}
+                {(width < NARROW ? SHORT[name] : undefined) ?? WORDS[name] ?? name}
               </text>
               <rect
                 x={Math.min(x(from), x(to))}
