@@ -111,6 +111,17 @@ def test_nothing_but_the_json_is_printed_as_json(bundle):
     assert done.stderr == ""
 
 
+def test_an_answer_that_nobody_reads_to_its_end_ends_quietly():
+    """As `… | head -1` does: the reader goes after its line."""
+    command = [sys.executable, "-m", "limpet", "forecast", "docs/examples/trip.json", "--json"]
+    running = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    assert running.stdout is not None
+    assert running.stderr is not None
+    running.stdout.close()
+    assert running.stderr.read() == ""
+    assert running.wait() == 141
+
+
 def test_an_accuracy_of_nought_is_believed(tmp_path, capsys):
     sheet = {
         "bundle": 1, "title": "Exact", "vehicle": {"kind": "trike"},

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
@@ -18,17 +19,22 @@ from limpet.readers import ReaderUnits
 from limpet.result.priors import NOTHING, Priors
 from limpet.trip import Trip
 
-#: Exit code of a refused input.
-REFUSED = 2
+#: Exit code of a refused input, and of an answer that nobody reads to its end: 128 and the number of SIGPIPE.
+REFUSED, UNREAD = 2, 141
 
 
 def guarded(work: Callable[[], None]) -> int:
     """Do a command's work; a refusal becomes one line per fault and the exit code 2."""
     try:
         work()
+        sys.stdout.flush()
     except LimpetError as error:
         print(error, file=sys.stderr)
         return REFUSED
+    except BrokenPipeError:
+        # Whoever read has had enough. What is left goes nowhere, or Python would complain at its own end.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return UNREAD
     return 0
 
 
