@@ -15,6 +15,8 @@ from limpet.evidence.model import Purpose, TestSheet
 from limpet.judge import Question
 from limpet.planning.rules import alternating
 from limpet.planning.schedule import calendar, days_between
+from limpet.readers import in_unit
+from server.accounts.reader import units_of
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
 from server.plans import services
@@ -190,8 +192,10 @@ def _way_of(asked: Any) -> dict[str, Any]:
 
 
 def _leg(test: RangeTest, sheet: TestSheet) -> dict[str, Any]:
-    """As far as the test went, on its surface."""
+    """As far as the test went, to a tenth of what its owner reads in, on its surface."""
     result = results.detail_of(results.current(test)).get("result") or {}
     distance = result.get("distance") or {}
     surface = sheet.conditions.surface if sheet.conditions is not None else None
-    return {"length_m": distance.get("value") or USUAL_M, "surface": surface or "smooth_paved"}
+    tenth_m = 0.1 / in_unit("distance", 1.0, units_of(test.owner).distance)
+    length_m = max(round((distance.get("value") or USUAL_M) / tenth_m), 1) * tenth_m
+    return {"length_m": length_m, "surface": surface or "smooth_paved"}

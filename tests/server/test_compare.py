@@ -113,6 +113,8 @@ def test_two_more_of_each_are_planned_alternating_as_they_were_ridden(ines, two,
     # As far as it was ridden, six miles by a trip meter that reads a little long.
     (leg,) = plan["asked"]["legs"]
     assert leg["length_m"] == pytest.approx(6 * 1609.344, rel=0.05)
+    # In the form it stands with the digits that a rider would type.
+    assert leg["length_m"] / 160.9344 == pytest.approx(round(leg["length_m"] / 160.9344), abs=1e-6)
     assert plan["answer"]["forecast"]["route"]["distance_m"] == pytest.approx(
         leg["length_m"], rel=0.01
     )
