@@ -47,7 +47,7 @@ def offers(tests: Sequence[Seen], question: Question) -> tuple[Offer, ...]:
     groups: dict[tuple[str, ...], list[Seen]] = {}
     for test in latest:
         name = told(test)
-        if name is not None and test.ridden.legs_known:
+        if name is not None and (test.ridden.legs_known or question == "pedalling"):
             groups.setdefault((name, *_rest(test, question)), []).append(test)
     alike = [
         (one, two)
@@ -94,6 +94,7 @@ _TOLD: Final[dict[Question, Callable[[Seen], str | None]]] = {
     "load": lambda test: _stepped(test.ridden.load_kg, 10.0, "kg"),
     "wind": lambda test: _stepped(test.ridden.wind_mps, 2.0, "m/s"),
     "speed": lambda test: _stepped(test.ridden.speed_mps, 1.0, "km/h", 3.6),
+    "pedalling": lambda test: "with legs" if test.ridden.assisted else "throttle only",
     "temperature": lambda test: _stepped(test.ridden.temp_c, 8.0, "°C"),
 }
 

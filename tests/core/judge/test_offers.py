@@ -59,3 +59,9 @@ def test_hundreds_of_tests_have_their_bounds():
     assert len(found) == MOST_OFFERS
     kept = {test.key for test in many[-MOST_TESTS:]}
     assert all(set(offer.first) | set(offer.second) <= kept for offer in found)
+
+
+def test_rides_with_and_without_legs_are_offered_where_that_is_asked():
+    (offer,) = offers([seen("a"), seen("b", assisted=True), seen("c")], "pedalling")
+    assert {offer.first_name, offer.second_name} == {"throttle only", "with legs"}
+    assert {*offer.first, *offer.second} == {"a", "b", "c"}
