@@ -250,7 +250,7 @@ def test_what_a_broken_browser_remembers_breaks_no_place(walker):
     for path in ("/plan/new", "/forecast"):
         page.goto(path)
         page.get_by_label("Temperature").fill("3")
-    page.wait_for_function("Object.keys(sessionStorage).length >= 2")
+    page.wait_for_function("() => Object.keys(sessionStorage).length >= 2")
     drafts = page.evaluate("""() => {
         localStorage.setItem('limpet-last-ride', '{broken');
         localStorage.setItem('limpet-color-scheme', '"sepia"');
