@@ -10,11 +10,12 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from scipy import stats
 
 from limpet.cli import main
 from limpet.errors import LimpetError
 from limpet.forecast.forecast import forecast
-from limpet.judge.tidetable import LAP_M, MOST_OF_AXIS, tide_table
+from limpet.judge.tidetable import LAP_M, MOST_OF_AXIS, _bounds, tide_table
 from limpet.trip import Known, LoopSpec, RouteSpec, SpeedSpec
 from tests.trips import trip
 
@@ -82,3 +83,15 @@ def test_the_command_prints_it_in_words_in_json_and_as_rows(capsys):
     rows = list(csv.DictReader(io.StringIO(capsys.readouterr().out)))
     assert len(rows) == 75
     assert float(rows[0]["floor_m"]) == pytest.approx(told["floor_m"][0][0][0], abs=1)
+
+
+def test_its_bounds_are_those_of_a_lognormal_and_hang_on_no_single_draw():
+    """SciPy 1.17, `stats.lognorm`; one ride in a hundred that ends at once moves them little."""
+    draws = np.exp(stats.norm.ppf((np.arange(200) + 0.5) / 200) * 0.12) * 40_000
+    told = _bounds(draws[None])[:, 0]
+    np.testing.assert_allclose(
+        told, stats.lognorm(0.12, scale=40_000).ppf([0.05, 0.5, 0.95]), rtol=0.01
+    )
+    hurt = draws.copy()
+    hurt[:2] = 0.0
+    np.testing.assert_allclose(_bounds(hurt[None])[:, 0], told, rtol=0.02)
