@@ -176,6 +176,10 @@ def main() -> None:
     if sys.argv[1:2] == ["ride"]:
         bench_ride()
         return
+    if sys.argv[1:2] == ["page"]:
+        with tempfile.TemporaryDirectory() as folder:
+            bench_page(Path(folder))
+        return
     model = next(
         (text.split(":")[1].strip() for text in Path("/proc/cpuinfo").read_text().splitlines() if text.startswith("model name")),
         platform.machine(),
