@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
-from math import hypot, sqrt
+from math import hypot
 
 import numpy as np
 
@@ -29,6 +29,7 @@ from limpet.result.priors import NOTHING, Learned, Priors, Rides
 from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM
 from limpet.road import VehicleKind
 from limpet.trip import RoadFit, Trip
+from limpet.uncertain.scatter import Scatter
 from limpet.units import METRES_PER_KM
 
 #: So many tests teach at most, the latest: a pack of long ago is another pack.
@@ -305,16 +306,16 @@ def _spread(alike: list[Facts]) -> Learned:
         for item in alike
         if item.metered and item.wh_per_km is not None and item.wh_per_km[0] > 0
     ]
-    assumed = RUN_TO_RUN.std
-    squares, titles = ASSUMED_RUNS * assumed**2, tuple(item.title for item in runs)
+    spread = Scatter(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
+    titles = tuple(item.title for item in runs)
     if len(runs) >= 2:
         logs = np.log([item.wh_per_km[0] for item in runs if item.wh_per_km is not None])
         own = np.mean(
             [(i.wh_per_km[1] / i.wh_per_km[0]) ** 2 for i in runs if i.wh_per_km is not None]
         )
-        squares += max(float(((logs - logs.mean()) ** 2).sum()) - (len(runs) - 1) * float(own), 0.0)
-    spread = sqrt(squares / (ASSUMED_RUNS + max(len(runs) - 1, 0)))
-    return Learned(value=spread, standard_uncertainty=0.0, tests=titles)
+        squares = float(((logs - logs.mean()) ** 2).sum())
+        spread = spread.moved_by(squares, float(own), len(runs) - 1)
+    return Learned(value=spread.std, standard_uncertainty=0.0, tests=titles)
 
 
 def _over(

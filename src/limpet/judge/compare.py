@@ -20,7 +20,6 @@ from limpet.judge.said import beside_the_question, reasons_of, warnings_of
 from limpet.judge.seen import Name, Seen
 from limpet.judge.spread import (
     POWER_SCORE,
-    RunSpread,
     Spread,
     comparable,
     learned_spread,
@@ -28,6 +27,7 @@ from limpet.judge.spread import (
 )
 from limpet.notices import Notice
 from limpet.quantity import Quantity
+from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_quantile
 
 FloatArray = NDArray[np.float64]
@@ -79,7 +79,7 @@ def compare(
     if refused is not None:
         return Comparison(verdict="not_comparable", question=asked, reasons=(refused,))
     held: frozenset[Factor] = frozenset(name for name in FACTORS if name == asked)
-    known = learned_spread(comparable(others, (*first, *second)))
+    known, learned_runs = learned_spread(comparable(others, (*first, *second)))
     best: tuple[float, Name, Spread, list[Carried], list[Carried]] | None = None
     for quantity in _quantities(asked, first, second):
         ones = [carried(test, first[0], quantity, held) for test in first]
@@ -130,7 +130,7 @@ def compare(
         alike_seen=alike[1],
         judged_by=spread.by,
         run_spread=expm1(known.std),
-        learned_runs=known.runs,
+        learned_runs=learned_runs,
         pairs=pairs_of(first[0], second[0]) if single else (),
         along=arising(first[0].way, second[0].way) if single else None,
     )
@@ -204,7 +204,7 @@ def _needed(spread: Spread, wanted: float) -> int | None:
     return None
 
 
-def _alike(wanted: float, known: RunSpread) -> tuple[int, float]:
+def _alike(wanted: float, known: Scatter) -> tuple[int, float]:
     """How many rides of each, on one way with one meter in turns, show a difference [log], and what they show.
 
     What such rides have in common goes out: the spread from run to run is left, judged in pairs.

@@ -6,19 +6,18 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from math import exp, expm1, log, sqrt
+from math import exp, expm1, sqrt
 from typing import Final, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import RUN_CARRIED
 from limpet.judge.answer import Run
 from limpet.judge.carry import Carried, Memo, carried
 from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factors
 from limpet.judge.drawn import few_draws_of_many, score
 from limpet.judge.seen import Name, Seen
-from limpet.judge.spread import ASSUMED_RUNS, POWER_SCORE
+from limpet.judge.spread import POWER_SCORE, assumed_spread
 from limpet.judge.told import UNITS, relative, run_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
@@ -270,8 +269,8 @@ class _Line:
 def _line(runs: Sequence[Carried], x: FloatArray) -> _Line:
     logs = np.array([run.log for run in runs])
     own = _own(logs)
-    assumed = log(1 + RUN_CARRIED.std) ** 2
-    weight = 1 / (own + assumed)
+    known = assumed_spread()
+    weight = 1 / (own + known.variance)
     mean = float(weight @ x / weight.sum())
     away = x - mean
     lever = weight * away / float(weight @ away**2)
@@ -281,11 +280,11 @@ def _line(runs: Sequence[Carried], x: FloatArray) -> _Line:
     left = best - at_mean.mean() - slopes.mean() * away
     freedom = max(len(runs) - 2, 0)
     # What lies about the line beyond the runs' own errors is the spread from run to run.
-    seen = max(float(left @ left) - float(own.sum()) * freedom / len(runs), 0.0)
-    variance = (ASSUMED_RUNS * assumed + seen) / (ASSUMED_RUNS + freedom)
+    spread = known.moved_by(float(left @ left), float(own.mean()), freedom)
+    variance = spread.variance
     of_runs = variance * float(lever @ lever)
     whole = float(slopes.var()) + of_runs
-    effective = (ASSUMED_RUNS + freedom) * (whole / max(of_runs, 1e-12)) ** 2
+    effective = spread.freedom * (whole / max(of_runs, 1e-12)) ** 2
     return _Line(
         mean=mean,
         at_mean=at_mean,

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from math import log, sqrt
-from typing import Final, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +15,7 @@ from limpet.assumptions import RUN_CARRIED
 from limpet.judge.carry import Carried, carried
 from limpet.judge.drawn import FEW, draws_of
 from limpet.judge.seen import Seen
+from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_quantile
 
 FloatArray = NDArray[np.float64]
@@ -31,33 +32,24 @@ MOST_LEARNED = 12
 By = Literal["interval", "welch", "paired"]
 
 
-@dataclass(frozen=True, slots=True)
-class RunSpread:
-    """How runs differ once they are carried: variance of the logarithm, the freedom that it is known with,
-    and how many earlier runs taught it."""
-
-    variance: float
-    freedom: float
-    runs: int = 0
-
-    @property
-    def std(self) -> float:
-        """One standard deviation of the logarithm [-]."""
-        return sqrt(self.variance)
-
-
-def assumed_spread() -> RunSpread:
+def assumed_spread() -> Scatter:
     """`run_carried`, for eight runs."""
-    return RunSpread(variance=log(1 + RUN_CARRIED.std) ** 2, freedom=ASSUMED_RUNS)
+    return Scatter(variance=log(1 + RUN_CARRIED.std) ** 2, freedom=ASSUMED_RUNS)
 
 
-def learned_spread(groups: Sequence[Sequence[Seen]], assumed: RunSpread | None = None) -> RunSpread:
+def learned_spread(
+    groups: Sequence[Sequence[Seen]], assumed: Scatter | None = None
+) -> tuple[Scatter, int]:
     """What is assumed, moved by what other runs of the same vehicle and kind of test show.
 
     Parameters
     ----------
     groups : runs of one vehicle and kind each, oldest first; none of them is a side of the comparison
     assumed : `run_carried` where nothing else is
+
+    Returns
+    -------
+    The spread, and how many runs taught it
 
     Notes
     -----
@@ -75,7 +67,7 @@ def learned_spread(groups: Sequence[Sequence[Seen]], assumed: RunSpread | None =
             own = own_variance(*logs)
         found = shown_by(np.array([item.log.mean() for item in logs]), own, found)
         runs += len(logs)
-    return replace(found, runs=runs)
+    return found, runs
 
 
 def comparable(others: Sequence[Seen], sides: Sequence[Seen]) -> list[list[Seen]]:
@@ -109,7 +101,7 @@ class Spread:
     common: float
     each: float
     runs: tuple[int, ...]
-    of_runs: tuple[RunSpread, ...]
+    of_runs: tuple[Scatter, ...]
     by: By
 
     def variance(self, further: int = 0) -> float:
@@ -134,7 +126,7 @@ class Spread:
         return (self.student(further) + POWER_SCORE) * sqrt(self.variance(further))
 
 
-def spread_of(ones: Sequence[Carried], twos: Sequence[Carried], known: RunSpread) -> Spread:
+def spread_of(ones: Sequence[Carried], twos: Sequence[Carried], known: Scatter) -> Spread:
     """The difference of the means of two sides, and what it is known by.
 
     Parameters
@@ -157,11 +149,11 @@ def spread_of(ones: Sequence[Carried], twos: Sequence[Carried], known: RunSpread
     if pairs:
         each *= 2
         gaps = np.array([logs[1][k] - logs[0][i] for i, k in pairs])
-        pair = RunSpread(variance=2 * known.variance, freedom=known.freedom)
+        pair = Scatter(variance=2 * known.variance, freedom=known.freedom)
         runs: tuple[int, ...] = (len(pairs),)
-        of_runs: tuple[RunSpread, ...] = (shown_by(gaps, each, pair),)
+        of_runs: tuple[Scatter, ...] = (shown_by(gaps, each, pair),)
     else:
-        half = RunSpread(variance=known.variance, freedom=known.freedom / 2)
+        half = Scatter(variance=known.variance, freedom=known.freedom / 2)
         runs = (len(ones), len(twos))
         of_runs = tuple(shown_by(side, each, half) for side in logs)
     single = len(ones) == len(twos) == 1
@@ -175,7 +167,7 @@ def spread_of(ones: Sequence[Carried], twos: Sequence[Carried], known: RunSpread
     )
 
 
-def shown_by(logs: FloatArray, each: float, known: RunSpread) -> RunSpread:
+def shown_by(logs: FloatArray, each: float, known: Scatter) -> Scatter:
     """What runs, or pairs, scatter by beyond their own errors, weighed with what was known before.
 
     Parameters
@@ -183,10 +175,7 @@ def shown_by(logs: FloatArray, each: float, known: RunSpread) -> RunSpread:
     logs : one figure of each, shape (n,)
     each : the variance of one by its own errors
     """
-    freedom = len(logs) - 1
-    seen = max(float(((logs - logs.mean()) ** 2).sum()) - freedom * each, 0.0)
-    whole = known.freedom + freedom
-    return RunSpread(variance=(known.freedom * known.variance + seen) / whole, freedom=whole)
+    return known.moved_by(float(((logs - logs.mean()) ** 2).sum()), each, len(logs) - 1)
 
 
 def own_variance(*items: Carried) -> float:
@@ -201,9 +190,6 @@ def own_variance(*items: Carried) -> float:
     return float(np.mean(found) + (np.mean(changes) if changes else 0.0))
 
 
-_SIDES: Final = (0, 1)
-
-
 def pairs_in_time(first: Sequence[Seen], second: Sequence[Seen]) -> list[tuple[int, int]]:
     """Rides that were ridden two by two, one of each side within a day of the other, as places in the sides.
 
@@ -214,7 +200,7 @@ def pairs_in_time(first: Sequence[Seen], second: Sequence[Seen]) -> list[tuple[i
     if len(first) != len(second) or len(first) < 2:
         return []
     begun = []
-    for side, tests in zip(_SIDES, (first, second), strict=True):
+    for side, tests in enumerate((first, second)):
         for place, test in enumerate(tests):
             if test.started_at is None:
                 return []

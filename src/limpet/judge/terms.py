@@ -16,7 +16,6 @@ from limpet.judge.drawn import DRAWS, FEW, draws_of, score
 from limpet.judge.seen import Seen
 from limpet.judge.spread import (
     ASSUMED_RUNS,
-    RunSpread,
     comparable,
     learned_spread,
     own_variance,
@@ -24,6 +23,7 @@ from limpet.judge.spread import (
 )
 from limpet.result.promise import PROBABILITY
 from limpet.uncertain.bounds import tolerance_factor
+from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_of
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
@@ -116,7 +116,7 @@ class _Ahead:
 
     logs: FloatArray
     runs: int
-    spread: RunSpread
+    spread: Scatter
     score: FloatArray
 
     @property
@@ -161,8 +161,8 @@ def terms_of(
     everyone = (*first, *second)
     if not everyone or any("range_to_cutoff" not in test.figures for test in everyone):
         return None
-    assumed = RunSpread(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
-    known = learned_spread(comparable(others, everyone), assumed)
+    assumed = Scatter(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
+    known, _ = learned_spread(comparable(others, everyone), assumed)
     sides = [(side, _spread(side, first[0], known)) for side in (first, second)]
     longest_first = sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m)
     asked = [trip for trip in longest_first if trip.length_m >= LEAST_M]
@@ -232,7 +232,7 @@ def _like(test: Seen, trip: TripAsked) -> Seen:
     return replace(test, key=f"trip {trip.name}", ridden=ridden)
 
 
-def _spread(side: Sequence[Seen], like: Seen, known: RunSpread) -> RunSpread:
+def _spread(side: Sequence[Seen], like: Seen, known: Scatter) -> Scatter:
     """How a side's next ride differs from the mean of its tests: what is known, moved by its own repeats."""
     if len(side) < 2:
         return known
@@ -240,7 +240,7 @@ def _spread(side: Sequence[Seen], like: Seen, known: RunSpread) -> RunSpread:
     return shown_by(np.array([run.log.mean() for run in runs]), own_variance(*runs), known)
 
 
-def _ahead(side: Sequence[Seen], like: Seen, spread: RunSpread) -> _Ahead:
+def _ahead(side: Sequence[Seen], like: Seen, spread: Scatter) -> _Ahead:
     """A side's range under conditions."""
     logs = [carried(test, like, "range_to_cutoff", frozenset()).log for test in side]
     return _Ahead(

@@ -14,7 +14,6 @@ from limpet.judge.carry import carried
 from limpet.judge.seen import Figure
 from limpet.judge.spread import (
     ASSUMED_RUNS,
-    RunSpread,
     Spread,
     assumed_spread,
     comparable,
@@ -23,9 +22,10 @@ from limpet.judge.spread import (
     shown_by,
     spread_of,
 )
+from limpet.uncertain.scatter import Scatter
 from tests.core.judge.kit import PARTS, seen
 
-NOTHING_KNOWN = RunSpread(variance=0.0, freedom=0.0)
+NOTHING_KNOWN = Scatter(variance=0.0, freedom=0.0)
 
 
 def bare(key, value=10.0, at=None, **more):
@@ -57,7 +57,7 @@ def test_two_groups_of_cars_of_the_nist_handbook():
 
 
 def test_what_is_known_before_counts_as_so_many_runs():
-    known = RunSpread(variance=0.04, freedom=8.0)
+    known = Scatter(variance=0.04, freedom=8.0)
     found = shown_by(np.array([1.0, 1.6, 0.7, 1.1]), 0.01, known)
     squares = 3 * np.var([1.0, 1.6, 0.7, 1.1], ddof=1) - 3 * 0.01
     assert found.variance == pytest.approx((8 * 0.04 + squares) / 11)
@@ -126,7 +126,7 @@ def test_what_is_assumed_counts_whole_for_pairs_and_half_for_a_side():
     variance = log(1 + RUN_CARRIED.std) ** 2
     single = spread([bare("a")], [bare("b")])
     assert single.by == "interval"
-    assert single.of_runs == (RunSpread(variance=variance, freedom=4.0),) * 2
+    assert single.of_runs == (Scatter(variance=variance, freedom=4.0),) * 2
     steady = [bare(f"a{k}", at=TURNS[k][0]) for k in range(4)]
     others = [bare(f"b{k}", 11.0, at=TURNS[k][1]) for k in range(4)]
     (pair,) = spread(steady, others).of_runs
@@ -203,6 +203,6 @@ def test_only_other_metered_runs_of_the_same_vehicle_and_kind_of_test_teach():
         seen("yes"),
     ]
     assert [[test.key for test in group] for group in comparable(others, sides)] == [["yes"]]
-    assert learned_spread([[seen("one")]]).runs == 0
+    assert learned_spread([[seen("one")]])[1] == 0
     unknown = [seen(f"l{k}", assisted=True) for k in range(4)]
-    assert learned_spread([unknown]).runs == 0
+    assert learned_spread([unknown])[1] == 0

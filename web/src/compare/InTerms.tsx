@@ -9,67 +9,46 @@ type Terms = NonNullable<Comparison['terms']>;
 
 type Side = Terms['first'];
 
+interface Line {
+  name: string;
+  of: (side: Side) => number | null;
+  text: (value: number) => string;
+}
+
 /** What a rider asks about a side, a line each; lines that neither side can answer are left out. */
-function linesOf(
-  terms: Terms,
-  units: Units,
-): Array<{ name: string; told: (side: Side) => string }> {
-  const far = (metres: number | null) => (metres === null ? '–' : distanceText(metres, units));
-  // What a metre is in the reader's unit goes into the price of a hundred of it.
+function linesOf(terms: Terms, units: Units): Line[] {
+  const far = (metres: number) => distanceText(metres, units);
   const perUnit = distance(1000, units);
-  const lines: Array<{
-    name: string;
-    of: (side: Side) => number | null;
-    told: (side: Side) => string;
-  }> = [
-    {
-      name: 'range to cut-off, a typical ride',
-      of: (side) => side.range_m,
-      told: (side) => far(side.range_m),
-    },
-    {
-      name: 'floor: 19 of 20 next rides pass it',
-      of: (side) => side.floor_m,
-      told: (side) => far(side.floor_m),
-    },
-    {
-      name: 'best: 1 of 20 next rides passes it',
-      of: (side) => side.best_m,
-      told: (side) => far(side.best_m),
-    },
-    {
-      name: '19 of 20 such rides, 95\u00a0% sure of it',
-      of: (side) => side.most_m,
-      told: (side) => far(side.most_m),
-    },
+  const hundred = units.distance === 'mi' ? 'miles' : 'kilometres';
+  const lines: Line[] = [
+    { name: 'range to cut-off, a typical ride', of: (side) => side.range_m, text: far },
+    { name: 'floor: 19 of 20 next rides pass it', of: (side) => side.floor_m, text: far },
+    { name: 'best: 1 of 20 next rides passes it', of: (side) => side.best_m, text: far },
+    { name: '19 of 20 such rides, 95\u00a0% sure of it', of: (side) => side.most_m, text: far },
     {
       name: `plan on: the floor, ${percent(terms.reserve)} kept`,
       of: (side) => side.plan_on_m,
-      told: (side) => far(side.plan_on_m),
+      text: far,
     },
     {
-      name: `laps of ${far(terms.lap_m)}`,
+      name: `laps of ${far(terms.lap_m ?? 0)}`,
       of: (side) => side.laps,
-      told: (side) => (side.laps === null ? '–' : number(side.laps, 1)),
+      text: (laps) => number(laps, 1),
     },
     {
       name: 'riding until cut-off',
       of: (side) => side.hours,
-      told: (side) => (side.hours === null ? '–' : elapsed(side.hours * 3600)),
+      text: (hours) => elapsed(hours * 3600),
     },
     {
       name: 'at the socket',
       of: (side) => side.socket_wh_per_km,
-      told: (side) =>
-        side.socket_wh_per_km === null
-          ? '–'
-          : `${number(side.socket_wh_per_km / perUnit, 1)}\u00a0Wh/${units.distance}`,
+      text: (wh) => `${number(wh / perUnit, 1)}\u00a0Wh/${units.distance}`,
     },
     {
-      name: `a hundred ${units.distance === 'mi' ? 'miles' : 'kilometres'}, at ${number(terms.price_per_kwh, 2)} a kWh`,
+      name: `a hundred ${hundred}, at ${number(terms.price_per_kwh, 2)} a kWh`,
       of: (side) => side.cost_per_km,
-      told: (side) =>
-        side.cost_per_km === null ? '–' : number((100 * side.cost_per_km) / perUnit, 2),
+      text: (cost) => number((100 * cost) / perUnit, 2),
     },
   ];
   return lines.filter(({ of }) => of(terms.first) !== null || of(terms.second) !== null);
@@ -89,13 +68,16 @@ export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
-          {linesOf(terms, units).map(({ name, told }) => (
+          {linesOf(terms, units).map(({ name, of, text }) => (
             <Table.Tr key={name}>
               <Table.Th className={parts.words} scope="row">
                 {name}
               </Table.Th>
-              <Table.Td>{told(terms.first)}</Table.Td>
-              <Table.Td>{told(terms.second)}</Table.Td>
+              {[of(terms.first), of(terms.second)].map((value, side) => (
+                <Table.Td key={side === 0 ? 'A' : 'B'}>
+                  {value === null ? '–' : text(value)}
+                </Table.Td>
+              ))}
             </Table.Tr>
           ))}
         </Table.Tbody>
