@@ -12,7 +12,8 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
-from limpet.follow.matter import MATTERS, RULES
+from limpet.follow.matter import MATTERS, READS, RULES
+from limpet.follow.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS
@@ -96,6 +97,9 @@ def content() -> str:
         "matters": {
             code: {"line": line, "under": under} for code, (line, under) in MATTERS.items()
         },
+        "matter_reads": READS,
+        "most_unshown": MOST_UNSHOWN,
+        "shows_charge": SHOW_CHARGE,
         "channels": {
             name: {
                 "label": item.label,

@@ -25,6 +25,7 @@ from server.logbook.schemas import (
     PastedOut,
     PhotoIn,
     PhotoOut,
+    RevisionOut,
     RideIn,
     StoredEntry,
     StreamIn,
@@ -129,21 +130,23 @@ def put_entry(
 ) -> Status[StoredEntry]:
     values = payload.model_dump()
     read_at = values.pop("from_changes")
-    entry, created, questions = services.record_entry(
-        owner_of(request), test_id, entry_id, values, read_at
-    )
+    done = services.record_entry(owner_of(request), test_id, entry_id, values, read_at)
     body = StoredEntry(
-        entry=entry_of(entry), questions=[notice.said(reader_units()) for notice in questions]
+        entry=entry_of(done.entry),
+        questions=[notice.said(reader_units()) for notice in done.questions],
+        revision=done.revision,
     )
-    return Status(201 if created else 200, body)
+    return Status(201 if done.created else 200, body)
 
 
 @router.delete(
-    "/{test_id}/entries/{entry_id}", operation_id="deleteEntry", response={204: None, 404: Problem}
+    "/{test_id}/entries/{entry_id}",
+    operation_id="deleteEntry",
+    response={200: RevisionOut, 404: Problem},
 )
-def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> Status[None]:
-    services.remove_entry(owner_of(request), test_id, entry_id)
-    return Status(204, None)
+def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> RevisionOut:
+    """Take an entry out; what it said is kept in its history."""
+    return RevisionOut(revision=services.remove_entry(owner_of(request), test_id, entry_id))
 
 
 @router.put(

@@ -9,10 +9,10 @@ from uuid import UUID
 
 from pydantic import Field
 
-from limpet.bounds import MOST_NAME, MOST_TITLE, MOST_WORDS
+from limpet.bounds import MOST_NAME, MOST_PACKS, MOST_TITLE, MOST_WORDS
 from limpet.evidence.checks import all_questions, asked_about
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
-from limpet.evidence.model import EndReason, EntryKind, Purpose, TestSheet
+from limpet.evidence.model import EndReason, EntryKind, PackUse, Propulsion, Purpose, TestSheet
 from limpet.evidence.reduction import Reduction
 from limpet.fields import RIDE
 from limpet.files.pasted import MOST_ROWS as MOST_PASTED_ROWS
@@ -38,9 +38,10 @@ MOST_AT_ONCE = 100
 
 
 class TestHead(Schema):
-    """What names a test, wherever it stands."""
+    """What names a test, wherever it stands; `revision` is raised by every change of its evidence."""
 
     id: UUID
+    revision: int
     title: str
     purpose: Purpose | None
     started_at: str | None
@@ -54,6 +55,7 @@ class TestFound(Schema):
     """A test as the palette names it."""
 
     id: UUID
+    revision: int
     title: str
     vehicle_name: str
     started_at: str | None
@@ -131,11 +133,22 @@ class SumsOut(Derived):
     """What samples come to so far; nothing is counted across gaps."""
 
 
+class RevisionOut(Schema):
+    """The evidence of a test, counted: raised by every change of what was recorded of it."""
+
+    revision: int
+
+
 class StoredEntry(Schema):
-    """An entry that was stored, and what about it may be a slip."""
+    """An entry that was stored, what about it may be a slip, and the evidence that it made."""
 
     entry: EntryOut
+    revision: int
     questions: list[str]
+
+
+#: What a rider says of the charge before the first metre.
+StartCharge = Literal["just_charged", "not_full"]
 
 
 class RideIn(Sent):
@@ -149,6 +162,14 @@ class RideIn(Sent):
     rider_id: UUID | None = None
     reserve: Annotated[float | None, Held(RIDE["reserve"])] = None
     lap_length_m: Annotated[float | None, Typed(RIDE["lap_length_m"])] = None
+    #: How it is ridden: what its consumption is told by before anything is read.
+    target_speed_mps: Annotated[float | None, Typed(RIDE["target_speed_mps"])] = None
+    gear_kg: Annotated[float | None, Typed(RIDE["gear_kg"])] = None
+    propulsion: Propulsion | None = None
+    #: Whether it is full, and how many packs there are and how they are used; None is not known.
+    charge: StartCharge | None = None
+    packs_used: Annotated[int, Field(ge=1, le=MOST_PACKS), NoTruth] | None = None
+    packs_use: PackUse | None = None
 
 
 def _entry_field(column: Column) -> tuple[Any, Any]:
@@ -239,6 +260,8 @@ class StreamOut(Schema):
     next_sequence: int
     rows: int
     sums: SumsOut | None
+    #: Of the test's evidence, once this was stored.
+    revision: int
 
 
 _Value = Annotated[float, Field(strict=True, allow_inf_nan=False)]
@@ -355,6 +378,7 @@ def head_of(test: RangeTest) -> dict[str, Any]:
     """What names a test, wherever it stands."""
     return {
         "id": test.id,
+        "revision": test.revision,
         "title": test.title,
         "purpose": test.purpose,
         "started_at": test.started_at_text or None,
@@ -378,4 +402,5 @@ def stream_of(stream: Stream) -> StreamOut:
         next_sequence=stream.next_sequence,
         rows=stream.rows,
         sums=SumsOut.model_validate(sums.to_json()) if sums is not None else None,
+        revision=stream.test.revision,
     )

@@ -6,10 +6,11 @@ import re
 from base64 import b64decode
 from binascii import Error as BinasciiError
 from collections.abc import Sequence
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 from tempfile import TemporaryFile
-from typing import IO, Any, cast
+from typing import IO, Any, NamedTuple, cast
 from uuid import UUID, uuid4
 from zipfile import ZIP_DEFLATED, ZipFile
 
@@ -23,8 +24,11 @@ from limpet.evidence.model import (
     Ending,
     Instruments,
     LapInstrument,
+    PackUse,
+    Propulsion,
     Protocol,
     Purpose,
+    RiderSpec,
     Start,
     TestSheet,
 )
@@ -176,6 +180,12 @@ def start_ride(
     rider_id: UUID | None,
     reserve: float | None,
     lap_length_m: float | None,
+    target_speed_mps: float | None = None,
+    gear_kg: float | None = None,
+    propulsion: Propulsion | None = None,
+    charge: str | None = None,
+    packs_used: int | None = None,
+    packs_use: PackUse | None = None,
 ) -> RangeTest:
     """Begin a test that nobody planned. Sent again, it changes nothing."""
     return begin_ride(
@@ -187,9 +197,22 @@ def start_ride(
         vehicle_id=vehicle_id,
         pack_id=pack_id,
         rider_id=rider_id,
-        protocol=Protocol(reserve=reserve) if reserve is not None else None,
+        protocol=Protocol(
+            reserve=reserve, target_speed_mps=target_speed_mps, propulsion=propulsion
+        ),
+        start=start_of(charge),
+        gear_kg=gear_kg,
+        packs_used=packs_used or 1,
+        packs_use=packs_use,
         instruments=Instruments(lap=LapInstrument(length_m=lap_length_m)) if lap_length_m else None,
     )
+
+
+def start_of(charge: str | None) -> Start | None:
+    """What a rider says of the charge before the first metre; None is not known."""
+    if charge is None:
+        return None
+    return Start(full=charge == "just_charged", just_charged=charge == "just_charged")
 
 
 def ridden_kit(
@@ -266,12 +289,14 @@ def begin_ride(
     pack_id: UUID | str,
     rider_id: UUID | str | None,
     packs_used: int = 1,
+    gear_kg: float | None = None,
     **beside: Any,
 ) -> RangeTest:
     """Begin a test that is logged by hand. Sent again, it changes nothing.
 
     Parameters
     ----------
+    gear_kg : carried this time beside the rider; what the rider usually carries when None
     beside : further parts of the sheet (protocol, conditions, tyres, instruments)
     """
     # A repeat is answered before the kit is looked for, which may be gone by now.
@@ -279,6 +304,9 @@ def begin_ride(
     if stored is not None:
         return stored
     vehicle, pack, rider = ridden_kit(owner, vehicle_id, pack_id, rider_id)
+    load = rider_spec(rider) if rider else None
+    if gear_kg is not None:
+        load = replace(load or RiderSpec(), gear_kg=gear_kg)
     sheet = TestSheet(
         title=title,
         purpose=cast(Purpose | None, purpose),
@@ -286,7 +314,7 @@ def begin_ride(
         vehicle=vehicle_spec(vehicle),
         pack=pack_spec(pack),
         packs_used=packs_used,
-        rider=rider_spec(rider) if rider else None,
+        rider=load,
         **beside,
     )
     test, _ = create_once(
@@ -304,10 +332,19 @@ def begin_ride(
     return test
 
 
+class Recorded(NamedTuple):
+    """An entry that was stored, whether it is new, what may be a slip, and the evidence that it made."""
+
+    entry: Entry
+    created: bool
+    questions: list[Notice]
+    revision: int
+
+
 def record_entry(
     owner: User, test_id: UUID, entry_id: UUID, values: dict[str, Any], read_at: int | None = None
-) -> tuple[Entry, bool, list[Notice]]:
-    """Store one entry; says whether it is new, and what may be a slip. A repeat changes nothing.
+) -> Recorded:
+    """Store one entry. A repeat changes nothing.
 
     An entry that is there already with other values is changed, and what it said before is kept.
 
@@ -343,7 +380,7 @@ def record_entry(
             stored.save()
             touch(test)
         asked = _questions(test, stored)
-    return stored, created, asked
+    return Recorded(stored, created, asked, test.revision)
 
 
 def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
@@ -379,17 +416,18 @@ def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
         )
 
 
-def remove_entry(owner: User, test_id: UUID, entry_id: UUID) -> None:
-    """Take an entry out of the test; what it said is kept in its history."""
+def remove_entry(owner: User, test_id: UUID, entry_id: UUID) -> int:
+    """Take an entry out of the test; what it said is kept in its history. The revision of what is left."""
     with transaction.atomic():
         test = locked(owner, test_id)
         entry = test.entries.get(pk=entry_id)
         if entry.removed:
-            return
+            return test.revision
         EntryRevision.objects.create(entry=entry, values=_kept(entry))
         entry.removed = True
         entry.save(update_fields=["removed"])
         touch(test)
+    return test.revision
 
 
 def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from typing import Literal
+from uuid import UUID
 
 from limpet.follow.advice import OneMore
+from limpet.follow.answer import Consumption
 from limpet.follow.answer import Enough as EnoughNow
 from limpet.follow.answer import Way
 from limpet.follow.matter import Code
 from limpet.follow.others import Choice
+from limpet.follow.reads import Reads
 from limpet.follow.ways import Onward
 from server.plans.schemas import SlowToOut
+from server.results.schemas import StripOut
 from server.wire.derived import Derived, QuantityOut, derived
 from server.wire.notices import NoticeOut
 from server.wire.schema import Schema
@@ -42,7 +46,34 @@ class MatterOut(Schema):
     """The line that matters now: a code of the core's list, and the values of its words."""
 
     code: Code
-    values: dict[str, float]
+    values: dict[str, float | str]
+
+
+@derived(Consumption)
+class ConsumptionSoFarOut(Derived):
+    """What the ride took so far."""
+
+
+class EntrySeen(Schema):
+    """An entry of an answer, and how often it had been changed by then."""
+
+    id: UUID
+    changes: int
+
+
+class EvidenceOut(Schema):
+    """What an answer was made from: the test's evidence, counted and digested, and the core that read it.
+
+    Answers of one digest are of one evidence; the greater revision is the newer. 0 before a ride begins.
+    `entries` are those that stood, with how often each had been changed, and `sheet_changes` the same of
+    the sheet: by them a device tells what it knows beyond the answer.
+    """
+
+    revision: int
+    digest: str
+    core: str
+    sheet_changes: int
+    entries: list[EntrySeen]
 
 
 class SightOut(Schema):
@@ -63,6 +94,11 @@ class BaseOut(Schema):
     at_m: float
 
 
+@derived(Reads)
+class ReadsOut(Derived):
+    """What the rider's own instrument shows where."""
+
+
 class FollowTableOut(Schema):
     """The table for a device: `limpet.follow.table` says what its numbers are."""
 
@@ -75,6 +111,8 @@ class FollowTableOut(Schema):
     half: float | None
     reserve: float
     wanted: float
+    shows_charge: bool
+    reads: ReadsOut | None
     wanted_score: float
     speeds_mps: list[float]
     places_m: list[float]
@@ -94,10 +132,15 @@ class FollowTableOut(Schema):
 
 
 class FollowOut(Schema):
-    """A ride under way as it stands."""
+    """A ride under way as it stands: all of it from the one evidence that it names."""
 
+    evidence: EvidenceOut
     at_s: float
     distance: QuantityOut | None
+    reads: ReadsOut | None
+    consumption: ConsumptionSoFarOut | None
+    strip: StripOut
+    shows_charge: bool
     energy_left_fraction: QuantityOut
     range_left_to_cutoff: QuantityOut
     range_left_to_reserve: QuantityOut

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import json
 import logging
+from dataclasses import dataclass
+from hashlib import sha256
 from typing import Any
 from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import Count
 from django.utils import timezone
 from pydantic import ValidationError
 
@@ -18,9 +22,10 @@ from limpet.result.model import plain
 from limpet.result.priors import NOTHING, Priors
 from limpet.road import Route
 from limpet.trip import Trip
+from limpet.version import core_digest
 from server.accounts.assumed import assumed_by
 from server.logbook.models import RangeTest
-from server.logbook.rows import core_test
+from server.logbook.rows import core_test, entry_values
 from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import start_planned
@@ -31,6 +36,9 @@ from server.wire.stored import unwrapped
 from server.wire.turns import by_turns
 
 logger = logging.getLogger(__name__)
+
+#: A test that changes while it is read is read again so often.
+MOST_READINGS = 3
 
 
 @by_turns
@@ -44,14 +52,81 @@ def follow_ride(
     ahead : the way as the rider says it; None is the plan's, the rest of the lap, or back as it came
     """
     test: RangeTest = RangeTest.objects.owned_by(owner).get(pk=test_id)
-    evidence = core_test(test)
+    read = read_evidence(test)
+    evidence = read.test
     with as_assumed(lambda: assumed_by(owner.pk)):
         trip, route = _planned(owner, test) if ahead is None else (None, None)
         found = advise(
             evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip, evidence)
         )
         made = found.table() if table else None
-    return {**told(found), "table": None if made is None else made.to_json()}
+    return {
+        **told(found),
+        "evidence": read.told(),
+        "table": None if made is None else made.to_json(),
+    }
+
+
+@dataclass(frozen=True, slots=True)
+class ReadEvidence:
+    """A test as it was read: whole at one revision, with the digest of what was read.
+
+    `entries` are those that stood, with how often each had been changed.
+    """
+
+    test: CoreTest
+    revision: int
+    digest: str
+    sheet_changes: int
+    entries: tuple[tuple[UUID, int], ...]
+
+    def told(self) -> dict[str, Any]:
+        """As it goes out with an answer."""
+        return {
+            "revision": self.revision,
+            "digest": self.digest,
+            "core": core_digest(),
+            "sheet_changes": self.sheet_changes,
+            "entries": [{"id": id, "changes": changes} for id, changes in self.entries],
+        }
+
+
+def read_evidence(test: RangeTest) -> ReadEvidence:
+    """Read a test whole: what was recorded while it was read is read again.
+
+    Notes
+    -----
+    The digest is of the sheet's and every entry's values, removed ones too, and how far each stream has
+    come: the same evidence has the same digest, whenever it is read.
+    """
+    for _ in range(MOST_READINGS):
+        revision = _revision_of(test)
+        evidence = core_test(test)
+        digest = _digest_of(test)
+        standing = test.entries.standing().annotate(changes=Count("revisions"))
+        entries = tuple(standing.values_list("pk", "changes"))
+        changes = test.sheet_changes
+        if _revision_of(test) == revision:
+            break
+        test.refresh_from_db()
+    # Of a test that never stands still the older number is told: never newer than what was read.
+    return ReadEvidence(evidence, revision, digest, changes, entries)
+
+
+def _revision_of(test: RangeTest) -> int:
+    found: int = RangeTest.objects.values_list("revision", flat=True).get(pk=test.pk)
+    return found
+
+
+def _digest_of(test: RangeTest) -> str:
+    found = sha256(json.dumps(test.sheet, sort_keys=True, default=str).encode())
+    for entry in test.entries.order_by("id"):
+        values = {**entry_values(entry), "removed": entry.removed}
+        found.update(f"{entry.pk} {json.dumps(values, sort_keys=True, default=str)}\n".encode())
+    for stream in test.streams.order_by("id"):
+        said = (stream.pk, stream.next_sequence, stream.clock_offset_s, stream.sign)
+        found.update(repr(said).encode())
+    return found.hexdigest()[:16]
 
 
 @by_turns
@@ -75,7 +150,11 @@ def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
     with as_assumed(lambda: assumed_by(owner.pk)):
         found = advise(evidence, trip, route, priors=priors)
         made = found.table()
-    return {**told(found), "table": None if made is None else made.to_json()}
+    return {
+        **told(found),
+        "evidence": ReadEvidence(evidence, 0, "", 0, ()).told(),
+        "table": None if made is None else made.to_json(),
+    }
 
 
 def told(found: Advice) -> dict[str, Any]:
@@ -92,7 +171,7 @@ def told(found: Advice) -> dict[str, Any]:
 
 
 _OF_FOLLOWING = (
-    "at_s", "distance", "energy_left_fraction", "range_left_to_cutoff", "range_left_to_reserve",
+    "at_s", "distance", "reads", "consumption", "strip", "shows_charge", "energy_left_fraction", "range_left_to_cutoff", "range_left_to_reserve",
     "reserve", "way", "enough", "warnings",
 )  # fmt: skip
 

@@ -303,6 +303,7 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
             pack_id=asked["pack_id"],
             rider_id=asked.get("rider_id"),
             packs_used=asked.get("packs_count") or 1,
+            packs_use=asked.get("packs_use"),
             protocol=Protocol(
                 end_rule=asked.get("end_rule"),
                 reserve=asked.get("reserve"),

@@ -322,8 +322,10 @@ def detail_of(test: RangeTest) -> TestDetail:
         sheet, asked = sheet_of(test, core), questions_of(core, entries)
     except UnreadableError as error:
         sheet, trouble = None, str(error)
+    # Read last: what came meanwhile may be among the entries, and is never told as less than it is.
+    revision = RangeTest.objects.values_list("revision", flat=True).get(pk=test.pk)
     return TestDetail(
-        **head_of(test),
+        **{**head_of(test), "revision": revision},
         sheet=sheet,
         vehicle_id=test.vehicle_id,
         pack_id=test.pack_id,

@@ -178,7 +178,9 @@ RIDE: Final = _form(
         unit="m",
         example=1720.0,
     ),
-    _field("reserve", "Keep back", Span(kind="share", low=0, high=0.99), shown="percent"),
+    _field("reserve", "Reserve to keep", Span(kind="share", low=0, high=0.99), shown="percent"),
+    _field("target_speed_mps", "Usual speed", bounds.SPEED, "On the flat"),
+    _field("gear_kg", "Load with the rider", bounds.LOAD, "Clothes, bag, locks, parcels"),
 )
 
 PLAN: Final = _form(

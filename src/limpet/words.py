@@ -85,6 +85,7 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
         "single": "One pack",
         "in_sequence": "One after the other",
         "in_parallel": "Side by side",
+        "spare": "One in use, the others in the bag",
     },
     "event": {
         "walked": "Walked or pushed",
@@ -96,6 +97,8 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
         "power_cut": "Power cut",
         "tilt_back": "Tilt-back",
         "overheated": "Overheated",
+        "beeping": "It beeps",
+        "speed_step": "It cut its speed",
         "puncture": "Puncture",
         "tracker_off": "The tracker was off",
         "charged": "Charged on the way",

@@ -94,7 +94,7 @@ _METER_AH, _METER_WH = 1e6, 1e8
 
 #: What an event was.
 EVENTS: Final = (
-    "walked", "mode", "pedalled", "wind", "rain", "warning", "power_cut", "tilt_back", "overheated",
+    "walked", "mode", "pedalled", "wind", "rain", "warning", "power_cut", "tilt_back", "overheated", "beeping", "speed_step",
     "puncture", "tracker_off", "charged", "overnight", "fall", "other",
 )  # fmt: skip
 _COLUMNS: Final = {

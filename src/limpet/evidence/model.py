@@ -53,7 +53,7 @@ EndReason = Literal["cutoff", "protect", "speed_floor", "reserve", "home", "abor
 EntryKind = Literal[
     "start", "checkpoint", "lap", "stop", "resume", "turn", "swap", "event", "settle", "end"
 ]
-PackUse = Literal["single", "in_sequence", "in_parallel"]
+PackUse = Literal["single", "in_sequence", "in_parallel", "spare"]
 DistanceSource = Literal["trip", "gps", "laps"]
 ENTRY_KINDS: tuple[EntryKind, ...] = get_args(EntryKind)
 
@@ -184,9 +184,10 @@ class Claim:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Start:
     """How full the pack was at the start: full, as a charger or a display said, or a share of usable
-    energy."""
+    energy; `just_charged` where it came off its charger within the hour."""
 
     full: bool | None = None
+    just_charged: bool | None = None
     energy_fraction: Annotated[float, START_SHARE.field()] | None = None
 
 

@@ -219,6 +219,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
             label="Charge at the start",
             items=(
                 _other("start.full", "Full, as the charger or the display said", "flag"),
+                _other("start.just_charged", "Came off its charger within the hour", "flag"),
                 _number(
                     "start.energy_fraction", "Or charged to", bounds.START_SHARE, shown="percent"
                 ),

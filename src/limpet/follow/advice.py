@@ -12,6 +12,7 @@ from limpet.follow.follow import Riding, riding
 from limpet.follow.matter import Matter, Standing, known_half, matter_of
 from limpet.follow.others import Choice, choices_of
 from limpet.follow.seeing import LEAST_GAIN, sights_of
+from limpet.follow.shown_range import shown_left_m
 from limpet.follow.so_far import so_far
 from limpet.follow.table import FollowTable, bases_of, table_of
 from limpet.follow.ways import Onward as OnwardKind
@@ -93,10 +94,17 @@ def _standing(ride: Riding, choices: tuple[Choice, ...]) -> Standing | None:
     done_m = onward.now.done_m
     laps = [choice for choice in choices if choice.what == "lap"]
     numbered = onward.now.way.trip.route.laps is not None
+    reads = ride.following.reads
+    turn_m = way.turn_by_m
     return Standing(
         arrives=way.arrives_probability,
         reaches=way.reaches_probability,
-        wanted=onward.wanted,
+        # What no reading has shown yet cannot be told as more, whatever is wanted.
+        wanted=min(onward.wanted, onward.most),
+        reserve=onward.now.way.trip.reserve,
+        shown_m=shown_left_m(ride.seen, onward.now),
+        reads="" if reads is None else reads.instrument,
+        turn_shown_m=None if reads is None or turn_m is None else reads.at(turn_m),
         left=way.energy_left_fraction.value,
         left_m=way.left_m,
         done_m=done_m,

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any
 
+from limpet.follow.reads import Reads
 from limpet.forecast.answer import SlowTo
 from limpet.notices import Notice
 from limpet.quantity import Quantity
+from limpet.result.drawing import Strip
 from limpet.result.model import InputResult
 
 
@@ -51,11 +53,28 @@ class Enough:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Consumption:
+    """What the ride took so far, or what it would take by all that is known of it."""
+
+    wh_per_km: Quantity
+    wh_per_mi: Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Following:
-    """The state of a ride under way; what nothing tells is None."""
+    """The state of a ride under way; what nothing tells is None.
+
+    Everything in it is of one evidence: `distance` so far and `reads`, what the rider's own instrument
+    shows there; `consumption`; `strip`, its tideline; `shows_charge`, whether anything on this ride has
+    shown how much is in the pack, without which no chance is told as over 95 %.
+    """
 
     at_s: float
     distance: Quantity | None
+    reads: Reads | None
+    consumption: Consumption | None
+    strip: Strip
+    shows_charge: bool
     energy_left_fraction: Quantity
     range_left_to_cutoff: Quantity
     range_left_to_reserve: Quantity

@@ -8,10 +8,15 @@ import numpy as np
 
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
-from limpet.follow.answer import Enough, Following, Way
+from limpet.follow.answer import Consumption, Enough, Following, Way
+from limpet.follow.limits import limits_shown
 from limpet.follow.now import Now, now_of
 from limpet.follow.onward import Onward, onward_of
+from limpet.follow.rate import LEAST_M
+from limpet.follow.reads import reads_of
 from limpet.follow.so_far import last_record_s, so_far
+from limpet.follow.strip import strip_under_way
+from limpet.follow.sure import MOST_UNSHOWN, shows_charge
 from limpet.follow.way_left import way_left
 from limpet.follow.ways import WayAhead
 from limpet.notices import Notice
@@ -26,6 +31,7 @@ from limpet.result.priors import NOTHING, Priors
 from limpet.result.reach import quantity
 from limpet.road import Route
 from limpet.trip import Trip
+from limpet.units import METRES_PER_KM, METRES_PER_MILE
 
 #: No range is told beyond this [m] (bounds of a trip).
 MOST_M = 5_000_000.0
@@ -94,30 +100,36 @@ def riding(
 ) -> Riding:
     """As `follow`, with the draws behind its answer."""
     at_s = last_record_s(test) if until_s is None else until_s
-    seen = calibrated(so_far(test, at_s), priors)
+    as_read = so_far(test, at_s)
+    seen = calibrated(as_read, priors)
     now = now_of(seen, trip, route, priors, ahead)
-    onward = onward_of(seen, now)
+    shown = shows_charge(seen, priors)
+    onward = onward_of(seen, now, most=1.0 if shown else MOST_UNSHOWN)
     to_reserve = np.maximum(now.left_wh - onward.reserve_wh, 0.0)
-    chosen = least_uncertain(now.found.distances)
-    drawn = now.found.drawn
-    distance = None
-    if chosen is not None and drawn.distance_m is not None:
-        distance = quantity(drawn.distance_m, "m", chosen.quantity.value)
+    distance = _distance(now)
     way = way_left(onward, to_reserve) if now.way.leads else None
+    asked = _questions(seen)
     warnings = [
+        *limits_shown(seen, at_s),
         *cautions.stop_now(seen),
-        *_overheated(seen, at_s),
-        *_questions(seen),
+        *asked,
+        *([Notice("hangs_on_question")] if asked else []),
         *([Notice("nothing_recorded")] if not seen.entries and seen.samples is None else []),
+        *([] if shown else [Notice("no_charge_shown")]),
         *([] if now.way.stated or now.way.leads else [Notice("no_way_yet")]),
         *_turn_now(now, way),
         *seen.notices,
     ]
+    on_to_cutoff = quantity(np.minimum(now.left_wh / now.per_m, MOST_M), "m")
     following = Following(
         at_s=at_s,
         distance=distance,
+        reads=reads_of(as_read, seen, now.line),
+        consumption=_consumption(now),
+        strip=strip_under_way(seen, now, _asked_s(asked), on_to_cutoff),
+        shows_charge=shown,
         energy_left_fraction=quantity(now.left_wh / now.usable_wh, "1"),
-        range_left_to_cutoff=quantity(np.minimum(now.left_wh / now.per_m, MOST_M), "m"),
+        range_left_to_cutoff=on_to_cutoff,
         range_left_to_reserve=quantity(np.minimum(to_reserve / now.per_m, MOST_M), "m"),
         reserve=now.way.trip.reserve,
         way=way,
@@ -128,17 +140,30 @@ def riding(
     return Riding(seen=seen, onward=onward, following=following)
 
 
-#: For so long a drive that overheated is taken to be hot, unless it rode on [s] (assumption).
-HOT_FOR_S = 900.0
+def _distance(now: Now) -> Quantity | None:
+    """How far the ride has come, to where the way was last read."""
+    chosen, drawn = least_uncertain(now.found.distances), now.found.drawn.distance_m
+    if chosen is None or drawn is None or now.done_m <= 0:
+        return None
+    part = now.done_m / max(chosen.line.span, 1e-9)
+    return quantity(drawn * min(part, 1.0), "m", now.done_m)
 
 
-def _overheated(seen: RangeTest, at_s: float) -> list[Notice]:
-    """Whether the last that was noted of the ride is that it overheated."""
-    riding = [one for one in seen.entries if one.kind not in ("stop", "settle")]
-    last = riding[-1] if riding else None
-    if last is None or last.what != "overheated" or at_s - last.time_s > HOT_FOR_S:
-        return []
-    return [Notice("overheated_now")]
+def _consumption(now: Now) -> Consumption | None:
+    """What the ride took so far, by all that it has shown and what was known before."""
+    if now.done_m < LEAST_M:
+        return None
+    per_m = np.exp(now.rate.shown)
+    return Consumption(
+        wh_per_km=quantity(METRES_PER_KM * per_m, "Wh/km"),
+        wh_per_mi=quantity(METRES_PER_MILE * per_m, "Wh/mi"),
+    )
+
+
+def _asked_s(asked: list[Notice]) -> frozenset[float]:
+    """Times of the entries that are questioned [s]."""
+    times = (notice.values.get("time_s") for notice in asked)
+    return frozenset(time for time in times if isinstance(time, float))
 
 
 def _turn_now(now: Now, way: Way | None) -> list[Notice]:
@@ -155,8 +180,7 @@ def _turn_now(now: Now, way: Way | None) -> list[Notice]:
 
 
 def _questions(seen: RangeTest) -> list[Notice]:
-    asked = all_questions(seen.sheet.pack, seen.sheet.packs_used or 1, seen.entries)
-    return [*asked, *([Notice("hangs_on_question")] if asked else [])]
+    return list(all_questions(seen.sheet.pack, seen.sheet.packs_used or 1, seen.entries))
 
 
 def _enough(seen: RangeTest, now: Now, distance: Quantity | None) -> Enough | None:

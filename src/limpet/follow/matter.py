@@ -13,26 +13,45 @@ from limpet.notices.words import filled
 from limpet.readers import ReaderUnits
 
 Code = Literal[
-    "stop_now", "read_volts", "range_left", "enough", "turn_now", "turn_by", "slow_to", "short",
-    "into_reserve", "home", "laps", "laps_short", "there",
+    "stop_now", "tilt_back", "beeping", "speed_step", "too_hot", "read_volts", "shown_short",
+    "range_left", "enough", "turn_now", "turn_by", "slow_to", "home", "should", "reserve",
+    "probably", "might_not", "probably_not", "not_home", "laps", "laps_reserve", "laps_short", "there",
 ]  # fmt: skip
 
-#: The line and what stands under it. Fields as in `limpet.notices`.
+#: The line and what stands under it. Fields as in `limpet.notices`; `reads` is one of `READS`.
 MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
-    "stop_now": ("Stop now", "The pack is at a limit; see why."),
+    "stop_now": ("Stop now", "The pack is at a limit; tap to see why."),
+    "tilt_back": ("Get off: it has begun to tilt back", "The pack can't hold you up much longer. Walk, charge, or get a lift."),
+    "beeping": ("It beeps: slow down and plan your stop", "A limit is near. What comes next may be tilt-back or cut-off."),
+    "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
+    "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
     "read_volts": ("Read the volts at rest", "Throttle closed, pack settled. Reset the trip meter, then note both."),
-    "range_left": ("{range_m:distance} more, most likely", "{least_m:distance} at the least, with the reserve kept"),
-    "enough": ("Enough: ±{half:percent} reached", "The range is known as well as was wanted. You may end, or go on."),
-    "turn_now": ("Turn now", "{arrives:chance_of} to be home with the reserve, {reaches:chance_of} to get there at all"),
-    "turn_by": ("Turn by {turn_m:distance}", "{to_go_m:distance} to go; home from here {arrives:chance_of} sure"),
-    "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} sure then; as now {arrives:chance_of}"),
-    "short": ("Not home on this charge", "{reaches:chance_of} to get there at all. A charge, a walk or a lift: see which."),
-    "into_reserve": ("Home out of the reserve", "{reaches:chance_of} sure to get there, {arrives:chance_of} with the reserve kept"),
-    "home": ("Home with {left:percent} left", "{arrives:chance_of} sure, with the reserve kept; {left_m:distance} to go"),
-    "laps": ("This lap yes, the next {next:chance_of}", "lap {lap:.0f} {this:chance_of}, with the reserve kept"),
-    "laps_short": ("This lap {this:chance_of}", "lap {lap:.0f} with the reserve kept; {reaches:chance_of} to get round at all"),
-    "there": ("The way is ridden", "Let the pack settle, read the volts, end."),
+    "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
+    "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),
+    "enough": ("Enough: ±{half:percent} reached", "The range is known as well as you wanted. End here, or go on."),
+    "turn_now": ("Turn back now", "{arrives:chance_of} to get home with {reserve:percent} left, {reaches:chance_of} to get home at all"),
+    "turn_by": ("Turn back when {reads} {turn_shown_m:distance}", "{to_go_m:distance} from here. If you turn now: {arrives:chance_of} to get home with {reserve:percent} left"),
+    "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} to get home with {reserve:percent} left then; {arrives:chance_of} as now"),
+    "home": ("Home with about {left:percent} left", "{reaches:chance_of} to get home; {left_m:distance} to go"),
+    "should": ("You should get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
+    "reserve": ("You'll need the reserve to get home", "{reaches:chance_of} to get home at all, {arrives:chance_of} with {reserve:percent} left"),
+    "probably": ("You will probably get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
+    "might_not": ("You might not make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for what else you can do."),
+    "probably_not": ("You probably won't make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for the ways out."),
+    "not_home": ("Not on this charge", "{reaches:chance_of} to get home; {left_m:distance} to go. Tap for the ways out."),
+    "laps": ("You can finish this lap; the next one: {next:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
+    "laps_reserve": ("You'll need the reserve to finish this lap", "Lap {lap:.0f}: {reaches:chance_of} to get round at all, {this:chance_of} with {reserve:percent} left"),
+    "laps_short": ("You might not finish this lap: {reaches:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
+    "there": ("You're there", "Let the pack rest, read the volts, then tap End."),
 }  # fmt: skip
+#: How a rider's own instrument is named in a line: what it does with the figure that follows.
+READS: Final[Mapping[str, str]] = {
+    "trip_m": "the trip meter reads",
+    "odometer_m": "the odometer reads",
+    "gps_m": "the GPS reads",
+    "track": "your track shows",
+    "": "you have ridden",
+}
 #: Questions that are answered by evidence, not by getting somewhere.
 MEASURING: Final = frozenset(
     {"floor", "everyday", "economy", "claim", "compare", "ageing", "temperature"}
@@ -44,7 +63,7 @@ class Matter:
     """The line that matters: `code` of `MATTERS` and the values that its words hold, in the core's units."""
 
     code: Code
-    values: Mapping[str, float]
+    values: Mapping[str, float | str]
 
     def said(self, units: ReaderUnits) -> tuple[str, str]:
         """The line and what stands under it, in a reader's units."""
@@ -69,12 +88,15 @@ class Standing:
     `turn_until_m` up to where turning round can matter, and `turn_by_m` by where it has to be done, None
     where it is too late; `slower` the best chance to arrive at a lower speed, and `slow` the speed at
     which it would with the wanted chance, and that chance; `laps` the number of this lap and the
-    chance of the next; `half` how well the range is known, where that is well enough and was asked.
+    chance of the next; `half` how well the range is known, where that is well enough and was asked;
+    `shown_m` what the display promises to be left from here, None where it was not read; `reads` what
+    the rider looks at (`READS`), and `turn_shown_m` what it shows at the turn.
     """
 
     arrives: float
     reaches: float
     wanted: float
+    reserve: float
     left: float
     left_m: float
     done_m: float
@@ -84,6 +106,9 @@ class Standing:
     slow: tuple[float, float] | None = None
     laps: tuple[int, float] | None = None
     half: float | None = None
+    shown_m: float | None = None
+    reads: str = ""
+    turn_shown_m: float | None = None
 
 
 def known_half(answer: Following, purpose: str | None) -> float | None:
@@ -92,6 +117,15 @@ def known_half(answer: Following, purpose: str | None) -> float | None:
     if enough is None or purpose not in MEASURING or enough.relative_half_width > enough.wanted:
         return None
     return enough.relative_half_width
+
+
+#: Limits that the vehicle itself has shown, by their notice: no range outranks them.
+LIMITS: Final[Mapping[str, Code]] = {
+    "tilts_back": "tilt_back",
+    "overheated_now": "too_hot",
+    "cut_its_speed": "speed_step",
+    "beeps": "beeping",
+}
 
 
 def matter_of(answer: Following, standing: Standing | None, purpose: str | None = None) -> Matter:
@@ -103,6 +137,9 @@ def matter_of(answer: Following, standing: Standing | None, purpose: str | None 
     standing : None while there is no way
     purpose : of the test
     """
+    limit = next((LIMITS[n.code] for n in answer.warnings if n.code in LIMITS), None)
+    if limit is not None:
+        return Matter(code=limit, values={})
     if any(notice.severity == "danger" for notice in answer.warnings):
         return Matter(code="stop_now", values={})
     if any(notice.code == "nothing_recorded" for notice in answer.warnings):
@@ -121,23 +158,33 @@ def matter_at(standing: Standing) -> Matter:
     return Matter(code=(code := code_at(standing)), values=_values(code, standing))
 
 
+#: The rungs of the ladder of words: chances from which on it is said that one surely, should, will
+#: probably, might not, or probably won't get home [-].
+SURE, SHOULD, PROBABLY, MIGHT_NOT, PROBABLY_NOT = 0.99, 0.95, 0.80, 0.50, 0.20
+
 #: A condition: a fact is at least, or under, a number or another fact.
 Condition = tuple[str, Literal["at_least", "under"], float | str]
 #: What matters most, as data, so that a device without signal decides by the same: the first line whose
 #: conditions all hold. The facts are those of `facts_of`.
 RULES: Final[tuple[tuple[Code, tuple[Condition, ...]], ...]] = (
-    ("laps_short", (("laps", "at_least", 1), ("arrives", "under", "wanted"))),
+    ("laps_short", (("laps", "at_least", 1), ("reaches", "under", SHOULD))),
+    ("laps_reserve", (("laps", "at_least", 1), ("arrives", "under", "wanted"))),
     ("enough", (("laps", "at_least", 1), ("known", "at_least", 1))),
     ("laps", (("laps", "at_least", 1),)),
+    ("shown_short", (("shown_short", "at_least", 1),)),
     ("turn_now", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1))),
     # At the way's own turn nobody needs to be told to turn.
     ("turn_by", (("done_m", "under", "turn_until_m"), ("turn_m", "under", "last_turn_m"))),
     ("there", (("left_m", "under", 1),)),
     ("enough", (("arrives", "at_least", "wanted"), ("known", "at_least", 1))),
-    ("home", (("arrives", "at_least", "wanted"),)),
-    ("slow_to", (("slower", "at_least", "wanted"),)),
-    ("into_reserve", (("reaches", "at_least", "wanted"),)),
-    ("short", ()),
+    ("home", (("arrives", "at_least", "wanted"), ("reaches", "at_least", SURE))),
+    ("should", (("arrives", "at_least", "wanted"), ("reaches", "at_least", SHOULD))),
+    ("slow_to", (("slower", "at_least", "wanted"), ("arrives", "under", "wanted"))),
+    ("reserve", (("reaches", "at_least", SHOULD),)),
+    ("probably", (("reaches", "at_least", PROBABLY),)),
+    ("might_not", (("reaches", "at_least", MIGHT_NOT),)),
+    ("probably_not", (("reaches", "at_least", PROBABLY_NOT),)),
+    ("not_home", ()),
 )  # fmt: skip
 #: Nearer than this to the way's own turn one turns there [m].
 AT_ITS_TURN_M = 1.0
@@ -158,6 +205,7 @@ def facts_of(standing: Standing) -> dict[str, float]:
         "turn_m": 0.0 if standing.turn_by_m is None else standing.turn_by_m,
         "laps": 0.0 if standing.laps is None else float(standing.laps[0]),
         "known": float(standing.half is not None),
+        "shown_short": float(standing.shown_m is not None and standing.shown_m < standing.left_m),
     }
 
 
@@ -173,11 +221,12 @@ def code_at(standing: Standing) -> Code:
     return next(code for code, conditions in RULES if all(map(holds, conditions)))
 
 
-def _values(code: Code, standing: Standing) -> dict[str, float]:
+def _values(code: Code, standing: Standing) -> dict[str, float | str]:
     speed, chance = standing.slow or (0.0, 0.0)
     lap, following = standing.laps or (0, 0.0)
     turn_m = standing.turn_by_m or 0.0
-    known = {
+    turn_shown_m = turn_m if standing.turn_shown_m is None else standing.turn_shown_m
+    known: dict[str, float | str] = {
         "arrives": standing.arrives,
         "reaches": standing.reaches,
         "left": standing.left,
@@ -190,6 +239,10 @@ def _values(code: Code, standing: Standing) -> dict[str, float]:
         "next": following,
         "lap": float(lap),
         "half": standing.half or 0.0,
+        "reserve": standing.reserve,
+        "shown_m": max(standing.shown_m or 0.0, 0.0),
+        "reads": READS[standing.reads],
+        "turn_shown_m": turn_shown_m,
     }
     return {name: known[name] for name in values_of(code)}
 

@@ -18,6 +18,7 @@ from limpet.result.choose import least_uncertain
 from limpet.result.distance import distance_methods
 from limpet.result.findings import Findings, find
 from limpet.result.heights import UNKNOWN_END_M, climb_wh
+from limpet.result.line import Line
 from limpet.result.moving import driving_hours
 from limpet.result.priors import Learned, Priors
 from limpet.result.window import ride_window
@@ -33,7 +34,11 @@ DRAWS = 500
 
 @dataclass(frozen=True, slots=True)
 class Now:
-    """The ride at the moment, in draws: energy left and usable [Wh], shape (J,)."""
+    """The ride at the moment, in draws: energy left and usable [Wh], shape (J,).
+
+    `line` is true distance over time, None before the first metre; the way was last read at `until_s`,
+    `done_m` from the start: what came after that nobody has said. `spare` packs wait to be used.
+    """
 
     found: Findings
     rate: Rate
@@ -43,6 +48,9 @@ class Now:
     left_wh: FloatArray
     usable_wh: FloatArray
     per_m: FloatArray
+    line: Line | None
+    until_s: float
+    spare: int
 
 
 def now_of(
@@ -62,7 +70,8 @@ def now_of(
     ride = ride_window(seen)
     chosen = least_uncertain(distance_methods(seen, ride)[0])
     line = None if chosen is None else chosen.line
-    done_m = 0.0 if chosen is None else chosen.quantity.value
+    until_s = read_until_s(seen)
+    done_m = 0.0 if line is None else float(np.clip(line.at(np.array([until_s]))[0], 0.0, line.span))
     if trip is not None and route is not None and ahead is None:
         way = GivenWay(trip, route, onward="planned", leads=True)
     else:
@@ -75,12 +84,13 @@ def now_of(
     # Of a way that is still to be ridden nothing lies behind.
     taken = ridden_wh(course, behind if ridden_m > 1.0 else [], rated_m)
     modelled = as_sure(log_rate(taken, rated_m), known)
-    found = find(seen, _with_road(priors, modelled, way), draws=DRAWS)
+    found = find(seen, _with_road(priors, modelled, way), draws=DRAWS, under_way=True)
     rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way))
     state = found.left.state
     delivered = state.capacity_ah * found.left.model.ride.series * (1 - state.lost)
     end = found.left.at_ends(state.stored, state.cut_stored)[-1]
-    in_turn = len(ride.packs) > 1 or seen.sheet.packs_use == "in_sequence"
+    use = seen.sheet.packs_use
+    in_turn = use == "in_sequence" or (len(ride.packs) > 1 and use != "spare")
     spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0
     usable = state.usable * delivered
     left = np.clip(end - state.cut_stored, 0.0, state.usable) * delivered + spare * usable
@@ -94,7 +104,28 @@ def now_of(
         left_wh=left,
         usable_wh=usable * (spare + len(ride.packs)),
         per_m=per_m * scatter(found, float(np.median(left / per_m))),
+        line=line,
+        until_s=until_s,
+        spare=spare,
     )
+
+
+#: What tells how far a ride has come: columns of an entry, and of samples.
+_WAY = ("trip_m", "gps_m", "odometer_m", "laps")
+_LOGGED_WAY = ("distance_m", "speed_mps", "latitude_deg")
+
+
+def read_until_s(seen: RangeTest) -> float:
+    """When the way was last read [s]: what comes after it is not ridden until something says so."""
+    noted = [
+        entry.time_s
+        for entry in seen.entries
+        if entry.kind == "lap" or any(getattr(entry, name) is not None for name in _WAY)
+    ]
+    time = seen.column("time_s")
+    if time is not None and any(seen.column(name) is not None for name in _LOGGED_WAY):
+        noted.append(float(time[-1]))
+    return max(noted, default=0.0)
 
 
 def _per_m(

@@ -32,11 +32,17 @@ class Onward:
     until_m: float
     height_wh: FloatArray
     reserve_wh: FloatArray
+    #: No chance is told as more than this.
+    most: float = 1.0
 
     @property
     def wanted(self) -> float:
         """The chance that is wanted."""
         return self.now.way.trip.probability
+
+    def chance(self, true: NDArray[np.bool_]) -> float:
+        """The share of draws that something holds in, as far as it may be told."""
+        return min(float(true.mean()), self.most)
 
     @property
     def goes_out(self) -> bool:
@@ -134,14 +140,15 @@ class Onward:
         return course.out_m
 
 
-def onward_of(seen: RangeTest, now: Now) -> Onward:
-    """The way that is left of a ride."""
+def onward_of(seen: RangeTest, now: Now, most: float = 1.0) -> Onward:
+    """The way that is left of a ride; no chance of it is told as more than `most`."""
     height = unknown_height(seen, now.found, now.way) * now.found.left.value("height")
     return Onward(
         now=now,
         until_m=until_m_of(now),
         height_wh=height,
         reserve_wh=now.way.trip.reserve * now.usable_wh,
+        most=most,
     )
 
 

@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGE_RATE_PER_H
 from limpet.follow.onward import Onward
-from limpet.follow.way_left import chance
 from limpet.forecast.answer import SLOWEST_MPS, SlowTo
 from limpet.result.charges import KEPT
 from limpet.units import SECONDS_PER_HOUR
@@ -74,8 +73,8 @@ def _choice(
     left = np.minimum(onward.now.left_wh + more_wh, onward.now.usable_wh)
     return Choice(
         what=what,
-        arrives_probability=chance(need <= left - onward.reserve_wh),
-        reaches_probability=chance(need <= left),
+        arrives_probability=onward.chance(need <= left - onward.reserve_wh),
+        reaches_probability=onward.chance(need <= left),
         **said,
     )
 
@@ -126,7 +125,7 @@ def _walk(onward: Onward) -> list[Choice]:
     far = onward.until_m
     if onward.goes_out or far - now.done_m < 1.0:
         return []
-    if chance(onward.need_wh(now.done_m) <= now.left_wh) >= onward.wanted:
+    if onward.chance(onward.need_wh(now.done_m) <= now.left_wh) >= onward.wanted:
         return []
     for walk_m in np.linspace(0.0, min(LONGEST_WALK_M, far - now.done_m), WALK_STEPS + 1)[1:]:
         need = onward.need_wh(now.done_m, far - float(walk_m))

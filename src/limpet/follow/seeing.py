@@ -24,6 +24,7 @@ from limpet.result.left import (
     unsettled,
 )
 from limpet.result.readings import Reading, gauge_steps
+from limpet.result.state import led
 
 FloatArray = NDArray[np.float64]
 
@@ -134,6 +135,8 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
     steps = _steps(seen, now)
     if steps is not None:
         share = one / np.maximum(state.usable * delivered, 1e-9)
+        if "gauge_leads" in found.model.rows:
+            share = led(share, found.value("gauge_leads"))
         bottom = found.value("gauge_bottom")
         map_ = np.clip((share - bottom) / (1 - bottom), 1e-3, 1.2) ** found.value("gauge_bend")
         step = 1.0

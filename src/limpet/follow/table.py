@@ -18,6 +18,7 @@ from limpet.follow.answer import Following
 from limpet.follow.course import Slower
 from limpet.follow.now import Now
 from limpet.follow.onward import AT_THE_LINE, Onward
+from limpet.follow.reads import Reads
 from limpet.follow.seeing import Sight, sights_of
 from limpet.forecast.answer import SLOWEST_MPS
 from limpet.result.choose import least_uncertain
@@ -85,6 +86,8 @@ class FollowTable:
     half: float | None
     reserve: float
     wanted: float
+    shows_charge: bool
+    reads: Reads | None
     speeds_mps: tuple[float, ...]
     axes: Axes
     places_m: FloatArray
@@ -117,6 +120,8 @@ class FollowTable:
             "half": self.half,
             "reserve": self.reserve,
             "wanted": self.wanted,
+            "shows_charge": self.shows_charge,
+            "reads": None if self.reads is None else asdict(self.reads),
             "wanted_score": round(float(normal_quantile(np.array([self.wanted]))[0]), 4),
             "speeds_mps": [round(speed, 3) for speed in self.speeds_mps],
             "places_m": few(self.places_m, 1),
@@ -215,6 +220,8 @@ def table_of(
         half=half,
         reserve=now.way.trip.reserve,
         wanted=onward.wanted,
+        shows_charge=answer.shows_charge,
+        reads=answer.reads,
         speeds_mps=tuple(share * target for share in shares),
         axes=axes,
         places_m=places,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -26,26 +28,23 @@ def way_left(onward: Onward, to_reserve: FloatArray) -> Way:
     """
     now, until_m = onward.now, onward.until_m
     need = onward.need_wh(now.done_m)
-    arrives = chance(need <= to_reserve)
+    arrives = onward.chance(need <= to_reserve)
     left_m = max(until_m - now.done_m, 0.0)
     slow = None
     if arrives < onward.wanted and left_m > 0:
         slow = slow_to(now, min(now.done_m, until_m), until_m, need, to_reserve)
+        if slow is not None:
+            slow = replace(slow, probability=min(slow.probability, onward.most))
     return Way(
         left_m=left_m,
         arrives_probability=arrives,
-        reaches_probability=chance(need <= now.left_wh),
+        reaches_probability=onward.chance(need <= now.left_wh),
         energy_left_fraction=quantity(
             np.clip(now.left_wh - need, 0.0, now.usable_wh) / now.usable_wh, "1"
         ),
         turn_by_m=onward.turn_by_m(now.done_m, to_reserve),
         slow_to=slow,
     )
-
-
-def chance(true: NDArray[np.bool_]) -> float:
-    """The share of draws that something holds in."""
-    return float(true.mean())
 
 
 def slow_to(

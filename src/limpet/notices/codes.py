@@ -24,6 +24,8 @@ class NoticeKind:
 
 _DANGER: Final = {
     "overheated_now": "It overheated. Stand, let it cool, find out why; do not ride on while it is hot.",
+    "tilts_back": "It has begun to tilt back: the pack can't hold you up much longer. Get off; walk, charge or get "
+    "a lift.",
     "cell_below_floor": "Stop now next time: a cell was at {cell_v:.2f} V under load, below the "
     "{floor_v:g} V floor of {chemistry}. Charge gently, attended, and have the pack checked by a "
     "qualified person if it happens again.",
@@ -42,6 +44,8 @@ _DANGER: Final = {
     "pack's amp-hours. Check that the cells and the BMS are rated for it.",
 }
 _CAUTION: Final = {
+    "cut_its_speed": "It has cut its own speed: the pack is fading. Stay out of fast traffic, and plan where to stop.",
+    "beeps": "It beeps: a limit is near. Slow down; tilt-back or cut-off may come next.",
     "overheated": "It overheated at {at_m:distance}. What it took from there on may be of a drive that held "
     "back. Let somebody who knows it look at it before it is ridden so again.",
     "held_back_before": "At {at_m:distance} came {what}, with {share:percent} of the range to cut-off still ahead: "
@@ -117,6 +121,8 @@ _ADVICE: Final = {
     "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
     "nothing_recorded": "Nothing is recorded yet: what is said here is assumed. Note the gauge or the "
     "resting volts.",
+    "no_charge_shown": "Nothing on this ride has shown yet how full the pack is, so no chance is given as over 95 %. "
+    "Read the gauge or the resting volts.",
     "no_way_yet": "No distance is recorded yet, so there is no way back to answer for. Note the trip meter, "
     "or give the way.",
     "no_range": "Range needs the share of the pack that was used. Note the resting voltage at the "

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Final, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -45,13 +45,19 @@ def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate],
     """Every distance that the evidence gives over the ride proper, in the order of bundle.md."""
     notices: list[Notice] = []
     driving = driving_line(test, ride)
-    others = [
-        _gps(test, ride, driving, notices),
-        _counter(test, ride, driving, "trip", "trip_m", notices),
-        _counter(test, ride, driving, "odometer", "odometer_m", notices),
-        _samples(test, ride, driving, notices),
-    ]
-    told = [item for item in others if item is not None and item.line.span > LEAST_DISTANCE_M]
+    others = _instruments(test, ride, driving, notices)
+    latest = _read_last(test, ride, others)
+    if latest is not None:
+        # What one did not read any more another did: no reading is passed over by the pace of before.
+        name, line, until_s = latest
+        again = {item.method: item for item in _instruments(test, ride, line, [])}
+        others = [
+            item
+            if item.method == name or _last_read_s(test, ride, item.method) >= until_s - 1.0
+            else again.get(item.method, item)
+            for item in others
+        ]
+    told = [item for item in others if item.line.span > LEAST_DISTANCE_M]
     # The one with the most readings tells best where in a lap the ride ended.
     finer = max(told, key=lambda item: len(item.line.time_s), default=None)
     laps = lap_estimate(test, ride, None if finer is None else finer.line, driving)
@@ -63,6 +69,46 @@ def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate],
     # Who says that all of it was pushed has ridden nothing.
     ridden = with_pieces(test, ride, told)
     return [item for item in ridden if item.line.span > LEAST_DISTANCE_M], notices
+
+
+def _instruments(
+    test: RangeTest, ride: RideWindow, progress: Line, notices: list[Notice]
+) -> list[Estimate]:
+    """What each instrument of the way reads; what it did not read is filled in by a line of progress."""
+    found = [
+        _gps(test, ride, progress, notices),
+        _counter(test, ride, progress, "trip", "trip_m", notices),
+        _counter(test, ride, progress, "odometer", "odometer_m", notices),
+        _samples(test, ride, progress, notices),
+    ]
+    return [item for item in found if item is not None]
+
+
+#: The column of an entry that each of these reads.
+_READS: Final[dict[str, str]] = {"gps": "gps_m", "trip": "trip_m", "odometer": "odometer_m"}
+
+
+def _last_read_s(test: RangeTest, ride: RideWindow, method: str) -> float:
+    """When an instrument was last read within the ride [s]; what a log holds was read to its end."""
+    time = test.readings(_READS[method])[0] if method in _READS else np.zeros(0)
+    inside = time[time <= ride.end_s]
+    logged = test.column("time_s") if method in ("samples", "gps") else None
+    if logged is not None and (method == "samples" or test.column("latitude_deg") is not None):
+        return min(float(logged[-1]), ride.end_s)
+    return float(inside[-1]) if len(inside) else ride.start_s
+
+
+def _read_last(
+    test: RangeTest, ride: RideWindow, found: list[Estimate]
+) -> tuple[str, Line, float] | None:
+    """The instrument that was read last, its line and until when; None where all were read as late."""
+    if len(found) < 2:
+        return None
+    until = [_last_read_s(test, ride, item.method) for item in found]
+    last = int(np.argmax(until))
+    if until[last] - min(until) < 1.0:
+        return None
+    return found[last].method, found[last].line, until[last]
 
 
 def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:

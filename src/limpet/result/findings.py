@@ -18,7 +18,7 @@ from limpet.result.moving import driving_hours
 from limpet.result.priors import NOTHING, Priors
 from limpet.result.progress import Progress, progress_of
 from limpet.result.reach import Figures, figures, more_inputs
-from limpet.result.readings import Reading, readings
+from limpet.result.readings import Reading, readings, shown_ranges_read
 from limpet.result.resistance import Resistance, pack_resistance
 from limpet.result.window import RideWindow, ride_window
 
@@ -54,6 +54,7 @@ def find(
     *,
     family: CurveFamily | None = None,
     draws: int = DRAWS,
+    under_way: bool = False,
 ) -> Findings:
     """Read a test, draw every error of it once, and let its readings sort the draws out.
 
@@ -61,10 +62,14 @@ def find(
     ----------
     priors, family : as `analyse` has them
     draws : how many beside the best value
+    under_way : the ride goes on: what nobody said of its start is not taken for granted
     """
     ride = ride_window(test)
     distances, notices = distance_methods(test, ride)
     found = readings(test, ride)
+    if under_way:
+        best = least_uncertain(distances)
+        found += shown_ranges_read(test, ride, None if best is None else best.line)
     resistance = pack_resistance(test, ride)
     hours = driving_hours(test, ride)
     finest = max((item.line for item in distances), key=lambda line: len(line.time_s), default=None)
@@ -91,6 +96,7 @@ def find(
         family=family,
         priors=priors,
         draws=draws,
+        under_way=under_way,
     )
     drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
     return Findings(

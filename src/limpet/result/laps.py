@@ -18,6 +18,9 @@ FloatArray = NDArray[np.float64]
 PART_STD = 0.03
 #: How far one lap's time is off the mean of those before it [-] (assumption).
 PACE_STD = 0.10
+#: By so much at most an instrument's own scale is carried on from the counted laps to what was ridden
+#: after them: more is another road, or a lap that nobody counted [-] (assumption).
+MOST_SCALE = 0.06
 
 
 def lap_estimate(
@@ -140,4 +143,11 @@ def _by_finer(
     if not 0.8 <= scale <= 1.25:
         return None
     line = finer.clipped(float(time[0]), max(ride.end_s, float(time[0]) + 1e-6))
-    return Line(time_s=line.time_s, total=line.total * scale), std
+    if not len(crossed):
+        return Line(time_s=line.time_s, total=line.total * scale), std
+    counted_m = float(own[crossed[-1]])
+    onward = float(np.clip(scale, 1 - MOST_SCALE, 1 + MOST_SCALE))
+    total = np.minimum(line.total, counted_m) * scale
+    total = total + np.maximum(line.total - counted_m, 0.0) * onward
+    std += abs(scale - onward) * (end - counted_m)
+    return Line(time_s=line.time_s, total=total), std

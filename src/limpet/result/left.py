@@ -17,7 +17,7 @@ from limpet.result.priors import Priors
 from limpet.result.progress import Progress, between_std, form_std
 from limpet.result.readings import Reading, gauge_steps
 from limpet.result.resistance import Resistance
-from limpet.result.state import Ended, Gauges, Ride, State, StateModel, Volts
+from limpet.result.state import Ended, Gauges, Ride, ShownRanges, State, StateModel, Volts
 from limpet.result.window import RideWindow
 from limpet.result.world import metres_of_height, world_inputs
 from limpet.uncertain.inputs import Input
@@ -33,6 +33,9 @@ SEED = 20260514
 OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
 #: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
 GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.03, 0.08
+#: u of the log of what a display promises beside its own factor: it goes by the last few kilometres
+#: (assumption).
+SHOWN_STD = 0.15
 #: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).
 STEP_LAG, STEP_STD = 0.25, 0.35
 #: The same of a current that nobody read, of about half the 1-hour one, relative.
@@ -74,6 +77,7 @@ def energy_left(
     family: CurveFamily,
     priors: Priors,
     draws: int = DRAWS,
+    under_way: bool = False,
 ) -> Left:
     """Draw the pack's state along the ride as the readings leave it.
 
@@ -83,10 +87,13 @@ def energy_left(
     more : further inputs, drawn with the others, that no reading of the pack's state sees
     family : of curves that the cells' is drawn from
     priors : what earlier tests taught
+    under_way : the ride goes on; see `world_inputs`
     """
     times, window = _knots(ride, found)
     charges = charges_of(test, ride)
-    inputs = world_inputs(test, ride, progress, found, resistance, instruments, priors)
+    inputs = world_inputs(
+        test, ride, progress, found, resistance, instruments, priors, under_way=under_way
+    )
     if charges is not None:
         inputs.append(
             Input(
@@ -162,6 +169,9 @@ def _ride(
     full_z = float(middle.charge_at_voltage(np.array([full_v / pack.series + 0.004]))[0])
     volts = [item for item in found if item.kind in ("rest", "load")]
     gauges = [item for item in found if item.kind == "gauge"]
+    # Beside a meter the consumption is the meter's, and what a display promises adds nothing.
+    by_way = progress.basis == "distance"
+    shown = [item for item in found if item.kind == "shown" and by_way]
 
     def knots(items: list[Reading]) -> NDArray[np.intp]:
         rows = []
@@ -186,6 +196,11 @@ def _ride(
         added_wh=_added_wh(charges, times),
         volts=_volts(volts, knots(volts), pack, resistance.ohm),
         gauges=_gauges(test, ride, gauges, knots(gauges), "gauge_bend" in priors.learned),
+        shown=ShownRanges(
+            knot=knots(shown),
+            shown_m=np.array([item.value for item in shown]),
+            std=np.full(len(shown), SHOWN_STD * sqrt(max(len(shown), 2) / 2)),
+        ),
         ended=_ended(test, ride),
     )
 

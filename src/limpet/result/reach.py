@@ -112,7 +112,8 @@ def figures(
     first = model.ride.first_knots
     packs = max(test.sheet.packs_used or 1, 1)
     windows = len(ride.packs)
-    in_turn = windows > 1 or test.sheet.packs_use == "in_sequence"
+    spare = test.sheet.packs_use == "spare"
+    in_turn = windows > 1 or spare or test.sheet.packs_use == "in_sequence"
     counted = windows if windows > 1 else 1
     end = left.at_ends(state.stored, state.cut_stored)
     charged = bool(model.ride.added_wh.any())
@@ -122,7 +123,7 @@ def figures(
         # Another limit than the voltage ended the ride: what it left is not usable in such a ride.
         usable = np.maximum(usable - (end[-1] - state.cut_stored), 0.05 * usable)
     # Packs that were not used yet count as full ones.
-    every = max(counted, packs if in_turn else 1)
+    every = max(counted, packs if in_turn and not spare else 1)
     share = np.maximum(used / (every * usable), LEAST_SHARE)
     ended = ride.reached_end
     if not ended and not charged:

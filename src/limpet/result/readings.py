@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import Entry, RangeTest
+from limpet.result.line import Line
 from limpet.result.window import RideWindow
 
 FloatArray = NDArray[np.float64]
@@ -29,7 +30,7 @@ _STEPS = (1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.001)
 
 _HALTS = ("stop", "end", "settle")
 
-Kind = Literal["rest", "load", "gauge"]
+Kind = Literal["rest", "load", "gauge", "shown"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,6 +52,44 @@ class Reading:
     pack: int | None = None
     fresh: bool = False
     at_start_of: int | None = None
+
+
+#: A read-out that stands still while this was ridden is frozen: what it showed first counts [m] (assumption).
+FROZEN_M = 1500.0
+
+
+def shown_ranges_read(test: RangeTest, ride: RideWindow, way: Line | None) -> list[Reading]:
+    """What the display promised on a ride that goes on, as readings of the pack's state [m].
+
+    Parameters
+    ----------
+    way : distance over time [m]
+
+    Notes
+    -----
+    A read-out that shows the same while the ride went on is frozen, and says nothing new.
+    """
+    if way is None:
+        return []
+    found: list[Reading] = []
+    since_m = 0.0
+    for entry in test.entries:
+        if entry.shown_range_m is None or entry.time_s > ride.end_s:
+            continue
+        at_m = float(way.at(np.array([entry.time_s]))[0])
+        frozen = found and found[-1].value == entry.shown_range_m and at_m - since_m > FROZEN_M
+        if not frozen and entry.shown_range_m > 0:
+            since_m = at_m
+            found.append(
+                Reading(
+                    kind="shown",
+                    time_s=entry.time_s,
+                    value=entry.shown_range_m,
+                    step=1.0,
+                    source="entry",
+                )
+            )
+    return found[-MOST_READINGS:]
 
 
 def gauge_steps(test: RangeTest, gauges: Sequence[Reading]) -> float:

@@ -84,7 +84,7 @@ def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
 def together(test: RangeTest) -> int:
     """Packs that share the current; one at a time where they were swapped."""
     swapped = any(entry.kind == "swap" for entry in test.entries)
-    in_turn = swapped or test.sheet.packs_use == "in_sequence"
+    in_turn = swapped or test.sheet.packs_use in ("in_sequence", "spare")
     return 1 if in_turn else test.sheet.packs_used or 1
 
 

@@ -63,6 +63,15 @@ class Gauges:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ShownRanges:
+    """What a display promised to be left [m], and how far its log may be off beside its own factor; shape (n,)."""
+
+    knot: NDArray[np.intp]
+    shown_m: FloatArray
+    std: FloatArray
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ride:
     """What the model needs to know of a ride, in numbers.
 
@@ -90,6 +99,7 @@ class Ride:
     added_wh: FloatArray
     volts: Volts
     gauges: Gauges
+    shown: ShownRanges
     ended: tuple[Ended, ...]
 
     @property
@@ -248,6 +258,14 @@ class StateModel:
         spare = ride.windows - 1 - ride.knot_window[gauges.knot]
         return (left + spare[:, None]) / ride.windows
 
+    def range_left_m(
+        self, state: State, knot: NDArray[np.intp], scores: FloatArray
+    ) -> FloatArray:
+        """How far what is left would go at the ride's own consumption [m], shape (n, J)."""
+        left = np.maximum(state.stored[knot] - state.cut_stored, 0.0)
+        left_wh = left * state.capacity_ah * self.ride.series * (1 - state.lost)
+        return np.asarray(left_wh / self.value("consumption", scores))
+
     def look(self, scores: FloatArray) -> Seen:
         """What every reading sees at scores of shape (P, J)."""
         ride, state = self.ride, self.state(scores)
@@ -275,10 +293,18 @@ class StateModel:
         if len(gauges.knot):
             left = self.gauge_left(state)
             bottom = self.value("gauge_bottom", scores)
+            if "gauge_leads" in self.rows:
+                left = led(left, self.value("gauge_leads", scores))
             shown = (np.clip((left - bottom) / (1 - bottom), 1e-3, 1.2)) ** self.value(
                 "gauge_bend", scores
             )
             found.append((shown - gauges.shown[:, None]) / gauges.std[:, None])
+        told = ride.shown
+        if len(told.knot):
+            on_m = self.range_left_m(state, told.knot, scores)
+            came = self.value("came_of_shown", scores)
+            off = np.log(np.maximum(on_m, 1.0) / (told.shown_m[:, None] * came))
+            found.append(off / told.std[:, None])
         if ride.step.any():
             over = state.charge[ride.last_knots] - state.cut_charge
             for row, ended in zip(over, ride.ended, strict=True):
@@ -293,6 +319,12 @@ class StateModel:
             place=np.concatenate([*places, direct]),
             slope=np.concatenate([*slopes, direct]) * softening(residual),
         )
+
+
+def led(left: FloatArray, leads: FloatArray) -> FloatArray:
+    """What a gauge before several packs goes by, of what is left of all: `leads` 0 their mean, n − 1 the
+    fuller of n that run down one after the other [-]."""
+    return np.asarray(np.minimum(left * (1 + leads), np.maximum(left, 1.0)))
 
 
 def _filled(

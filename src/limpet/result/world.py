@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from math import sqrt
+from typing import Final
 
 import numpy as np
 
@@ -50,6 +51,16 @@ NEAR_FULL_V = 0.08
 #: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
 #: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
 GAUGE_BEND, GAUGE_BOTTOM = (0.75, 0.25), (0.0, 0.05)
+#: What truly came over what a display promised: 0.5 to 1.6 in nineteen of twenty (handbook section 9,
+#: assumption): middle, and u.
+CAME_OF_SHOWN: Final = (0.89, 0.27)
+#: Uses of several packs in which one at a time carries the current.
+IN_TURN: Final = ("in_sequence", "spare")
+#: A pack of which nobody said how full it was, on a ride that goes on: evenly from here up to full [-]
+#: (handbook section 4).
+LEAST_UNSAID = 0.2
+#: u of a start that came off the charger within the hour [-] (handbook section 4).
+JUST_CHARGED_STD = 0.02
 #: A difference of height that nobody noted [m] (assumption), and what a climb costs at the pack.
 UNKNOWN_HEIGHT_M = 15.0
 CLIMB_EFFICIENCY = 0.80
@@ -65,8 +76,15 @@ def world_inputs(
     resistance: Resistance,
     instruments: Sequence[InstrumentName],
     priors: Priors,
+    *,
+    under_way: bool = False,
 ) -> list[Input]:
-    """Every uncertain input of the pack and of the instruments that read it and the way."""
+    """Every uncertain input of the pack and of the instruments that read it and the way.
+
+    Parameters
+    ----------
+    under_way : a ride goes on: what nobody said of its start is not taken for granted
+    """
     pack = test.sheet.pack
     temp = pack_temp_c(test)
     cold = capacity_factor(pack.chemistry, temp)
@@ -104,7 +122,8 @@ def world_inputs(
         _input("cutoff", 1.0, CUTOFF_ASSUMED_STD if cutoff_assumed else CUTOFF_STD, cutoff_source),
         _input("gauge_bottom", *GAUGE_BOTTOM, told),
         _input("gauge_bend", *GAUGE_BEND, told, "lognormal"),
-        *(_start(test, ride, found, number) for number in range(len(ride.packs))),
+        *(_of_the_display(test, ride, found) if under_way else ()),
+        *(_start(test, ride, found, number, under_way) for number in range(len(ride.packs))),
     ]
     return taught(
         inputs,
@@ -113,6 +132,21 @@ def world_inputs(
         packs=resistance.packs,
         by_distance=progress.basis == "distance",
     )
+
+
+def _of_the_display(test: RangeTest, ride: RideWindow, found: list[Reading]) -> list[Input]:
+    """What a display may mean that no finished test asks of it."""
+    inputs = []
+    if any(item.kind == "shown" for item in found):
+        inputs.append(_input("came_of_shown", *CAME_OF_SHOWN, "assumption", "lognormal"))
+    packs = packs_together(test)
+    if packs > 1 and len(ride.packs) == 1 and any(item.kind == "gauge" for item in found):
+        # Of several packs it may show their mean, or the fuller one: evenly anything between.
+        half = (packs - 1) / 2
+        inputs.append(
+            _input("gauge_leads", half, half / sqrt(3), "several packs, one gauge", "rectangular")
+        )
+    return inputs
 
 
 def _rated_ah(pack: PackSpec, packs: int) -> Input:
@@ -131,8 +165,8 @@ def instrument(test: RangeTest, name: InstrumentName) -> Input:
 
 
 def packs_together(test: RangeTest) -> int:
-    """Packs that share the current; those used one after another do not."""
-    return 1 if test.sheet.packs_use == "in_sequence" else test.sheet.packs_used or 1
+    """Packs that share the current; those used one after another do not, nor one in the bag."""
+    return 1 if test.sheet.packs_use in IN_TURN else test.sheet.packs_used or 1
 
 
 def pack_temp_c(test: RangeTest) -> float:
@@ -171,13 +205,17 @@ def _usual(test: RangeTest, ride: RideWindow, progress: Progress) -> tuple[float
     return _usual_per_m(test)
 
 
-def _start(test: RangeTest, ride: RideWindow, found: list[Reading], number: int) -> Input:
+def _start(
+    test: RangeTest, ride: RideWindow, found: list[Reading], number: int, under_way: bool
+) -> Input:
     """The share of usable energy that a pack began with."""
     name = f"start_{number + 1}"
     pack = test.sheet.pack
     said = test.sheet.start if number == 0 else None
     if said is not None and said.energy_fraction is not None and said.energy_fraction < 1:
         return _input(name, said.energy_fraction, START_SHOWN.std, "sheet: share at the start")
+    if said is not None and said.just_charged:
+        return _input(name, 1.0, JUST_CHARGED_STD, "sheet: just charged", "shortfall")
     if said is not None and (said.full or said.energy_fraction == 1):
         return _input(name, 1.0, SAID_FULL.std, "sheet: full at the start", "shortfall")
     full_v, _, _ = voltage_limits(pack)
@@ -192,6 +230,9 @@ def _start(test: RangeTest, ride: RideWindow, found: list[Reading], number: int)
         return _input(name, 1.0, SAID_FULL.std, "gauge at the start", "shortfall")
     if said is not None and said.full is False:
         return _anything(name, "sheet: not full at the start")
+    if under_way and number == 0:
+        middle, half = (1 + LEAST_UNSAID) / 2, (1 - LEAST_UNSAID) / 2
+        return _input(name, middle, half / sqrt(3), "not said: full or not", "rectangular")
     return _input(name, 1.0, SAID_FULL.std, "assumed full", "shortfall")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -10,6 +11,7 @@ from limpet.evidence.model import Entry, Gauge, Instruments, LapInstrument, Prot
 from limpet.follow import WayAhead, advise, follow
 from limpet.follow.matter import (
     MATTERS,
+    READS,
     RULES,
     Matter,
     Standing,
@@ -32,7 +34,8 @@ def given(until_km: float, climb_m: float | None = None) -> WayAhead:
 
 def standing(**changes) -> Standing:
     plain = {
-        "arrives": 0.99, "reaches": 1.0, "wanted": 0.95, "left": 0.3, "left_m": 5000.0, "done_m": 8000.0
+        "arrives": 0.99, "reaches": 1.0, "wanted": 0.95, "reserve": 0.2, "left": 0.3, "left_m": 5000.0,
+        "done_m": 8000.0,
     }  # fmt: skip
     return Standing(**{**plain, **changes})
 
@@ -49,11 +52,25 @@ def standing(**changes) -> Standing:
         # Past the turn it is too late to be told of it.
         ({"turn_until_m": 7000.0}, "home"),
         ({"arrives": 0.5, "slower": 0.97}, "slow_to"),
-        ({"arrives": 0.5, "slower": 0.9}, "into_reserve"),
-        ({"arrives": 0.5, "reaches": 0.8}, "short"),
+        # The ladder of words: every rung from its chance on (words.md).
+        ({"arrives": 0.96, "reaches": 0.98}, "should"),
+        ({"arrives": 0.5, "slower": 0.9}, "reserve"),
+        ({"arrives": 0.5, "reaches": 0.95}, "reserve"),
+        ({"arrives": 0.5, "reaches": 0.949}, "probably"),
+        ({"arrives": 0.5, "reaches": 0.80}, "probably"),
+        ({"arrives": 0.5, "reaches": 0.799}, "might_not"),
+        ({"arrives": 0.1, "reaches": 0.50}, "might_not"),
+        ({"arrives": 0.1, "reaches": 0.499}, "probably_not"),
+        ({"arrives": 0.1, "reaches": 0.20}, "probably_not"),
+        ({"arrives": 0.0, "reaches": 0.199}, "not_home"),
+        # What the display promises is told first where it is less than what is to go.
+        ({"shown_m": 4000.0}, "shown_short"),
+        ({"shown_m": 4000.0, "turn_until_m": 9000.0}, "shown_short"),
+        ({"shown_m": 6000.0}, "home"),
         ({"laps": (4, 0.6)}, "laps"),
         ({"laps": (4, 0.6), "half": 0.03}, "enough"),
-        ({"laps": (4, 0.2), "arrives": 0.8}, "laps_short"),
+        ({"laps": (4, 0.2), "arrives": 0.8}, "laps_reserve"),
+        ({"laps": (4, 0.2), "arrives": 0.6, "reaches": 0.9}, "laps_short"),
     ],
 )
 def test_one_thing_matters_most(changes, code):
@@ -73,24 +90,38 @@ def test_the_rules_ask_only_what_there_is_and_the_last_always_holds():
 
 @pytest.mark.parametrize("code", MATTERS)
 def test_every_line_says_its_values_in_the_readers_units(code):
-    values = dict.fromkeys(values_of(code), 0.5)
+    values: dict[str, float | str] = dict.fromkeys(values_of(code), 0.5)
+    if "reads" in values:
+        values["reads"] = READS["trip_m"]
     for units, other in ((METRIC, "mi"), (MILES, "km")):
         head, under = Matter(code=code, values=values).said(units)
         assert head
         assert under
         assert "{" not in head + under
-        assert f" {other}" not in f"{head} {under}".replace("mile", "")
+        assert not re.search(rf"\d {other}\b", f"{head} {under}")
     assert values_of(code) == fields_of(MATTERS[code][0]) | fields_of(MATTERS[code][1])
 
 
 def test_a_line_carries_the_figures_of_its_standing():
     found = matter_at(standing(turn_until_m=9e9, turn_by_m=11_200.0))
-    assert found.said(METRIC)[0] == "Turn by 11.2 km"
+    assert found.said(METRIC)[0] == "Turn back when you have ridden 11.2 km"
     assert found.values["to_go_m"] == pytest.approx(3200.0)
     slow = matter_at(standing(arrives=0.4, slower=0.95, slow=(17 / 3.6, 0.95)))
-    assert slow.said(METRIC) == ("Slow to 17 km/h", "95 % sure then; as now 40 %")
+    assert slow.said(METRIC) == (
+        "Slow to 17 km/h",
+        "95 % to get home with 20 % left then; 40 % as now",
+    )
     lap = matter_at(standing(laps=(7, 0.6), arrives=0.98))
-    assert lap.said(METRIC)[0] == "This lap yes, the next 60 %"
+    assert lap.said(METRIC)[0] == "You can finish this lap; the next one: 60 %"
+
+
+def test_a_turn_is_told_as_the_riders_own_instrument_will_show_it():
+    found = matter_at(
+        standing(turn_until_m=9e9, turn_by_m=11_200.0, reads="trip_m", turn_shown_m=11_424.0)
+    )
+    assert found.said(METRIC)[0] == "Turn back when the trip meter reads 11.4 km"
+    # The true distance from here stands second.
+    assert found.said(METRIC)[1].startswith("3.2 km from here.")
 
 
 def test_before_anything_is_read_the_volts_are_asked_for():
@@ -113,8 +144,10 @@ def test_on_the_way_out_it_is_told_by_when_to_turn_and_after_the_turn_no_more():
     out = riding(10.0)
     before = advise(out)
     assert before.matter.code == "turn_by"
-    turn_m = before.matter.values["turn_m"]
+    turn_m = before.following.way.turn_by_m if before.following.way else None
+    assert turn_m is not None
     assert 10_000 < turn_m < 20_000
+    assert before.matter.values["turn_shown_m"] == pytest.approx(turn_m)
     at = out.entries[-1].time_s
     turned = replace(
         out,
@@ -159,7 +192,7 @@ def test_on_laps_the_next_is_less_sure_than_this_one():
     this, following, third = (item for item in found.choices if item.what == "lap")
     assert (this.laps, following.laps, third.laps) == (15, 16, 17)
     assert this.arrives_probability > following.arrives_probability > third.arrives_probability
-    assert found.matter.code in ("laps", "laps_short")
+    assert found.matter.code in ("laps", "laps_reserve", "laps_short")
     # The rider's own word is the way, also on a lap.
     assert advise(laps, ahead=WayAhead(onward="back")).onward == "back"
 

@@ -78,10 +78,14 @@ def test_one_reading_is_enough(reads):
 
 def test_nothing_recorded_is_said_and_answered_from_what_is_assumed():
     answer = follow(range_test())
-    assert [notice.code for notice in answer.warnings] == ["nothing_recorded", "no_way_yet"]
+    assert [notice.code for notice in answer.warnings] == [
+        "nothing_recorded",
+        "no_charge_shown",
+        "no_way_yet",
+    ]
     assert answer.distance is None
     assert answer.way is None
-    assert answer.energy_left_fraction.high == pytest.approx(1.0)
+    assert answer.energy_left_fraction.high > 0.95
 
 
 def test_half_way_a_meter_tells_what_is_left():

@@ -1209,7 +1209,10 @@ export interface paths {
         /** Put Entry */
         put: operations["putEntry"];
         post?: never;
-        /** Delete Entry */
+        /**
+         * Delete Entry
+         * @description Take an entry out; what it said is kept in its history.
+         */
         delete: operations["deleteEntry"];
         options?: never;
         head?: never;
@@ -2235,6 +2238,14 @@ export interface components {
             wh_per_mi: components["schemas"]["QuantityOut"];
         };
         /**
+         * ConsumptionSoFarOut
+         * @description What the ride took so far.
+         */
+        ConsumptionSoFarOut: {
+            wh_per_km: components["schemas"]["QuantityOut"];
+            wh_per_mi: components["schemas"]["QuantityOut"];
+        };
+        /**
          * CopyOut
          * @description A test that was ridden with a piece of kit as it was described then.
          */
@@ -2506,7 +2517,7 @@ export interface components {
              */
             walked_m?: number | string | null;
             /** What */
-            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
             /**
              * Wind From Deg
              * @description A number in deg, or text with a unit such as 240 deg
@@ -2602,11 +2613,44 @@ export interface components {
             /** Walked M */
             walked_m: number | null;
             /** What */
-            what: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
             /** Wind From Deg */
             wind_from_deg: number | null;
             /** Wind Mps */
             wind_mps: number | null;
+        };
+        /**
+         * EntrySeen
+         * @description An entry of an answer, and how often it had been changed by then.
+         */
+        EntrySeen: {
+            /** Changes */
+            changes: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * EvidenceOut
+         * @description What an answer was made from: the test's evidence, counted and digested, and the core that read it.
+         *
+         *     Answers of one digest are of one evidence; the greater revision is the newer. 0 before a ride begins.
+         *     `entries` are those that stood, with how often each had been changed, and `sheet_changes` the same of
+         *     the sheet: by them a device tells what it knows beyond the answer.
+         */
+        EvidenceOut: {
+            /** Core */
+            core: string;
+            /** Digest */
+            digest: string;
+            /** Entries */
+            entries: components["schemas"]["EntrySeen"][];
+            /** Revision */
+            revision: number;
+            /** Sheet Changes */
+            sheet_changes: number;
         };
         /**
          * FactorPointOut
@@ -2689,16 +2733,18 @@ export interface components {
         };
         /**
          * FollowOut
-         * @description A ride under way as it stands.
+         * @description A ride under way as it stands: all of it from the one evidence that it names.
          */
         FollowOut: {
             /** At S */
             at_s: number;
             /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
+            consumption: components["schemas"]["ConsumptionSoFarOut"] | null;
             distance: components["schemas"]["QuantityOut"] | null;
             energy_left_fraction: components["schemas"]["QuantityOut"];
             enough: components["schemas"]["EnoughNowOut"] | null;
+            evidence: components["schemas"]["EvidenceOut"];
             matter: components["schemas"]["MatterOut"];
             /** More */
             more: components["schemas"]["OneMoreOut"][];
@@ -2709,8 +2755,12 @@ export interface components {
             onward: "planned" | "back" | "given" | "lap";
             range_left_to_cutoff: components["schemas"]["QuantityOut"];
             range_left_to_reserve: components["schemas"]["QuantityOut"];
+            reads: components["schemas"]["ReadsOut"] | null;
             /** Reserve */
             reserve: number;
+            /** Shows Charge */
+            shows_charge: boolean;
+            strip: components["schemas"]["StripOut"];
             table: components["schemas"]["FollowTableOut"] | null;
             /** Wanted */
             wanted: number;
@@ -2752,8 +2802,11 @@ export interface components {
             places_m: number[];
             /** Range M */
             range_m: number[];
+            reads: components["schemas"]["ReadsOut"] | null;
             /** Reserve */
             reserve: number;
+            /** Shows Charge */
+            shows_charge: boolean;
             /** Sights */
             sights: components["schemas"]["SightOut"][];
             /** Slower */
@@ -3071,10 +3124,10 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "stop_now" | "read_volts" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "short" | "into_reserve" | "home" | "laps" | "laps_short" | "there";
+            code: "stop_now" | "tilt_back" | "beeping" | "speed_step" | "too_hot" | "read_volts" | "shown_short" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "home" | "should" | "reserve" | "probably" | "might_not" | "probably_not" | "not_home" | "laps" | "laps_reserve" | "laps_short" | "there";
             /** Values */
             values: {
-                [key: string]: number;
+                [key: string]: number | string;
             };
         };
         /**
@@ -3629,7 +3682,7 @@ export interface components {
              * @default single
              * @enum {string}
              */
-            packs_use: "single" | "in_sequence" | "in_parallel";
+            packs_use: "single" | "in_sequence" | "in_parallel" | "spare";
             /**
              * Policy
              * @default with_traffic
@@ -4040,6 +4093,23 @@ export interface components {
             readings_m: (number | string)[];
         };
         /**
+         * ReadsOut
+         * @description What the rider's own instrument shows where.
+         */
+        ReadsOut: {
+            /** At M */
+            at_m: number;
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "trip_m" | "odometer_m" | "gps_m";
+            /** Per M */
+            per_m: number;
+            /** Shown M */
+            shown_m: number;
+        };
+        /**
          * RegenerationOut
          * @description Energy returned.
          */
@@ -4192,7 +4262,7 @@ export interface components {
              */
             walked_m?: number | string | null;
             /** What */
-            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
             /**
              * Wind From Deg
              * @description A number in deg, or text with a unit such as 240 deg
@@ -4309,6 +4379,14 @@ export interface components {
             turn: components["schemas"]["TurnOut"];
         };
         /**
+         * RevisionOut
+         * @description The evidence of a test, counted: raised by every change of what was recorded of it.
+         */
+        RevisionOut: {
+            /** Revision */
+            revision: number;
+        };
+        /**
          * RiddenLegOut
          * @description A piece of the ride.
          */
@@ -4338,6 +4416,13 @@ export interface components {
          * @description A ride that is about to be logged by hand.
          */
         RideIn: {
+            /** Charge */
+            charge?: ("just_charged" | "not_full") | null;
+            /**
+             * Gear Kg
+             * @description A number in kg, or text with a unit such as 80 kg or 176 lb
+             */
+            gear_kg?: number | string | null;
             /**
              * Lap Length M
              * @description A number in m, or text with a unit such as 12.4 mi or 20 km
@@ -4348,6 +4433,12 @@ export interface components {
              * Format: uuid
              */
             pack_id: string;
+            /** Packs Use */
+            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
+            /** Packs Used */
+            packs_used?: number | null;
+            /** Propulsion */
+            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
             /** Purpose */
             purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
             /**
@@ -4362,6 +4453,11 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
+            /**
+             * Target Speed Mps
+             * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
+             */
+            target_speed_mps?: number | string | null;
             /** Title */
             title: string;
             /**
@@ -5200,7 +5296,7 @@ export interface components {
          */
         SheetPacksIn: {
             /** Packs Use */
-            packs_use?: ("single" | "in_sequence" | "in_parallel") | null;
+            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
             /** Packs Used */
             packs_used?: number | null;
         };
@@ -5210,7 +5306,7 @@ export interface components {
          */
         SheetPacksOut: {
             /** Packs Use */
-            packs_use?: ("single" | "in_sequence" | "in_parallel") | null;
+            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
             /** Packs Used */
             packs_used?: number | null;
         };
@@ -5320,6 +5416,8 @@ export interface components {
             energy_fraction?: number | null;
             /** Full */
             full?: boolean | null;
+            /** Just Charged */
+            just_charged?: boolean | null;
         };
         /**
          * SheetStartOut
@@ -5330,6 +5428,8 @@ export interface components {
             energy_fraction?: number | null;
             /** Full */
             full?: boolean | null;
+            /** Just Charged */
+            just_charged?: boolean | null;
         };
         /**
          * SheetTestIn
@@ -5639,12 +5739,14 @@ export interface components {
         };
         /**
          * StoredEntry
-         * @description An entry that was stored, and what about it may be a slip.
+         * @description An entry that was stored, what about it may be a slip, and the evidence that it made.
          */
         StoredEntry: {
             entry: components["schemas"]["EntryOut"];
             /** Questions */
             questions: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * StreamIn
@@ -5682,6 +5784,8 @@ export interface components {
             instrument: string;
             /** Next Sequence */
             next_sequence: number;
+            /** Revision */
+            revision: number;
             /** Rows */
             rows: number;
             /**
@@ -5901,6 +6005,8 @@ export interface components {
             /** Purpose */
             purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
             result: components["schemas"]["ResultOut"] | null;
+            /** Revision */
+            revision: number;
             /** Rider Id */
             rider_id: string | null;
             /** Rider Name */
@@ -5931,6 +6037,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Revision */
+            revision: number;
             /** Started At */
             started_at: string | null;
             /** State */
@@ -5973,6 +6081,8 @@ export interface components {
             pack_name: string;
             /** Purpose */
             purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            /** Revision */
+            revision: number;
             /** Rider Name */
             rider_name: string;
             /** Started At */
@@ -6163,7 +6273,7 @@ export interface components {
              * @default single
              * @enum {string}
              */
-            packs_use: "single" | "in_sequence" | "in_parallel";
+            packs_use: "single" | "in_sequence" | "in_parallel" | "spare";
             /**
              * Policy
              * @default with_traffic
@@ -14288,12 +14398,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
             };
             /** @description A failure in the one shape */
             400: {

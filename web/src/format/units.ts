@@ -100,7 +100,10 @@ export function plainFigure(quantity: Quantity, unit: string, factor = 1): Figur
 }
 
 /** Consumption in the unit read first, and in the other. */
-export function consumptionFigures(figures: Figures, units: Units): [Figure, Figure] | null {
+export function consumptionFigures(
+  figures: Pick<Figures, 'wh_per_km' | 'wh_per_mi'>,
+  units: Units,
+): [Figure, Figure] | null {
   if (figures.wh_per_mi == null || figures.wh_per_km == null) return null;
   const perMile = plainFigure(figures.wh_per_mi, 'Wh/mi');
   const perKm = plainFigure(figures.wh_per_km, 'Wh/km');

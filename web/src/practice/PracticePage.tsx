@@ -4,15 +4,16 @@ import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { practiceQuery, type Units } from '../api/queries';
 import type { EntryBody } from '../entries/fields';
+import type { Values } from '../format/fill';
 import { distanceText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { EntryPad } from '../ride/EntryPad';
 import { rememberGauge } from '../ride/gauge';
-import { matterWords } from '../ride/now';
 import rideClasses from '../ride/Ride.module.css';
 import { RideDialog } from '../ride/RideDialog';
 import { describeEntry } from '../ride/RideFigures';
 import { rideTheme, useRideTheme } from '../ride/rideTheme';
+import { matterWords } from '../ride/shown';
 import { useDo } from '../ride/useDo';
 import type { Ride } from '../roadside/ride';
 import { Trouble, Waiting } from '../ui/Page';
@@ -239,7 +240,7 @@ interface LineProps {
   play: Play;
   units: Units;
   asked: {
-    data: { matter: { code: string; values: Record<string, number> } } | undefined;
+    data: { matter: { code: string; values: Values } } | undefined;
     error: Error | null;
   };
 }
@@ -364,6 +365,7 @@ function asRide(practice: Practice, play: Play, attempt: number): Ride {
     detail: null,
     plan: null,
     toldAt: 0,
+    revision: 0,
     follow: null,
     table: null,
     followedAt: 0,

@@ -1,57 +1,69 @@
 import { elapsed, percent } from '../format/units';
 import type { Ride } from '../roadside/ride';
+import type { Link } from '../roadside/sender';
 import { againstForecast, bandOf } from '../tideline/band';
-import type { Now } from './now';
 import classes from './Ride.module.css';
+import type { Shown } from './shown';
 
 interface NowLineProps {
   ride: Ride;
-  now: Now;
+  shown: Shown;
+  link: Link;
   onOpen: () => void;
 }
 
 /** The one line that matters now; a tap tells why, and what else could be done. */
-export function NowLine({ ride, now, onOpen }: NowLineProps) {
-  const { plan, detail } = ride;
+export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
+  const { plan } = ride;
   const stands =
-    detail?.strip && plan?.answer && ride.state === 'riding'
-      ? againstForecast(bandOf(plan.answer.forecast), detail.strip)
+    shown.strip && plan?.answer && shown.state === 'now'
+      ? againstForecast(bandOf(plan.answer.forecast), shown.strip)
       : null;
-  const more = ride.state === 'riding' && ride.entries.length > 0;
+  const more = shown.follow !== null || shown.standing !== null;
   return (
     <div role="status">
       <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
-        <b>{now.headline}</b>
-        <span>{now.under}</span>
-        {isOld(ride, now) && <span>From this device, as {whoseWord(ride)}</span>}
+        <b>{shown.headline}</b>
+        <span>{shown.under}</span>
+        {shown.questioned && <span>It hangs on a reading that is questioned below</span>}
+        <span data-source>{sourceWords(shown, link)}</span>
         {stands && (
           <span>
             {percent(stands.left)} left, forecast {percent(stands.low)} – {percent(stands.high)}:{' '}
             {stands.words}
           </span>
         )}
-        {now.next && <span>{now.next}</span>}
+        {shown.next && <span>{shown.next}</span>}
         {more && <span className="visually-hidden">Why, and what else?</span>}
       </button>
     </div>
   );
 }
 
-/** A younger word of the server's is as good as now: the next one is on its way [s]. */
-const YOUNG_S = 60;
-
-/** Whether what is said is not the server's word of now. */
-export function isOld(ride: Ride, now: Now): boolean {
-  if (now.from !== 'table' && now.from !== 'old') return false;
-  return now.from === 'table' || Date.now() - ride.followedAt > YOUNG_S * 1000;
+/** Whose answer it is and how old: an answer that does not know the last entry says so. */
+export function sourceWords(shown: Shown, link: Link): string {
+  const age = ageWords(shown.asOf);
+  if (shown.state === 'now') return `With your last entry, ${age}`;
+  if (shown.state === 'device') {
+    return shown.asOf > 0
+      ? `Worked out on this phone, last answer ${age}`
+      : 'Worked out on this phone';
+  }
+  if (shown.state === 'older') {
+    return `From ${age}, before what you just noted · ${WAITS[link]}`;
+  }
+  return '';
 }
 
-/** Whose word a table is: the server's at some time of this ride, or the plan's before it. */
-function whoseWord(ride: Ride): string {
-  return ride.followedAt > 0 ? `the server had it ${ageOf(ride)} ago` : 'it was planned';
-}
+const WAITS: Record<Link, string> = {
+  well: 'working it out',
+  silent: 'no signal',
+  failing: 'the server fails',
+  signed_out: 'signed out',
+};
 
-/** How old the server's word is. */
-export function ageOf(ride: Ride): string {
-  return elapsed(Math.max((Date.now() - ride.followedAt) / 1000, 0));
+/** An age in words; what is under a minute old is of just now. */
+export function ageWords(asOf: number): string {
+  const seconds = Math.max((Date.now() - asOf) / 1000, 0);
+  return seconds < 60 ? 'just now' : `${elapsed(seconds)} ago`;
 }

@@ -2,29 +2,30 @@ import type { Follow, Units } from '../api/queries';
 import { ENTRY } from '../format/fields';
 import { chance, distanceText, elapsed, percent, speedText } from '../format/units';
 import type { Ride } from '../roadside/ride';
+import type { Link } from '../roadside/sender';
 import type { Standing } from '../roadside/table';
-import { ageOf, isOld } from './NowLine';
-import type { Now } from './now';
+import { sourceWords } from './NowLine';
 import classes from './Pad.module.css';
 import { SheetFoot } from './SheetFoot';
+import type { Shown } from './shown';
 import { WaySheet } from './WaySheet';
 
 interface NowSheetProps {
   ride: Ride;
-  now: Now;
-  /** How far it has come [m]. */
-  ridden_m: number;
+  shown: Shown;
+  link: Link;
   units: Units;
   onClose: () => void;
 }
 
 /** Why the line says what it says, what else could be done with which chance, and what would tell more. */
-export function NowSheet({ ride, now, ridden_m, units, onClose }: NowSheetProps) {
-  const { follow } = ride;
+export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
+  const { follow, standing } = shown;
   return (
     <div className={classes.pad}>
-      <div className={classes.more}>
-        <p>{now.under}</p>
+      <div className={classes.more} data-state={shown.state}>
+        <p>{shown.under}</p>
+        <p>{sourceWords(shown, link)}</p>
         {follow?.warnings
           .filter((notice) => notice.severity !== 'note')
           .map((notice) => (
@@ -32,18 +33,9 @@ export function NowSheet({ ride, now, ridden_m, units, onClose }: NowSheetProps)
               {notice.message}
             </p>
           ))}
-        {isOld(ride, now) && follow !== null && (
-          <p>
-            No answer from the server since {ageOf(ride)}.{' '}
-            {now.standing ? 'The chances below are from the table it left on this device.' : ''}
-          </p>
-        )}
-        {now.standing ? (
-          <FromTable standing={now.standing} ride={ride} units={units} />
-        ) : (
-          follow && <FromServer follow={follow} units={units} />
-        )}
-        <WaySheet ride={ride} ridden_m={ridden_m} units={units} />
+        {standing && <FromTable standing={standing} ride={ride} units={units} />}
+        {follow && <FromServer follow={follow} units={units} />}
+        <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
       </div>
       <SheetFoot onBack={onClose} />
     </div>
@@ -60,13 +52,13 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
         <dd>
           {percent(left.value)}, {percent(left.low)} to {percent(left.high)}
         </dd>
-        <dt>On to the reserve</dt>
+        <dt>Distance before the reserve</dt>
         <dd>
           {distanceText(Math.max(on.low, 0), units)} to {distanceText(on.high, units)}
         </dd>
         {follow.way && (
           <>
-            <dt>The way that is left</dt>
+            <dt>Distance to go</dt>
             <dd>{distanceText(follow.way.left_m, units)}</dd>
           </>
         )}
@@ -88,7 +80,7 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
         />
       )}
       {follow.more.length > 0 && (
-        <p>One more reading: {follow.more.slice(0, 3).map(moreWords).join('; ')}.</p>
+        <p>What to read next: {follow.more.slice(0, 3).map(moreWords).join('; ')}.</p>
       )}
     </>
   );
@@ -103,12 +95,12 @@ interface ChancesProps {
 function Chances({ reserve, rows }: ChancesProps) {
   return (
     <table className={classes.choices}>
-      <caption>What could be done</caption>
+      <caption>What you could do</caption>
       <thead>
         <tr>
-          <th scope="col">way to go on</th>
-          <th scope="col">{percent(reserve)} kept</th>
-          <th scope="col">at all</th>
+          <th scope="col">option</th>
+          <th scope="col">home with {percent(reserve)} left</th>
+          <th scope="col">home at all</th>
         </tr>
       </thead>
       <tbody>
@@ -136,7 +128,7 @@ function choiceWords(choice: Follow['choices'][number], units: Units): string {
 
 function moreWords(more: Follow['more'][number]): string {
   const label = ENTRY.find((field) => field.name === more.name)?.label.toLowerCase() ?? more.name;
-  return `${label} ± ${percent(more.now)} → ± ${percent(more.then)} of energy`;
+  return `${label} would narrow the energy left from ±\u00a0${percent(more.now)} to ±\u00a0${percent(more.then)}`;
 }
 
 interface FromTableProps {

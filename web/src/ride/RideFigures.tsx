@@ -1,32 +1,25 @@
 import type { Units } from '../api/queries';
 import { ALL_FIELDS } from '../entries/fields';
 import { shownWithUnit } from '../format/fields';
-import { clock, consumptionFigures, distance, distanceFigure, number } from '../format/units';
+import { clock, consumptionFigures } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import type { Readings } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
 import { EVENTS } from './events';
 import classes from './Ride.module.css';
+import { type Shown, soFarText } from './shown';
 
 interface RideFiguresProps {
   ride: Ride;
-  /** How far it has come, as this device has it [m]. */
-  ridden_m: number;
+  shown: Shown;
   units: Units;
   onEntry: (entryId: string) => void;
   onRemove: (entryId: string) => void;
 }
 
 /** How far so far, at what cost, and what was noted last. */
-export function RideFigures({ ride, ridden_m, units, onEntry, onRemove }: RideFiguresProps) {
-  const { detail } = ride;
-  const told = detail?.result?.distance
-    ? distanceFigure(detail.result.distance, units).value
-    : null;
-  // On the way the last reading counts, whoever has heard of it.
-  const ridden =
-    ride.state === 'riding' && ridden_m > 0 ? number(distance(ridden_m, units), 1) : told;
-  const consumption = detail?.figures ? consumptionFigures(detail.figures, units)?.[0] : null;
+export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFiguresProps) {
+  const consumption = shown.consumption ? consumptionFigures(shown.consumption, units)?.[0] : null;
   const last = ride.entries.at(-1);
   return (
     <>
@@ -34,10 +27,13 @@ export function RideFigures({ ride, ridden_m, units, onEntry, onRemove }: RideFi
         <div>
           <i>so far</i>
           <b>
-            {ridden ?? '–'}
+            {soFarText(shown, units)}
             <small> {units.distance}</small>
           </b>
-          <i>{ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`}</i>
+          <i>
+            {shown.soFarWords ||
+              (ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`)}
+          </i>
         </div>
         <div>
           <i>consumption</i>
@@ -45,7 +41,13 @@ export function RideFigures({ ride, ridden_m, units, onEntry, onRemove }: RideFi
             {consumption?.value ?? '–'}
             <small> Wh/{units.distance}</small>
           </b>
-          <i>{consumption ? `± ${consumption.plusMinus}` : 'not yet'}</i>
+          <i>
+            {consumption
+              ? `±\u00a0${consumption.plusMinus}`
+              : shown.state === 'device'
+                ? 'with the signal'
+                : 'not yet'}
+          </i>
         </div>
       </div>
       {last && (

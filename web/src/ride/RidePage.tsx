@@ -19,7 +19,6 @@ import { EntryPad } from './EntryPad';
 import { EventSheet } from './EventSheet';
 import { NowLine } from './NowLine';
 import { NowSheet } from './NowSheet';
-import { nowOf, riddenOf } from './now';
 import { PrepareSheet, preparedOf } from './PrepareSheet';
 import classes from './Ride.module.css';
 import { RideDialog } from './RideDialog';
@@ -28,6 +27,7 @@ import { RideMenu } from './RideMenu';
 import { EndedPad, RidePad } from './RidePad';
 import { RideStrip } from './RideStrip';
 import { rideTheme, useRideSwitch, useRideTheme } from './rideTheme';
+import { shownOf } from './shown';
 import { LINK_WORDS, UnsentSheet } from './UnsentSheet';
 import { useAlerts } from './useAlerts';
 import { useClock } from './useClock';
@@ -83,9 +83,8 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const tracking = useTrack(ride);
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');
-  const now = nowOf(ride, units, tracking.ridden_m);
-  const ridden_m = riddenOf(ride, tracking.ridden_m);
-  useAlerts(now, ride.entries.length, spoken);
+  const shown = shownOf(ride, units, tracking.ridden_m);
+  useAlerts(shown, ride.entries.length, spoken);
   const clock = useClock();
   useScreenOn(awake && ride.state === 'riding');
   const [theme, setTheme] = useRideTheme();
@@ -130,7 +129,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const dialogs: Record<Doing, { title: string; content: ReactNode }> = {
     entry: {
       title: edited
-        ? 'Put an entry right'
+        ? 'Correct an entry'
         : ride.entries.length === 0
           ? 'Before the first metre'
           : 'Entry',
@@ -196,13 +195,18 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       content: <EntryPad ride={ride} units={units} kind="settle" entry={null} onClose={close} />,
     },
     now: {
-      title: now.headline,
-      content: <NowSheet ride={ride} now={now} ridden_m={ridden_m} units={units} onClose={close} />,
+      title: shown.headline,
+      content: <NowSheet ride={ride} shown={shown} link={link} units={units} onClose={close} />,
     },
   };
   const over = doing === null ? null : dialogs[doing];
   return (
-    <main className={classes.page}>
+    <main
+      className={classes.page}
+      data-answer={shown.state}
+      data-evidence={shown.evidence}
+      data-code={shown.code ?? ''}
+    >
       <h1 className="visually-hidden">{ride.title}</h1>
       <header className={classes.head}>
         <Link to="/ride" aria-label={`Leave ${ride.title}`}>
@@ -217,7 +221,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
           Menu
         </button>
       </header>
-      <NowLine ride={ride} now={now} onOpen={() => open('now')} />
+      <NowLine ride={ride} shown={shown} link={link} onOpen={() => open('now')} />
       {clock && (
         <p className={classes.question} role="alert">
           {clock}
@@ -233,10 +237,10 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
           {tracking.trouble}
         </p>
       )}
-      <RideStrip ride={ride} units={units} />
+      <RideStrip ride={ride} shown={shown} units={units} />
       <RideFigures
         ride={ride}
-        ridden_m={ridden_m}
+        shown={shown}
         units={units}
         onEntry={(id) => open('entry', { entry: id })}
         onRemove={(id) => heard(remove(id))}
@@ -246,7 +250,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
           {message}
           <div className={classes.answers}>
             <button type="button" onClick={() => heard(confirm(id))}>
-              It is so
+              Yes, that’s right
             </button>
             <button type="button" onClick={() => open('entry', { entry: id })}>
               Correct
@@ -298,5 +302,5 @@ function questionsOf(ride: Ride): Array<{ id: string; message: string }> {
 function statusOf(ride: Ride, why: string): string {
   const { length } = ride.unsent;
   if (ride.refused.length > 0) return `${ride.refused.length} not taken`;
-  return length === 0 ? 'all stored' : `${length} kept here · ${why}`;
+  return length === 0 ? 'All saved' : `${length} waiting on this phone, ${why}`;
 }

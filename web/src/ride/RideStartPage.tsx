@@ -160,7 +160,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
     await startRide(testId, begun, { method: 'PUT', path, body });
     if (plan) {
       const followed = queryClient.getQueryData(planFollowQuery(plan.id).queryKey);
-      await keepPlan(testId, plan, followed?.table ?? null);
+      await keepPlan(testId, plan, followed ?? null);
     }
     queryClient.invalidateQueries({ queryKey: TESTS_KEY });
     navigate(`/ride/${testId}`);

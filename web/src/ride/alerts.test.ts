@@ -1,23 +1,23 @@
 import { describe, expect, it } from 'vitest';
-import type { Now } from './now';
+import type { Shown } from './shown';
 import { alertOf, isPassed } from './useAlerts';
 
-const now = (code: Now['code'], values: Record<string, number> = {}): Now => ({
-  headline: '',
-  under: '',
-  next: '',
-  nextAt: null,
-  from: 'server',
-  standing: null,
-  code,
-  values,
-});
+const now = (
+  code: Shown['code'],
+  values: Record<string, number> = {},
+  state: Shown['state'] = 'now',
+) => ({ code, values, state });
 
 describe('what is felt and heard on the way', () => {
-  it.each(['stop_now', 'turn_now', 'slow_to', 'short', 'into_reserve', 'laps_short'] as const)(
-    'tells %s',
-    (code) => expect(alertOf(now(code))).toBe(code),
-  );
+  it.each([
+    'stop_now',
+    'turn_now',
+    'slow_to',
+    'tilt_back',
+    'probably',
+    'might_not',
+    'laps_short',
+  ] as const)('tells %s', (code) => expect(alertOf(now(code))).toBe(code));
 
   it('tells the turn when it is near', () => {
     expect(alertOf(now('turn_by', { to_go_m: 900 }))).toBeNull();
@@ -32,6 +32,11 @@ describe('what is felt and heard on the way', () => {
   it('is silent about what calls for nothing', () => {
     expect(alertOf(now('home', { arrives: 0.97 }))).toBeNull();
     expect(alertOf(now(null))).toBeNull();
+  });
+
+  it('neither begins nor undoes anything by an answer that is older than the ride', () => {
+    expect(alertOf(now('turn_now', {}, 'older'))).toBeUndefined();
+    expect(alertOf(now('home', {}, 'older'))).toBeUndefined();
   });
 
   it('tells that an entry is due when its place is passed, not when it is noted', () => {

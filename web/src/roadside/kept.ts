@@ -1,5 +1,6 @@
-import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
+import type { Follow, Plan, TestDetail } from '../api/queries';
 import { whoIsHere } from './acts';
+import { isNewer, sameAhead } from './evidence';
 import { rideOf } from './ride';
 import { type Ahead, type BegunHere, type KeptRide, store, type Taken } from './store';
 
@@ -42,16 +43,31 @@ async function prune(keep: string): Promise<void> {
   await store.rides.bulkDelete(old.map((ride) => ride.testId));
 }
 
-/** Keeps how the server judged a ride; the table comes after the answer, and stays until a newer one. */
-export async function keepFollowed(testId: string, follow: Follow, askedAt: number): Promise<void> {
+/**
+ * Keeps how the server judged a ride; the table comes after the answer, and stays until a newer one. An
+ * answer for another way, or of older evidence than one that is here, comes too late.
+ */
+export async function keepFollowed(
+  testId: string,
+  ahead: Ahead | null,
+  follow: Follow,
+  askedAt: number,
+): Promise<void> {
   await store.transaction('rw', store.rides, async () => {
     const before = await store.rides.get(testId);
-    if (!before || (before.followedAt ?? 0) > askedAt) return;
+    if (!before || !sameAhead(before.ahead ?? null, ahead)) return;
+    const known = before.follow?.evidence;
+    if (known && !isNewer(known, follow.evidence)) return;
+    if (known?.revision === follow.evidence.revision && (before.followedAt ?? 0) > askedAt) return;
     const { table, ...rest } = follow;
+    const { evidence } = follow;
+    const kept = before.table ?? null;
+    // A table of another core is not mixed with an answer of this one.
+    const stays = kept?.evidence?.core === evidence.core ? kept : null;
     await store.rides.put({
       ...before,
       follow: { ...rest, table: null },
-      table: table ?? before.table ?? null,
+      table: table ? { ...table, evidence } : stays,
       followedAt: askedAt,
     });
   });
@@ -101,16 +117,14 @@ export function untold(owner: string, testId: string): KeptRide {
 }
 
 /** The plan of a ride that begins here, with the table that was made of it in advance. */
-export async function keepPlan(
-  testId: string,
-  plan: Plan,
-  table: FollowTable | null,
-): Promise<void> {
+export async function keepPlan(testId: string, plan: Plan, followed: Follow | null): Promise<void> {
   const owner = await whoIsHere();
   await store.transaction('rw', store.rides, async () => {
     const before = (await store.rides.get(testId)) ?? untold(owner, testId);
+    const table = followed?.table;
     // Every entry of the ride comes after it, the one before the first metre too.
-    await store.rides.put({ ...before, plan, table: table && { ...table, at_s: -1 } });
+    const kept = table ? { ...table, at_s: -1, evidence: followed.evidence } : null;
+    await store.rides.put({ ...before, plan, table: kept });
   });
 }
 

@@ -1,11 +1,13 @@
-import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
+import type { Follow, Plan, TestDetail } from '../api/queries';
 import { type Readings, saidBy } from './entry';
-import type { Act, Ahead, BegunHere, KeptRide } from './store';
+import type { Act, Ahead, BegunHere, KeptRide, KeptTable } from './store';
 
 export interface RideEntry extends Readings {
   id: string;
   /** Whether it is on the server's disk, on this device alone, or was not taken. */
   where: 'stored' | 'unsent' | 'refused';
+  /** How often it had been changed when the server last told it; missing where it never did. */
+  changes?: number;
 }
 
 /** A ride as this device has it: what the server told, with all that was done here since. */
@@ -25,8 +27,11 @@ export interface Ride {
   detail: TestDetail | null;
   plan: Plan | null;
   toldAt: number;
+  /** The newest evidence of this ride that the server has told of. */
+  revision: number;
+  /** How the server last judged it, for the way that is wanted now. */
   follow: Follow | null;
-  table: FollowTable | null;
+  table: KeptTable | null;
   followedAt: number;
   ahead: Ahead | null;
   unsent: Act[];
@@ -43,13 +48,17 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
   const detail = kept?.detail ?? null;
   const entries = new Map<string, RideEntry>();
   for (const entry of detail?.entries ?? []) {
-    entries.set(entry.id, { ...saidBy(entry), id: entry.id, where: 'stored' });
+    const { id, changes } = entry;
+    entries.set(id, { ...saidBy(entry), id, changes, where: 'stored' });
   }
   let state: Ride['state'] = detail?.state === 'ended' ? 'ended' : 'riding';
   for (const taken of kept?.taken ?? []) {
     if (taken.state) state = taken.state;
     else if (taken.entry === null) entries.delete(taken.id);
-    else entries.set(taken.id, { ...taken.entry, id: taken.id, where: 'stored' });
+    else {
+      const { id, changes } = taken;
+      entries.set(id, { ...taken.entry, id, changes, where: 'stored' });
+    }
   }
   for (const act of acts) {
     const { shown } = act;
@@ -70,8 +79,14 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
     detail,
     plan: kept?.plan ?? null,
     toldAt: kept?.toldAt ?? 0,
-    follow: kept?.follow ?? null,
-    table: kept?.table ?? null,
+    revision: Math.max(
+      detail?.revision ?? 0,
+      kept?.follow?.evidence?.revision ?? 0,
+      ...(kept?.taken ?? []).map((taken) => taken.revision ?? 0),
+    ),
+    // What was kept by a version that named no evidence is no answer any more.
+    follow: kept?.follow?.evidence ? kept.follow : null,
+    table: kept?.table?.evidence ? kept.table : null,
     followedAt: kept?.followedAt ?? 0,
     ahead: kept?.ahead ?? null,
     unsent: acts.filter((act) => !act.refused),

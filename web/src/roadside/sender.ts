@@ -124,12 +124,15 @@ async function settle(act: Act, answer: unknown): Promise<boolean> {
 
 function takenOf(act: Act, answer: unknown): Taken | null {
   const at = Date.now();
-  if (act.kind === 'removal') return { id: act.id, entry: null, at };
-  if (act.kind === 'ending') return { id: act.id, entry: null, state: 'ended', at };
-  if (act.kind === 'again') return { id: act.id, entry: null, state: 'riding', at };
+  const told = answer as { entry?: Entry; revision?: number } | undefined;
+  const of = { id: act.id, entry: null, at, revision: told?.revision };
+  if (act.kind === 'removal') return of;
+  if (act.kind === 'ending') return { ...of, state: 'ended' };
+  if (act.kind === 'again') return { ...of, state: 'riding' };
   if (act.shown.kind !== 'entry') return null;
-  const stored = (answer as { entry?: Entry } | undefined)?.entry;
-  return { id: act.id, entry: stored?.kind ? saidBy(stored) : act.shown.entry, at };
+  const stored = told?.entry;
+  if (!stored?.kind) return { ...of, entry: act.shown.entry };
+  return { ...of, entry: saidBy(stored), changes: stored.changes };
 }
 
 async function markRefused(act: Act, refused: string, conflict: boolean): Promise<void> {

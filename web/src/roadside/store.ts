@@ -67,7 +67,13 @@ export interface Taken {
   entry: Readings | null;
   state?: 'riding' | 'ended';
   at: number;
+  /** The evidence that it made, and how often the entry had been changed by then. */
+  revision?: number;
+  changes?: number;
 }
+
+/** A table for this device, with what it was made from. */
+export type KeptTable = FollowTable & { evidence: Follow['evidence'] };
 
 /** The way that is left, in the rider's word: back as it came, a length with a climb, or laps. */
 export interface Ahead {
@@ -90,7 +96,7 @@ export interface KeptRide {
   toldAt: number;
   /** How the server last judged it, with the table for this device, and when that was asked. */
   follow?: Follow | null;
-  table?: FollowTable | null;
+  table?: KeptTable | null;
   followedAt?: number;
   /** The way that is left as its rider says it; the plan's or the way back where nothing is said. */
   ahead?: Ahead | null;

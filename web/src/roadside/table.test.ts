@@ -35,7 +35,7 @@ describe.each(RIDES)('a ride without signal: %s', (_, { table, now, later }) => 
     expect(points(found.reaches, now.reaches)).toBeLessThan(AT_ONCE);
     expect(found.here.left).toBeCloseTo(now.left, 1);
     if (now.turn_by_m !== null) {
-      expect(Math.abs((found.values.turn_m ?? 0) - now.turn_by_m)).toBeLessThan(100);
+      expect(Math.abs(Number(found.values.turn_m ?? 0) - now.turn_by_m)).toBeLessThan(100);
     }
   });
 

@@ -1,5 +1,6 @@
 import core from '../api/core.json';
 import type { Follow, FollowTable } from '../api/queries';
+import type { Values } from '../format/fill';
 import type { Readings } from './entry';
 
 /** What is left at a place [share of usable energy], and how surely that is known (one σ). */
@@ -14,7 +15,7 @@ export type Code = Follow['matter']['code'];
 /** How a ride stands by its table: figures between those that the core made, and nothing else. */
 export interface Standing {
   code: Code;
-  values: Record<string, number>;
+  values: Values;
   arrives: number;
   reaches: number;
   arrivalLeft: number;
@@ -149,17 +150,37 @@ export function leftNow(
   entries: readonly Readings[],
   track_m: number | null = null,
 ): Left {
+  return leftPath(table, entries, track_m).at(-1) as Left;
+}
+
+/** The same with what was left at the table's own place before it, and after each entry since. */
+export function leftPath(
+  table: FollowTable,
+  entries: readonly Readings[],
+  track_m: number | null = null,
+): Left[] {
   const [left = 1, sure = 0.1] = table.foreseen[0] ?? [];
   let here: Left = { at_m: table.done_m, left, sure };
   const since = entries.filter((entry) => entry.time_s > table.at_s);
+  const path = [here];
   const bases = basesFor(table, entries);
   for (const [index, entry] of since.entries()) {
     const place = placeIn(table, entry, bases);
     if (place !== null && place > here.at_m) here = carriedTo(table, here, place);
     here = read(table, here, entry, since.slice(index + 1));
+    path.push(here);
   }
-  if (track_m !== null && track_m > here.at_m) here = carriedTo(table, here, track_m);
-  return here;
+  if (track_m !== null && track_m > here.at_m) path.push(carriedTo(table, here, track_m));
+  return path;
+}
+
+/** How far what is left goes in this kind of riding [m]: low, middle and high of nineteen in twenty. */
+export function reachOf(table: FollowTable, here: Left): [number, number, number] {
+  const [middle = 0, low = 0] = table.range_m;
+  const own = Math.log(middle / Math.max(low, 1)) / FAR_SCORE;
+  const spread = 1.96 * Math.hypot(own, here.sure / Math.max(here.left, 0.02));
+  const on = here.left * middle;
+  return [on * Math.exp(-spread), on, on * Math.exp(spread)];
 }
 
 /** What is left at the end of the way: its middle, and how far below and above it 20 and 5 % lie. */
@@ -213,15 +234,50 @@ function scoreOver([middle, below, farBelow, above, farAbove]: Over, least: numb
   return Math.sign(off) * score;
 }
 
-/** How the ride stands at a place with so much left. */
-export function standingAt(table: FollowTable, here: Left): Standing {
+/** What a reading must hold to have shown charge. */
+const CHARGE = core.shows_charge as Array<keyof Readings>;
+
+/** What the rider's own instrument will show at a true distance [m]. */
+function shownAt(table: FollowTable, entries: readonly Readings[], at_m: number): number {
+  const { reads } = table;
+  if (reads === null) return at_m;
+  const name = reads.instrument as keyof Readings;
+  const last = entries.findLast((entry) => entry.time_s > table.at_s && entry[name] != null);
+  const place = last ? placeIn(table, last, basesFor(table, entries)) : null;
+  const from = place === null || !last ? reads.at_m : place;
+  const shown = place === null || !last ? reads.shown_m : Number(last[name]);
+  return shown + (at_m - from) * reads.per_m;
+}
+
+/** What the display promises to be left from here [m]; null where nobody read it since the table. */
+function shownLeft(table: FollowTable, entries: readonly Readings[], here: Left): number | null {
+  const last = entries.findLast((entry) => entry.shown_range_m != null);
+  if (last?.shown_range_m == null) return null;
+  const place = placeIn(table, last, basesFor(table, entries)) ?? table.done_m;
+  return last.shown_range_m - Math.max(here.at_m - Math.max(place, table.done_m), 0);
+}
+
+/**
+ * How the ride stands at a place with so much left.
+ *
+ * @param entries all of the ride's
+ */
+export function standingAt(
+  table: FollowTable,
+  here: Left,
+  entries: readonly Readings[] = [],
+): Standing {
   const axes = [table.places_m, table.left, table.sure];
   const point = [here.at_m, here.left, here.sure];
   const over = table.speeds_mps.map((_, index) => overAt(table, here, index));
   const scores = over.map((one) => scoreOver(one, table.reserve));
   const [own = [0, 0, 0, 0, 0] as const] = over;
-  const arrives = chanceOf(scores[0] ?? 0);
-  const reaches = chanceOf(scoreOver(own, 0));
+  const shows =
+    table.shows_charge || entries.some((one) => CHARGE.some((name) => one[name] != null));
+  const most = shows ? 1 : core.most_unshown;
+  const told = (score: number) => Math.min(chanceOf(score), most);
+  const arrives = told(scores[0] ?? 0);
+  const reaches = told(scoreOver(own, 0));
   const arrivalLeft = Math.max(own[0], 0);
   const toTurn = at(table.to_turn_m, axes, point);
   const next = overNext(table, here);
@@ -230,13 +286,17 @@ export function standingAt(table: FollowTable, here: Left): Standing {
       ? table.until_m
       : (Math.floor(here.at_m / table.lap_m + 0.03) + 1) * table.lap_m;
   const laps = table.lap_m === null ? 0 : Math.round(end / table.lap_m);
+  const left_m = Math.max(end - here.at_m, 0);
+  const shown_m = shownLeft(table, entries, here);
+  const wanted = Math.min(table.wanted, most);
   const code = codeBy({
     arrives,
     reaches,
-    slower: chanceOf(Math.max(...scores.slice(1))),
-    wanted: table.wanted,
+    slower: told(Math.max(...scores.slice(1))),
+    wanted,
+    shown_short: shown_m !== null && shown_m < left_m ? 1 : 0,
     done_m: here.at_m,
-    left_m: Math.max(end - here.at_m, 0),
+    left_m,
     turn_until_m: table.turn_until_m,
     last_turn_m: table.turn_until_m - 1,
     turn_known: toTurn >= 0 ? 1 : 0,
@@ -252,20 +312,24 @@ export function standingAt(table: FollowTable, here: Left): Standing {
     here,
     bySpeed: table.speeds_mps.map((speed_mps, index) => ({
       speed_mps,
-      arrives: chanceOf(scores[index] ?? 0),
-      reaches: chanceOf(scoreOver(over[index] ?? own, 0)),
+      arrives: told(scores[index] ?? 0),
+      reaches: told(scoreOver(over[index] ?? own, 0)),
     })),
     values: {
       arrives,
       reaches,
       left: arrivalLeft,
-      left_m: Math.max(end - here.at_m, 0),
+      left_m,
+      reserve: table.reserve,
+      shown_m: Math.max(shown_m ?? 0, 0),
+      reads: core.matter_reads[(table.reads?.instrument ?? '') as keyof typeof core.matter_reads],
+      turn_shown_m: shownAt(table, entries, here.at_m + Math.max(toTurn || 0, 0)),
       turn_m: here.at_m + Math.max(toTurn || 0, 0),
       to_go_m: Math.max(toTurn || 0, 0),
       speed_mps: slowTo(table, scores),
-      chance: table.wanted,
+      chance: wanted,
       this: arrives,
-      next: next === null ? 0 : chanceOf(scoreOver(next, table.reserve)),
+      next: next === null ? 0 : told(scoreOver(next, table.reserve)),
       lap: laps,
       half: table.half ?? 0,
     },
@@ -293,5 +357,5 @@ function codeBy(facts: Record<string, number>): Code {
     return relation === 'at_least' ? value >= bound : value < bound;
   };
   const rules = core.matter_rules as unknown as Array<[Code, (string | number)[][]]>;
-  return rules.find(([, conditions]) => conditions.every(holds))?.[0] ?? 'short';
+  return rules.find(([, conditions]) => conditions.every(holds))?.[0] ?? 'not_home';
 }

@@ -8,11 +8,8 @@ const ASK_MS = 60_000;
 
 /** Has the server judge a ride whenever it knows more of it, and keeps that with its table here. */
 export function useFollow(ride: Ride | null): void {
-  const stored = ride?.entries.filter((entry) => entry.where === 'stored') ?? [];
-  const last = stored.at(-1);
-  const evidence = `${stored.length} ${last?.id ?? ''} ${ride?.detail?.sheet?.changes ?? 0}`;
   useQuery({
-    queryKey: ['following', ride?.id, ride?.ahead, evidence],
+    queryKey: ['following', ride?.id, ride?.ahead, ride?.revision],
     queryFn: () => ask(ride as Ride),
     enabled: ride !== null && ride.detail !== null && ride.state === 'riding',
     refetchInterval: ASK_MS,
@@ -28,10 +25,10 @@ async function ask(ride: Ride): Promise<number> {
   const query = { ...more, ...(way ? { way } : {}) };
   const params = { path: { test_id: ride.id }, query };
   const first = unwrap(await api.GET('/api/tests/{test_id}/follow', { params }));
-  await keepFollowed(ride.id, first, askedAt);
+  await keepFollowed(ride.id, ride.ahead, first, askedAt);
   // The answer first: the table is for later, and takes longer.
   const withTable = { ...params, query: { ...query, table: true } };
   const second = unwrap(await api.GET('/api/tests/{test_id}/follow', { params: withTable }));
-  await keepFollowed(ride.id, second, askedAt + 1);
+  await keepFollowed(ride.id, ride.ahead, second, askedAt + 1);
   return askedAt;
 }

@@ -1,0 +1,189 @@
+import core from '../api/core.json';
+import type { Follow, Strip, Units } from '../api/queries';
+import { fill, type Values } from '../format/fill';
+import { distance, distanceText, number } from '../format/units';
+import { type Beyond, beyond, NOTABLE_TRACK_M } from '../roadside/evidence';
+import type { Ride } from '../roadside/ride';
+import type { KeptTable } from '../roadside/store';
+import { type Left, leftPath, type Standing, standingAt } from '../roadside/table';
+import { emptyStrip } from '../tideline/band';
+import { deviceStrip } from './deviceStrip';
+import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
+
+export type Code = keyof typeof core.matters;
+
+/**
+ * Everything that a ride's page shows, out of one version of the evidence: the server's answer where it
+ * knows all that this device does; this device's own estimate where it knows more; else the answer before,
+ * as older; else what is there before anything was asked.
+ */
+export interface Shown {
+  state: 'now' | 'device' | 'older' | 'before' | 'ended';
+  /** When the server's answer behind it was asked for [ms]; 0 of none. */
+  asOf: number;
+  /** What it was made from, for whoever wants to hold it against the core. */
+  evidence: string;
+  code: Code | null;
+  values: Values;
+  headline: string;
+  under: string;
+  /** What the plan wants next, and where that is [m]. */
+  next: string;
+  nextAt: number | null;
+  /** How far the ride has come [m], and why that is not what the instrument shows. */
+  soFar_m: number | null;
+  soFarWords: string;
+  consumption: Follow['consumption'];
+  strip: Strip | null;
+  follow: Follow | null;
+  standing: Standing | null;
+  /** A reading that it hangs on is questioned. */
+  questioned: boolean;
+}
+
+/** A line of the core's in words. */
+export function matterWords(
+  code: Code,
+  values: Values,
+  units: Units,
+): Pick<Shown, 'headline' | 'under' | 'code' | 'values'> {
+  const { line, under } = core.matters[code];
+  return { headline: fill(line, values, units), under: fill(under, values, units), code, values };
+}
+
+const NOTHING = {
+  asOf: 0,
+  evidence: '',
+  next: '',
+  nextAt: null,
+  soFar_m: null,
+  soFarWords: '',
+  consumption: null,
+  strip: null,
+  follow: null,
+  standing: null,
+  questioned: false,
+};
+
+export function shownOf(ride: Ride, units: Units, track_m: number | null = null): Shown {
+  if (ride.state === 'ended') {
+    const words = { headline: 'Ended', under: 'The result is in the logbook.' };
+    const strip = ride.detail?.strip ?? null;
+    return { ...NOTHING, ...words, state: 'ended', code: null, values: {}, strip };
+  }
+  const planned = ride.plan?.answer ? emptyStrip(ride.plan.answer.forecast) : null;
+  if (ride.entries.every((entry) => entry.where === 'refused')) {
+    const words = matterWords('read_volts', {}, units);
+    return { ...NOTHING, ...words, ...nextOf(ride, 0, units), state: 'before', strip: planned };
+  }
+  const { follow, table } = ride;
+  const since: Beyond = follow ? beyond(ride, follow.evidence, follow.at_s) : { kind: 'other' };
+  const moved = track_m !== null && track_m > (follow?.distance?.value ?? 0) + NOTABLE_TRACK_M;
+  if (follow !== null && since.kind === 'nothing' && !(moved && table)) {
+    return answered(ride, follow, 'now', units);
+  }
+  if (table !== null) {
+    const known = beyond(ride, table.evidence, table.at_s);
+    if (known.kind !== 'other') return byTable(ride, table, units, track_m);
+  }
+  if (follow !== null) return answered(ride, follow, 'older', units);
+  return unanswered(ride, units, planned);
+}
+
+/** The server's answer, whole. */
+function answered(ride: Ride, follow: Follow, state: 'now' | 'older', units: Units): Shown {
+  const { code, values } = follow.matter;
+  const ridden = follow.distance?.value ?? 0;
+  return {
+    ...matterWords(code as Code, values, units),
+    ...nextOf(ride, ridden, units),
+    state,
+    asOf: ride.followedAt,
+    evidence: `${follow.evidence.revision}:${follow.evidence.digest}`,
+    soFar_m: follow.distance?.value ?? null,
+    soFarWords: soFarWords(follow.reads, ridden, units),
+    consumption: follow.consumption,
+    strip: follow.strip,
+    follow,
+    standing: null,
+    questioned: follow.warnings.some((notice) => notice.code === 'hangs_on_question'),
+  };
+}
+
+/** This device's own estimate, whole: the table that was left here, with all that was noted since. */
+function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | null): Shown {
+  const had = new Set(table.evidence.entries.map((entry) => entry.id));
+  const here = ride.entries.filter((entry) => entry.where !== 'refused');
+  const since = here.filter((entry) => !had.has(entry.id));
+  const path = leftPath(table, here, track_m);
+  const last = path.at(-1) as Left;
+  const standing = standingAt(table, last, here);
+  return {
+    ...matterWords(standing.code, standing.values, units),
+    ...nextOf(ride, last.at_m, units),
+    state: 'device',
+    asOf: ride.followedAt,
+    evidence: `${table.evidence.revision}:${table.evidence.digest}+${since.length}`,
+    soFar_m: last.at_m,
+    soFarWords: '',
+    consumption: null,
+    strip: deviceStrip(ride, table, path, since),
+    follow: null,
+    standing,
+    questioned: false,
+  };
+}
+
+/** Nobody has judged the ride yet, and no table of it is here. */
+function unanswered(ride: Ride, units: Units, strip: Strip | null): Shown {
+  if (ride.plan?.answer) {
+    const ridden_m = 0;
+    const words = plannedWords(
+      ride.plan,
+      { entries: ride.entries, ridden_m, figures: null },
+      units,
+    );
+    return { ...NOTHING, ...words, state: 'before', code: null, values: {}, strip };
+  }
+  return {
+    ...NOTHING,
+    headline: 'Keep going and take another reading',
+    under: 'The answer comes with the signal.',
+    state: 'before',
+    code: null,
+    values: {},
+    strip,
+  };
+}
+
+function nextOf(ride: Ride, ridden_m: number, units: Units): Pick<Shown, 'next' | 'nextAt'> {
+  if (!ride.plan?.answer) return { next: '', nextAt: null };
+  return {
+    next: nextEntryWords(ride.plan, ridden_m, units),
+    nextAt: nextEntryAt(ride.plan, ridden_m),
+  };
+}
+
+/** An instrument's own scale is worth a word from here on [-]. */
+const NOTABLE_SCALE = 0.005;
+const INSTRUMENT_WORDS: Record<string, string> = {
+  trip_m: 'trip meter',
+  odometer_m: 'odometer',
+  gps_m: 'GPS',
+};
+
+/** Why the distance so far is not what the rider read: the instrument's own scale. */
+function soFarWords(reads: Follow['reads'], ridden_m: number, units: Units): string {
+  if (reads === null || ridden_m <= 0) return '';
+  const off = reads.per_m - 1;
+  if (reads.instrument === 'odometer_m' || Math.abs(off) < NOTABLE_SCALE) return '';
+  const shown = reads.shown_m + (ridden_m - reads.at_m) * reads.per_m;
+  const by = number(Math.abs(off) * 100, Math.abs(off) < 0.02 ? 1 : 0);
+  const name = INSTRUMENT_WORDS[reads.instrument];
+  return `${name} reads ${distanceText(shown, units)}: ${by}\u00a0% too ${off > 0 ? 'much' : 'little'}`;
+}
+
+/** A distance as the page shows it so far. */
+export function soFarText(shown: Shown, units: Units): string {
+  return shown.soFar_m === null ? '–' : number(distance(shown.soFar_m, units), 1);
+}
