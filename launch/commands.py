@@ -194,6 +194,10 @@ def _end_with_parent() -> None:
     ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGTERM)
 
 
+#: How many threads the libraries of arithmetic and tables take.
+_THREADS = ("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS", "POLARS_MAX_THREADS")
+
+
 def _test(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     if not rest:
@@ -210,7 +214,10 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
         whole = ["-n", str(os.cpu_count() or 1), "--dist", "loadfile", "--no-loadscope-reorder"]
         whole = [] if rest else whole
         command = [str(PYTHON), "-m", "pytest", *whole, *rest]
-        return subprocess.run(command, cwd=ROOT, env=environment(db), check=False).returncode
+        # A process a processor: threads within them would only wait for each other, at twice the work.
+        alone = {name: "1" for name in _THREADS}
+        found = environment(db) | alone
+        return subprocess.run(command, cwd=ROOT, env=found, check=False).returncode
 
 
 def _core(options: argparse.Namespace, rest: list[str]) -> int:

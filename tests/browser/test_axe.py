@@ -77,7 +77,6 @@ def test_axe_finds_nothing_in_any_place(still):
     for path in [*PLACES, with_traces, hrefs[-1], f"/plan/{waiting}", compared]:
         still.goto(path)
         still.locator("main h1").first.wait_for()
-        still.wait_for_load_state("networkidle")
         expect(still.locator("[aria-busy=true]")).to_have_count(0)
         found += looked_at(still)
     assert found == []

@@ -179,7 +179,7 @@ def named(entry: dict) -> str:
 @pytest.mark.parametrize(
     "part",
     [
-        0.2,
+        0.12,
         pytest.param(
             1.0,
             marks=pytest.mark.skipif(

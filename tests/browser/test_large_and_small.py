@@ -38,7 +38,6 @@ def test_nothing_runs_out_of_the_window(name, launcher, address):
     for path in [*PLACES, with_traces]:
         page.goto(path)
         page.locator("main h1").first.wait_for()
-        page.wait_for_load_state("networkidle")
         expect(page.locator("[aria-busy=true]")).to_have_count(0)
         for width, height in sizes:
             page.set_viewport_size({"width": width, "height": height})

@@ -91,6 +91,7 @@ def table(
     kinds: tuple[Kind, ...] = KINDS,
     *,
     under_way: bool = True,
+    every: int = 1,
 ) -> dict[tuple[str, str], Cell]:
     """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds.
 
@@ -98,11 +99,12 @@ def table(
     ----------
     cells : those that the core knows a set of; the same with that set left out; or cells of another
         chemistry than it was told
+    every : of the rides every so manieth only
     under_way : whether what `follow` says is left is asked too, which takes longer than all else
     """
     found: dict[tuple[str, str], Cell] = defaultdict(Cell)
     for number, ride in enumerate(cell_rides()):
-        if (ride.parameters in FOREIGN) is not (cells == "foreign"):
+        if number % every or (ride.parameters in FOREIGN) is not (cells == "foreign"):
             continue
         without = OWN_SET.get(ride.parameters, "") if cells == "left_out" else ""
         if cells == "left_out" and not without:

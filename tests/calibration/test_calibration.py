@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from tests.calibration.cells import cell_rides
-from tests.calibration.riders import KINDS, LEARNED, told
+from tests.calibration.riders import KINDS, LEARNED, Kind, told
 from tests.calibration.table import printed, table
 
 RIDES = cell_rides()
@@ -59,8 +59,8 @@ def test_a_riders_evidence_is_within_what_its_instruments_state(kind):
 
 @pytest.fixture(scope="module")
 def small():
-    """A seeded run in small: one rider a ride. The whole table is `./limpet bench calibration`."""
-    return table(riders=1, seed=3, under_way=False)
+    """A seeded run in small: one rider every second ride. The whole table is `./limpet bench calibration`."""
+    return table(riders=1, seed=3, under_way=False, every=2)
 
 
 #: Half-width that range to cut-off may have at most, by kind of evidence: aims where they are met,
@@ -83,9 +83,9 @@ WIDEST = {
 def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small, kind):
     cell = small[kind, "range_to_cutoff"]
     assert cell.silent == 0
-    # Of some 40 rides, 84 % is what chance leaves of 93 to 98 % (handbook section 18).
+    # Of some 30 rides, 80 % is what chance leaves of 93 to 98 % (handbook section 18).
     # A gauge under load has another map in the cold and flat out: what three rides taught holds in nine of ten.
-    assert cell.coverage >= (0.76 if kind == LEARNED else 0.84)
+    assert cell.coverage >= (0.72 if kind == LEARNED else 0.80)
     assert cell.half_width <= WIDEST[kind]
     assert abs(cell.bias) < 0.06 + 0.15 * cell.half_width
 
@@ -100,7 +100,8 @@ def test_what_a_meter_measured_holds(small):
 
 
 def test_a_cell_like_no_published_set_is_held_too():
-    found = table(riders=1, seed=3, cells="left_out", kinds=("metered in part", "two volts"))
+    kinds: tuple[Kind, ...] = ("metered in part", "two volts")
+    found = table(riders=1, seed=3, cells="left_out", kinds=kinds, under_way=False, every=3)
     for kind in ("metered in part", "two volts"):
         assert found[kind, "range_to_cutoff"].coverage >= 0.80
 
@@ -108,6 +109,6 @@ def test_a_cell_like_no_published_set_is_held_too():
 def test_the_same_seed_gives_the_same_table():
 
     def small_table():
-        return table(1, seed=7, kinds=("two volts",), under_way=False)
+        return table(1, seed=7, kinds=("two volts",), under_way=False, every=9)
 
     assert printed(small_table()) == printed(small_table())

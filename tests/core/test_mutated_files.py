@@ -19,7 +19,7 @@ from limpet.forecast.forecast import forecast
 from limpet.result import analyse, strip_of, traces_of
 
 #: Mutants of each kind in the suite; a long run sets more.
-MUTANTS = int(os.environ.get("LIMPET_MUTANTS", "150"))
+MUTANTS = int(os.environ.get("LIMPET_MUTANTS", "90"))
 
 TRIP = json.loads((Path(__file__).parents[2] / "docs/examples/trip.json").read_text())
 ODD = [None, True, -1, 0, 1e-300, 1e300, 10**30, "", "x", "12 mi", [], {}, [[]], {"value": 1},
