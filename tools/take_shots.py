@@ -63,8 +63,8 @@ def noted(page: Page, *entries: tuple[int, str, str, str]) -> None:
         page.clock.fast_forward(minutes * 60_000 + 1000)
         note(page, Volts=volts, Trip_meter=trip, **{"Amp-hours": charge})
     page.get_by_text(f"{len(entries)} entries").wait_for()
-    page.get_by_text("all stored").wait_for()
-    page.get_by_text(re.compile("^(Turn|Home|Slow|Not home)")).wait_for()
+    page.get_by_text("All saved").wait_for()
+    page.get_by_text(re.compile("^(Turn|Home|Slow|You|About)")).wait_for()
     # What is being worked out has come.
     page.get_by_text(re.compile(r"^± [\d.]+$")).wait_for()
 
@@ -94,7 +94,7 @@ def pad(page: Page) -> None:
 def why(page: Page) -> None:
     riding(page)
     page.get_by_role("button", name=re.compile("Why, and what else")).click()
-    page.get_by_role("table", name="What could be done").wait_for()
+    page.get_by_role("table", name="What you could do").wait_for()
 
 
 def practice(page: Page) -> None:

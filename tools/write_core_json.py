@@ -12,7 +12,8 @@ from limpet.assumptions import RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
-from limpet.follow.matter import MATTERS, READS, RULES
+from limpet.follow.limits import HOLDS, RELIEF, TOLD
+from limpet.follow.matter import LIMITS, MATTERS, READS, RULES
 from limpet.follow.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
@@ -98,6 +99,10 @@ def content() -> str:
             code: {"line": line, "under": under} for code, (line, under) in MATTERS.items()
         },
         "matter_reads": READS,
+        "limits": {
+            what: {"code": LIMITS[code], "holds_s": HOLDS[what]} for what, code in TOLD.items()
+        },
+        "relief": RELIEF,
         "most_unshown": MOST_UNSHOWN,
         "shows_charge": SHOW_CHARGE,
         "channels": {

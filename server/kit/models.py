@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import get_args
+from typing import Any, cast, get_args
 
 from django.db import models
+from django.utils.functional import cached_property
 
-from limpet.pack import CHEMISTRIES
+from limpet.pack import CHEMISTRIES, Chemistry, PackSpec, ReadingSpan, reading_span
 from limpet.road import VehicleKind
 from server.wire.owned import Owned
 
@@ -73,6 +74,28 @@ class Pack(Named):
     equivalent_full_cycles = models.FloatField(null=True, blank=True)
     resistance_ohm = models.FloatField(null=True, blank=True)
     retained_fraction = models.FloatField(null=True, blank=True)
+
+    @cached_property
+    def _span(self) -> ReadingSpan:
+        names = ("series", "nominal_v", "full_v", "cutoff_v", "rated_ah")
+        said: dict[str, Any] = {name: getattr(self, name) for name in names}
+        chemistry = cast(Chemistry, self.chemistry)
+        return reading_span(PackSpec(chemistry=chemistry, taken=tuple(self.taken or ()), **said))
+
+    @property
+    def likely_full_v(self) -> float | None:
+        """Full, as it is taken where nobody said [V]."""
+        return self._span.likely_full_v
+
+    @property
+    def likely_cutoff_v(self) -> float | None:
+        """Cut-off, as it is taken where nobody said [V]."""
+        return self._span.likely_cutoff_v
+
+    @property
+    def most_v(self) -> float | None:
+        """The most that such cells can have [V]; None where nobody knows how many there are."""
+        return self._span.most_v
 
 
 class Rider(Named):

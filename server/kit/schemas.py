@@ -154,6 +154,10 @@ class PackOut(Schema):
     rated_wh: float | None
     full_v: float | None
     cutoff_v: float | None
+    #: What its volts may read where nobody said, and the most that such cells can have.
+    likely_full_v: float | None
+    likely_cutoff_v: float | None
+    most_v: float | None
     equivalent_full_cycles: float | None
     resistance_ohm: float | None
     retained_fraction: float | None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
@@ -18,7 +19,7 @@ from limpet.fields import RIDE
 from limpet.files.pasted import MOST_ROWS as MOST_PASTED_ROWS
 from limpet.files.pasted import MOST_TEXT as MOST_PASTED
 from limpet.files.sheet import document_of
-from limpet.pack import Chemistry
+from limpet.pack import Chemistry, reading_span
 from limpet.road import VehicleKind
 from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
@@ -109,6 +110,10 @@ class PackOnSheet(Schema):
     rated_ah: float
     full_v: float | None
     cutoff_v: float | None
+    #: What its volts may read where nobody said, and the most that such cells can have.
+    likely_full_v: float | None
+    likely_cutoff_v: float | None
+    most_v: float | None
 
 
 class SheetOut(Schema):
@@ -324,6 +329,7 @@ def sheet_of(test: RangeTest, sheet: TestSheet) -> SheetOut:
             rated_ah=pack.rated_ah,
             full_v=pack.full_v,
             cutoff_v=pack.cutoff_v,
+            **asdict(reading_span(pack)),
         ),
         load_kg=load,
         temp_start_c=conditions.temp_start_c if conditions else None,

@@ -188,7 +188,9 @@ def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: Gue
 def start_planned(
     request: HttpRequest, plan_id: UUID, test_id: UUID, payload: StartIn
 ) -> TestFound:
-    test = services.start_planned(owner_of(request), plan_id, test_id, payload.started_at)
+    test = services.start_planned(
+        owner_of(request), plan_id, test_id, payload.started_at, payload.charge
+    )
     return found_of(test)
 
 

@@ -13,7 +13,7 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.evidence.model import EndRule, PackUse, Purpose, SpeedPolicy
+from limpet.evidence.model import EndRule, TripPackUse, Purpose, SpeedPolicy
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip
@@ -30,6 +30,7 @@ from limpet.road import VehicleKind
 from limpet.trip import MOST_LEGS
 from limpet.uncertain.inputs import Input
 from server.kit.schemas import RouteLeg
+from server.logbook.schemas import StartCharge
 from server.results.schemas import ConsumptionOut, PooledStepOut
 from server.wire.derived import Derived, QuantityOut, derived, filled
 from server.wire.notices import NoticeOut, Told
@@ -64,7 +65,7 @@ class TripIn(Sent):
     probability: Annotated[float, Held(TRIP["probability"])] = 0.95
     start_energy_fraction: Annotated[float, Held(TRIP["start_energy_fraction"])] = 1.0
     packs_count: Annotated[int, Field(ge=1, le=20), NoTruth] = 1
-    packs_use: PackUse = "single"
+    packs_use: TripPackUse = "single"
     known_consumption_wh_per_km: Annotated[
         float | None, Typed(TRIP["known_consumption_wh_per_km"])
     ] = None
@@ -319,9 +320,10 @@ class GuessIn(Sent):
 
 
 class StartIn(Sent):
-    """When a planned ride begins."""
+    """When a planned ride begins, and what its rider says of the charge."""
 
     started_at: RideTime
+    charge: StartCharge | None = None
 
 
 class ClaimIn(Sent):

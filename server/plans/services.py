@@ -40,7 +40,7 @@ from limpet.trip import Known
 from limpet.words import PREPARATION
 from server.kit.models import Route
 from server.logbook.models import RangeTest
-from server.logbook.services import begin_ride
+from server.logbook.services import begin_ride, start_of
 from server.plans.models import Claim, Guess, KeptTrip, Plan
 from server.plans.schemas import PreviewOut
 from server.plans.trips import Asked, trip_of
@@ -279,8 +279,15 @@ def wagers_of(owner: User) -> tuple[Standing, ...]:
     return standings(wagers)
 
 
-def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetime) -> RangeTest:
-    """Begin the ride of a plan, with everything carried over. Sent again, it changes nothing."""
+def start_planned(
+    owner: User, plan_id: UUID, test_id: UUID, started_at: datetime, charge: str | None = None
+) -> RangeTest:
+    """Begin the ride of a plan, with everything carried over. Sent again, it changes nothing.
+
+    Parameters
+    ----------
+    charge : what the rider says of it; None is not known
+    """
     with transaction.atomic():
         plan: Plan = Plan.objects.owned_by(owner).select_for_update().get(pk=plan_id)
         if ride_of(plan) is not None:
@@ -302,6 +309,7 @@ def start_planned(owner: User, plan_id: UUID, test_id: UUID, started_at: datetim
             vehicle_id=asked["vehicle_id"],
             pack_id=asked["pack_id"],
             rider_id=asked.get("rider_id"),
+            start=start_of(charge),
             packs_used=asked.get("packs_count") or 1,
             packs_use=asked.get("packs_use"),
             protocol=Protocol(

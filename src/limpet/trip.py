@@ -52,7 +52,7 @@ from limpet.bounds import (
     Words,
 )
 from limpet.errors import UnitError
-from limpet.evidence.model import MOST_STEPS_DOWN, PackUse, SpeedPolicy, StepDown
+from limpet.evidence.model import MOST_STEPS_DOWN, TripPackUse, SpeedPolicy, StepDown
 from limpet.pack import Chemistry, PackSpec
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import Taken
@@ -240,7 +240,7 @@ class Packs:
     """How many packs go along and how they are used."""
 
     count: Annotated[int, Field(ge=1, le=20)] = 1
-    use: PackUse = "single"
+    use: TripPackUse = "single"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

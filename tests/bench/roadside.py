@@ -104,7 +104,7 @@ def _long(context: BrowserContext, page: Page) -> None:
 
 def sent(page: Page) -> None:
     """Wait until every piece of the track has gone."""
-    page.get_by_text("all stored").wait_for(timeout=120_000)
+    page.get_by_text("All saved").wait_for(timeout=120_000)
 
 
 #: A lap is tapped; it stands where the laps are counted.

@@ -17,7 +17,7 @@ def start_ride(page: Page, title: str = "") -> str:
     """Begin a ride with the kit of last time; its address."""
     page.goto("/ride")
     if title:
-        page.get_by_label("What is it?").fill(title)
+        page.get_by_label("Ride name").fill(title)
     page.get_by_role("button", name=re.compile("^Start with")).click()
     page.get_by_role("button", name="First entry").wait_for()
     return page.url
@@ -86,7 +86,7 @@ def nothing_waits(page: Page) -> None:
 def all_sent(page: Page) -> None:
     """The server has all of it, and the ride says so."""
     nothing_waits(page)
-    expect(page.get_by_text("all stored")).to_be_visible()
+    expect(page.get_by_text("All saved")).to_be_visible()
 
 
 def reckoned(page: Page, test_id: str) -> dict[str, Any]:

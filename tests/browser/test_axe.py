@@ -110,7 +110,7 @@ def test_axe_finds_nothing_at_the_roadside_in_sunlight(still):
     store(still)
     found += looked_at(still)
     still.get_by_role("button", name=re.compile("Why, and what else")).wait_for()
-    for name in ("Why, and what else", "^Event", "^End", "^Menu", "^all stored"):
+    for name in ("Why, and what else", "^Event", "^End", "^Menu", "^All saved"):
         still.get_by_role("button", name=re.compile(name)).click()
         over(still).wait_for()
         found += looked_at(still)

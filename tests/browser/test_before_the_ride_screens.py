@@ -146,15 +146,15 @@ def test_a_planned_ride_keeps_its_line_without_signal(phone: Page):
     expect(phone.get_by_text("Read the volts at rest")).to_be_visible()
     note(phone, Volts="41.6", Trip_meter="0")
     line = phone.get_by_role("button", name=re.compile("Why, and what else"))
-    expect(line).to_contain_text(re.compile("^(Turn by|Home with|Turn now)"))
+    expect(line).to_contain_text(re.compile("^(Turn back|Home with|You )"))
     expect(line).to_contain_text("Next entry at")
-    expect(phone.get_by_text("all stored")).to_be_visible()
+    expect(phone.get_by_text("All saved")).to_be_visible()
     phone.context.set_offline(True)
     note(phone, Volts="41.0", Trip_meter="0.9")
-    expect(phone.get_by_text("1 kept here · no signal")).to_be_visible()
-    expect(line).to_contain_text(re.compile("^(Turn by|Home with|Turn now)"))
+    expect(phone.get_by_text("1 waiting on this phone, no signal")).to_be_visible()
+    expect(line).to_contain_text(re.compile("^(Turn back|Home with|You )"))
     phone.context.set_offline(False)
-    expect(phone.get_by_text("all stored")).to_be_visible()
+    expect(phone.get_by_text("All saved")).to_be_visible()
 
 
 def test_every_place_has_its_key_and_the_palette_its_tools(demo: Page):

@@ -213,7 +213,7 @@ def test_nothing_acknowledged_is_lost_doubled_or_out_of_order(house: House, part
             house.up()
     house.up()
     page.reload()
-    expect(page.get_by_text("all stored")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("All saved")).to_be_visible(timeout=60_000)
     expect(page.get_by_text(re.compile(r"^\d+ entries$"))).to_be_visible()
     kept = [named(entry) for entry in of_server(page, where)]
     assert len(kills) >= 60 * part

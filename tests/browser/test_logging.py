@@ -131,7 +131,7 @@ def test_a_lap_that_took_twice_as_long_is_asked_about(rider: Page):
         lap(rider).click()
     asked = rider.get_by_role("alert").filter(has_text="Was one not counted")
     expect(asked).to_contain_text("10 min, the others take 5 min")
-    asked.get_by_role("button", name="It is so").click()
+    asked.get_by_role("button", name="Yes, that’s right").click()
     expect(asked).to_be_hidden()
 
 
@@ -178,17 +178,17 @@ def test_there_is_an_answer_from_the_first_entry_on_with_its_reasons(rider: Page
     expect(rider.get_by_text("Read the volts at rest")).to_be_visible()
     note(rider, Volts="41.6", Trip_meter="0")
     line = rider.get_by_role("button", name=NOW)
-    expect(line).to_contain_text("more, most likely")
+    expect(line).to_contain_text("left")
     later(rider, 40)
     note(rider, Volts="38.9", Trip_meter="6.5")
     expect(line).to_contain_text(re.compile("^Turn (by|now)"))
     line.click()
-    table = over(rider).get_by_role("table", name="What could be done")
+    table = over(rider).get_by_role("table", name="What you could do")
     expect(table.get_by_role("row").nth(1)).to_contain_text("go on as now")
-    over(rider).get_by_role("button", name="So far still …").click()
+    over(rider).get_by_role("button", name="Another distance …").click()
     over(rider).get_by_label("Still to ride").fill("3.2 mi")
     over(rider).get_by_label("Climb on it").fill("90 ft")
-    over(rider).get_by_role("button", name="Ask again").click()
+    over(rider).get_by_role("button", name="Use this distance").click()
     expect(over(rider).get_by_text("The way that is left").first.locator("..")).to_contain_text(
         "3.2 mi"
     )
@@ -204,17 +204,17 @@ def test_without_signal_the_answer_moves_by_the_table(rider: Page):
     later(rider, 22)
     note(rider, Volts="39.6", Trip_meter="3.5")
     line = rider.get_by_role("button", name=NOW)
-    expect(line).to_contain_text(re.compile("^Turn by"))
+    expect(line).to_contain_text(re.compile("^Turn back when"))
     kept_here(rider, "rides", "(row) => row.table")
     before = line.inner_text()
     rider.context.set_offline(True)
     later(rider, 30)
     note(rider, Volts="37.2", Trip_meter="8.4")
-    expect(line).to_contain_text("From this device, as the server had it")
+    expect(line).to_contain_text("Worked out on this phone, last answer")
     expect(line).not_to_have_text(before)
     line.click()
     expect(over(rider)).to_contain_text("the table it left on this device")
-    expect(over(rider).get_by_role("table", name="What could be done")).to_be_visible()
+    expect(over(rider).get_by_role("table", name="What you could do")).to_be_visible()
 
 
 def test_held_across_and_at_the_smallest_everything_is_in_reach(rider: Page):

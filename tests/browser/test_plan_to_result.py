@@ -44,7 +44,7 @@ def test_a_test_is_planned_ridden_and_held_against_its_forecast(demo: Page):
     page.get_by_label("Volts at rest").fill("38.4")
     page.get_by_label("Trip meter").fill("8.6")
     page.get_by_role("button", name="End the ride").click()
-    expect(page.get_by_text("all stored")).to_be_visible()
+    expect(page.get_by_text("All saved")).to_be_visible()
     page.get_by_role("button", name="Read the result").click()
     expect(page.get_by_role("heading", name="Against the plan")).to_be_visible()
     expect(page.get_by_text(re.compile("Forecast range to cut-off"))).to_be_visible()

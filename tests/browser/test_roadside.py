@@ -52,7 +52,7 @@ def test_nothing_waits_for_a_signal_that_hangs(rider: Page):
     expect(rider.get_by_role("button", name=re.compile("^Last: lap"))).to_be_visible()
     rider.get_by_role("button", name=re.compile("^Stop")).click()
     expect(rider.get_by_role("button", name=re.compile("^Go on"))).to_be_visible()
-    expect(rider.get_by_text(re.compile("^4 kept here"))).to_be_visible()
+    expect(rider.get_by_text(re.compile("^4 waiting"))).to_be_visible()
     rider.unroute("**/api/**")
     all_sent(rider)
     expect(rider.get_by_text("5 entries")).to_be_visible()
@@ -83,7 +83,7 @@ def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
     # The closed tab, the dead phone.
     rider.goto("/ride")
     rider.goto(where)
-    expect(rider.get_by_text(re.compile(r"^\d kept here · no signal"))).to_be_visible()
+    expect(rider.get_by_text(re.compile(r"^\d waiting on this phone, no signal"))).to_be_visible()
     expect(rider.get_by_role("button", name="Read the result")).to_be_visible()
     rider.context.set_offline(False)
     all_sent(rider)
@@ -122,7 +122,7 @@ def test_a_planned_ride_that_begins_without_signal_is_followed_from_its_plan(ins
     expect(rider.get_by_text("3.1 mi").first).to_be_visible()
     expect(line).not_to_have_text(before)
     line.click()
-    expect(over(rider).get_by_role("table", name="What could be done")).to_be_visible()
+    expect(over(rider).get_by_role("table", name="What you could do")).to_be_visible()
 
 
 def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
@@ -146,7 +146,7 @@ def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, se
     all_sent(rider)
     answers(rider, status)
     note(rider, Volts="415")
-    said = rider.get_by_role("button", name=f"1 kept here · {words}")
+    said = rider.get_by_role("button", name=f"1 waiting on this phone, {words}")
     said.click()
     expect(over(rider)).to_contain_text(sentence)
     expect(over(rider)).to_contain_text("start")
@@ -157,7 +157,7 @@ def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page)
     all_sent(rider)
     rider.context.clear_cookies()
     note(rider, Volts="415", Trip_meter="0")
-    rider.get_by_role("button", name="1 kept here · signed out").click()
+    rider.get_by_role("button", name="1 waiting on this phone, signed out").click()
     expect(over(rider)).to_contain_text("signed out meanwhile")
     rider.go_back()
     # The ride goes on; every other place says what happened.
@@ -223,7 +223,7 @@ def test_the_background_sends_when_no_page_is_open(installed: Page, address: str
     all_sent(rider)
     rider.context.set_offline(True)
     note(rider, Volts="41.6", Trip_meter="0")
-    expect(rider.get_by_text(re.compile("^1 kept here"))).to_be_visible()
+    expect(rider.get_by_text(re.compile("^1 waiting"))).to_be_visible()
     # The page is left for one of the same house that sends nothing.
     rider.goto("about:blank")
     rider.context.set_offline(False)

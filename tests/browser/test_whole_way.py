@@ -53,13 +53,13 @@ def test_the_whole_way_once(page: Page, tmp_path):
     add(page, "riders", Name="Noor", Mass="11 st", Gear="3")
 
     page.keyboard.press("r")
-    page.get_by_label("What is it?").fill("Harbour and back")
+    page.get_by_label("Ride name").fill("Harbour and back")
     page.get_by_role("button", name="Start").click()
     note(page, Volts="419", Trip_meter="0", **{"Amp-hours": "0"})
 
     minutes_later(page, 20)
     note(page, Volts="398", Trip_meter="4", **{"Amp-hours": "2.1"})
-    expect(page.get_by_text(re.compile("Turn by"))).to_be_visible()
+    expect(page.get_by_text(re.compile("Turn back when"))).to_be_visible()
     lap(page).click()
     expect(page.get_by_text("1 so far")).to_be_visible()
     page.get_by_role("button", name="Remove").click()
@@ -82,7 +82,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_label("Trip meter").fill("8.1")
     page.get_by_label("Amp-hours").fill("4.4")
     page.get_by_role("button", name="End the ride").click()
-    expect(page.get_by_text("all stored")).to_be_visible()
+    expect(page.get_by_text("All saved")).to_be_visible()
     page.get_by_role("button", name="Read the result").click()
 
     expect(page.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")

@@ -1,4 +1,4 @@
-import { notifications } from '@mantine/notifications';
+import { useSyncExternalStore } from 'react';
 
 /** Has the browser keep the application, so that it opens without a signal. */
 export function keepApplication(): void {
@@ -12,20 +12,44 @@ export function keepApplication(): void {
   });
 }
 
+/** The version that waits to be used; null while this one is the newest. */
+let waiting: ServiceWorker | null = null;
+const listeners = new Set<() => void>();
+
+function found(worker: ServiceWorker | null): void {
+  // The very first one has nothing to replace.
+  if (worker === null || navigator.serviceWorker.controller === null) return;
+  waiting = worker;
+  for (const listener of listeners) listener();
+}
+
 function watchForNew(registration: ServiceWorkerRegistration): void {
+  // It may have come while its rider was on a ride, or before this window was opened.
+  found(registration.waiting);
   registration.addEventListener('updatefound', () => {
     const coming = registration.installing;
     coming?.addEventListener('statechange', () => {
-      const isNew = coming.state === 'installed' && navigator.serviceWorker.controller !== null;
-      if (!isNew || window.location.pathname.startsWith('/ride/')) return;
-      notifications.show({
-        id: 'new-version',
-        autoClose: false,
-        message:
-          'A new version of Limpet is here. It is used when all its windows were closed once.',
-      });
+      if (coming.state === 'installed') found(coming);
     });
   });
+}
+
+function onNew(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Whether a newer version is here and waits to be used. */
+export function useNewVersion(): boolean {
+  return useSyncExternalStore(onNew, () => waiting !== null);
+}
+
+/** Uses the newer version: it takes over, and the page is opened again by it. */
+export function updateNow(): void {
+  navigator.serviceWorker.addEventListener('controllerchange', () => window.location.reload(), {
+    once: true,
+  });
+  waiting?.postMessage('take over');
 }
 
 interface WithSync extends ServiceWorkerRegistration {

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from limpet.evidence.columns import Column, label_of, pack_voltage_limit
 from limpet.evidence.model import Entry
 from limpet.notices import Notice
-from limpet.pack import FACTS, PackSpec, full_energy_wh
+from limpet.pack import FACTS, PackSpec, full_energy_wh, knows_series
 from limpet.units import METRES_PER_MILE
 
 FloatArray = NDArray[np.float64]
@@ -73,7 +73,8 @@ def outside(
     for name, values in numbers.items():
         column = columns[name]
         high, expected = column.high, column.hint
-        limit = pack_voltage_limit(name, pack.series) if pack is not None else None
+        known = pack is not None and knows_series(pack)
+        limit = pack_voltage_limit(name, pack.series) if pack is not None and known else None
         if limit is not None and pack is not None:
             high, expected = limit, f"volts of {pack.series} cells, not millivolts"
         # Two looks at a million numbers, and no table of them, unless one is wrong.

@@ -53,6 +53,8 @@ EndReason = Literal["cutoff", "protect", "speed_floor", "reserve", "home", "abor
 EntryKind = Literal[
     "start", "checkpoint", "lap", "stop", "resume", "turn", "swap", "event", "settle", "end"
 ]
+#: How a trip uses several packs; of those of a test one may also wait in the bag.
+TripPackUse = Literal["single", "in_sequence", "in_parallel"]
 PackUse = Literal["single", "in_sequence", "in_parallel", "spare"]
 DistanceSource = Literal["trip", "gps", "laps"]
 ENTRY_KINDS: tuple[EntryKind, ...] = get_args(EntryKind)

@@ -17,8 +17,12 @@ TOLD: Final[dict[str, str]] = {
 #: For so long a drive that overheated is taken to be hot, unless it rode on; and a beep or a step in
 #: speed is taken to hold [s] (assumption).
 HOT_FOR_S, HOLDS_FOR_S = 900.0, 1800.0
-#: What takes a limit back: another pack, or a charge.
-_RELIEF: Final = ("charged", "overnight")
+#: What takes a limit back beside another pack: a charge.
+RELIEF: Final = ("charged", "overnight")
+#: How long each limit holds [s]; None until it is taken back.
+HOLDS: Final[dict[str, float | None]] = {
+    "tilt_back": None, "overheated": HOT_FOR_S, "speed_step": HOLDS_FOR_S, "beeping": HOLDS_FOR_S,
+}  # fmt: skip
 
 
 def limits_shown(seen: RangeTest, at_s: float) -> list[Notice]:
@@ -30,7 +34,7 @@ def limits_shown(seen: RangeTest, at_s: float) -> list[Notice]:
     hold for half an hour, heat for a quarter, unless something was ridden since.
     """
     last_relief = max(
-        (e.time_s for e in seen.entries if e.kind == "swap" or e.what in _RELIEF), default=-1.0
+        (e.time_s for e in seen.entries if e.kind == "swap" or e.what in RELIEF), default=-1.0
     )
     found = []
     for what, code in TOLD.items():
@@ -41,10 +45,10 @@ def limits_shown(seen: RangeTest, at_s: float) -> list[Notice]:
 
 
 def _holds(what: str, noted: Entry, seen: RangeTest, at_s: float) -> bool:
-    if what == "tilt_back":
-        return True
-    since = at_s - noted.time_s
+    holds_s = HOLDS[what]
+    if holds_s is not None and at_s - noted.time_s > holds_s:
+        return False
     if what == "overheated":
-        riding = [e for e in seen.entries if e.kind not in ("stop", "settle")]
-        return since <= HOT_FOR_S and riding[-1] is noted
-    return since <= HOLDS_FOR_S
+        # Who rode on since has let it cool, or has not noted it again.
+        return [e for e in seen.entries if e.kind not in ("stop", "settle")][-1] is noted
+    return True

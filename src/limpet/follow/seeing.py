@@ -33,7 +33,7 @@ DISPLAY_V = 0.1
 #: A counter shows hundredths, and single watt-hours.
 COUNTER_AH, COUNTER_WH = 0.01, 1.0
 #: A reading that narrows what is known by less than this says nothing [-].
-LEAST_GAIN = 0.02
+LEAST_GAIN = 0.08
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,8 +11,11 @@ from limpet.pack.chemistry import (
 )
 from limpet.pack.family import CurveFamily, Curves, curve_family
 from limpet.pack.label import (
+    ReadingSpan,
     assumed_resistance_ohm,
     full_energy_wh,
+    knows_series,
+    reading_span,
     voltage_limits,
 )
 from limpet.pack.ocv import OcvCurve, ocv_curve
@@ -29,6 +32,7 @@ __all__ = [
     "Curves",
     "OcvCurve",
     "PackSpec",
+    "ReadingSpan",
     "assumed_resistance_ohm",
     "capacity_factor",
     "capacity_factors",
@@ -36,11 +40,13 @@ __all__ = [
     "cut_charge",
     "full_energy_wh",
     "is_lead",
+    "knows_series",
     "low_charge_factor",
     "mean_pack_temp_c",
     "ocv_curve",
     "pack_faults",
     "peukert_factor",
+    "reading_span",
     "resistance_factor",
     "voltage_limits",
 ]

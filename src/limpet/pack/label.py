@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.pack.chemistry import FACTS
 from limpet.pack.family import BOTTOM_TOP_V
@@ -34,6 +36,36 @@ def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
     if pack.full_v is not None:
         return pack.full_v, cutoff, assumed
     return pack.series * BOTTOM_TOP_V[pack.chemistry][1], cutoff, assumed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingSpan:
+    """What a pack's volts may read: full, at cut-off, and the most that such cells can have [V].
+
+    `likely_full_v` and `likely_cutoff_v` are taken where nobody said them; all are None of a pack of which
+    nobody knows how many cells it has.
+    """
+
+    likely_full_v: float | None
+    likely_cutoff_v: float | None
+    most_v: float | None
+
+
+def reading_span(pack: PackSpec) -> ReadingSpan:
+    """What a pack's volts may read, for whoever types them."""
+    if not knows_series(pack):
+        return ReadingSpan(likely_full_v=None, likely_cutoff_v=None, most_v=None)
+    full, cutoff, _ = voltage_limits(pack)
+    return ReadingSpan(
+        likely_full_v=round(full, 1),
+        likely_cutoff_v=round(cutoff, 1),
+        most_v=round(FACTS[pack.chemistry].highest_v * pack.series, 1),
+    )
+
+
+def knows_series(pack: PackSpec) -> bool:
+    """Whether anything tells how many cells are in series: their number, or the volts of a label."""
+    return "series" not in pack.taken or pack.nominal_v is not None or pack.full_v is not None
 
 
 def assumed_resistance_ohm(pack: PackSpec) -> float:

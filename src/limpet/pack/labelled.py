@@ -83,11 +83,32 @@ def as_given(pack: dict[str, Any]) -> dict[str, Any]:
 
 def _series(pack: Mapping[str, Any], chemistry: str) -> int:
     full, nominal = _number(pack.get("full_v")), _number(pack.get("nominal_v"))
+    if full is None and nominal and is_full_voltage(nominal, chemistry):
+        full = nominal
     if full:
         return max(round(full / FULL_V[chemistry]), 1)
     if nominal:
         return max(round(nominal / LABEL_V[chemistry]), 1)
     return USUAL_SERIES
+
+
+#: A label's own volts of a layered-oxide cell [V], by which full and nominal volts are told apart.
+NOMINAL_V, WHOLE_WITHIN = 3.6, 0.01
+
+
+def is_full_voltage(volts: float, chemistry: str) -> bool:
+    """Whether volts on a label are those of a full pack: a whole number of full cells, and of no nominal ones.
+
+    Notes
+    -----
+    84 V is twenty cells full, and not 23 of 3.65 V; 50.4 V may be either and is left nominal.
+    """
+    if FULL_V.get(chemistry) != FULL_V[USUAL_CHEMISTRY]:
+        return False
+    cells, nominal = volts / FULL_V[chemistry], volts / NOMINAL_V
+    return (
+        abs(cells - round(cells)) < WHOLE_WITHIN and abs(nominal - round(nominal)) > WHOLE_WITHIN
+    )
 
 
 def _number(value: Any) -> float | None:

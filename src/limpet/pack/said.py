@@ -14,7 +14,7 @@ from limpet.bounds import (
     PACK_VOLTAGE,
     Span,
 )
-from limpet.pack.labelled import with_what_is_taken
+from limpet.pack.labelled import USUAL_CHEMISTRY, is_full_voltage, with_what_is_taken
 from limpet.pack.spec import PackSpec
 
 #: Characters of such a text.
@@ -109,13 +109,15 @@ def understood(text: str) -> PackSaid:
             amp_hours *= parallel
         _keep(values, "rated_ah", round(amp_hours, 3), PACK_CHARGE)
     rest, volts = _taken_out(_VALUES["volts"], rest)
-    if volts is not None:
-        _keep(values, "nominal_v", _plain(volts[1]), PACK_VOLTAGE)
     for pattern, chemistry in _CHEMISTRIES:
         if re.search(pattern, rest, re.IGNORECASE):
             values["chemistry"] = chemistry
             rest = re.sub(pattern, " ", rest, flags=re.IGNORECASE)
             break
+    if volts is not None:
+        said = _plain(volts[1])
+        full = is_full_voltage(said, values.get("chemistry", USUAL_CHEMISTRY))
+        _keep(values, "full_v" if full else "nominal_v", said, PACK_VOLTAGE)
     words = re.findall(r"[^\s,;:/×+()-]+", rest)
     return PackSaid(values=values, left=tuple(word for word in words if word.lower() not in _PLAIN))
 

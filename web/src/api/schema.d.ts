@@ -3367,6 +3367,12 @@ export interface components {
             cutoff_v: number | null;
             /** Full V */
             full_v: number | null;
+            /** Likely Cutoff V */
+            likely_cutoff_v: number | null;
+            /** Likely Full V */
+            likely_full_v: number | null;
+            /** Most V */
+            most_v: number | null;
             /** Name */
             name: string | null;
             /** Parallel */
@@ -3397,6 +3403,12 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Likely Cutoff V */
+            likely_cutoff_v: number | null;
+            /** Likely Full V */
+            likely_full_v: number | null;
+            /** Most V */
+            most_v: number | null;
             /** Name */
             name: string;
             /** Nominal V */
@@ -3682,7 +3694,7 @@ export interface components {
              * @default single
              * @enum {string}
              */
-            packs_use: "single" | "in_sequence" | "in_parallel" | "spare";
+            packs_use: "single" | "in_sequence" | "in_parallel";
             /**
              * Policy
              * @default with_traffic
@@ -5702,9 +5714,11 @@ export interface components {
         };
         /**
          * StartIn
-         * @description When a planned ride begins.
+         * @description When a planned ride begins, and what its rider says of the charge.
          */
         StartIn: {
+            /** Charge */
+            charge?: ("just_charged" | "not_full") | null;
             /**
              * Started At
              * Format: date-time
@@ -6273,7 +6287,7 @@ export interface components {
              * @default single
              * @enum {string}
              */
-            packs_use: "single" | "in_sequence" | "in_parallel" | "spare";
+            packs_use: "single" | "in_sequence" | "in_parallel";
             /**
              * Policy
              * @default with_traffic

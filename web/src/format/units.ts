@@ -123,6 +123,11 @@ export function chance(share: number): string {
   return percent(share);
 }
 
+/** How long ago something was; what is under a minute ago is just now. */
+export function agoText(seconds: number): string {
+  return seconds < 60 ? 'just now' : `${elapsed(seconds)} ago`;
+}
+
 /** Elapsed time as h:mm or, under an hour, m min. */
 export function elapsed(seconds: number): string {
   const minutes = Math.floor(seconds / 60);

@@ -50,7 +50,10 @@ export const POLICIES = listOf('speed_policy');
 
 export const END_RULES = listOf('end_rule');
 
-export const PACK_USES = listOf('packs_use').filter((item) => item.value !== 'single');
+/** How a trip uses several packs. */
+export const PACK_USES = listOf('packs_use').filter(
+  (item) => item.value !== 'single' && item.value !== 'spare',
+);
 
 /** What a forecast's inputs are called where they are ranked. */
 export const INPUT_WORDS: Record<string, string> = Object.fromEntries(

@@ -361,6 +361,7 @@ function asRide(practice: Practice, play: Play, attempt: number): Ride {
     lap_length_m: null,
     full_v: practice.pack.full_v,
     cutoff_v: practice.pack.cutoff_v,
+    most_v: null,
     entries: readOf(play).map((one) => ({ ...one.shown, id: one.id, where: 'stored' as const })),
     detail: null,
     plan: null,

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Units } from '../api/queries';
 import { ENTRY_FIELDS, type EntryBody, type Typed } from '../entries/fields';
 import { inReaders, sentOf, shownText, shownWithUnit, unitOf } from '../format/fields';
-import { elapsed } from '../format/units';
+import { agoText } from '../format/units';
 import { noteEntry, sendLater } from '../roadside/acts';
 import { type Readings, readingsOf } from '../roadside/entry';
 import { lastOf, type Ride, type RideEntry } from '../roadside/ride';
@@ -14,7 +14,7 @@ import { Keys, typedAfter } from './Keys';
 import classes from './Pad.module.css';
 import { placed } from './placed';
 import { SheetFoot } from './SheetFoot';
-import { expectedOf, fieldNamed, rememberSteps, stepsOf, VOLTS } from './steps';
+import { expectedOf, fieldNamed, rememberSteps, stepsOf, VOLTS, voltsFault } from './steps';
 import { sinceStart } from './useTime';
 
 interface EntryPadProps {
@@ -100,6 +100,10 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
   const press = (key: string) => set(typedAfter(text, key));
   usePhysicalKeys(press, more || (name === 'gauge' && gauge?.kind !== 'percent'));
 
+  const faults = VOLTS.map((volts) => {
+    const said = typed[volts] ?? '';
+    return said === '' ? '' : voltsFault(ride, volts, Number(taken(volts).replace(',', '.')));
+  }).filter(Boolean);
   const isLast = at >= steps.length - 1;
   const anything = Object.entries(typed).some(([, value]) => value.trim() !== '');
 
@@ -196,8 +200,13 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               ? PAIR_HINTS[name]
               : last === null
                 ? (hintOf(name) ?? ' ')
-                : `last ${shownWithUnit(field, last.value, units)}, ${elapsed(Math.max(openedAt - last.time_s, 0))} ago`}
+                : `last ${shownWithUnit(field, last.value, units)}, ${agoText(openedAt - last.time_s)}`}
           </p>
+          {faults.map((fault) => (
+            <p key={fault} className={classes.warn} role="alert">
+              {fault}
+            </p>
+          ))}
           {offers.length > 1 && (
             <button
               type="button"
@@ -221,7 +230,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               disabled={at === 0}
               onClick={() => go(at - 1)}
             >
-              Before
+              Previous
             </button>
             <button
               type="button"
@@ -231,7 +240,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
                 if (last !== null) set(plainText(name, last.value, units));
               }}
             >
-              Same
+              Same as last
             </button>
             <button
               type="button"
@@ -244,7 +253,10 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
           </div>
         </div>
       )}
-      <SheetFoot onBack={onClose} store={{ disabled: !anything, onStore: store }} />
+      <SheetFoot
+        onBack={onClose}
+        store={{ disabled: !anything || faults.length > 0, onStore: store }}
+      />
     </div>
   );
 }
@@ -276,7 +288,7 @@ function MoreFields({ steps, note, onNote, onGuide, onAdd }: MoreFieldsProps) {
       </label>
       {onGuide && (
         <button type="button" className={classes.choice} onClick={onGuide}>
-          Rest, then pull: the pack’s resistance
+          Measure resistance (resting, then full throttle)
         </button>
       )}
       <fieldset className={classes.counts} aria-label="Another reading">

@@ -1,4 +1,4 @@
-import { elapsed, percent } from '../format/units';
+import { agoText, percent } from '../format/units';
 import type { Ride } from '../roadside/ride';
 import type { Link } from '../roadside/sender';
 import { againstForecast, bandOf } from '../tideline/band';
@@ -12,6 +12,9 @@ interface NowLineProps {
   onOpen: () => void;
 }
 
+/** A longer line than this is set smaller, so that it stays on two lines of a phone. */
+const LONG = 28;
+
 /** The one line that matters now; a tap tells why, and what else could be done. */
 export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
   const { plan } = ride;
@@ -23,7 +26,7 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
   return (
     <div role="status">
       <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
-        <b>{shown.headline}</b>
+        <b data-long={shown.headline.length > LONG || undefined}>{shown.headline}</b>
         <span>{shown.under}</span>
         {shown.questioned && <span>It hangs on a reading that is questioned below</span>}
         <span data-source>{sourceWords(shown, link)}</span>
@@ -64,6 +67,5 @@ const WAITS: Record<Link, string> = {
 
 /** An age in words; what is under a minute old is of just now. */
 export function ageWords(asOf: number): string {
-  const seconds = Math.max((Date.now() - asOf) / 1000, 0);
-  return seconds < 60 ? 'just now' : `${elapsed(seconds)} ago`;
+  return agoText((Date.now() - asOf) / 1000);
 }

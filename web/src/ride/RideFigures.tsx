@@ -1,11 +1,12 @@
 import type { Units } from '../api/queries';
 import { ALL_FIELDS } from '../entries/fields';
 import { shownWithUnit } from '../format/fields';
-import { clock, consumptionFigures } from '../format/units';
+import { clock, consumptionFigures, percent } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import type { Readings } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
 import { EVENTS } from './events';
+import { type GaugeKind, gaugeOf } from './gauge';
 import classes from './Ride.module.css';
 import { type Shown, soFarText } from './shown';
 
@@ -53,7 +54,7 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
       {last && (
         <div className={classes.last}>
           <button type="button" onClick={() => onEntry(last.id)}>
-            Last: {describeEntry(last, ride.started_at, units)}
+            Last: {describeEntry(last, ride.started_at, units, gaugeOf(ride))}
           </button>
           {ride.state === 'riding' && (
             <button type="button" onClick={() => onRemove(last.id)}>
@@ -66,11 +67,23 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
   );
 }
 
+/** What a gauge showed, with what it counts in; by its size where nobody said. */
+function gaugeText(value: number, gauge: GaugeKind | null): string {
+  if (gauge?.kind === 'percent' || (gauge === null && value > 10)) return percent(value / 100);
+  return gauge === null ? `gauge ${value}` : `${value} of ${gauge.steps} ${gauge.kind}`;
+}
+
 /** An entry in a line: what it was, when, and the first of its readings. */
-export function describeEntry(entry: Readings, startedAt: string | null, units: Units): string {
+export function describeEntry(
+  entry: Readings,
+  startedAt: string | null,
+  units: Units,
+  gauge: GaugeKind | null = null,
+): string {
   const parts = ALL_FIELDS.flatMap((field) => {
     const value = entry[field.name as keyof Readings];
-    return typeof value === 'number' ? [shownWithUnit(field, value, units)] : [];
+    if (typeof value !== 'number') return [];
+    return [field.name === 'gauge' ? gaugeText(value, gauge) : shownWithUnit(field, value, units)];
   });
   const words = [entry.place, entry.mode, entry.photo ? 'picture' : null].filter(
     (word): word is string => Boolean(word),

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { SAFETY } from '../format/words';
+import { useNewVersion } from '../registered';
 import type { Ride } from '../roadside/ride';
 import { EVERY_S } from '../roadside/track';
 import classes from './Pad.module.css';
@@ -37,6 +38,7 @@ export function RideMenu({
   onAwake,
   onClose,
 }: RideMenuProps) {
+  const isNew = useNewVersion();
   return (
     <div className={classes.pad}>
       <div className={classes.more}>
@@ -80,6 +82,7 @@ export function RideMenu({
         <Link className={classes.way} to="/ride">
           Leave this ride; it goes on
         </Link>
+        {isNew && <p role="status">A new version is ready. You can update after this ride.</p>}
         <p>
           {SAFETY.standing} {SAFETY.fading}
         </p>

@@ -26,9 +26,9 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         onClick={() => onOpen('entry')}
       >
         {first ? 'First entry' : 'Entry'}
-        <small>{moving ? 'when you stand' : 'volts, trip, gauge'}</small>
+        <small>{moving ? 'when you stand; a photo keeps it' : 'volts, trip, gauge'}</small>
       </button>
-      <PhotoKey disabled={moving} onPhoto={onPhoto} />
+      <PhotoKey onPhoto={onPhoto} />
       <button
         type="button"
         className={classes.action}
@@ -63,19 +63,17 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
 }
 
 interface PhotoKeyProps {
-  disabled: boolean;
   onPhoto: (picture: File) => void;
 }
 
 /** Opens the camera; what it takes is kept, to be read later at the bench. */
-function PhotoKey({ disabled, onPhoto }: PhotoKeyProps) {
+function PhotoKey({ onPhoto }: PhotoKeyProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
       <button
         type="button"
         className={`${classes.action} ${classes.beside}`}
-        disabled={disabled}
         onClick={() => input.current?.click()}
       >
         Photo
@@ -116,11 +114,11 @@ export function EndedPad({ onResult, onSettled, onAgain }: EndedPadProps) {
       >
         Read the result
       </button>
-      <button type="button" className={classes.action} onClick={onSettled}>
+      <button type="button" className={`${classes.action} ${classes.half}`} onClick={onSettled}>
         After a rest
         <small>volts; limped to</small>
       </button>
-      <button type="button" className={classes.action} onClick={onAgain}>
+      <button type="button" className={`${classes.action} ${classes.half}`} onClick={onAgain}>
         Ride on
         <small>take it up again</small>
       </button>

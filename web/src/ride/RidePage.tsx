@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import core from '../api/core.json';
 import type { Units } from '../api/queries';
@@ -8,6 +8,7 @@ import { noteEntry, notePhoto, removeEntry, rideAgain } from '../roadside/acts';
 import { readingsOf } from '../roadside/entry';
 import { scaledJpeg } from '../roadside/picture';
 import type { Ride } from '../roadside/ride';
+import { notKeptWords } from '../roadside/room';
 import { useFollow } from '../roadside/useFollow';
 import { useRide } from '../roadside/useRide';
 import { useLink } from '../roadside/useSending';
@@ -28,6 +29,7 @@ import { EndedPad, RidePad } from './RidePad';
 import { RideStrip } from './RideStrip';
 import { rideTheme, useRideSwitch, useRideTheme } from './rideTheme';
 import { shownOf } from './shown';
+import { asksTurned } from './turned';
 import { LINK_WORDS, UnsentSheet } from './UnsentSheet';
 import { useAlerts } from './useAlerts';
 import { useClock } from './useClock';
@@ -69,11 +71,7 @@ export function RidePage() {
 
 /** The device keeps what is done here; where it cannot, nothing was done, and that is said. */
 function heard(done: Promise<unknown>): void {
-  done.catch((error: unknown) =>
-    sayTrouble(
-      `This device could not keep it: ${error instanceof Error ? error.message : String(error)}. Free some space and try again.`,
-    ),
-  );
+  done.catch((error: unknown) => sayTrouble(notKeptWords(error)));
 }
 
 function Riding({ ride, units }: { ride: Ride; units: Units }) {
@@ -85,6 +83,8 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const [awake, setAwake] = useRideSwitch('awake');
   const shown = shownOf(ride, units, tracking.ridden_m);
   useAlerts(shown, ride.entries.length, spoken);
+  /** After how many entries the rider said that the turn is still to come. */
+  const [notYet, setNotYet] = useState<number | null>(null);
   const clock = useClock();
   useScreenOn(awake && ride.state === 'riding');
   const [theme, setTheme] = useRideTheme();
@@ -97,6 +97,12 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       time_s: sinceStart(ride.started_at),
       ...(laps === undefined ? {} : { laps }),
     };
+    await noteEntry(ride.id, id, body, readingsOf(body, units));
+  }
+
+  async function turned() {
+    const id = crypto.randomUUID();
+    const body: EntryBody = { kind: 'turn', time_s: sinceStart(ride.started_at) };
     await noteEntry(ride.id, id, body, readingsOf(body, units));
   }
 
@@ -245,6 +251,19 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
         onEntry={(id) => open('entry', { entry: id })}
         onRemove={(id) => heard(remove(id))}
       />
+      {asksTurned(ride, shown, tracking) && notYet !== ride.entries.length && (
+        <div className={classes.question} role="alert">
+          Did you turn back?
+          <div className={classes.answers}>
+            <button type="button" onClick={() => heard(turned())}>
+              Yes, I turned
+            </button>
+            <button type="button" onClick={() => setNotYet(ride.entries.length)}>
+              Not yet
+            </button>
+          </div>
+        </div>
+      )}
       {questionsOf(ride).map(({ id, message }) => (
         <div key={id + message} className={classes.question} role="alert">
           {message}
@@ -301,6 +320,7 @@ function questionsOf(ride: Ride): Array<{ id: string; message: string }> {
 /** How much is on this device alone, and why. */
 function statusOf(ride: Ride, why: string): string {
   const { length } = ride.unsent;
-  if (ride.refused.length > 0) return `${ride.refused.length} not taken`;
+  const waiting = length > 0 ? `, ${length} waiting` : '';
+  if (ride.refused.length > 0) return `${ride.refused.length} not taken${waiting}`;
   return length === 0 ? 'All saved' : `${length} waiting on this phone, ${why}`;
 }

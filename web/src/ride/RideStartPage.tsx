@@ -1,4 +1,4 @@
-import { Button, Select, Text, TextInput } from '@mantine/core';
+import { Button, Input, SegmentedControl, Select, Text, TextInput } from '@mantine/core';
 import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { type FormEvent, useState } from 'react';
@@ -30,12 +30,13 @@ import { localIso } from '../format/time';
 import { clock, day } from '../format/units';
 import { useReserve } from '../format/useReserve';
 import { useUnits } from '../format/useUnits';
-import { PURPOSES, SAFETY } from '../format/words';
+import { listOf, PURPOSES, SAFETY } from '../format/words';
 import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
 import { NEW, useKitChoice } from '../kit/useKitChoice';
 import { waitingOf } from '../plan/waiting';
 import { startRide } from '../roadside/acts';
 import { keepPlan, ridesHere } from '../roadside/kept';
+import { voltsOf } from '../roadside/ride';
 import type { BegunHere } from '../roadside/store';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -49,11 +50,29 @@ import { StorageWord } from './StorageWord';
 const MOST_PLANS = 4;
 const REMEMBERED = 'limpet-last-ride';
 
+/** What is begun with again next time. */
 interface Choice {
   vehicle_id: string;
   pack_id: string;
   rider_id: string;
+  propulsion: string;
+  target_speed_mps: string;
+  gear_kg: string;
 }
+
+/** Whether it is full: what came off its charger is, what nobody knows is anything. */
+const CHARGES = [
+  { value: 'just_charged', label: 'Just charged' },
+  { value: 'not_full', label: 'Not full' },
+  { value: '', label: 'Don’t know' },
+];
+const PROPULSIONS = [{ value: '', label: 'Not said' }, ...listOf('propulsion')];
+const MOST_PACKS = 4;
+const PACK_COUNTS = Array.from({ length: MOST_PACKS }, (_, index) => ({
+  value: String(index + 1),
+  label: index === 0 ? '1' : String(index + 1),
+}));
+const SEVERAL = listOf('packs_use').filter((item) => item.value !== 'single');
 
 /** Before the first metre: what is ridden, by whom, and to which question. */
 export function RideStartPage() {
@@ -88,7 +107,7 @@ export function RideStartPage() {
             Plan it first
           </Button>
           <Button component={Link} to="/ride/memory">
-            I have ridden it already
+            Log a past ride
           </Button>
           <Button component={Link} to="/ride/practice">
             Practice
@@ -148,9 +167,27 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
     ...usual(vehicles, packs, riders, newest),
     title: '',
     purpose: 'everyday' as (typeof PURPOSES)[number]['value'],
-    typed: typedFields(fieldsOf('ride'), { reserve }, units),
+    typed: {
+      ...typedFields(fieldsOf('ride'), { reserve }, units),
+      target_speed_mps: rememberedChoice().target_speed_mps ?? '',
+      gear_kg: rememberedChoice().gear_kg ?? '',
+    } as TypedFields,
+    charge: '',
+    packs: '1',
+    packs_use: 'in_parallel',
+    propulsion: rememberedChoice().propulsion ?? '',
   }));
-  const { title, purpose, typed, rider_id, ...kit } = form.values;
+  const {
+    title,
+    purpose,
+    typed,
+    rider_id,
+    charge,
+    packs: count,
+    packs_use,
+    propulsion,
+    ...kit
+  } = form.values;
   const makeKit = useKitChoice();
   const [missing, setMissing] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
@@ -169,7 +206,8 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
   async function start() {
     const made = kit.vehicle_id === NEW || kit.pack_id === NEW ? await makeKit(kit) : kit;
     const ids = { vehicle_id: made.vehicle_id, pack_id: made.pack_id };
-    remember(REMEMBERED, { ...ids, rider_id });
+    const { target_speed_mps = '', gear_kg = '' } = typed;
+    remember(REMEMBERED, { ...ids, rider_id, propulsion, target_speed_mps, gear_kg });
     const begun = begunOf(
       { ...kit, ...ids, rider_id },
       title.trim() || suggestedTitle(vehicles, kit),
@@ -180,6 +218,10 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
       started_at: begun.started_at,
       ...ids,
       rider_id: rider_id || null,
+      charge: charge || null,
+      propulsion: propulsion || null,
+      packs_used: Number(count),
+      packs_use: count === '1' ? null : packs_use,
       ...sentFields(fieldsOf('ride'), typed, units),
     });
   }
@@ -194,8 +236,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
       pack_name: pack?.name ?? chosen.pack_name,
       rider_name: riders.find((item) => item.id === chosen.rider_id)?.name ?? '',
       lap_length_m: lapOf(typed),
-      full_v: pack?.full_v ?? null,
-      cutoff_v: pack?.cutoff_v ?? null,
+      ...voltsOf(pack),
     };
   }
 
@@ -212,7 +253,8 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
     };
     const begun = begunOf(chosen, plan.title);
     const path = `/api/plans/${plan.id}/ride/${testId}`;
-    begin(begun, path, { started_at: begun.started_at }, plan).catch(form.refuse);
+    const body = { started_at: begun.started_at, charge: charge || null };
+    begin(begun, path, body, plan).catch(form.refuse);
   }
 
   function submit(event: FormEvent) {
@@ -245,12 +287,12 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
       </Button>
       <Refusal error={form.trouble} />
       <TextInput
-        label="What is it?"
+        label="Ride name"
         placeholder={suggestedTitle(vehicles, kit)}
         {...form.field('title')}
       />
       <Select
-        label="The question"
+        label="What are you testing?"
         data={[...PURPOSES]}
         {...form.field('purpose')}
         allowDeselect={false}
@@ -262,6 +304,47 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
         errors={{ ...form.errors, ...missing }}
         onChange={form.change}
       />
+      <Input.Wrapper
+        label="Is it full?"
+        description="Just charged: off its charger within the hour"
+        labelElement="div"
+      >
+        <SegmentedControl
+          fullWidth
+          size="lg"
+          aria-label="Is it full?"
+          data={CHARGES}
+          value={charge}
+          onChange={(value) => form.change({ charge: value })}
+        />
+      </Input.Wrapper>
+      <div className={classes.two}>
+        <Select
+          label="How many packs"
+          data={PACK_COUNTS}
+          {...form.field('packs')}
+          allowDeselect={false}
+        />
+        {count !== '1' && (
+          <Select
+            label="How they are used"
+            data={SEVERAL}
+            {...form.field('packs_use')}
+            allowDeselect={false}
+          />
+        )}
+      </div>
+      <div className={classes.row}>
+        <Select
+          label="Ridden"
+          data={PROPULSIONS}
+          {...form.field('propulsion')}
+          allowDeselect={false}
+        />
+        {['target_speed_mps', 'gear_kg'].map((name) => (
+          <FieldInput key={name} {...form.number(fieldOf('ride', name), units)} />
+        ))}
+      </div>
       <div className={classes.two}>
         <Select
           label="Rider"
@@ -296,6 +379,13 @@ function suggestedTitle(vehicles: Vehicle[], kit: KitFields): string {
   return `${name}, ${today}`;
 }
 
+function rememberedChoice(): Partial<Choice> {
+  const stored: Partial<Record<keyof Choice, unknown>> = remembered(REMEMBERED, isRecord) ?? {};
+  // What an older version kept, or somebody wrote there, may be anything.
+  const words = Object.entries(stored).filter(([, value]) => typeof value === 'string');
+  return Object.fromEntries(words) as Partial<Choice>;
+}
+
 /** The kit of the last ride from this device; failing that, of the newest test; an empty kit is made. */
 function usual(
   vehicles: Vehicle[],
@@ -303,7 +393,7 @@ function usual(
   riders: Rider[],
   newest: Now | undefined,
 ): KitFields & { rider_id: string } {
-  const stored: Partial<Choice> = remembered(REMEMBERED, isRecord) ?? {};
+  const stored = rememberedChoice();
   const pick = (
     list: Array<{ id: string; name: string }>,
     id: string | undefined,

@@ -51,7 +51,7 @@ export function UnsentSheet({ ride, units, link, onCorrect, onClose }: UnsentShe
             <Refused key={act.seq} act={act} ride={ride} units={units} onCorrect={onCorrect} />
           ))}
           {ride.unsent.map((act) => (
-            <li key={act.seq}>{describe(act, ride, units)}, kept here</li>
+            <li key={act.seq}>{describe(act, ride, units)}, waiting on this phone</li>
           ))}
         </ul>
       </div>

@@ -21,7 +21,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const [climb, setClimb] = useState('');
   const { ahead } = ride;
   const lap = ride.lap_length_m !== null;
-  const lengthField = { ...fieldNamed('trip_m'), label: 'Still to ride', asks: '' };
+  const lengthField = { ...fieldNamed('trip_m'), label: 'Still to go', asks: '' };
   const climbField = { ...fieldNamed('ascent_m'), label: 'Climb on it', asks: 'Empty: as usual' };
   const metres = numberIn(lengthField, length, units);
   const up = climb.trim() === '' ? null : numberIn(climbField, climb, units);
@@ -32,7 +32,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const laps = lapsOf(ride);
   return (
     <fieldset className={classes.wayAhead}>
-      <legend>The way that is left</legend>
+      <legend>Distance to go</legend>
       {ride.plan && (
         <button
           type="button"
@@ -68,7 +68,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
         aria-expanded={typing}
         onClick={() => setTyping(!typing)}
       >
-        So far still …
+        Another distance …
       </button>
       {typing && (
         <div className={classes.fields}>
@@ -87,7 +87,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
               })
             }
           >
-            Ask again
+            Use this distance
           </button>
         </div>
       )}

@@ -59,7 +59,7 @@ export const EVENTS: RideEvent[] = [
     what: 'tracker_off',
     number: 'untracked_m',
   },
-  { name: 'swap', label: 'Swapped pack', about: 'to which', kind: 'swap', number: 'pack' },
+  { name: 'swap', label: 'Switched packs', kind: 'swap' },
   {
     name: 'charged',
     label: 'Charged',
@@ -94,6 +94,8 @@ export const EVENTS: RideEvent[] = [
   { name: 'power_cut', label: 'Power cut', kind: 'event', what: 'power_cut' },
   { name: 'tilt_back', label: 'Tilt-back', kind: 'event', what: 'tilt_back' },
   { name: 'overheated', label: 'Overheated', kind: 'event', what: 'overheated' },
+  { name: 'beeping', label: 'It beeps', kind: 'event', what: 'beeping' },
+  { name: 'speed_step', label: 'It cut its speed', kind: 'event', what: 'speed_step' },
   { name: 'puncture', label: 'Puncture', kind: 'event', what: 'puncture' },
   { name: 'fall', label: 'Fall', kind: 'event', what: 'fall' },
   { name: 'other', label: 'Something else', about: 'in words', kind: 'event', what: 'other' },

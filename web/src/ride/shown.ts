@@ -66,6 +66,34 @@ const NOTHING = {
 };
 
 export function shownOf(ride: Ride, units: Units, track_m: number | null = null): Shown {
+  const shown = estimateOf(ride, units, track_m);
+  const limit = ride.state === 'ended' || shown.state === 'now' ? null : limitNoted(ride);
+  // A limit that was just noted outranks any range, whoever has heard of it.
+  return limit === null || shown.code === 'stop_now'
+    ? shown
+    : { ...shown, ...matterWords(limit, {}, units) };
+}
+
+type Limits = Record<string, { code: Code; holds_s: number | null }>;
+
+/** A limit of the vehicle's that was noted here and holds still, by the core's own list. */
+export function limitNoted(ride: Pick<Ride, 'entries'>): Code | null {
+  const limits = core.limits as unknown as Limits;
+  const last = ride.entries.at(-1)?.time_s ?? 0;
+  const relief = Math.max(
+    -1,
+    ...ride.entries
+      .filter((entry) => entry.kind === 'swap' || core.relief.includes(entry.what ?? ''))
+      .map((entry) => entry.time_s),
+  );
+  for (const [what, { code, holds_s }] of Object.entries(limits)) {
+    const noted = ride.entries.findLast((entry) => entry.what === what && entry.time_s > relief);
+    if (noted && (holds_s === null || last - noted.time_s <= holds_s)) return code;
+  }
+  return null;
+}
+
+function estimateOf(ride: Ride, units: Units, track_m: number | null): Shown {
   if (ride.state === 'ended') {
     const words = { headline: 'Ended', under: 'The result is in the logbook.' };
     const strip = ride.detail?.strip ?? null;

@@ -60,6 +60,23 @@ const COUNTERS: Record<string, number> = {
   descent_m: 200,
 };
 
+/** Volts of a pack of which nothing is known. */
+const LEAST_PACK_V = 15;
+const MOST_PACK_V = 105;
+
+/** What is wrong with a reading of the volts by what its pack can have; empty where nothing is. */
+export function voltsFault(
+  ride: Pick<Ride, 'most_v'>,
+  name: string,
+  value: number | undefined,
+): string {
+  if (!VOLTS.some((volts) => volts === name) || value === undefined || ride.most_v === null) {
+    return '';
+  }
+  if (value <= ride.most_v) return '';
+  return `${value} V is more than this pack can have (${ride.most_v} V). Check the point.`;
+}
+
 /** Where a reading should lie now, as far as this device can tell; null where anything may be. */
 export function expectedOf(
   ride: Pick<Ride, 'entries' | 'full_v' | 'cutoff_v'>,
@@ -77,7 +94,9 @@ export function expectedOf(
     if (full_v !== null && cutoff_v !== null) {
       return { low: 0.8 * cutoff_v, high: 1.05 * full_v, near: near?.value ?? full_v };
     }
-    return near ? { low: 0.6 * near.value, high: 1.2 * near.value, near: near.value } : null;
+    if (near) return { low: 0.6 * near.value, high: 1.2 * near.value, near: near.value };
+    // Of a pack that nobody described: what such vehicles have.
+    return { low: LEAST_PACK_V, high: MOST_PACK_V, near: null };
   }
   const least = COUNTERS[name];
   if (least !== undefined) {

@@ -2,7 +2,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Ride } from '../roadside/ride';
 import { store } from '../roadside/store';
-import { pointOf, recordPoint } from '../roadside/track';
+import { comesBack, pointOf, recordPoint } from '../roadside/track';
 import { remember, remembered } from '../ui/remembered';
 
 /** Faster than a walk: whoever rides this fast looks at the road [m/s]. */
@@ -18,6 +18,8 @@ export interface Tracking {
   moving: boolean;
   /** How far it has come by its own fixes [m]; null where it records none. */
   ridden_m: number | null;
+  /** It has been further from its start than it is now, by more than a bend. */
+  comesBack: boolean;
 }
 
 const isSwitch = (value: unknown): value is boolean => typeof value === 'boolean';
@@ -73,5 +75,6 @@ export function useTrack(ride: Ride): Tracking {
     trouble: wanted ? trouble : '',
     moving: wanted && moving,
     ridden_m: on ? (track?.metres ?? null) : null,
+    comesBack: on && track !== undefined && comesBack(track),
   };
 }

@@ -1,4 +1,4 @@
-import type { Follow, Plan, TestDetail } from '../api/queries';
+import type { Follow, Pack, Plan, TestDetail } from '../api/queries';
 import { type Readings, saidBy } from './entry';
 import type { Act, Ahead, BegunHere, KeptRide, KeptTable } from './store';
 
@@ -22,6 +22,8 @@ export interface Ride {
   lap_length_m: number | null;
   full_v: number | null;
   cutoff_v: number | null;
+  /** The most that such cells can have; null where nobody knows how many there are. */
+  most_v: number | null;
   /** In the order in which they were noted. */
   entries: RideEntry[];
   detail: TestDetail | null;
@@ -94,7 +96,10 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
   };
 }
 
-function begunOf(kept: KeptRide | undefined, acts: Act[]): BegunHere | null {
+function begunOf(
+  kept: KeptRide | undefined,
+  acts: Act[],
+): (BegunHere & Pick<Ride, 'most_v'>) | null {
   const detail = kept?.detail;
   if (detail) {
     return {
@@ -104,12 +109,26 @@ function begunOf(kept: KeptRide | undefined, acts: Act[]): BegunHere | null {
       pack_name: detail.pack_name,
       rider_name: detail.rider_name,
       lap_length_m: detail.sheet?.lap_length_m ?? null,
-      full_v: detail.sheet?.pack.full_v ?? null,
-      cutoff_v: detail.sheet?.pack.cutoff_v ?? null,
+      ...voltsOf(detail.sheet?.pack),
     };
   }
   const start = acts.find((act) => act.shown.kind === 'start')?.shown;
-  return start?.kind === 'start' ? start.begun : (kept?.begun ?? null);
+  const begun = start?.kind === 'start' ? start.begun : (kept?.begun ?? null);
+  // What was begun by an older version says nothing of the most.
+  return begun && { ...begun, most_v: begun.most_v ?? null };
+}
+
+type PackVolts = Partial<
+  Pick<Pack, 'full_v' | 'cutoff_v' | 'likely_full_v' | 'likely_cutoff_v' | 'most_v'>
+>;
+
+/** What a pack's volts may read, by what was said of it or what is likely. */
+export function voltsOf(pack: PackVolts | undefined): Pick<Ride, 'full_v' | 'cutoff_v' | 'most_v'> {
+  return {
+    full_v: pack?.full_v ?? pack?.likely_full_v ?? null,
+    cutoff_v: pack?.cutoff_v ?? pack?.likely_cutoff_v ?? null,
+    most_v: pack?.most_v ?? null,
+  };
 }
 
 /** Laps completed so far: what was counted last, wherever it was counted. */

@@ -30,6 +30,7 @@ export interface BegunHere {
   lap_length_m: number | null;
   full_v: number | null;
   cutoff_v: number | null;
+  most_v?: number | null;
 }
 
 /** What the ride shows of an act until the server has answered. */
@@ -112,6 +113,9 @@ export interface Track {
   next: number;
   metres: number;
   last: Point | null;
+  /** Where it began, and how far from there it has been; missing in tracks of older versions. */
+  first?: Point;
+  furthest_m?: number;
   /** Fixes that are in no piece yet, and when the first of them was. */
   waiting: number;
   waitingSince_s: number;

@@ -91,10 +91,25 @@ function grownBy(track: Track, point: Point): Track {
   return {
     ...track,
     metres: track.metres + (counts ? step : 0),
+    first: track.first ?? point,
+    furthest_m: Math.max(track.furthest_m ?? 0, stepMetres(track.first ?? point, point)),
     last: moved ? point : { ...last, time_s: point.time_s, speed_mps: point.speed_mps },
     waiting: track.waiting + 1,
     waitingSince_s: track.waiting === 0 ? point.time_s : track.waitingSince_s,
   };
+}
+
+/** Nearer than this to its start a ride does not come back yet; and by so much it comes nearer again [m]. */
+const LEAST_OUT_M = 500;
+const LEAST_BACK_M = 250;
+const BACK_SHARE = 0.15;
+
+/** Whether a track comes back: it has been further from its start, by more than a bend makes. */
+export function comesBack(track: Pick<Track, 'first' | 'last' | 'furthest_m'>): boolean {
+  const { first, last, furthest_m = 0 } = track;
+  if (!first || !last || furthest_m < LEAST_OUT_M) return false;
+  const nearer = furthest_m - stepMetres(first, last);
+  return nearer > Math.max(LEAST_BACK_M, BACK_SHARE * furthest_m);
 }
 
 /** Makes what is recorded a piece to be sent, whatever its length: at the end of a ride. */

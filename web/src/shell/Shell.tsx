@@ -4,6 +4,7 @@ import { spotlight } from '@mantine/spotlight';
 import { Suspense, useEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { PasswordDialog } from '../account/PasswordDialog';
+import { SignOutDialog } from '../account/SignOutDialog';
 import { useRenewDemo } from '../account/useRenewDemo';
 import { useSignOut } from '../account/useSignOut';
 import type { Session } from '../api/queries';
@@ -17,6 +18,7 @@ import { ON_THE_BAR, PLACES } from './places';
 import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
 import { UnitsDialog } from './UnitsDialog';
+import { UpdateBar } from './UpdateBar';
 
 /** The frame of every place: a slim rail at the bench, a bar on the phone. */
 export function Shell({ session }: { session: Session }) {
@@ -28,7 +30,15 @@ export function Shell({ session }: { session: Session }) {
   const [unitsOpen, units] = useDisclosure(false);
   const [listOpen, list] = useDisclosure(false);
   const [passwordOpen, password] = useDisclosure(false);
+  const [leaving, setLeaving] = useState<number | null>(null);
   const content = useFocusOnChange(pathname);
+  /** Asked only where something would be left behind. */
+  const leave = async () => {
+    const acts = await import('../roadside/acts');
+    const unsent = await acts.countUnsent().catch(() => 0);
+    if (unsent > 0 || !online) setLeaving(unsent);
+    else signOut.mutate();
+  };
   useHotkeys([
     ...PLACES.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
     ['shift+?', list.open],
@@ -40,9 +50,11 @@ export function Shell({ session }: { session: Session }) {
       </a>
       {!online && (
         <div className={classes.offline} role="status">
-          No signal. What you note in Ride is kept on this device and sent when it is back.
+          You’re offline. What you note on a ride is saved on this phone and sent when the signal is
+          back.
         </div>
       )}
+      <UpdateBar />
       <nav className={classes.rail} aria-label="Places">
         <NavLink to="/logbook" className={classes.home} aria-label="Limpet, to the logbook">
           <Mark />
@@ -97,7 +109,7 @@ export function Shell({ session }: { session: Session }) {
               ) : (
                 <Menu.Item onClick={password.open}>Password</Menu.Item>
               )}
-              <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
+              <Menu.Item onClick={() => leave()}>Sign out</Menu.Item>
             </Menu.Dropdown>
           </Menu>
         </div>
@@ -118,6 +130,17 @@ export function Shell({ session }: { session: Session }) {
       <Palette />
       <UnitsDialog opened={unitsOpen} onClose={units.close} units={session.units} />
       <ShortcutList opened={listOpen} onClose={list.close} />
+      {leaving !== null && (
+        <SignOutDialog
+          unsent={leaving}
+          online={online}
+          onClose={() => setLeaving(null)}
+          onSignOut={() => {
+            setLeaving(null);
+            signOut.mutate();
+          }}
+        />
+      )}
       {passwordOpen && <PasswordDialog onClose={password.close} />}
     </div>
   );

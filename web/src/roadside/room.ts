@@ -1,0 +1,21 @@
+/** What is said where this device could not keep something; no browser's own words. */
+export function notKeptWords(error: unknown): string {
+  return isFull(error)
+    ? 'This phone is out of room, so that was not saved. Free some space, then tap again.'
+    : 'That could not be saved on this phone. Close other tabs of Limpet, then tap again.';
+}
+
+/** Whether a store said that there is no room: by name in most, within another error in some. */
+export function isFull(error: unknown): boolean {
+  if (typeof error !== 'object' || error === null) return false;
+  const {
+    name = '',
+    message = '',
+    inner,
+  } = error as {
+    name?: string;
+    message?: string;
+    inner?: unknown;
+  };
+  return /quota/i.test(name) || /quota/i.test(message) || isFull(inner);
+}
