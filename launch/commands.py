@@ -215,7 +215,7 @@ def _test(options: argparse.Namespace, rest: list[str]) -> int:
         whole = [] if rest else whole
         command = [str(PYTHON), "-m", "pytest", *whole, *rest]
         # A process a processor: threads within them would only wait for each other, at twice the work.
-        alone = {name: "1" for name in _THREADS}
+        alone = dict.fromkeys(_THREADS, "1")
         found = environment(db) | alone
         return subprocess.run(command, cwd=ROOT, env=found, check=False).returncode
 

@@ -111,9 +111,9 @@ class PackOnSheet(Schema):
     full_v: float | None
     cutoff_v: float | None
     #: What its volts may read where nobody said, and the most that such cells can have.
-    likely_full_v: float | None
-    likely_cutoff_v: float | None
-    most_v: float | None
+    likely_full_v: float | None = None
+    likely_cutoff_v: float | None = None
+    most_v: float | None = None
 
 
 class SheetOut(Schema):

@@ -6,9 +6,8 @@ from typing import Literal
 from uuid import UUID
 
 from limpet.follow.advice import OneMore
-from limpet.follow.answer import Consumption
+from limpet.follow.answer import Consumption, Way
 from limpet.follow.answer import Enough as EnoughNow
-from limpet.follow.answer import Way
 from limpet.follow.matter import Code
 from limpet.follow.others import Choice
 from limpet.follow.reads import Reads

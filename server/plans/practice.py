@@ -19,7 +19,7 @@ from limpet.result.model import plain
 from limpet.road import VehicleKind
 from server.logbook.schemas import EntryIn, PackOnSheet
 from server.plans.follow_schemas import FollowOut
-from server.plans.riding import told
+from server.plans.riding import of_no_test, told
 from server.wire.derived import Derived, QuantityOut, derived
 from server.wire.problems import FieldError, Problem
 from server.wire.schema import Schema, Sent
@@ -160,7 +160,8 @@ def review_practice(request: HttpRequest, payload: PracticeIn) -> dict[str, Any]
 
 @by_turns
 def _follow(log: PracticeLog) -> dict[str, Any]:
-    return {**told(advise(log.test)), "table": None}
+    found = advise(log.test)
+    return {**told(found), "evidence": of_no_test(len(log.test.entries)), "table": None}
 
 
 @by_turns

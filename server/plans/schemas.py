@@ -13,7 +13,7 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.evidence.model import EndRule, TripPackUse, Purpose, SpeedPolicy
+from limpet.evidence.model import EndRule, Purpose, SpeedPolicy, TripPackUse
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip

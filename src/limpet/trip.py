@@ -52,7 +52,7 @@ from limpet.bounds import (
     Words,
 )
 from limpet.errors import UnitError
-from limpet.evidence.model import MOST_STEPS_DOWN, TripPackUse, SpeedPolicy, StepDown
+from limpet.evidence.model import MOST_STEPS_DOWN, SpeedPolicy, StepDown, TripPackUse
 from limpet.pack import Chemistry, PackSpec
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import Taken

@@ -24,7 +24,7 @@ from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
-from tests.calibration.decisions import decide
+from tests.calibration.bets import outcome
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
@@ -166,7 +166,8 @@ def main() -> None:
         print(printed(table(riders, cells="foreign")))
         return
     if sys.argv[1:2] == ["decisions"]:
-        print(decide(riders=4))
+        riders = int(sys.argv[2]) if len(sys.argv) > 2 else 3
+        print(outcome(riders=riders, processes=os.cpu_count() or 1))
         return
     if sys.argv[1:2] == ["verdicts"]:
         for difference, pairs, runs in VERDICTS:

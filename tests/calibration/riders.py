@@ -156,7 +156,9 @@ def teacher(ride: CellRide, rng: np.random.Generator) -> RangeTest:
 def shown_by_gauge(ride: CellRide, volts: np.ndarray, series: int, steps: int) -> np.ndarray:
     """What a gauge that reads a minute's volts on a straight line shows, shape (n,)."""
     low, high = ride.cut_v * series, (ride.full_v - 0.03) * series
-    smooth = np.convolve(volts, np.full(12, 1 / 12), mode="same")
+    # Before its first minute it shows what it began with.
+    padded = np.pad(volts, 6, mode="edge")
+    smooth = np.convolve(padded, np.full(12, 1 / 12), mode="same")[6:-6]
     shown = np.clip((smooth - low) / (high - low), 0, 1) * steps
     return np.round(shown) if steps == 100 else np.ceil(shown)
 

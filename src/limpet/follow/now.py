@@ -71,7 +71,9 @@ def now_of(
     chosen = least_uncertain(distance_methods(seen, ride)[0])
     line = None if chosen is None else chosen.line
     until_s = read_until_s(seen)
-    done_m = 0.0 if line is None else float(np.clip(line.at(np.array([until_s]))[0], 0.0, line.span))
+    done_m = (
+        0.0 if line is None else float(np.clip(line.at(np.array([until_s]))[0], 0.0, line.span))
+    )
     if trip is not None and route is not None and ahead is None:
         way = GivenWay(trip, route, onward="planned", leads=True)
     else:

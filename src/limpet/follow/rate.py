@@ -16,7 +16,7 @@ FloatArray = NDArray[np.float64]
 
 #: u of the road model's consumption is no less than this, relative: on a way that somebody planned, and
 #: where its hills, stops and winds are guessed (assumption).
-LEAST_STD, GUESSED_STD = 0.10, 0.30
+LEAST_STD, GUESSED_STD = 0.10, 0.25
 #: Shorter than this a piece of road says nothing of its consumption [m].
 LEAST_M = 30.0
 

@@ -140,8 +140,9 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
         bottom = found.value("gauge_bottom")
         map_ = np.clip((share - bottom) / (1 - bottom), 1e-3, 1.2) ** found.value("gauge_bend")
         step = 1.0
+        drop = found.value("gauge_drop") if "gauge_drop" in found.model.rows else 0.0
         shown["gauge"] = _Seen(
-            shown=map_ * steps + STEP_LAG * step,
+            shown=(map_ - drop) * steps + STEP_LAG * step,
             std=hypot(GAUGE_STD, STEP_STD * step / steps) * steps,
         )
     ended = found.at_ends(state.charge, state.cut_charge)[-1]

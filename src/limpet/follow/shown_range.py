@@ -21,5 +21,3 @@ def shown_left_m(seen: RangeTest, now: Now) -> float | None:
     if now.line is not None:
         at_m = float(np.clip(now.line.at(np.array([last.time_s]))[0], 0.0, now.done_m))
     return float(last.shown_range_m or 0.0) - max(now.done_m - at_m, 0.0)
-
-

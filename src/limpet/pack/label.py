@@ -38,6 +38,10 @@ def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
     return pack.series * BOTTOM_TOP_V[pack.chemistry][1], cutoff, assumed
 
 
+#: No cell of such packs has more: a point was left out [V].
+MOST_CELL_V = 5.0
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingSpan:
     """What a pack's volts may read: full, at cut-off, and the most that such cells can have [V].
@@ -59,7 +63,7 @@ def reading_span(pack: PackSpec) -> ReadingSpan:
     return ReadingSpan(
         likely_full_v=round(full, 1),
         likely_cutoff_v=round(cutoff, 1),
-        most_v=round(FACTS[pack.chemistry].highest_v * pack.series, 1),
+        most_v=round(MOST_CELL_V * pack.series, 1),
     )
 
 

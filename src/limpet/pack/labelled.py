@@ -106,9 +106,7 @@ def is_full_voltage(volts: float, chemistry: str) -> bool:
     if FULL_V.get(chemistry) != FULL_V[USUAL_CHEMISTRY]:
         return False
     cells, nominal = volts / FULL_V[chemistry], volts / NOMINAL_V
-    return (
-        abs(cells - round(cells)) < WHOLE_WITHIN and abs(nominal - round(nominal)) > WHOLE_WITHIN
-    )
+    return abs(cells - round(cells)) < WHOLE_WITHIN and abs(nominal - round(nominal)) > WHOLE_WITHIN
 
 
 def _number(value: Any) -> float | None:

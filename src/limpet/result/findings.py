@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from limpet.assumptions import InstrumentName
+from limpet.evidence.checks import FASTEST_MPS
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.pack import CurveFamily, curve_family
@@ -21,6 +22,7 @@ from limpet.result.reach import Figures, figures, more_inputs
 from limpet.result.readings import Reading, readings, shown_ranges_read
 from limpet.result.resistance import Resistance, pack_resistance
 from limpet.result.window import RideWindow, ride_window
+from limpet.units import SECONDS_PER_HOUR
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,6 +74,9 @@ def find(
         found += shown_ranges_read(test, ride, None if best is None else best.line)
     resistance = pack_resistance(test, ride)
     hours = driving_hours(test, ride)
+    # Clocks that were set, or entries noted one after the other, make no ride faster than any can be.
+    furthest = max((item.line.span for item in distances), default=0.0)
+    hours = max(hours, furthest / FASTEST_MPS / SECONDS_PER_HOUR)
     finest = max((item.line for item in distances), key=lambda line: len(line.time_s), default=None)
     rests = [item for item in found if item.kind == "rest"]
     evidence = metered_energy(test, ride, finest, resistance.ohm, hours, rests)

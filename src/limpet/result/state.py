@@ -258,9 +258,7 @@ class StateModel:
         spare = ride.windows - 1 - ride.knot_window[gauges.knot]
         return (left + spare[:, None]) / ride.windows
 
-    def range_left_m(
-        self, state: State, knot: NDArray[np.intp], scores: FloatArray
-    ) -> FloatArray:
+    def range_left_m(self, state: State, knot: NDArray[np.intp], scores: FloatArray) -> FloatArray:
         """How far what is left would go at the ride's own consumption [m], shape (n, J)."""
         left = np.maximum(state.stored[knot] - state.cut_stored, 0.0)
         left_wh = left * state.capacity_ah * self.ride.series * (1 - state.lost)
@@ -298,6 +296,10 @@ class StateModel:
             shown = (np.clip((left - bottom) / (1 - bottom), 1e-3, 1.2)) ** self.value(
                 "gauge_bend", scores
             )
+            if "gauge_drop" in self.rows:
+                # Before the first metre nothing pulls.
+                ridden = ~np.isin(gauges.knot, ride.first_knots)
+                shown = shown - ridden[:, None] * self.value("gauge_drop", scores)
             found.append((shown - gauges.shown[:, None]) / gauges.std[:, None])
         told = ride.shown
         if len(told.knot):

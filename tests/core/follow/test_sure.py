@@ -50,7 +50,8 @@ def test_no_chance_is_told_as_over_95_percent_before_a_reading_shows_charge():
 
 
 @pytest.mark.parametrize(
-    "read", [{"voltage_rest_v": 54.0}, {"voltage_load_v": 51.0}, {"gauge": 90.0}, {"charge_ah": 0.0}]
+    "read",
+    [{"voltage_rest_v": 54.0}, {"voltage_load_v": 51.0}, {"gauge": 90.0}, {"charge_ah": 0.0}],
 )
 def test_volts_a_gauge_or_a_meter_show_charge(read):
     assert shows_charge(first(**read), NOTHING)
@@ -119,9 +120,7 @@ def test_two_packs_behind_one_gauge_may_be_shown_by_the_fuller_one():
     noted = (
         entry(0, "start", trip_m=0.0, gauge=100.0), entry(4000, trip_m=20_000.0, gauge=100.0)
     )  # fmt: skip
-    both = follow(
-        range_test(*noted, instruments=percent, packs_used=2, packs_use="in_parallel")
-    )
+    both = follow(range_test(*noted, instruments=percent, packs_used=2, packs_use="in_parallel"))
     # Full by its gauge after 20 km: as much as half of all may be gone.
     assert both.energy_left_fraction.low < 0.72
     assert both.energy_left_fraction.high < 0.97

@@ -3368,11 +3368,11 @@ export interface components {
             /** Full V */
             full_v: number | null;
             /** Likely Cutoff V */
-            likely_cutoff_v: number | null;
+            likely_cutoff_v?: number | null;
             /** Likely Full V */
-            likely_full_v: number | null;
+            likely_full_v?: number | null;
             /** Most V */
-            most_v: number | null;
+            most_v?: number | null;
             /** Name */
             name: string | null;
             /** Parallel */

@@ -32,8 +32,8 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
             <small> {units.distance}</small>
           </b>
           <i>
-            {shown.soFarWords ||
-              (ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`)}
+            {ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`}
+            {shown.soFarWords && `; ${shown.soFarWords}`}
           </i>
         </div>
         <div>

@@ -313,6 +313,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
           fullWidth
           size="lg"
           aria-label="Is it full?"
+          styles={{ indicator: { boxShadow: 'none', border: '1px solid var(--ink)' } }}
           data={CHARGES}
           value={charge}
           onChange={(value) => form.change({ charge: value })}
