@@ -7,6 +7,7 @@ against; `tests/core/follow/test_table.py` says when the core has moved away fro
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -94,7 +95,9 @@ def rides() -> dict[str, tuple[RangeTest, tuple[Entry, ...], WayAhead | None]]:
 
 def said(one: Entry) -> dict[str, Any]:
     """What an entry says, without what it does not."""
-    names = ("time_s", "kind", "trip_m", "laps", "voltage_rest_v", "charge_ah", "gauge")
+    names = (
+        "time_s", "kind", "trip_m", "laps", "voltage_rest_v", "charge_ah", "gauge", "shown_range_m"
+    )  # fmt: skip
     return {name: value for name in names if (value := getattr(one, name)) is not None}
 
 
@@ -108,7 +111,7 @@ def judged(test: RangeTest, ahead: WayAhead | None) -> dict[str, float | str | N
         "arrives": round(way.arrives_probability, 3),
         "reaches": round(way.reaches_probability, 3),
         "left": round(found.following.energy_left_fraction.value, 4),
-        "arrival_left": round(way.energy_left_fraction.value, 4),
+        "range_m": round(found.following.range_left_to_cutoff.value, 1),
         "turn_by_m": way.turn_by_m,
     }
 
@@ -118,16 +121,23 @@ def content() -> dict[str, Any]:
     found = {}
     for name, (test, later, ahead) in rides().items():
         table = advise(test, ahead=ahead).table()
-        assert table is not None
-        steps = [
-            {
-                "entry": said(later[k]),
-                "judged": judged(replace(test, entries=(*test.entries, *later[: k + 1])), ahead),
-            }
-            for k in range(len(later))
-        ]
-        found[name] = {"table": table.to_json(), "now": judged(test, ahead), "later": steps}
+        found[name] = {
+            "table": table.to_json(),
+            "now": judged(test, ahead),
+            "later": steps(test, later, ahead),
+        }
     return found
+
+
+def steps(test: RangeTest, later: Sequence[Entry], ahead: WayAhead | None) -> list[dict[str, Any]]:
+    """What the core says after each further entry."""
+    return [
+        {
+            "entry": said(later[k]),
+            "judged": judged(replace(test, entries=(*test.entries, *later[: k + 1])), ahead),
+        }
+        for k in range(len(later))
+    ]
 
 
 def main() -> None:

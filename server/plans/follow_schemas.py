@@ -76,13 +76,13 @@ class EvidenceOut(Schema):
 
 
 class SightOut(Schema):
-    """What a reading further on would say of the energy left."""
+    """What an instrument would show in each draw, at shares of the energy left."""
 
     name: str
-    shown: list[float]
     left: list[float]
-    per: list[float]
-    sure: list[float]
+    shown: list[list[float]]
+    std: float
+    by_log: bool
 
 
 class BaseOut(Schema):
@@ -101,10 +101,13 @@ class ReadsOut(Derived):
 class FollowTableOut(Schema):
     """The table for a device: `limpet.follow.table` says what its numbers are."""
 
-    follow_table: Literal[1]
+    follow_table: Literal[2]
     at_s: float
     done_m: float
     until_m: float
+    onward: Onward
+    leads: bool
+    turned: bool
     lap_m: float | None
     turn_until_m: float
     half: float | None
@@ -112,20 +115,19 @@ class FollowTableOut(Schema):
     wanted: float
     shows_charge: bool
     reads: ReadsOut | None
-    wanted_score: float
     speeds_mps: list[float]
-    places_m: list[float]
-    left: list[float]
-    sure: list[float]
-    foreseen: list[list[float]]
-    range_m: list[float]
-    fine_m: list[float]
-    takes: list[float]
-    takes_next: list[float] | None
     slower: list[list[float]]
-    over: list[list[list[list[list[float]]]]]
-    over_next: list[list[list[list[float]]]] | None
-    to_turn_m: list[list[list[float | None]]]
+    places_m: list[float]
+    left_wh: list[float]
+    usable_wh: list[float]
+    per_m: list[float]
+    takes_wh: list[list[float]]
+    rest_wh: list[list[float]]
+    home_wh: list[list[float]] | None
+    lap_wh: list[float] | None
+    step_std: float
+    height_m: float
+    climb_wh: float
     sights: list[SightOut]
     bases: list[BaseOut]
 

@@ -164,7 +164,7 @@ def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
     return {
         **told(found),
         "evidence": of_no_test(0),
-        "table": None if made is None else made.to_json(),
+        "table": made.to_json(),
     }
 
 

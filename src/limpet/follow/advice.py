@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from limpet.evidence.model import RangeTest
 from limpet.follow.answer import Following
 from limpet.follow.follow import Riding, riding
 from limpet.follow.matter import Matter, Standing, known_half, matter_of
 from limpet.follow.others import Choice, choices_of
-from limpet.follow.seeing import LEAST_GAIN, sights_of
+from limpet.follow.seeing import LEAST_GAIN, narrows_of
 from limpet.follow.shown_range import shown_left_m
 from limpet.follow.so_far import so_far
 from limpet.follow.table import FollowTable, bases_of, table_of
@@ -49,10 +47,8 @@ class Advice:
     #: As it was read, no instrument set right: what a device will see on the display.
     as_read: RangeTest
 
-    def table(self) -> FollowTable | None:
-        """The table of this ride for a device; None while there is no way."""
-        if not self.riding.onward.now.way.leads:
-            return None
+    def table(self) -> FollowTable:
+        """The table of this ride for a device."""
         half = known_half(self.following, self.riding.seen.sheet.purpose)
         made = table_of(self.riding.seen, self.riding.onward, self.following, half)
         return replace(made, bases=bases_of(self.as_read, self.riding.onward.now))
@@ -123,8 +119,8 @@ def _more(ride: Riding) -> tuple[OneMore, ...]:
     share = onward.now.left_wh / onward.now.usable_wh
     now = 1.96 * float(share.std())
     found = [
-        OneMore(name=sight.name, now=now, then=1.96 * float(sight.sure[0]))
-        for sight in sights_of(ride.seen, onward, np.array([onward.now.done_m]))
+        OneMore(name=one.name, now=now, then=1.96 * one.sure)
+        for one in narrows_of(ride.seen, onward.now)
     ]
     worth = [item for item in found if item.then < (1 - LEAST_GAIN) * now]
     return tuple(sorted(worth, key=lambda item: item.then))

@@ -24,6 +24,7 @@ from limpet.result.priors import Learned, Priors
 from limpet.result.window import ride_window
 from limpet.road import Route
 from limpet.trip import Trip
+from limpet.units import SECONDS_PER_HOUR
 from limpet.words import named_tests
 
 FloatArray = NDArray[np.float64]
@@ -86,11 +87,18 @@ def now_of(
     # Of a way that is still to be ridden nothing lies behind.
     taken = ridden_wh(course, behind if ridden_m > 1.0 else [], rated_m)
     modelled = as_sure(log_rate(taken, rated_m), known)
-    found = find(seen, _with_road(priors, modelled, way), draws=DRAWS, under_way=True)
-    rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way))
+    speed_mps = float(course.draws.columns.target_mps[0])
+    cruise_w = float(np.exp(np.median(modelled))) * speed_mps * SECONDS_PER_HOUR
+    found = find(
+        seen, _with_road(priors, modelled, way), draws=DRAWS, under_way=True, cruise_w=cruise_w
+    )
     state = found.left.state
     delivered = state.capacity_ah * found.left.model.ride.series * (1 - state.lost)
-    end = found.left.at_ends(state.stored, state.cut_stored)[-1]
+    ends = found.left.at_ends(state.stored, state.cut_stored)
+    end = ends[-1]
+    used = (state.stored[found.left.model.ride.first_knots] - ends).sum(axis=0)
+    used_wh = (used + state.added_stored) * delivered
+    rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way), used_wh)
     use = seen.sheet.packs_use
     in_turn = use == "in_sequence" or (len(ride.packs) > 1 and use != "spare")
     spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0

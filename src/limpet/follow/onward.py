@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -24,7 +25,7 @@ AT_THE_LINE = 0.03
 LAPS_AHEAD = 3
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Onward:
     """A ride under way and its way, in draws of shape (J,); places in metres from the start."""
 
@@ -60,17 +61,47 @@ class Onward:
         reach = MOST_RANGES * float(np.median(now.left_wh / now.per_m)) / 2
         return now.done_m + max(reach, 100.0)
 
+    @cached_property
+    def home_ratio(self) -> FloatArray:
+        """What a stretch takes on the way home over what it takes on the way out [-], shape (J,).
+
+        A wind or a climb that was against the rider helps on the way back: nobody knows which it was.
+        """
+        now, course = self.now, self.now.course
+        out_m = course.length_m / 2 if course.out_m is None else course.out_m
+        out = now.rate.carried(course.between_wh(0.0, out_m))
+        back = now.rate.carried(course.between_wh(out_m, course.length_m))
+        least = 0.05 * float(np.median(np.abs(out))) + 1e-9
+        return np.asarray(np.clip(back / np.maximum(out, least), 0.3, 3.0))
+
+    def takes_wh(self, at_m: float) -> FloatArray:
+        """What it takes to go on to a place, as far as is known now [Wh]."""
+        now, on_m = self.now, max(at_m - self.now.done_m, 0.0)
+        if self.goes_out or on_m <= 0:
+            return on_m * now.per_m
+        taken = now.rate.carried(now.course.between_wh(now.done_m, at_m))
+        return np.asarray(taken * scatter(now.found, on_m))
+
     def left_wh(self, at_m: float) -> FloatArray:
         """What is left at a place further on, as far as is known now [Wh]."""
-        now, on_m = self.now, max(at_m - self.now.done_m, 0.0)
-        if on_m <= 0:
-            return now.left_wh
+        now = self.now
+        return np.asarray(np.clip(now.left_wh - self.takes_wh(at_m), 0.0, now.usable_wh))
+
+    def home_wh(self, at_m: float) -> FloatArray | None:
+        """What the way home takes for whoever turns at a place [Wh]; None where there is nothing to turn on."""
+        now, course = self.now, self.now.course
+        if course.repeats or now.way.turned or now.way.onward == "given":
+            return None
         if self.goes_out:
-            taken = on_m * now.per_m
-        else:
-            taken = now.rate.carried(now.course.between_wh(now.done_m, at_m))
-            taken = taken * scatter(now.found, on_m)
-        return np.asarray(np.clip(now.left_wh - taken, 0.0, now.usable_wh))
+            back = now.rate.carried(course.between_wh(now.done_m, course.length_m))
+            # Before there is a way home it is as long as the way out.
+            further = max(at_m - now.done_m, 0.0) * now.per_m * self.home_ratio
+            need = (back if now.way.leads else 0.0) + further
+            return np.asarray(need * scatter(now.found, at_m) - 2 * self.height_wh)
+        out_m = course.length_m if course.out_m is None else course.out_m
+        way_home = course.home_wh(min(at_m, out_m))
+        assert way_home is not None
+        return np.asarray(now.rate.carried(way_home) * scatter(now.found, at_m) - 2 * self.height_wh)
 
     def end_m(self, at_m: float) -> float:
         """Where the way ends for a ride at a place: of a lap without a number, the end of that lap."""
@@ -89,7 +120,7 @@ class Onward:
         now = self.now
         if self.goes_out:
             back = now.rate.carried(now.course.between_wh(now.done_m, now.course.length_m))
-            need = back + max(at_m - now.done_m, 0.0) * now.per_m
+            need = back + max(at_m - now.done_m, 0.0) * now.per_m * self.home_ratio
             return np.asarray(need * scatter(now.found, at_m) - 2 * self.height_wh)
         end = self.end_m(at_m) if until_m is None else until_m
         begin = min(at_m, end)
@@ -107,7 +138,8 @@ class Onward:
         if self.goes_out:
             places = np.linspace(at_m, self.furthest_m, PLACES)
             back = now.rate.carried(course.between_wh(now.done_m, course.length_m))
-            needs = back + (2 * places - at_m - now.done_m)[:, None] * now.per_m
+            further = (places - now.done_m)[:, None] * now.per_m * self.home_ratio
+            needs = back + (places - at_m)[:, None] * now.per_m + further
         else:
             out_m = course.length_m if course.out_m is None else course.out_m
             if at_m >= out_m:

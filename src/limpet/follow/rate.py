@@ -74,7 +74,12 @@ def log_rate(energy_wh: FloatArray, metres: float) -> FloatArray:
 
 
 def rate_of(
-    found: Findings, modelled: FloatArray, metres: float, unknown_wh: float, seed: int = 3
+    found: Findings,
+    modelled: FloatArray,
+    metres: float,
+    unknown_wh: float,
+    used_wh: FloatArray,
+    seed: int = 3,
 ) -> Rate:
     """Join the road model's consumption with what the ride shows.
 
@@ -83,6 +88,8 @@ def rate_of(
     modelled : log of Wh/m over the ridden part by the road model, shape (I,), as wide as it is sure
     metres : ridden so far
     unknown_wh : what a difference of height that nobody noted may have taken [Wh]
+    used_wh : what the pack gave by its own state [Wh], shape (J,), where no meter counts energy: the
+        same capacity is in it that is in what is left
 
     Notes
     -----
@@ -95,16 +102,14 @@ def rate_of(
     if found.progress.basis == "distance":
         return Rate(modelled, np.log(found.left.value("consumption")), pairs)
     drawn = found.drawn
-    if (
-        found.progress.basis == "time"
-        or drawn.distance_m is None
-        or drawn.energy_wh is None
-        or metres < LEAST_M
-    ):
+    metered = found.meter is not None and bool(found.meter.gains)
+    energy_wh = drawn.energy_wh if metered and drawn.energy_wh is not None else used_wh
+    energy_wh = np.maximum(energy_wh, LEAST_WH)
+    if found.progress.basis == "time" or drawn.distance_m is None or metres < LEAST_M:
         return Rate(modelled, modelled[pairs], pairs)
-    seen = log_rate(drawn.energy_wh, 1.0) - np.log(np.maximum(drawn.distance_m, 1.0))
+    seen = log_rate(energy_wh, 1.0) - np.log(np.maximum(drawn.distance_m, 1.0))
     form = hypot(
-        PER_KM.std / sqrt(metres / 1000), unknown_wh / max(float(drawn.energy_wh.mean()), LEAST_WH)
+        PER_KM.std / sqrt(metres / 1000), unknown_wh / max(float(energy_wh.mean()), LEAST_WH)
     )
     # A road model that is that far off is not as sure as it says.
     apart = float(np.median(seen)) - float(modelled.mean())

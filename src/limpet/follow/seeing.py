@@ -11,12 +11,12 @@ from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
 from limpet.follow.now import Now
-from limpet.follow.onward import Onward
 from limpet.pack import low_charge_factor
 from limpet.result.left import (
     GAUGE_STD,
     LOADED_STD_V,
     OWN_STD_V,
+    SHOWN_STD,
     STEP_LAG,
     STEP_STD,
     UNREAD_STD,
@@ -25,6 +25,7 @@ from limpet.result.left import (
 )
 from limpet.result.readings import Reading, gauge_steps
 from limpet.result.state import led
+from limpet.result.world import CAME_OF_SHOWN
 
 FloatArray = NDArray[np.float64]
 
@@ -36,29 +37,42 @@ COUNTER_AH, COUNTER_WH = 0.01, 1.0
 LEAST_GAIN = 0.08
 
 
+#: Shares of usable energy left at which it is told what an instrument would show.
+LEFT: Final = (0.0, 0.03, 0.08, 0.16, 0.27, 0.4, 0.53, 0.65, 0.76, 0.85, 0.92, 0.97, 1.0)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sight:
-    """What one kind of reading says at each place: shape (places,).
+    """What one kind of reading would show in each draw.
 
-    Where it shows `shown`, the share left is `left`; `per` share for each unit more; `sure` one
-    standard uncertainty once it is read.
+    `shown` at the shares `LEFT` of usable energy left, shape (8, J); `std` one standard uncertainty of
+    reading it, of its log where `by_log`.
     """
 
     name: str
     shown: FloatArray
-    left: FloatArray
-    per: FloatArray
-    sure: FloatArray
+    std: float
+    by_log: bool = False
 
     def to_json(self) -> dict[str, Any]:
         """As it goes to a device."""
+        scale = 1e-4 * max(float(np.abs(self.shown).max()), 1e-9)
+        digits = max(0, -int(np.floor(np.log10(scale))))
         return {
             "name": self.name,
-            "shown": np.round(self.shown, 3).tolist(),
-            "left": np.round(self.left, 4).tolist(),
-            "per": [float(f"{value:.4g}") for value in self.per],
-            "sure": np.round(self.sure, 4).tolist(),
+            "left": list(LEFT),
+            "shown": np.round(self.shown, digits).tolist(),
+            "std": float(f"{self.std:.4g}"),
+            "by_log": self.by_log,
         }
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Narrows:
+    """How well the share left would be known if a reading was made now: one standard uncertainty."""
+
+    name: str
+    sure: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,31 +83,56 @@ class _Seen:
     std: float
 
 
-def sights_of(seen: RangeTest, onward: Onward, places: FloatArray) -> tuple[Sight, ...]:
-    """What each kind of reading would say at some places.
+def sights_of(seen: RangeTest, now: Now, rows: NDArray[np.intp]) -> tuple[Sight, ...]:
+    """What each kind of reading would show, in some of the draws."""
+    by_name: dict[str, list[_Seen]] = {}
+    for share in LEFT:
+        for name, found in _shown(seen, now, share * now.usable_wh).items():
+            by_name.setdefault(name, []).append(found)
+    sights = [
+        Sight(name=name, shown=np.stack([one.shown[rows] for one in found]), std=found[0].std)
+        for name, found in by_name.items()
+    ]
+    came = now.found.left
+    factor = (
+        came.value("came_of_shown")
+        if "came_of_shown" in came.model.rows
+        else CAME_OF_SHOWN[0]
+        * np.exp(
+            CAME_OF_SHOWN[1] / CAME_OF_SHOWN[0]
+            * np.random.default_rng(17).standard_normal(len(now.usable_wh))
+        )
+    )  # fmt: skip
+    promised = np.stack([share * now.usable_wh / now.per_m / factor for share in LEFT])
+    sights.append(
+        Sight(
+            name="shown_range_m",
+            shown=np.maximum(promised[:, rows], 1.0),
+            std=SHOWN_STD,
+            by_log=True,
+        )
+    )
+    return tuple(sights)
+
+
+def narrows_of(seen: RangeTest, now: Now) -> tuple[Narrows, ...]:
+    """What a reading of each kind would do now.
 
     Notes
     -----
     The regression of what is left on what would be shown, over the draws: one step of an ensemble's
     linear update, with the error of the reading in it.
     """
-    rows: dict[str, list[tuple[float, float, float, float]]] = {}
-    for place in places.tolist():
-        left = onward.left_wh(place)
-        share = left / onward.now.usable_wh
-        for name, found in _shown(seen, onward.now, left).items():
-            spread = found.shown - found.shown.mean()
-            about = share - share.mean()
-            variance = float(spread @ spread) / len(spread) + found.std**2
-            both = float(spread @ about) / len(spread)
-            per = both / max(variance, 1e-12)
-            sure = sqrt(max(float(about @ about) / len(about) - per * both, 1e-8))
-            row = (float(found.shown.mean()), float(share.mean()), per, sure)
-            rows.setdefault(name, []).append(row)
-    return tuple(
-        Sight(name=name, shown=table[:, 0], left=table[:, 1], per=table[:, 2], sure=table[:, 3])
-        for name, table in ((name, np.array(row)) for name, row in rows.items())
-    )
+    share = now.left_wh / now.usable_wh
+    about = share - share.mean()
+    found = []
+    for name, one in _shown(seen, now, now.left_wh).items():
+        spread = one.shown - one.shown.mean()
+        variance = float(spread @ spread) / len(spread) + one.std**2
+        both = float(spread @ about) / len(spread)
+        left = float(about @ about) / len(about) - both**2 / max(variance, 1e-12)
+        found.append(Narrows(name=name, sure=sqrt(max(left, 1e-8))))
+    return tuple(found)
 
 
 #: Volts at rest as a rider notes them on the way.

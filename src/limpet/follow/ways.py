@@ -40,7 +40,7 @@ Onward = Literal["planned", "back", "given", "lap"]
 #: Rides that a rider can say are still to come: no longer than a test, no more laps than it may count.
 MOST_LAPS = 1000
 #: Hills that nobody placed come about every so often [m], and no way is cut into more pieces (assumption).
-PIECE_M, MOST_PIECES = 1500.0, 12
+PIECE_M, MOST_PIECES = 1500.0, 30
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

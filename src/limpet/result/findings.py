@@ -57,6 +57,7 @@ def find(
     family: CurveFamily | None = None,
     draws: int = DRAWS,
     under_way: bool = False,
+    cruise_w: float | None = None,
 ) -> Findings:
     """Read a test, draw every error of it once, and let its readings sort the draws out.
 
@@ -65,6 +66,7 @@ def find(
     priors, family : as `analyse` has them
     draws : how many beside the best value
     under_way : the ride goes on: what nobody said of its start is not taken for granted
+    cruise_w : what it would be ridden with [W], where nothing was ridden yet
     """
     ride = ride_window(test)
     distances, notices = distance_methods(test, ride)
@@ -102,6 +104,7 @@ def find(
         priors=priors,
         draws=draws,
         under_way=under_way,
+        cruise_w=cruise_w,
     )
     drawn = figures(test, ride, left, energy_used, distance_used, evidence.charge, heights)
     return Findings(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
 import numpy as np
@@ -78,6 +78,7 @@ def energy_left(
     priors: Priors,
     draws: int = DRAWS,
     under_way: bool = False,
+    cruise_w: float | None = None,
 ) -> Left:
     """Draw the pack's state along the ride as the readings leave it.
 
@@ -87,7 +88,7 @@ def energy_left(
     more : further inputs, drawn with the others, that no reading of the pack's state sees
     family : of curves that the cells' is drawn from
     priors : what earlier tests taught
-    under_way : the ride goes on; see `world_inputs`
+    under_way, cruise_w : the ride goes on; see `world_inputs` and `Ride`
     """
     times, window = _knots(ride, found)
     charges = charges_of(test, ride)
@@ -104,8 +105,9 @@ def energy_left(
                 shape="lognormal",
             )
         )
+    of_ride = _ride(test, ride, progress, found, resistance, family, priors, times, window, charges)
     model = StateModel(
-        ride=_ride(test, ride, progress, found, resistance, family, priors, times, window, charges),
+        ride=replace(of_ride, cruise_w=cruise_w),
         family=family,
         inputs=[*inputs, *more],
     )

@@ -101,6 +101,8 @@ class Ride:
     gauges: Gauges
     shown: ShownRanges
     ended: tuple[Ended, ...]
+    #: What it would be ridden with [W], of a ride that nothing was ridden of yet; None asks the progress.
+    cruise_w: float | None = None
 
     @property
     def windows(self) -> int:
@@ -194,6 +196,8 @@ class StateModel:
             current = rate * ride.metered_a
         else:
             current = rate * float(ride.step.sum()) / mean_v / hours
+            if ride.cruise_w is not None and not ride.step.any():
+                current = np.full(count, ride.cruise_w / mean_v)
         if "peukert" in self.rows:
             rated = value("rated_ah", scores) * value("label", scores)
             capacity = capacity * peukert_factor(current, rated, value("peukert", scores))
@@ -301,12 +305,12 @@ class StateModel:
                 ridden = ~np.isin(gauges.knot, ride.first_knots)
                 shown = shown - ridden[:, None] * self.value("gauge_drop", scores)
             found.append((shown - gauges.shown[:, None]) / gauges.std[:, None])
-        told = ride.shown
-        if len(told.knot):
-            on_m = self.range_left_m(state, told.knot, scores)
+        promised = ride.shown
+        if len(promised.knot):
+            on_m = self.range_left_m(state, promised.knot, scores)
             came = self.value("came_of_shown", scores)
-            off = np.log(np.maximum(on_m, 1.0) / (told.shown_m[:, None] * came))
-            found.append(off / told.std[:, None])
+            off = np.log(np.maximum(on_m, 1.0) / (promised.shown_m[:, None] * came))
+            found.append(off / promised.std[:, None])
         if ride.step.any():
             over = state.charge[ride.last_knots] - state.cut_charge
             for row, ended in zip(over, ride.ended, strict=True):

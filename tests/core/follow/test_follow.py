@@ -350,7 +350,7 @@ def test_the_command_says_it_in_words_and_as_json(tmp_path, capsys):
     assert main(["follow", str(tmp_path / "ride"), "--until", "1500", "--units", "km"]) == 0
     text = capsys.readouterr().out
     assert "sure to ride the last 8.0 km and keep 20 %" in text.splitlines()[0]
-    assert "Turn back when" in text
+    assert "Turn by" in text
     for wrong in ("-5", "soon", "1e12"):
         with pytest.raises(SystemExit) as refused:
             main(["follow", str(tmp_path / "ride"), "--until", wrong])

@@ -2777,34 +2777,43 @@ export interface components {
             at_s: number;
             /** Bases */
             bases: components["schemas"]["BaseOut"][];
+            /** Climb Wh */
+            climb_wh: number;
             /** Done M */
             done_m: number;
-            /** Fine M */
-            fine_m: number[];
             /**
              * Follow Table
              * @constant
              */
-            follow_table: 1;
-            /** Foreseen */
-            foreseen: number[][];
+            follow_table: 2;
             /** Half */
             half: number | null;
+            /** Height M */
+            height_m: number;
+            /** Home Wh */
+            home_wh: number[][] | null;
             /** Lap M */
             lap_m: number | null;
-            /** Left */
-            left: number[];
-            /** Over */
-            over: number[][][][][];
-            /** Over Next */
-            over_next: number[][][][] | null;
+            /** Lap Wh */
+            lap_wh: number[] | null;
+            /** Leads */
+            leads: boolean;
+            /** Left Wh */
+            left_wh: number[];
+            /**
+             * Onward
+             * @enum {string}
+             */
+            onward: "planned" | "back" | "given" | "lap";
+            /** Per M */
+            per_m: number[];
             /** Places M */
             places_m: number[];
-            /** Range M */
-            range_m: number[];
             reads: components["schemas"]["ReadsOut"] | null;
             /** Reserve */
             reserve: number;
+            /** Rest Wh */
+            rest_wh: number[][];
             /** Shows Charge */
             shows_charge: boolean;
             /** Sights */
@@ -2813,22 +2822,20 @@ export interface components {
             slower: number[][];
             /** Speeds Mps */
             speeds_mps: number[];
-            /** Sure */
-            sure: number[];
-            /** Takes */
-            takes: number[];
-            /** Takes Next */
-            takes_next: number[] | null;
-            /** To Turn M */
-            to_turn_m: (number | null)[][][];
+            /** Step Std */
+            step_std: number;
+            /** Takes Wh */
+            takes_wh: number[][];
             /** Turn Until M */
             turn_until_m: number;
+            /** Turned */
+            turned: boolean;
             /** Until M */
             until_m: number;
+            /** Usable Wh */
+            usable_wh: number[];
             /** Wanted */
             wanted: number;
-            /** Wanted Score */
-            wanted_score: number;
         };
         /**
          * ForecastOut
@@ -5601,19 +5608,19 @@ export interface components {
         };
         /**
          * SightOut
-         * @description What a reading further on would say of the energy left.
+         * @description What an instrument would show in each draw, at shares of the energy left.
          */
         SightOut: {
+            /** By Log */
+            by_log: boolean;
             /** Left */
             left: number[];
             /** Name */
             name: string;
-            /** Per */
-            per: number[];
             /** Shown */
-            shown: number[];
-            /** Sure */
-            sure: number[];
+            shown: number[][];
+            /** Std */
+            std: number;
         };
         /**
          * SignIn

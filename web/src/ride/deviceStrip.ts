@@ -1,7 +1,7 @@
 import type { Strip } from '../api/queries';
 import type { Ride, RideEntry } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
-import { type Left, reachOf } from '../roadside/table';
+import type { Left, Standing } from '../roadside/table';
 
 /**
  * The tideline by this device's own estimate: as the answer behind its table drew it, and on through what
@@ -10,14 +10,15 @@ import { type Left, reachOf } from '../roadside/table';
 export function deviceStrip(
   ride: Ride,
   table: KeptTable,
-  path: readonly Left[],
+  standing: Standing,
   since: readonly RideEntry[],
 ): Strip {
   const { follow } = ride;
   // The line before it is drawn by the answer of the very evidence that the table is of.
   const same = follow?.evidence.digest === table.evidence.digest ? follow.strip : null;
+  const { path, reach } = standing;
   const last = path.at(-1) as Left;
-  const [low, middle, high] = reachOf(table, last);
+  const [low, middle, high] = reach;
   const added = path.slice(1);
   const marks = since.map((entry, index) => {
     const place = path[Math.min(index + 1, path.length - 1)] as Left;

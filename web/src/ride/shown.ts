@@ -2,10 +2,10 @@ import core from '../api/core.json';
 import type { Follow, Strip, Units } from '../api/queries';
 import { fill, type Values } from '../format/fill';
 import { distance, distanceText, number } from '../format/units';
-import { type Beyond, beyond, NOTABLE_TRACK_M } from '../roadside/evidence';
+import { type Beyond, beyond, NOTABLE_TRACK_M, sameAhead } from '../roadside/evidence';
 import type { Ride } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
-import { type Left, leftPath, type Standing, standingAt } from '../roadside/table';
+import { type Left, type Standing, standingNow } from '../roadside/table';
 import { emptyStrip } from '../tideline/band';
 import { deviceStrip } from './deviceStrip';
 import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
@@ -143,9 +143,9 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
   const had = new Set(table.evidence.entries.map((entry) => entry.id));
   const here = ride.entries.filter((entry) => entry.where !== 'refused');
   const since = here.filter((entry) => !had.has(entry.id));
-  const path = leftPath(table, here, track_m);
-  const last = path.at(-1) as Left;
-  const standing = standingAt(table, last, here);
+  const way = sameAhead(table.ahead ?? null, ride.ahead) ? undefined : ride.ahead;
+  const standing = standingNow(table, here, track_m, way);
+  const last = standing.path.at(-1) as Left;
   return {
     ...matterWords(standing.code, standing.values, units),
     ...nextOf(ride, last.at_m, units),
@@ -154,12 +154,29 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
     evidence: `${table.evidence.revision}:${table.evidence.digest}+${since.length}`,
     soFar_m: last.at_m,
     soFarWords: '',
-    consumption: null,
-    strip: deviceStrip(ride, table, path, since),
+    consumption: last.at_m > LEAST_RIDDEN_M ? consumptionOf(standing) : null,
+    strip: deviceStrip(ride, table, standing, since),
     follow: null,
     standing,
     questioned: false,
   };
+}
+
+/** Shorter than this a ride says nothing of what it takes [m]. */
+const LEAST_RIDDEN_M = 30;
+
+/** What the ride takes by this device's own draws, as the core would tell it. */
+function consumptionOf(standing: Standing): Follow['consumption'] {
+  const [low, value, high] = standing.perMetre;
+  const told = (unit: string, metres: number) => ({
+    value: value * metres,
+    unit,
+    standard_uncertainty: ((high - low) / 3.92) * metres,
+    low: low * metres,
+    high: high * metres,
+    coverage: 0.95,
+  });
+  return { wh_per_km: told('Wh/km', 1000), wh_per_mi: told('Wh/mi', 1609.344) };
 }
 
 /** Nobody has judged the ride yet, and no table of it is here. */

@@ -67,7 +67,7 @@ export async function keepFollowed(
     await store.rides.put({
       ...before,
       follow: { ...rest, table: null },
-      table: table ? { ...table, evidence } : stays,
+      table: table ? { ...table, evidence, ahead } : stays,
       followedAt: askedAt,
     });
   });
@@ -78,7 +78,8 @@ export async function keepAhead(testId: string, ahead: Ahead | null): Promise<vo
   const owner = await whoIsHere();
   await store.transaction('rw', store.rides, async () => {
     const before = (await store.rides.get(testId)) ?? untold(owner, testId);
-    await store.rides.put({ ...before, ahead, follow: null, table: null, followedAt: 0 });
+    // The table stays: by it the device has an answer for the new way at once.
+    await store.rides.put({ ...before, ahead, follow: null, followedAt: 0 });
   });
 }
 
@@ -123,7 +124,8 @@ export async function keepPlan(testId: string, plan: Plan, followed: Follow | nu
     const before = (await store.rides.get(testId)) ?? untold(owner, testId);
     const table = followed?.table;
     // Every entry of the ride comes after it, the one before the first metre too.
-    const kept = table ? { ...table, at_s: -1, evidence: followed.evidence } : null;
+    const { evidence } = followed ?? {};
+    const kept = table && evidence ? { ...table, at_s: -1, evidence, ahead: null } : null;
     await store.rides.put({ ...before, plan, table: kept });
   });
 }

@@ -88,7 +88,7 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
     ),
     // What was kept by a version that named no evidence is no answer any more.
     follow: kept?.follow?.evidence ? kept.follow : null,
-    table: kept?.table?.evidence ? kept.table : null,
+    table: kept?.table?.evidence && kept.table.follow_table === 2 ? kept.table : null,
     followedAt: kept?.followedAt ?? 0,
     ahead: kept?.ahead ?? null,
     unsent: acts.filter((act) => !act.refused),

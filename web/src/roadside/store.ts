@@ -74,7 +74,7 @@ export interface Taken {
 }
 
 /** A table for this device, with what it was made from. */
-export type KeptTable = FollowTable & { evidence: Follow['evidence'] };
+export type KeptTable = FollowTable & { evidence: Follow['evidence']; ahead?: Ahead | null };
 
 /** The way that is left, in the rider's word: back as it came, a length with a climb, or laps. */
 export interface Ahead {

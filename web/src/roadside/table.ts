@@ -1,7 +1,17 @@
 import core from '../api/core.json';
 import type { Follow, FollowTable } from '../api/queries';
 import type { Values } from '../format/fill';
+import {
+  agree,
+  type Column,
+  generator,
+  meanOf,
+  normals,
+  type Observation,
+  quantile,
+} from './ensemble';
 import type { Readings } from './entry';
+import type { Ahead } from './store';
 
 /** What is left at a place [share of usable energy], and how surely that is known (one σ). */
 export interface Left {
@@ -12,7 +22,7 @@ export interface Left {
 
 export type Code = Follow['matter']['code'];
 
-/** How a ride stands by its table: figures between those that the core made, and nothing else. */
+/** How a ride stands by its table: the core's draws, moved to where they agree with what was read since. */
 export interface Standing {
   code: Code;
   values: Values;
@@ -22,46 +32,34 @@ export interface Standing {
   here: Left;
   /** The chances at each of the table's speeds, the fastest first. */
   bySpeed: Array<{ speed_mps: number; arrives: number; reaches: number }>;
+  /** How far what is left goes [m]: low, middle and high of nineteen in twenty. */
+  reach: [number, number, number];
+  /** What this kind of riding takes [Wh/m]: low, middle and high. */
+  perMetre: [number, number, number];
+  /** Where it was after each entry since the table, its own place first. */
+  path: Left[];
 }
+
+type Base = FollowTable['bases'][number];
 
 /** Where a value lies between the ticks of an axis: the tick before it, and how far beyond that. */
 function between(axis: readonly number[], value: number): { index: number; part: number } {
   const last = axis.length - 1;
-  if (last <= 0 || value <= (axis[0] ?? 0)) return { index: 0, part: 0 };
-  if (value >= (axis[last] ?? 0)) return { index: last - 1, part: 1 };
-  const index = axis.findIndex((tick) => tick > value) - 1;
+  if (last <= 0) return { index: 0, part: 0 };
+  const found = axis.findIndex((tick) => tick > value) - 1;
+  const index = value <= (axis[0] ?? 0) ? 0 : found < 0 ? last - 1 : Math.min(found, last - 1);
   const from = axis[index] ?? 0;
   const to = axis[index + 1] ?? from;
   return { index, part: to > from ? (value - from) / (to - from) : 0 };
 }
 
-/** Nested rows of figures. A place without one (too late to turn) has none. */
-type Grid = number | null | Grid[];
-
-/** The figure at some coordinates of a grid, linearly between its neighbours; NaN where one is missing. */
-function at(grid: Grid, axes: ReadonlyArray<readonly number[]>, point: readonly number[]): number {
-  if (!Array.isArray(grid)) return grid ?? Number.NaN;
-  const [axis = [], ...others] = axes;
-  const [value = 0, ...rest] = point;
+/** A column between those at the ticks of an axis, straight on beyond its ends. */
+function columnAt(axis: readonly number[], columns: readonly Column[], value: number): Column {
   const { index, part } = between(axis, value);
-  const low = at(grid[index] ?? null, others, rest);
-  if (part === 0) return low;
-  const high = at(grid[index + 1] ?? null, others, rest);
-  return part === 1 ? high : low + part * (high - low);
+  const low = columns[index] as Column;
+  const high = columns[index + 1] ?? low;
+  return low.map((from, draw) => from + part * ((high[draw] as number) - from));
 }
-
-/** The chance that belongs to a score: the normal distribution (Abramowitz and Stegun 7.1.26). */
-export function chanceOf(score: number): number {
-  const x = Math.abs(score) / Math.SQRT2;
-  const t = 1 / (1 + 0.3275911 * x);
-  const poly =
-    t *
-    (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
-  const inner = 1 - poly * Math.exp(-x * x);
-  return 0.5 * (1 + (score < 0 ? -inner : inner));
-}
-
-type Base = FollowTable['bases'][number];
 
 /**
  * The readings that distance is counted from: those that the table holds. Of an instrument that nobody
@@ -92,228 +90,435 @@ export function placeIn(
       if (table.lap_m === null) continue;
       return base.at_m + (read - base.shown) * table.lap_m;
     }
-    return base.at_m + read - base.shown;
+    const scale = base.name === table.reads?.instrument ? table.reads.per_m : 1;
+    return base.at_m + (read - base.shown) / scale;
   }
   return null;
 }
 
-/** What is left at a place further on, from what was left at one before it. */
-function carriedTo(table: FollowTable, from: Left, at_m: number): Left {
-  const axis = [table.places_m, [0, 1]];
-  const foreseen = (place: number, column: number) => at(table.foreseen, axis, [place, column]);
-  const grown = foreseen(at_m, 1) ** 2 - foreseen(from.at_m, 1) ** 2;
-  const left = from.left + foreseen(at_m, 0) - foreseen(from.at_m, 0);
-  return {
-    at_m,
-    left: Math.min(Math.max(left, 0), 1),
-    sure: Math.sqrt(from.sure ** 2 + Math.max(grown, 0)),
-  };
+/** The ride in draws, with what was read since its table was made. */
+interface Drawn {
+  table: FollowTable;
+  left: Column;
+  usable: Column;
+  perM: Column;
+  takes: Column[];
+  rest: Column[];
+  home: Column[] | null;
+  lap: Column | null;
+  /** What riding faster or slower than the table has it takes, over that. */
+  speed: number;
+  /** Of each stretch since, how far its energy lies beside its length [log]. */
+  steps: Column[];
+  places: number[];
 }
 
-/**
- * What a reading adds. The table says what is known once it is read beside what was foreseen; what the
- * reading says by itself follows of both, and is weighed against what is known here.
- */
-function read(table: FollowTable, before: Left, entry: Readings, later: readonly Readings[]): Left {
-  let known = before;
-  for (const sight of table.sights) {
-    const name = sight.name as keyof Readings;
-    const shown = entry[name];
-    if (typeof shown !== 'number') continue;
-    // Errors of one instrument go together: of several readings of it the last one counts.
-    if (later.some((one) => typeof one[name] === 'number')) continue;
-    const column = (values: number[]) => at(values, [table.places_m], [before.at_m]);
-    const prior = at(table.foreseen, [table.places_m, [0, 1]], [before.at_m, 1]) ** 2;
-    const after = column(sight.sure) ** 2;
-    if (prior - after < 1e-9) continue;
-    const foreseen = at(table.foreseen, [table.places_m, [0, 1]], [before.at_m, 0]);
-    const told = column(sight.left) + column(sight.per) * (shown - column(sight.shown));
-    const alone = foreseen + ((told - foreseen) * prior) / (prior - after);
-    const error = 1 / (1 / after - 1 / prior);
-    const weight = known.sure ** 2 / (known.sure ** 2 + error);
-    known = {
-      ...known,
-      left: Math.min(Math.max(known.left + weight * (alone - known.left), 0), 1),
-      sure: Math.sqrt((1 - weight) * known.sure ** 2),
-    };
+const column = (values: readonly number[]) => Float64Array.from(values);
+const columns = (rows: readonly (readonly number[])[]) => rows.map(column);
+
+/** What the way from the table's place to another takes [Wh]. */
+function takenTo(drawn: Drawn, at_m: number): Column {
+  const { table, lap } = drawn;
+  if (lap !== null && table.lap_m !== null) {
+    const laps = (at_m - table.done_m) / table.lap_m;
+    return lap.map((one) => one * laps);
   }
-  return known;
+  return columnAt(table.places_m, drawn.takes, at_m);
 }
 
-/**
- * What is left now: what the table foresaw, with every entry since it was made.
- *
- * @param track_m how far the ride has come by this device's own track, where there is one
- */
-export function leftNow(
-  table: FollowTable,
-  entries: readonly Readings[],
-  track_m: number | null = null,
-): Left {
-  return leftPath(table, entries, track_m).at(-1) as Left;
-}
-
-/** The same with what was left at the table's own place before it, and after each entry since. */
-export function leftPath(
-  table: FollowTable,
-  entries: readonly Readings[],
-  track_m: number | null = null,
-): Left[] {
-  const [left = 1, sure = 0.1] = table.foreseen[0] ?? [];
-  let here: Left = { at_m: table.done_m, left, sure };
-  const since = entries.filter((entry) => entry.time_s > table.at_s);
-  const path = [here];
-  const bases = basesFor(table, entries);
-  for (const [index, entry] of since.entries()) {
-    const place = placeIn(table, entry, bases);
-    if (place !== null && place > here.at_m) here = carriedTo(table, here, place);
-    here = read(table, here, entry, since.slice(index + 1));
-    path.push(here);
+/** What had been taken after each stretch since the table [Wh]. */
+function takenAfter(drawn: Drawn): Column[] {
+  const found: Column[] = [];
+  let before = takenTo(drawn, drawn.table.done_m);
+  let sum = before.map(() => 0);
+  for (const [index, place] of drawn.places.entries()) {
+    const until = takenTo(drawn, place);
+    const beside = drawn.steps[index] as Column;
+    const from = before;
+    sum = sum.map(
+      (so, draw) =>
+        so +
+        drawn.speed *
+          ((until[draw] as number) - (from[draw] as number)) *
+          Math.exp(beside[draw] as number),
+    );
+    before = until;
+    found.push(sum);
   }
-  if (track_m !== null && track_m > here.at_m) path.push(carriedTo(table, here, track_m));
-  return path;
+  return found;
 }
 
-/** How far what is left goes in this kind of riding [m]: low, middle and high of nineteen in twenty. */
-export function reachOf(table: FollowTable, here: Left): [number, number, number] {
-  const [middle = 0, low = 0] = table.range_m;
-  const own = Math.log(middle / Math.max(low, 1)) / FAR_SCORE;
-  const spread = 1.96 * Math.hypot(own, here.sure / Math.max(here.left, 0.02));
-  const on = here.left * middle;
-  return [on * Math.exp(-spread), on, on * Math.exp(spread)];
-}
-
-/** What is left at the end of the way: its middle, and how far below and above it 20 and 5 % lie. */
-type Over = readonly [number, number, number, number, number];
-
-/** How many σ out the two quantiles are of normal draws. */
-const NEAR_SCORE = 0.8416;
-const FAR_SCORE = 1.6449;
-
-function overIn(
-  table: FollowTable,
-  here: Left,
-  grid: ReadonlyArray<Grid | undefined>,
-  takes: number,
-): Over {
-  const axes = [table.places_m, table.left, table.sure];
-  const point = [here.at_m, here.left, here.sure];
-  const part = (index: number) => at(grid[index] ?? null, axes, point);
-  return [part(0) + here.left - takes, part(1), part(2), part(3), part(4)];
-}
-
-/** What is left over at the end, at one of the table's speeds. */
-function overAt(table: FollowTable, here: Left, speed: number): Over {
-  const slower = at(table.slower[speed] ?? null, [table.places_m], [here.at_m]);
-  const takes = at(table.takes, [table.fine_m], [here.at_m]) * slower;
-  return overIn(
-    table,
-    here,
-    table.over.map((rows) => rows[speed]),
-    takes,
+/** How far a stretch's energy may lie beside its length: `form_std` of the core, by the table's own numbers. */
+function stepStd(table: FollowTable, metres: number): number {
+  const length = Math.max(metres, 50);
+  return Math.min(
+    Math.sqrt((table.step_std ** 2 * 1000) / length + (table.height_m / length) ** 2),
+    0.8,
   );
 }
 
-/** The same at the end of the lap after; nothing where there are no laps. */
-function overNext(table: FollowTable, here: Left): Over | null {
-  if (table.over_next === null || table.takes_next === null) return null;
-  const takes = at(table.takes_next, [table.fine_m], [here.at_m]);
-  return overIn(table, here, table.over_next, takes);
+/** Riding time between entries without what was stood [s]. */
+function ridingS(entries: readonly Readings[], until_s: number): number {
+  let stood = 0;
+  let since: number | null = null;
+  for (const entry of entries) {
+    if (entry.time_s > until_s) break;
+    if (entry.kind === 'stop') since = since ?? entry.time_s;
+    else if (since !== null && (entry.kind === 'resume' || entry.kind === 'lap')) {
+      stood += entry.time_s - since;
+      since = null;
+    }
+  }
+  const first = entries[0]?.time_s ?? 0;
+  return Math.max(until_s - first - stood, 1);
 }
 
-/** The score of the chance that more than a share is left over: straight between the quantiles. */
-function scoreOver([middle, below, farBelow, above, farAbove]: Over, least: number): number {
-  const off = middle - least;
-  const size = Math.abs(off);
-  const near = Math.max(off > 0 ? below : above, 1e-6);
-  const far = Math.max(off > 0 ? farBelow : farAbove, near + 1e-6);
-  const score =
-    size < near
-      ? (size / near) * NEAR_SCORE
-      : NEAR_SCORE + ((size - near) * (FAR_SCORE - NEAR_SCORE)) / (far - near);
-  return Math.sign(off) * score;
+/** What the speed that was ridden takes over what the table was made for; 1 where that knew it. */
+function speedFactor(table: FollowTable, entries: readonly Readings[], at_m: number): number {
+  const last = entries.findLast((entry) => entry.trip_m != null || entry.gps_m != null);
+  if (table.done_m > 0 || table.onward === 'planned' || !last || at_m < 500) return 1;
+  const own = table.speeds_mps[0] ?? 1;
+  const ridden = at_m / ridingS(entries, last.time_s);
+  const share = Math.min(Math.max(ridden / own, 0.3), 1.6);
+  const shares = table.speeds_mps.map((speed) => speed / own).reverse();
+  const ratios = table.slower.map((row) => row[0] ?? 1).reverse();
+  const { index, part } = between(shares, share);
+  const low = ratios[index] ?? 1;
+  return Math.min(Math.max(low + part * ((ratios[index + 1] ?? low) - low), 0.5), 2);
+}
+
+/** The core's draws moved by every entry since the table was made, and where each was. */
+function drawnNow(
+  table: FollowTable,
+  entries: readonly Readings[],
+): { drawn: Drawn; path: Left[] } {
+  const since = entries.filter((entry) => entry.time_s > table.at_s);
+  const bases = basesFor(table, entries);
+  const places: number[] = [];
+  let at_m = table.done_m;
+  for (const entry of since) {
+    at_m = Math.max(placeIn(table, entry, bases) ?? at_m, at_m);
+    places.push(at_m);
+  }
+  const count = table.left_wh.length;
+  const random = generator(11);
+  const steps = places.map((place, index) => {
+    const std = stepStd(table, place - (places[index - 1] ?? table.done_m));
+    const moved = place > (places[index - 1] ?? table.done_m);
+    return normals(count, random).map((score) => (moved ? std * score : 0));
+  });
+  const drawn: Drawn = {
+    table,
+    left: column(table.left_wh),
+    usable: column(table.usable_wh).map(Math.log),
+    perM: column(table.per_m).map(Math.log),
+    takes: columns(table.takes_wh),
+    rest: columns(table.rest_wh),
+    home: table.home_wh === null ? null : columns(table.home_wh),
+    lap: table.lap_wh === null ? null : column(table.lap_wh),
+    speed: speedFactor(table, entries, at_m),
+    steps,
+    places,
+  };
+  const sights = table.sights.map((sight) => ({
+    sight,
+    shown: columns(sight.shown).map((one) => (sight.by_log ? one.map(Math.log) : one)),
+  }));
+  const frozen = new Set<Readings>();
+  const readings: Array<Observation & { at: number; shown: Column[]; axis: number[] }> = [];
+  for (const [index, entry] of since.entries()) {
+    for (const { sight, shown } of sights) {
+      const read = entry[sight.name as keyof Readings];
+      if (typeof read !== 'number') continue;
+      const before = since[index - 1]?.[sight.name as keyof Readings];
+      // A promise that stands still says nothing new.
+      if (sight.by_log && (before === read || read <= 0)) {
+        frozen.add(entry);
+        continue;
+      }
+      readings.push({
+        read: sight.by_log ? Math.log(read) : read,
+        std: sight.std,
+        at: index,
+        shown,
+        axis: sight.left,
+      });
+    }
+  }
+  const taken = () => takenAfter(drawn);
+  const shareAfter = (used: Column) =>
+    drawn.left.map(
+      (left, draw) => (left - (used[draw] as number)) / Math.exp(drawn.usable[draw] as number),
+    );
+  const look = () => {
+    const used = taken();
+    const shown = readings.map((reading) => {
+      const share = shareAfter(used[reading.at] as Column);
+      return share.map((one, draw) => {
+        const { index, part } = between(reading.axis, Math.min(Math.max(one, 0), 1));
+        const low = reading.shown[index]?.[draw] ?? 0;
+        return low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
+      });
+    });
+    if (used.length > 0) {
+      // A drive that still pulls is not below its cut-off.
+      shown.push(shareAfter(used.at(-1) as Column).map((one) => Math.min(one, 0)));
+    }
+    return shown;
+  };
+  const moving = [
+    drawn.left,
+    drawn.usable,
+    drawn.perM,
+    ...drawn.takes,
+    ...drawn.rest,
+    ...(drawn.home ?? []),
+    ...(drawn.lap ? [drawn.lap] : []),
+    ...steps,
+    ...sights.flatMap(({ shown }) => shown),
+  ];
+  const running = since.length > 0 ? [{ read: 0, std: 0.01 }] : [];
+  agree(moving, [...readings, ...running], look);
+  const used = taken();
+  const first: Column = drawn.left.map(() => 0);
+  const path = [first, ...used].map((one, index) => {
+    const share = shareAfter(one).map((value) => Math.min(Math.max(value, 0), 1));
+    return leftOf(share, index === 0 ? table.done_m : (places[index - 1] as number));
+  });
+  return { drawn, path };
+}
+
+function leftOf(share: Column, at_m: number): Left {
+  const mean = meanOf(share);
+  const sure = Math.sqrt(meanOf(share.map((value) => (value - mean) ** 2)));
+  return { at_m, left: quantile(share, 0.5), sure };
 }
 
 /** What a reading must hold to have shown charge. */
 const CHARGE = core.shows_charge as Array<keyof Readings>;
+/** Places at which turning round is tried; no way back is told from nearer than this [m]. */
+const TURNS = 25;
+const LEAST_WAY_M = 100;
+const MOST_WAY_M = 2_000_000;
+const AT_THE_LINE = 0.03;
+
+interface Way {
+  end_m: number;
+  /** What it takes from a place to the way's end, and home for whoever turns there [Wh]. */
+  rest: (at_m: number) => Column;
+  home: ((at_m: number) => Column) | null;
+  turn_until_m: number;
+  laps: number;
+  next: Column | null;
+}
+
+/** The way that is left: the table's own, or as its rider says it since. */
+function wayOf(
+  drawn: Drawn,
+  entries: readonly Readings[],
+  ahead: Ahead | null | undefined,
+  at_m: number,
+): Way {
+  const { table, speed } = drawn;
+  const scaled = (one: Column, by: number) => one.map((value) => value * by * speed);
+  const perM = drawn.perM.map(Math.exp);
+  const plain = (metres: number) => scaled(perM, Math.max(metres, 0));
+  const none = { turn_until_m: 0, laps: 0, next: null, home: null };
+  if (ahead?.way === 'given' && ahead.until_m !== undefined) {
+    const until = ahead.until_m;
+    const climb = (ahead.climb_m ?? 0) * table.climb_wh;
+    const from = ahead.from_m ?? 0;
+    const length = Math.max(until - from, 1);
+    return {
+      ...none,
+      end_m: until,
+      rest: (place) =>
+        plain(until - place).map((one) => one + (climb * Math.max(until - place, 0)) / length),
+    };
+  }
+  const lap = drawn.lap;
+  if (table.lap_m !== null && lap !== null && ahead?.way !== 'back') {
+    const lap_m = table.lap_m;
+    const laps = Math.floor(at_m / lap_m + AT_THE_LINE) + 1;
+    const end_m = laps * lap_m;
+    return {
+      ...none,
+      end_m,
+      rest: (place) => scaled(lap, Math.max(end_m - place, 0) / lap_m),
+      laps,
+      next: scaled(lap, (end_m + lap_m - at_m) / lap_m),
+    };
+  }
+  const turn = entries.findLast((entry) => entry.kind === 'turn' && entry.time_s > table.at_s);
+  if (table.onward === 'back' && !table.turned) {
+    const home = (place: number) =>
+      scaled(columnAt(table.places_m, drawn.home ?? drawn.rest, place), 1);
+    if (turn) {
+      const turned_m = placeAt(table, entries, turn.time_s);
+      const whole = home(turned_m);
+      return {
+        ...none,
+        end_m: 2 * turned_m,
+        rest: (place) => {
+          const left = Math.max(2 * turned_m - place, 0) / Math.max(turned_m, 1);
+          return whole.map((one) => one * left);
+        },
+      };
+    }
+    return { ...none, end_m: 2 * at_m, rest: home, home, turn_until_m: MOST_WAY_M };
+  }
+  if (ahead?.way === 'back' && table.onward !== 'back') {
+    return { ...none, end_m: 2 * at_m, rest: plain, home: plain, turn_until_m: MOST_WAY_M };
+  }
+  const homes = drawn.home;
+  return {
+    ...none,
+    end_m: table.until_m,
+    rest: (place) => scaled(columnAt(table.places_m, drawn.rest, place), 1),
+    home: homes === null ? null : (place) => scaled(columnAt(table.places_m, homes, place), 1),
+    turn_until_m: turn ? 0 : table.turn_until_m,
+  };
+}
+
+/** How far the ride had come at a moment since the table. */
+function placeAt(table: FollowTable, entries: readonly Readings[], time_s: number): number {
+  const bases = basesFor(table, entries);
+  let at_m = table.done_m;
+  for (const entry of entries) {
+    if (entry.time_s <= table.at_s || entry.time_s > time_s) continue;
+    at_m = Math.max(placeIn(table, entry, bases) ?? at_m, at_m);
+  }
+  return at_m;
+}
 
 /** What the rider's own instrument will show at a true distance [m]. */
 function shownAt(table: FollowTable, entries: readonly Readings[], at_m: number): number {
   const { reads } = table;
-  if (reads === null) return at_m;
-  const name = reads.instrument as keyof Readings;
+  const start = basesFor(table, entries)[0];
+  const own = reads ?? {
+    instrument: (start?.name ?? 'trip_m') as 'trip_m',
+    shown_m: start?.shown ?? 0,
+    at_m: start?.at_m ?? 0,
+    per_m: 1,
+  };
+  const name = own.instrument as keyof Readings;
   const last = entries.findLast((entry) => entry.time_s > table.at_s && entry[name] != null);
   const place = last ? placeIn(table, last, basesFor(table, entries)) : null;
-  const from = place === null || !last ? reads.at_m : place;
-  const shown = place === null || !last ? reads.shown_m : Number(last[name]);
-  return shown + (at_m - from) * reads.per_m;
+  const from = place === null || !last ? own.at_m : place;
+  const shown = place === null || !last ? own.shown_m : Number(last[name]);
+  return shown + (at_m - from) * own.per_m;
 }
 
-/** What the display promises to be left from here [m]; null where nobody read it since the table. */
-function shownLeft(table: FollowTable, entries: readonly Readings[], here: Left): number | null {
+/** What the display promises to be left from here [m]; null where nobody read it. */
+function shownLeft(table: FollowTable, entries: readonly Readings[], at_m: number): number | null {
   const last = entries.findLast((entry) => entry.shown_range_m != null);
   if (last?.shown_range_m == null) return null;
   const place = placeIn(table, last, basesFor(table, entries)) ?? table.done_m;
-  return last.shown_range_m - Math.max(here.at_m - Math.max(place, table.done_m), 0);
+  return last.shown_range_m - Math.max(at_m - place, 0);
 }
 
 /**
- * How the ride stands at a place with so much left.
+ * How the ride stands: what was left by its table, with every entry since, and what that means for the way.
  *
  * @param entries all of the ride's
+ * @param track_m how far the ride has come by this device's own track, where there is one
+ * @param ahead the way as its rider says it; undefined is the table's own
  */
-export function standingAt(
+export function standingNow(
   table: FollowTable,
-  here: Left,
-  entries: readonly Readings[] = [],
+  entries: readonly Readings[],
+  track_m: number | null = null,
+  ahead: Ahead | null | undefined = undefined,
 ): Standing {
-  const axes = [table.places_m, table.left, table.sure];
-  const point = [here.at_m, here.left, here.sure];
-  const over = table.speeds_mps.map((_, index) => overAt(table, here, index));
-  const scores = over.map((one) => scoreOver(one, table.reserve));
-  const [own = [0, 0, 0, 0, 0] as const] = over;
+  const { drawn, path } = drawnNow(table, entries);
+  const usable = drawn.usable.map(Math.exp);
+  const last_m = path.at(-1)?.at_m ?? table.done_m;
+  const at_m = Math.max(track_m ?? 0, last_m);
+  const used = takenAfter(drawn).at(-1) ?? drawn.left.map(() => 0);
+  const before = takenTo(drawn, last_m);
+  const further = takenTo(drawn, at_m);
+  const left = drawn.left.map((one, draw) => {
+    const on = drawn.speed * ((further[draw] as number) - (before[draw] as number));
+    return Math.min(Math.max(one - (used[draw] as number) - on, 0), usable[draw] as number);
+  });
+  if (at_m > last_m)
+    path.push(
+      leftOf(
+        left.map((one, draw) => one / (usable[draw] as number)),
+        at_m,
+      ),
+    );
   const shows =
     table.shows_charge || entries.some((one) => CHARGE.some((name) => one[name] != null));
   const most = shows ? 1 : core.most_unshown;
-  const told = (score: number) => Math.min(chanceOf(score), most);
-  const arrives = told(scores[0] ?? 0);
-  const reaches = told(scoreOver(own, 0));
-  const arrivalLeft = Math.max(own[0], 0);
-  const toTurn = at(table.to_turn_m, axes, point);
-  const next = overNext(table, here);
-  const end =
-    table.lap_m === null
-      ? table.until_m
-      : (Math.floor(here.at_m / table.lap_m + 0.03) + 1) * table.lap_m;
-  const laps = table.lap_m === null ? 0 : Math.round(end / table.lap_m);
-  const left_m = Math.max(end - here.at_m, 0);
-  const shown_m = shownLeft(table, entries, here);
   const wanted = Math.min(table.wanted, most);
-  const code = codeBy({
+  const way = wayOf(drawn, entries, ahead, at_m);
+  const reserve = usable.map((one) => table.reserve * one);
+  const chance = (needs: Column, kept: boolean, by = 1) => {
+    let good = 0;
+    for (let draw = 0; draw < left.length; draw += 1) {
+      const keeps = kept ? (reserve[draw] as number) : 0;
+      if (by * (needs[draw] as number) <= (left[draw] as number) - keeps) good += 1;
+    }
+    return good / Math.max(left.length, 1);
+  };
+  const told = (share: number) => Math.min(share, most);
+  const rest = way.rest(at_m);
+  const arrives = told(chance(rest, true));
+  const reaches = told(chance(rest, false));
+  const ratios = table.slower.map((row) => {
+    const { index, part } = between(table.places_m, at_m);
+    const low = row[index] ?? 1;
+    return low + Math.min(Math.max(part, 0), 1) * ((row[index + 1] ?? low) - low);
+  });
+  const slower = ratios.map((ratio) => chance(rest, true, ratio));
+  const turn_m = turnBy(way, drawn, left, at_m, wanted, reserve);
+  const left_m = Math.max(
+    way.home !== null && table.onward === 'back' && !table.turned ? at_m : way.end_m - at_m,
+    0,
+  );
+  const shown_m = shownLeft(table, entries, at_m);
+  const arrivalLeft = quantile(
+    left.map((one, draw) => Math.max(one - (rest[draw] as number), 0) / (usable[draw] as number)),
+    0.5,
+  );
+  const perMetre = drawn.perM.map((one) => drawn.speed * Math.exp(one));
+  const reaching = left.map((one, draw) => one / (perMetre[draw] as number));
+  const reach = spanOf(reaching);
+  const toReserve = left.map(
+    (one, draw) => Math.max(one - (reserve[draw] as number), 0) / (perMetre[draw] as number),
+  );
+  const facts = {
     arrives,
     reaches,
-    slower: told(Math.max(...scores.slice(1))),
+    slower: told(Math.max(0, ...slower.slice(1))),
     wanted,
     shown_short: shown_m !== null && shown_m < left_m ? 1 : 0,
-    done_m: here.at_m,
+    done_m: at_m,
     left_m,
-    turn_until_m: table.turn_until_m,
-    last_turn_m: table.turn_until_m - 1,
-    turn_known: toTurn >= 0 ? 1 : 0,
-    turn_m: toTurn >= 0 ? here.at_m + toTurn : 0,
-    laps,
+    turn_until_m: way.turn_until_m,
+    last_turn_m: way.turn_until_m - 1,
+    turn_known: turn_m === null ? 0 : 1,
+    turn_m: turn_m ?? 0,
+    laps: way.laps,
     known: table.half === null ? 0 : 1,
-  });
+  };
+  // Before anybody has ridden so far there is no way back to speak of.
+  const leads = way.turn_until_m < MOST_WAY_M || at_m >= LEAST_WAY_M;
+  const code = leads ? codeBy(facts) : 'range_left';
   return {
     code,
     arrives,
     reaches,
     arrivalLeft,
-    here,
+    here: path.at(-1) as Left,
+    path,
+    reach,
+    perMetre: spanOf(perMetre),
     bySpeed: table.speeds_mps.map((speed_mps, index) => ({
       speed_mps,
-      arrives: told(scores[index] ?? 0),
-      reaches: told(scoreOver(over[index] ?? own, 0)),
+      arrives: told(slower[index] ?? 0),
+      reaches: told(chance(rest, false, ratios[index] ?? 1)),
     })),
     values: {
       arrives,
@@ -322,27 +527,81 @@ export function standingAt(
       left_m,
       reserve: table.reserve,
       shown_m: Math.max(shown_m ?? 0, 0),
-      reads: core.matter_reads[(table.reads?.instrument ?? '') as keyof typeof core.matter_reads],
-      turn_shown_m: shownAt(table, entries, here.at_m + Math.max(toTurn || 0, 0)),
-      turn_m: here.at_m + Math.max(toTurn || 0, 0),
-      to_go_m: Math.max(toTurn || 0, 0),
-      speed_mps: slowTo(table, scores),
+      reads: readsWords(table, entries),
+      turn_shown_m: shownAt(table, entries, turn_m ?? at_m),
+      turn_m: turn_m ?? at_m,
+      to_go_m: Math.max((turn_m ?? at_m) - at_m, 0),
+      speed_mps: slowTo(table, slower, wanted),
       chance: wanted,
       this: arrives,
-      next: next === null ? 0 : told(scoreOver(next, table.reserve)),
-      lap: laps,
+      next: way.next === null ? 0 : told(chance(way.next, true)),
+      lap: way.laps,
       half: table.half ?? 0,
+      range_m: quantile(toReserve, 0.5),
+      least_m: quantile(toReserve, 0.025),
     },
   };
 }
 
+/** What the rider looks at, as a line names it. */
+function readsWords(table: FollowTable, entries: readonly Readings[]): string {
+  const words: Record<string, string> = core.matter_reads;
+  const name = table.reads?.instrument ?? basesFor(table, entries)[0]?.name ?? '';
+  return words[name] ?? words[''] ?? '';
+}
+
+/** A figure's middle and nineteen in twenty of its draws. */
+function spanOf(values: Column): [number, number, number] {
+  return [quantile(values, 0.025), quantile(values, 0.5), quantile(values, 0.975)];
+}
+
+/** How far out one may go and still be home with the reserve [m from the start]; null where it is too late. */
+function turnBy(
+  way: Way,
+  drawn: Drawn,
+  left: Column,
+  at_m: number,
+  wanted: number,
+  reserve: Column,
+): number | null {
+  if (way.home === null || at_m >= way.turn_until_m) return null;
+  const { table } = drawn;
+  const open = way.turn_until_m >= MOST_WAY_M;
+  const per = quantile(drawn.perM, 0.5);
+  const reach = (1.5 * quantile(left, 0.5)) / (drawn.speed * Math.exp(per)) / 2;
+  const until = open ? at_m + Math.max(reach, 100) : way.turn_until_m;
+  const here = takenTo(drawn, at_m);
+  const share = (place: number) => {
+    const out = takenTo(drawn, place);
+    const home = way.home?.(place) as Column;
+    let good = 0;
+    for (let draw = 0; draw < left.length; draw += 1) {
+      const on = drawn.speed * ((out[draw] as number) - (here[draw] as number));
+      if (on + (home[draw] as number) <= (left[draw] as number) - (reserve[draw] as number))
+        good += 1;
+    }
+    return good / left.length;
+  };
+  let before = share(at_m);
+  if (before < wanted) return null;
+  for (let step = 1; step < TURNS; step += 1) {
+    const from = at_m + ((step - 1) / (TURNS - 1)) * (until - at_m);
+    const place = at_m + (step / (TURNS - 1)) * (until - at_m);
+    const now = share(place);
+    if (now < wanted)
+      return from + ((before - wanted) / Math.max(before - now, 1e-9)) * (place - from);
+    before = now;
+  }
+  return table.turn_until_m < until ? table.turn_until_m : until;
+}
+
 /** The highest speed of the table's at which the wanted chance is there, between its columns. */
-function slowTo(table: FollowTable, scores: number[]): number {
-  for (let index = 1; index < scores.length; index += 1) {
-    const slower = scores[index] ?? 0;
-    if (slower < table.wanted_score) continue;
-    const faster = scores[index - 1] ?? 0;
-    const part = (slower - table.wanted_score) / Math.max(slower - faster, 1e-9);
+function slowTo(table: FollowTable, chances: number[], wanted: number): number {
+  for (let index = 1; index < chances.length; index += 1) {
+    const slower = chances[index] ?? 0;
+    if (slower < wanted) continue;
+    const faster = chances[index - 1] ?? 0;
+    const part = (slower - wanted) / Math.max(slower - faster, 1e-9);
     const speed = table.speeds_mps[index] ?? 0;
     return speed + Math.min(part, 1) * ((table.speeds_mps[index - 1] ?? speed) - speed);
   }
