@@ -43,9 +43,62 @@ def test_the_page_is_told_what_the_core_says(ines, out):
     assert answer["table"] is None
 
 
+def evidence_of(who, test_id):
+    return who.get(f"/tests/{test_id}/follow").json()["evidence"]
+
+
+def test_an_answer_names_the_evidence_that_it_was_made_from(ines, ride):
+    bare = evidence_of(ines, ride)
+    assert bare["entries"] == []
+    first = note(ines, ride, 0, "start", voltage_rest_v=54.4).json()["entry"]["id"]
+    found = evidence_of(ines, ride)
+    assert found["revision"] > bare["revision"]
+    assert found["digest"] != bare["digest"]
+    assert found["entries"] == [{"id": first, "changes": 0}]
+    # Asked again of the same evidence, it is the same.
+    assert evidence_of(ines, ride) == found
+
+
+def test_a_correction_a_removal_and_a_change_of_the_sheet_are_other_evidence(ines, ride):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4)
+    later = note(ines, ride, 1200, trip_m=5000).json()["entry"]["id"]
+    seen = [evidence_of(ines, ride)]
+    # A corrected entry keeps its time, and is another reading.
+    path = f"/tests/{ride}/entries/{later}"
+    stored = ines.put(path, {"kind": "checkpoint", "time_s": 1200, "trip_m": "9 km"}).json()
+    seen.append(evidence_of(ines, ride))
+    assert stored["revision"] == seen[-1]["revision"]
+    assert {"id": later, "changes": 1} in seen[-1]["entries"]
+    gone = ines.delete(path).json()
+    seen.append(evidence_of(ines, ride))
+    assert gone["revision"] == seen[-1]["revision"]
+    assert later not in {entry["id"] for entry in seen[-1]["entries"]}
+    base = ines.get(f"/tests/{ride}").json()["sheet"]["changes"]
+    said = ines.put(f"/tests/{ride}/sheet", {"base": base, "start": {"just_charged": True}})
+    assert said.status_code == 200, said.content
+    seen.append(evidence_of(ines, ride))
+    assert said.json()["revision"] == seen[-1]["revision"]
+    assert seen[-1]["sheet_changes"] == base + 1
+    revisions = [one["revision"] for one in seen]
+    assert revisions == sorted(set(revisions))
+    assert len({one["digest"] for one in seen}) == len(seen)
+
+
+def test_all_of_an_answer_is_of_one_estimate(ines, out):
+    answer = ines.get(f"/tests/{out}/follow").json()
+    strip = answer["strip"]
+    assert strip["ridden_m"] == answer["distance"]["value"]
+    assert strip["cutoff_m"][1] == pytest.approx(
+        strip["ridden_m"] + answer["range_left_to_cutoff"]["value"]
+    )
+    assert answer["consumption"]["wh_per_km"]["value"] > 0
+    assert answer["reads"]["instrument"] == "trip_m"
+    assert ines.get(f"/tests/{out}").json()["revision"] == answer["evidence"]["revision"]
+
+
 def test_the_table_comes_where_it_is_asked_for(ines, out):
     table = ines.get(f"/tests/{out}/follow?table=true").json()["table"]
-    assert table["follow_table"] == 1
+    assert table["follow_table"] == 2
     assert table["done_m"] == pytest.approx(6 * 1609.344, abs=1)
     assert {base["name"] for base in table["bases"]} == {"trip_m"}
     assert {sight["name"] for sight in table["sights"]} >= {"voltage_rest_v", "voltage_load_v"}
@@ -56,7 +109,9 @@ def test_from_nothing_on_there_is_a_line(ines, ride):
     note(ines, ride, 0, "start", voltage_rest_v=54.4)
     answer = ines.get(f"/tests/{ride}/follow?table=true").json()
     assert answer["matter"]["code"] == "range_left"
-    assert answer["table"] is None
+    # One that is left on the phone before the first metre.
+    assert answer["table"]["done_m"] == 0
+    assert not answer["table"]["leads"]
 
 
 def test_the_way_is_the_riders_word(ines, out):

@@ -5,7 +5,7 @@ import { inReaders, sentOf, shownText, shownWithUnit, unitOf } from '../format/f
 import { agoText } from '../format/units';
 import { noteEntry, sendLater } from '../roadside/acts';
 import { type Readings, readingsOf } from '../roadside/entry';
-import { lastOf, type Ride, type RideEntry } from '../roadside/ride';
+import { lastOf, type Ride, type RideEntry, saidIn } from '../roadside/ride';
 import { AskGauge } from './AskGauge';
 import { draftOf, keepDraft } from './draft';
 import { GaugeKeys } from './GaugeKeys';
@@ -408,9 +408,8 @@ function bodyFrom(
 /** What an entry says beside its numbers, which a pad does not change. */
 function keptWords(entry: RideEntry): Partial<EntryBody> {
   const names = new Set(ENTRY_FIELDS.map((field) => field.name));
-  const { id: _, where: __, ...said } = entry;
   return Object.fromEntries(
-    Object.entries(said).filter(([name, value]) => !names.has(name) && value != null),
+    Object.entries(saidIn(entry)).filter(([name, value]) => !names.has(name) && value != null),
   );
 }
 

@@ -7,7 +7,7 @@ import { useUnits } from '../format/useUnits';
 import { noteEntry, notePhoto, removeEntry, rideAgain } from '../roadside/acts';
 import { readingsOf } from '../roadside/entry';
 import { scaledJpeg } from '../roadside/picture';
-import type { Ride } from '../roadside/ride';
+import { type Ride, saidIn } from '../roadside/ride';
 import { notKeptWords } from '../roadside/room';
 import { useFollow } from '../roadside/useFollow';
 import { useRide } from '../roadside/useRide';
@@ -117,7 +117,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     const entry = ride.entries.find((one) => one.id === id);
     if (!entry) return;
     await removeEntry(ride.id, id);
-    const { id: _, where: __, ...said } = entry;
+    const said = saidIn(entry);
     sayRemoved(`The entry “${wordOf(entry)}”`, () =>
       noteEntry(ride.id, id, said as EntryBody, said),
     );
@@ -127,8 +127,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   async function confirm(id: string) {
     const entry = ride.entries.find((one) => one.id === id);
     if (!entry) return;
-    const { id: _, where: __, ...said } = entry;
-    const confirmed = { ...said, confirmed: 'yes' as const };
+    const confirmed = { ...saidIn(entry), confirmed: 'yes' as const };
     await noteEntry(ride.id, id, confirmed as EntryBody, confirmed);
   }
 

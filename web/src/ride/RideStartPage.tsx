@@ -1,4 +1,5 @@
 import { Button, Input, SegmentedControl, Select, Text, TextInput } from '@mantine/core';
+import { useMediaQuery } from '@mantine/hooks';
 import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { type FormEvent, useState } from 'react';
@@ -189,6 +190,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
     ...kit
   } = form.values;
   const makeKit = useKitChoice();
+  const narrow = useMediaQuery('(max-width: 25em)') ?? false;
   const [missing, setMissing] = useState<Record<string, string>>({});
   const [busy, setBusy] = useState(false);
 
@@ -313,6 +315,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
           fullWidth
           size="lg"
           aria-label="Is it full?"
+          orientation={narrow ? 'vertical' : 'horizontal'}
           styles={{ indicator: { boxShadow: 'none', border: '1px solid var(--ink)' } }}
           data={CHARGES}
           value={charge}

@@ -43,7 +43,9 @@ export function beyond(ride: Ride, evidence: Evidence, at_s: number): Beyond {
   const said = waiting.some((act) => act.kind === 'sheet' && !act.id.startsWith('gauge-'));
   if (said || (sheet !== undefined && sheet > evidence.sheet_changes)) return { kind: 'other' };
   const entries = here.filter((entry) => !had.has(entry.id));
-  if (entries.some((entry) => entry.time_s <= at_s)) return { kind: 'other' };
+  // Before anything was noted every entry is later, one at the very start too.
+  const after_s = had.size === 0 ? Number.NEGATIVE_INFINITY : at_s;
+  if (entries.some((entry) => entry.time_s <= after_s)) return { kind: 'other' };
   if (entries.length > 0) return { kind: 'more', entries };
   // Of the same entries something else was recorded since: a track, samples, the gauge's kind.
   const later = ride.revision > evidence.revision || waiting.length > 0;

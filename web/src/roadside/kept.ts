@@ -1,4 +1,4 @@
-import type { Follow, Plan, TestDetail } from '../api/queries';
+import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import { whoIsHere } from './acts';
 import { isNewer, sameAhead } from './evidence';
 import { rideOf } from './ride';
@@ -67,10 +67,15 @@ export async function keepFollowed(
     await store.rides.put({
       ...before,
       follow: { ...rest, table: null },
-      table: table ? { ...table, evidence, ahead } : stays,
+      table: table ? { ...table, at_s: fromWhen(table, evidence), evidence, ahead } : stays,
       followedAt: askedAt,
     });
   });
+}
+
+/** After when entries are news to a table: of one that was made before anything was noted, all are. */
+function fromWhen(table: FollowTable, evidence: Follow['evidence']): number {
+  return evidence.entries.length === 0 ? Math.min(table.at_s, -1) : table.at_s;
 }
 
 /** Keeps what the rider says of the way that is left; what was judged of another way goes. */

@@ -118,6 +118,12 @@ function begunOf(
   return begun && { ...begun, most_v: begun.most_v ?? null };
 }
 
+/** What an entry says, without what this device knows of it. */
+export function saidIn(entry: RideEntry): Readings {
+  const { id: _, where: __, changes: ___, ...said } = entry;
+  return said;
+}
+
 type PackVolts = Partial<
   Pick<Pack, 'full_v' | 'cutoff_v' | 'likely_full_v' | 'likely_cutoff_v' | 'most_v'>
 >;
