@@ -9,9 +9,11 @@ import pytest
 
 from limpet.evidence.model import Instruments, LapInstrument
 from limpet.follow import advise, follow
+from limpet.result.distance import distance_methods
 from limpet.result.priors import NOTHING, Learned
+from limpet.result.window import ride_window
 from tests.core.follow.test_follow import entry, riding
-from tests.strategies import range_test
+from tests.strategies import accuracies, range_test
 
 
 def test_strip_cutoff_and_line_are_of_one_estimate():
@@ -95,7 +97,13 @@ def test_one_instrument_goes_on_where_another_was_not_read():
         entry(0, "start", trip_m=0.0, gps_m=0.0, voltage_rest_v=54.2),
         entry(3600, trip_m=20_000.0, gps_m=20_000.0),
         entry(9000, gps_m=22_000.0, voltage_rest_v=50.0),
+        # The trip meter is the better one, and was not read at the end.
+        instruments=accuracies(trip=0.5, gps=5.0),
     )
     told = follow(test)
     assert told.distance is not None
     assert told.distance.value == pytest.approx(22_000.0, rel=0.01)
+    # The trip meter's own line goes on by what GPS read, not by the clock: that would be 50 km.
+    methods, _ = distance_methods(test, ride_window(test))
+    trip = next(item for item in methods if item.method == "trip")
+    assert trip.quantity.value == pytest.approx(22_000.0, rel=0.01)

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Units } from '../api/queries';
 import { placed } from './placed';
-import { expectedOf } from './steps';
+import { expectedOf, voltsFault } from './steps';
 
 const KM: Units = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' };
 const MILES: Units = { ...KM, distance: 'mi' };
@@ -71,5 +71,26 @@ describe('what a reading may be now', () => {
 
   it('is anything for an odometer that was never read', () => {
     expect(expectedOf(ride(), 'odometer_m', 600, KM)).toBeNull();
+  });
+});
+
+describe('volts', () => {
+  const pack = { entries: [], full_v: null, cutoff_v: null, most_v: 65 } as never;
+
+  it('that no such pack has are refused before they are stored', () => {
+    expect(voltsFault(pack, 'voltage_rest_v', 585)).toMatch(
+      /585 V is more than this pack can have/,
+    );
+    expect(voltsFault(pack, 'voltage_load_v', 65.1)).not.toBe('');
+    expect(voltsFault(pack, 'voltage_rest_v', 58.5)).toBe('');
+    expect(voltsFault(pack, 'trip_m', 585)).toBe('');
+    expect(voltsFault({ most_v: null }, 'voltage_rest_v', 585)).toBe('');
+  });
+
+  it('of a pack that nobody described are placed by what such vehicles have', () => {
+    const units = { distance: 'km' } as never;
+    const expected = expectedOf(pack, 'voltage_rest_v', 0, units);
+    expect(placed('585', expected)[0]).toBe(58.5);
+    expect(placed('412', expected)[0]).toBe(41.2);
   });
 });

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import core from '../api/core.json';
 import type { FollowTable } from '../api/queries';
 import type { Readings } from './entry';
 import rides from './follow-rides.json';
@@ -68,6 +69,42 @@ describe.each(RIDES)('a ride without signal: %s', (_, { table, now, later }) => 
     expect(chances).toEqual([...chances].sort((a, b) => b - a));
     expect(chances[0]).toBeGreaterThan(0.9);
     expect(chances.at(-1)).toBeLessThan(0.1);
+  });
+});
+
+describe('what is told', () => {
+  const [[, { table }]] = RIDES as [[string, FollowedRide]];
+
+  it('is never near certain before a reading has shown charge', () => {
+    const unread: FollowTable = { ...table, shows_charge: false };
+    const near = { way: 'given' as const, from_m: table.done_m, until_m: table.done_m + 500 };
+    const reaches = (entries: Readings[], made = unread) =>
+      standingNow(made, entries, null, near).reaches;
+    expect(reaches([], table)).toBeGreaterThan(0.99);
+    expect(reaches([])).toBe(core.most_unshown);
+    const read = { kind: 'checkpoint' as const, time_s: table.at_s + 60, voltage_rest_v: 50.4 };
+    expect(reaches([read])).toBeGreaterThan(core.most_unshown);
+  });
+
+  it('is a turn as the trip meter will show it', () => {
+    const [, { table: back }] = RIDES.find(([name]) => name.includes('out and back')) as [
+      string,
+      FollowedRide,
+    ];
+    const { reads } = back;
+    if (reads === null) throw new Error('the table knows no trip meter');
+    const fast: FollowTable = { ...back, reads: { ...reads, per_m: 1.05 } };
+    const { values } = standingNow(fast, []);
+    const to_go_m = Number(values.turn_m) - reads.at_m;
+    expect(to_go_m).toBeGreaterThan(500);
+    expect(Number(values.turn_shown_m)).toBeCloseTo(reads.shown_m + 1.05 * to_go_m, 0);
+  });
+
+  it('is the range that the display promises, less what was ridden since', () => {
+    const read: Readings = { kind: 'event', time_s: table.at_s + 60, shown_range_m: 5000 };
+    const { code, values } = standingNow(table, [read], table.done_m + 1000);
+    expect(code).toBe('shown_short');
+    expect(values.shown_m).toBeCloseTo(4000, -2);
   });
 });
 
