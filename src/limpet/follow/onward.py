@@ -101,7 +101,9 @@ class Onward:
         out_m = course.length_m if course.out_m is None else course.out_m
         way_home = course.home_wh(min(at_m, out_m))
         assert way_home is not None
-        return np.asarray(now.rate.carried(way_home) * scatter(now.found, at_m) - 2 * self.height_wh)
+        return np.asarray(
+            now.rate.carried(way_home) * scatter(now.found, at_m) - 2 * self.height_wh
+        )
 
     def end_m(self, at_m: float) -> float:
         """Where the way ends for a ride at a place: of a lap without a number, the end of that lap."""

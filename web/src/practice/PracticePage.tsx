@@ -324,7 +324,7 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
         <>
           <button
             type="button"
-            className={rideClasses.action}
+            className={`${rideClasses.action} ${rideClasses.half}`}
             onClick={play.phase === 'moving' ? onStop : onRide}
           >
             {play.phase === 'moving' ? 'Stop' : play.phase === 'before' ? 'Ride' : 'Go on'}
@@ -332,7 +332,7 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
           </button>
           <button
             type="button"
-            className={rideClasses.action}
+            className={`${rideClasses.action} ${rideClasses.half}`}
             disabled={play.way !== null || play.phase === 'before'}
             aria-pressed={play.turning}
             onClick={onTurn}

@@ -48,7 +48,13 @@ export function matterWords(
   units: Units,
 ): Pick<Shown, 'headline' | 'under' | 'code' | 'values'> {
   const { line, under } = core.matters[code];
-  return { headline: fill(line, values, units), under: fill(under, values, units), code, values };
+  const said = (template: string) => begun(fill(template, values, units));
+  return { headline: said(line), under: said(under), code, values };
+}
+
+/** A sentence begins with a capital, one that begins with a chance ("over 99 %") too. */
+function begun(sentence: string): string {
+  return sentence.charAt(0).toUpperCase() + sentence.slice(1);
 }
 
 const NOTHING = {
