@@ -198,6 +198,7 @@ def test_a_corrected_entry_makes_the_answer_old_at_once(rider: Page):
         over(rider).get_by_role("button", name="One back").click()
     press(rider, "8.2")
     store(rider)
+    rider.locator("main[data-answer=older]").wait_for()
     after = shown(rider)
     # Nothing of the device's own can put an entry right that the answer had otherwise.
     assert after["state"] == "older"
@@ -232,6 +233,8 @@ def test_the_second_entry_moves_everything_together_though_no_answer_comes(rider
     rider.route("**/follow*", lambda route: None)
     rider.clock.fast_forward(40 * 60_000)
     note(rider, Volts="38.4", Trip_meter="7.4")
+    # The entry is on the phone before it shows: then all of it has moved at once.
+    rider.locator("main[data-answer=device]").wait_for()
     second = shown(rider)
     assert second["state"] == "device"
     assert second["line"] != first["line"]
