@@ -94,7 +94,7 @@ class Pack(Named):
 
     @property
     def most_v(self) -> float | None:
-        """The most that such cells can have [V]; None where nobody knows how many there are."""
+        """The highest voltage that its cells can have [V]; None where their number is unknown."""
         return self._span.most_v
 
 

@@ -66,7 +66,7 @@ class Following:
 
     Everything in it is of one evidence: `distance` so far and `reads`, what the rider's own instrument
     shows there; `consumption`; `strip`, its tideline; `shows_charge`, whether anything on this ride has
-    shown how much is in the pack, without which no chance is told as over 95 %.
+    shown how much is in the pack; until then no chance is given as over 95 %.
     """
 
     at_s: float

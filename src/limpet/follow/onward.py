@@ -65,7 +65,7 @@ class Onward:
     def home_ratio(self) -> FloatArray:
         """What a stretch takes on the way home over what it takes on the way out [-], shape (J,).
 
-        A wind or a climb that was against the rider helps on the way back: nobody knows which it was.
+        A headwind or a climb on the way out helps on the way home, and the other way round; which it was is not known.
         """
         now, course = self.now, self.now.course
         out_m = course.length_m / 2 if course.out_m is None else course.out_m

@@ -40,7 +40,7 @@ def reads_of(as_read: RangeTest, right: RangeTest, line: Line | None) -> Reads |
     Parameters
     ----------
     as_read : the ride as it was noted
-    right : the same with its instruments set right by what earlier tests taught
+    right : the same, its instruments corrected by what earlier tests taught
     line : true distance over time, as it was chosen; None before the first metre
 
     Notes

@@ -121,7 +121,7 @@ _ADVICE: Final = {
     "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
     "nothing_recorded": "Nothing is recorded yet: what is said here is assumed. Note the gauge or the "
     "resting volts.",
-    "no_charge_shown": "Nothing on this ride has shown yet how full the pack is, so no chance is given as over 95 %. "
+    "no_charge_shown": "No reading on this ride shows how full the pack is, so no chance is given as over 95 %. "
     "Read the gauge or the resting volts.",
     "no_way_yet": "No distance is recorded yet, so there is no way back to answer for. Note the trip meter, "
     "or give the way.",

@@ -46,8 +46,8 @@ MOST_CELL_V = 5.0
 class ReadingSpan:
     """What a pack's volts may read: full, at cut-off, and the most that such cells can have [V].
 
-    `likely_full_v` and `likely_cutoff_v` are taken where nobody said them; all are None of a pack of which
-    nobody knows how many cells it has.
+    `likely_full_v` and `likely_cutoff_v` stand in for what was not said; all three are None where the
+    number of cells is unknown.
     """
 
     likely_full_v: float | None

@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import core from '../api/core.json';
 import type { Units } from '../api/queries';
@@ -81,7 +81,9 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const tracking = useTrack(ride);
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');
-  const shown = shownOf(ride, units, tracking.ridden_m);
+  const { ridden_m } = tracking;
+  // Moving draws takes a while: once for each thing that is known, not for each drawing of the page.
+  const shown = useMemo(() => shownOf(ride, units, ridden_m), [ride, units, ridden_m]);
   useAlerts(shown, ride.entries.length, spoken);
   /** After how many entries the rider said that the turn is still to come. */
   const [notYet, setNotYet] = useState<number | null>(null);

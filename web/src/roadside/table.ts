@@ -224,7 +224,6 @@ function drawnNow(
     sight,
     shown: columns(sight.shown).map((one) => (sight.by_log ? one.map(Math.log) : one)),
   }));
-  const frozen = new Set<Readings>();
   const readings: Array<Observation & { at: number; shown: Column[]; axis: number[] }> = [];
   for (const [index, entry] of since.entries()) {
     for (const { sight, shown } of sights) {
@@ -232,10 +231,7 @@ function drawnNow(
       if (typeof read !== 'number') continue;
       const before = since[index - 1]?.[sight.name as keyof Readings];
       // A promise that stands still says nothing new.
-      if (sight.by_log && (before === read || read <= 0)) {
-        frozen.add(entry);
-        continue;
-      }
+      if (sight.by_log && (before === read || read <= 0)) continue;
       readings.push({
         read: sight.by_log ? Math.log(read) : read,
         std: sight.std,
