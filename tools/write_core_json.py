@@ -13,7 +13,7 @@ from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
 from limpet.follow.limits import HOLDS, RELIEF, TOLD
-from limpet.follow.matter import LIMITS, MATTERS, READS, RULES
+from limpet.follow.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
 from limpet.follow.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
@@ -104,6 +104,7 @@ def content() -> str:
         },
         "relief": RELIEF,
         "most_unshown": MOST_UNSHOWN,
+        "might_not": MIGHT_NOT,
         "shows_charge": SHOW_CHARGE,
         "channels": {
             name: {

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from limpet.bounds import (
     MOST_NAME,
@@ -21,23 +22,34 @@ from server.kit.models import Route, Vehicle
 from server.wire.notices import NoticeOut
 from server.wire.schema import Sent
 from server.wire.stored import readable
-from server.wire.typed import Held, Line, Lines, NoTruth, Typed
+from server.wire.typed import SAID_WHOLE, Held, Line, Lines, NoTruth, Typed
 
 Name = Annotated[Line, Field(min_length=1, max_length=MOST_NAME)]
 Note = Annotated[Lines, Field(max_length=2000)]
 
 
 class StepDownIn(Sent):
-    """A controller's limp rule as typed."""
+    """A controller's limp rule as typed: under so many volts, or where its gauge shows so much."""
 
-    below_v: Annotated[float, Typed(STEP_DOWN["below_v"])]
+    below_v: Annotated[float | None, Typed(STEP_DOWN["below_v"])] = None
+    gauge: Annotated[float | None, Held(STEP_DOWN["gauge"])] = None
     max_speed_mps: Annotated[float, Typed(STEP_DOWN["max_speed_mps"])]
+
+    @model_validator(mode="after")
+    def one_trigger(self) -> StepDownIn:
+        """One rule begins at one reading."""
+        if (self.below_v is None) == (self.gauge is None):
+            raise PydanticCustomError(
+                SAID_WHOLE, "Say where it slows: volts (44 V: 20 km/h) or gauge (20 %: 20 km/h)."
+            )
+        return self
 
 
 class StepDownOut(Schema):
     """A controller's limp rule."""
 
-    below_v: float
+    below_v: float | None = None
+    gauge: float | None = None
     max_speed_mps: float
 
 

@@ -111,6 +111,7 @@ class FollowTableOut(Schema):
     lap_m: float | None
     turn_until_m: float
     half: float | None
+    in_bag: float
     reserve: float
     wanted: float
     shows_charge: bool

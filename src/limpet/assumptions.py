@@ -192,8 +192,17 @@ WIND_OFFSET_MPS: Final = _taken(
 WIND_FROM_DEG: Final = _taken(
     "wind_from_deg", 0.0, 15.0, "deg", CHOICE, "the direction of a stated wind"
 )
+#: What a gauge shows is what is left to this power (ln k of handbook section 9, the other way round).
+GAUGE_BEND: Final = _taken(
+    "gauge_bend",
+    0.75,
+    0.25,
+    "1",
+    HANDBOOK,
+    "the bend of a gauge that nobody has tested; 1 is honest",
+)
 WIND_UNKNOWN_MPS: Final = _taken(
-    "wind_unknown_mps", 0.0, 2.0, "m/s", CHOICE, "wind, from anywhere, when nobody says"
+    "wind_unknown_mps", 0.0, 1.3, "m/s", CHOICE, "wind, from anywhere, when nobody says"
 )
 
 # Instruments: ± a maker's percent of the reading, rectangular (GUM 4.3.7).

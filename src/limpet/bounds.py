@@ -86,6 +86,7 @@ CONSUMPTION: Final = _span("consumption", 0.5, 1000)
 
 CELLS_IN_SERIES: Final = _span("share", 1, 300)
 CELLS_IN_PARALLEL: Final = _span("share", 1, 1000)
+GAUGE_SHARE: Final = _span("share", 0.0, 1.0)
 GAUGE_STEPS: Final = _span("share", 1, 1000)
 #: A load of a sheet; a rider's and a vehicle's are held to the bounds of a sheet there.
 SHEET_MASS: Final = _span("mass", 0.001, 2000)

@@ -87,7 +87,8 @@ VEHICLE: Final = _form(
     _field("aux_w", "Lights and controller", bounds.AUXILIARY),
 )
 STEP_DOWN: Final = _form(
-    _field("below_v", "Under so many volts", bounds.PACK_VOLTAGE, example=44.0, needed=True),
+    _field("below_v", "Under so many volts", bounds.PACK_VOLTAGE, example=44.0),
+    _field("gauge", "Where the gauge shows", bounds.GAUGE_SHARE, "Of its full", shown="percent"),
     _field("max_speed_mps", "So fast", bounds.TARGET_SPEED, example=20 / 3.6, needed=True),
 )
 PACK: Final = _form(

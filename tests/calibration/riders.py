@@ -135,14 +135,17 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     )
 
 
-def teacher(ride: CellRide, rng: np.random.Generator) -> RangeTest:
-    """An earlier ride of such a vehicle, metered to its end, with the gauge noted on the way."""
+def teacher(ride: CellRide, rng: np.random.Generator, gauge: np.ndarray | None = None) -> RangeTest:
+    """An earlier ride of such a vehicle, metered to its end, with the gauge noted on the way.
+
+    `gauge` is what it shows at each row; without it one that goes by volts.
+    """
     item = told(ride, "metered to the end", rng)
     assert item is not None
     pack = item.test.sheet.pack
     last = int(np.searchsorted(ride.time_s, ride.end_s))
     volts = ride.volts * pack.series
-    gauge = shown_by_gauge(ride, volts, pack.series, 100)
+    gauge = shown_by_gauge(ride, volts, pack.series, 100) if gauge is None else gauge
     first, *_, end = item.test.entries
     rows = np.linspace(0, last, 12).astype(int)[1:-1]
     noted = [

@@ -42,7 +42,9 @@ def test_whoever_turns_when_told_comes_home(small):
 def test_an_outcome_counts_what_it_says():
     kind = KINDS[0]
     bets = [Bet(kind, 0.97, True)] * 19 + [Bet(kind, 0.97, False), Bet(kind, 0.6, False)]
-    found = Outcome(bets=bets, turns=[Turn(kind, 0.4), Turn(kind, 0.72), Turn(kind, 1.1)])
+    found = Outcome(
+        bets=bets, turns=[Turn(kind, 0.4, 0.8), Turn(kind, 0.72, 0.8), Turn(kind, 1.1, 0.8)]
+    )
     assert found.sure(kind) == (20, 1)
     # Of the 0.8 that keep the reserve 0.72 is a tenth too early.
     assert found.early(kind) == pytest.approx(0.1)

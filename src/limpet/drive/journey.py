@@ -8,6 +8,7 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.assumptions import GAUGE_BEND
 from limpet.drive.draws import (
     Columns,
     at_temperature,
@@ -145,7 +146,17 @@ def limits_of(trip: Trip) -> PackLimits:
         cutoff_v=cutoff_v,
         minimum_mps=trip.minimum_speed_mps,
         current_limit_a=trip.vehicle.controller_current_limit_a,
-        step_down=tuple((s.below_v, s.max_speed_mps) for s in trip.vehicle.step_down),
+        step_down=tuple(
+            (rule.below_v, rule.max_speed_mps)
+            for rule in trip.vehicle.step_down
+            if rule.below_v is not None
+        ),
+        # A gauge shows more than there is: where it shows a fifth, less than a fifth is left.
+        step_at_charge=tuple(
+            (rule.gauge ** (1 / GAUGE_BEND.value), rule.max_speed_mps)
+            for rule in trip.vehicle.step_down
+            if rule.gauge is not None
+        ),
         packs_in_sequence=sequence,
         pedal_w=trip.rider.pedal_power_w,
         accel_mps2=accel,

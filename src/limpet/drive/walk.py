@@ -213,7 +213,7 @@ class _Walker:
         riders.terminal_j = riders.terminal_j + block.energy_j.sum(axis=0)
         riders.time_s = riders.time_s + block.seconds.sum(axis=0)
         self.at_m += block.total_m
-        if self.limits.step_down:
+        if self.limits.step_down or self.limits.step_at_charge:
             self._step_down(block.loaded_v, swapped)
         riding_s = float((block.length_m / block.speed_mps[:, 0]).sum())
         return block.total_m / riding_s, float(block.loaded_v[:, 0].mean())
@@ -282,3 +282,6 @@ class _Walker:
         for below_v, speed_mps in self.limits.step_down:
             slower = np.minimum(riders.cap_mps, speed_mps)
             riders.cap_mps = np.where(shown < below_v, slower, riders.cap_mps)
+        for share, speed_mps in self.limits.step_at_charge:
+            slower = np.minimum(riders.cap_mps, speed_mps)
+            riders.cap_mps = np.where(riders.charge <= share, slower, riders.cap_mps)

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from pydantic import BeforeValidator, Field
 
 from limpet.bounds import (
+    GAUGE_SHARE,
     MOST_PACKS,
     MOST_TAGS,
     PEDALLING,
@@ -66,10 +67,24 @@ MOST_STEPS_DOWN = 20
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepDown:
-    """A controller's rule: under this loaded voltage it holds at most this speed."""
+    """A controller's rule: from here on it holds at most this speed.
 
-    below_v: Volts
+    Either under `below_v`, the loaded voltage, or where its own `gauge` shows this share of its full, or less.
+
+    Raises
+    ------
+    ValueError
+        When neither is said, or both are.
+    """
+
     max_speed_mps: TargetSpeed
+    below_v: Volts | None = None
+    gauge: Annotated[float, GAUGE_SHARE.field()] | None = None
+
+    def __post_init__(self) -> None:
+        """One rule has one trigger."""
+        if (self.below_v is None) == (self.gauge is None):
+            raise ValueError("a step down needs either below_v or gauge")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,6 +15,7 @@ from limpet.follow.onward import Onward, onward_of
 from limpet.follow.rate import LEAST_M
 from limpet.follow.reads import reads_of
 from limpet.follow.so_far import last_record_s, so_far
+from limpet.follow.steps import step_ahead, step_now
 from limpet.follow.strip import strip_under_way
 from limpet.follow.sure import MOST_UNSHOWN, shows_charge
 from limpet.follow.way_left import way_left
@@ -111,6 +112,7 @@ def riding(
     asked = _questions(seen)
     warnings = [
         *limits_shown(seen, at_s),
+        *((passed,) if (passed := step_now(seen, now)) is not None else ()),
         *cautions.stop_now(seen),
         *asked,
         *([Notice("hangs_on_question")] if asked else []),
@@ -118,6 +120,7 @@ def riding(
         *([] if shown else [Notice("no_charge_shown")]),
         *([] if now.way.stated or now.way.leads else [Notice("no_way_yet")]),
         *_turn_now(now, way),
+        *((ahead_of,) if (ahead_of := step_ahead(seen, onward)) is not None else ()),
         *seen.notices,
     ]
     on_to_cutoff = quantity(np.minimum(now.left_wh / now.per_m, MOST_M), "m")

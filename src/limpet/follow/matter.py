@@ -124,6 +124,7 @@ LIMITS: Final[Mapping[str, Code]] = {
     "tilts_back": "tilt_back",
     "overheated_now": "too_hot",
     "cut_its_speed": "speed_step",
+    "at_a_step": "speed_step",
     "beeps": "beeping",
 }
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.follow.course import Course, course_of
-from limpet.follow.rate import LEAST_M, Rate, as_sure, log_rate, rate_of
+from limpet.follow.rate import LEAST_M, Rate, log_rate, rate_of, unmodelled
 from limpet.follow.ways import GivenWay, WayAhead, way_of
 from limpet.follow.weather import ridden_wh, with_weather
 from limpet.history import informed
@@ -38,7 +38,8 @@ class Now:
     """The ride at the moment, in draws: energy left and usable [Wh], shape (J,).
 
     `line` is true distance over time, None before the first metre; the way was last read at `until_s`,
-    `done_m` from the start: what came after that nobody has said. `spare` packs wait to be used.
+    `done_m` from the start: what came after that nobody has said. `spare` packs wait to be used,
+    and so do `in_bag`, of which nobody counts on.
     """
 
     found: Findings
@@ -52,6 +53,12 @@ class Now:
     line: Line | None
     until_s: float
     spare: int
+    in_bag: int
+
+    @property
+    def one_pack_wh(self) -> FloatArray:
+        """What one full pack gives [Wh], shape (J,)."""
+        return self.usable_wh / (self.spare + len(self.found.ride.packs))
 
 
 def now_of(
@@ -86,7 +93,9 @@ def now_of(
     rated_m = ridden_m if ridden_m > 1.0 else course.length_m
     # Of a way that is still to be ridden nothing lies behind.
     taken = ridden_wh(course, behind if ridden_m > 1.0 else [], rated_m)
-    modelled = as_sure(log_rate(taken, rated_m), known)
+    logs = log_rate(taken, rated_m)
+    common = unmodelled(logs, known)
+    modelled = logs + common
     speed_mps = float(course.draws.columns.target_mps[0])
     cruise_w = float(np.exp(np.median(modelled))) * speed_mps * SECONDS_PER_HOUR
     found = find(
@@ -98,10 +107,11 @@ def now_of(
     end = ends[-1]
     used = (state.stored[found.left.model.ride.first_knots] - ends).sum(axis=0)
     used_wh = (used + state.added_stored) * delivered
-    rate = rate_of(found, modelled, done_m, unknown_height(seen, found, way), used_wh)
+    rate = rate_of(found, modelled, common, done_m, unknown_height(seen, found, way), used_wh)
     use = seen.sheet.packs_use
     in_turn = use == "in_sequence" or (len(ride.packs) > 1 and use != "spare")
     spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0
+    in_bag = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if use == "spare" else 0
     usable = state.usable * delivered
     left = np.clip(end - state.cut_stored, 0.0, state.usable) * delivered + spare * usable
     per_m = _per_m(seen, found, rate, course, way, done_m)
@@ -117,6 +127,7 @@ def now_of(
         line=line,
         until_s=until_s,
         spare=spare,
+        in_bag=in_bag,
     )
 
 

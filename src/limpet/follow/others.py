@@ -1,4 +1,5 @@
-"""What else could be done on the way, each with its chance: go on, slower, after a charge, walking the last part."""
+"""What else could be done on the way, each with its chance: go on, slower, the pack in the bag, after a charge,
+walking the last part, a lift."""
 
 from __future__ import annotations
 
@@ -9,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGE_RATE_PER_H
+from limpet.follow.matter import MIGHT_NOT
 from limpet.follow.onward import Onward
 from limpet.forecast.answer import SLOWEST_MPS, SlowTo
 from limpet.result.charges import KEPT
@@ -23,7 +25,7 @@ LONGEST_WALK_M, WALK_STEPS = 3000.0, 12
 #: A charge longer than this is no charge on the way [s].
 LONGEST_CHARGE_S = 12 * SECONDS_PER_HOUR
 
-What = Literal["go_on", "slower", "charge", "walk", "lap"]
+What = Literal["go_on", "slower", "pack", "charge", "walk", "lift", "lap"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +33,8 @@ class Choice:
     """One way to go on.
 
     `arrives_probability` keeps the reserve, `reaches_probability` does not; `speed_mps` held,
-    `charge_s` at the charger for `charge_wh`, `walk_m` pushed at the end, `laps` ridden in all.
+    `charge_s` at the charger for `charge_wh`, `walk_m` pushed at the end, `laps` ridden in all;
+    a `pack` from the bag is taken to be full. A `lift` needs no charge, and its chance is that of the way.
     """
 
     what: What
@@ -45,7 +48,7 @@ class Choice:
 
 
 def choices_of(onward: Onward, rated_wh: float, slow: SlowTo | None) -> tuple[Choice, ...]:
-    """The ways to go on, the plain one first.
+    """The ways to go on, the plain one first; where that one likely fails, by their chance, the best first.
 
     Parameters
     ----------
@@ -63,7 +66,10 @@ def choices_of(onward: Onward, rated_wh: float, slow: SlowTo | None) -> tuple[Ch
         return (go_on,)
     found += _slower(onward, need, slow)
     if go_on.arrives_probability < onward.wanted:
-        found += [*_charge(onward, need, rated_wh), *_walk(onward)]
+        found += [*_pack(onward, need), *_charge(onward, need, rated_wh), *_walk(onward)]
+    if go_on.reaches_probability < MIGHT_NOT:
+        found.sort(key=lambda choice: -choice.reaches_probability)
+        found.append(Choice(what="lift", arrives_probability=1.0, reaches_probability=1.0))
     return tuple(found)
 
 
@@ -71,6 +77,11 @@ def _choice(
     what: What, onward: Onward, need: FloatArray, more_wh: float = 0.0, **said: Any
 ) -> Choice:
     left = np.minimum(onward.now.left_wh + more_wh, onward.now.usable_wh)
+    return _with(what, onward, need, left, **said)
+
+
+def _with(what: What, onward: Onward, need: FloatArray, left: FloatArray, **said: Any) -> Choice:
+    """A choice with so much to go on with [Wh]."""
     return Choice(
         what=what,
         arrives_probability=onward.chance(need <= left - onward.reserve_wh),
@@ -104,6 +115,15 @@ def _slower(onward: Onward, need: FloatArray, slow: SlowTo | None) -> list[Choic
         _choice("slower", onward, need * ratio, speed_mps=speed)
         for speed, ratio in zip(speeds, ratios, strict=True)
     ]
+
+
+def _pack(onward: Onward, need: FloatArray) -> list[Choice]:
+    """The packs in the bag, put in where this one ends; of how full they are nobody has said anything."""
+    now = onward.now
+    if now.in_bag == 0:
+        return []
+    left = now.left_wh + now.in_bag * now.one_pack_wh
+    return [_with("pack", onward, need, left)]
 
 
 def _charge(onward: Onward, need: FloatArray, rated_wh: float) -> list[Choice]:

@@ -26,12 +26,14 @@ class Rate:
     """Consumption over the ridden part, as drawn before the ride and as the ride leaves it.
 
     `modelled` log of Wh/m by the road model, shape (I,); `shown` the same in each draw of the ride,
-    shape (J,); `pairs` which draw of the day each draw of the ride is ridden on, shape (J,).
+    shape (J,); `pairs` which draw of the day each draw of the ride is ridden on, shape (J,); `common` the
+    part of `modelled` that the road model knows nothing of, and that every piece of road shares, shape (I,).
     """
 
     modelled: FloatArray
     shown: FloatArray
     pairs: NDArray[np.intp]
+    common: FloatArray
 
     def carried(self, need_wh: FloatArray) -> FloatArray:
         """What another piece of road takes, given what the ridden one took.
@@ -52,6 +54,7 @@ class Rate:
         not. A piece that gives as much as it takes has no log, and its shift is that of the ridden
         part's own Wh/m on a level of the same length.
         """
+        need_wh = need_wh * np.exp(self.common)
         x = self.modelled - self.modelled.mean()
         moved = self.shown - self.modelled[self.pairs]
         variance = float(x @ x)
@@ -76,6 +79,7 @@ def log_rate(energy_wh: FloatArray, metres: float) -> FloatArray:
 def rate_of(
     found: Findings,
     modelled: FloatArray,
+    common: FloatArray,
     metres: float,
     unknown_wh: float,
     used_wh: FloatArray,
@@ -86,6 +90,7 @@ def rate_of(
     Parameters
     ----------
     modelled : log of Wh/m over the ridden part by the road model, shape (I,), as wide as it is sure
+    common : what of it is `unmodelled`, shape (I,)
     metres : ridden so far
     unknown_wh : what a difference of height that nobody noted may have taken [Wh]
     used_wh : what the pack gave by its own state [Wh], shape (J,), where no meter counts energy: the
@@ -100,13 +105,13 @@ def rate_of(
     count = found.left.posterior.scores.shape[1]
     pairs = np.random.default_rng(seed).permutation(np.resize(np.arange(len(modelled)), count))
     if found.progress.basis == "distance":
-        return Rate(modelled, np.log(found.left.value("consumption")), pairs)
+        return Rate(modelled, np.log(found.left.value("consumption")), pairs, common)
     drawn = found.drawn
     metered = found.meter is not None and bool(found.meter.gains)
     energy_wh = drawn.energy_wh if metered and drawn.energy_wh is not None else used_wh
     energy_wh = np.maximum(energy_wh, LEAST_WH)
     if found.progress.basis == "time" or drawn.distance_m is None or metres < LEAST_M:
-        return Rate(modelled, modelled[pairs], pairs)
+        return Rate(modelled, modelled[pairs], pairs, common)
     seen = log_rate(energy_wh, 1.0) - np.log(np.maximum(drawn.distance_m, 1.0))
     form = hypot(
         PER_KM.std / sqrt(metres / 1000), unknown_wh / max(float(energy_wh.mean()), LEAST_WH)
@@ -116,13 +121,26 @@ def rate_of(
     prior = max(float(modelled.var()), apart**2 - form**2)
     gain = prior / (prior + form**2 + float(seen.var()))
     scatter = form * np.random.default_rng(seed + 1).standard_normal(count)
-    return Rate(modelled, modelled[pairs] + gain * (seen + scatter - modelled[pairs]), pairs)
+    shown = modelled[pairs] + gain * (seen + scatter - modelled[pairs])
+    return Rate(modelled, shown, pairs, common)
 
 
-def as_sure(modelled: FloatArray, stated: bool) -> FloatArray:
-    """The same draws no closer together than the road model is sure."""
-    std = float(modelled.std())
-    middle = float(np.median(modelled))
-    return middle + (modelled - middle) * max(
-        1.0, (LEAST_STD if stated else GUESSED_STD) / max(std, 1e-9)
-    )
+def unmodelled(logs: FloatArray, stated: bool, seed: int = 5) -> FloatArray:
+    """What has to come to the road model's draws so that they are no closer together than it is sure.
+
+    Parameters
+    ----------
+    logs : log of Wh/m by the road model, shape (I,)
+    stated : whether somebody planned the way, or earlier rides taught what the vehicle takes
+
+    Returns
+    -------
+    log of a factor, shape (I,), uncorrelated with the draws: a vehicle or a rider that takes more than the
+    model thinks takes more of it on the way home, too, which a headwind does not
+    """
+    least = LEAST_STD if stated else GUESSED_STD
+    missing = sqrt(max(least**2 - float(logs.var()), 0.0))
+    score = np.random.default_rng(seed).standard_normal(len(logs))
+    off, score = logs - logs.mean(), score - score.mean()
+    score -= off * float(score @ off) / max(float(off @ off), 1e-12)
+    return np.asarray(missing * score / max(float(score.std()), 1e-9))

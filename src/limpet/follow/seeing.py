@@ -182,7 +182,7 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
         drop = found.value("gauge_drop") if "gauge_drop" in found.model.rows else 0.0
         shown["gauge"] = _Seen(
             shown=(map_ - drop) * steps + STEP_LAG * step,
-            std=hypot(GAUGE_STD, STEP_STD * step / steps) * steps,
+            std=hypot(GAUGE_STD, STEP_STD * step / steps, found.model.ride.gauges.swing) * steps,
         )
     ended = found.at_ends(state.charge, state.cut_charge)[-1]
     for name, amount, std in (

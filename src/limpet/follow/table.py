@@ -57,6 +57,7 @@ class FollowTable:
     (J,). `slower` is what the rest takes at `speeds_mps` over what it takes at the trip's own, shape
     (speeds, P). `step_std` and `height_m`
     how far a stretch's energy may lie beside its length (`form_std`), `climb_wh` what a metre of climb takes.
+    `in_bag` is what the packs in the bag add to `usable_wh` when they are full, of it.
     """
 
     at_s: float
@@ -68,6 +69,7 @@ class FollowTable:
     lap_m: float | None
     turn_until_m: float
     half: float | None
+    in_bag: float
     reserve: float
     wanted: float
     shows_charge: bool
@@ -101,6 +103,7 @@ class FollowTable:
             "lap_m": self.lap_m,
             "turn_until_m": round(self.turn_until_m, 1),
             "half": self.half,
+            "in_bag": round(self.in_bag, 4),
             "reserve": self.reserve,
             "wanted": self.wanted,
             "shows_charge": self.shows_charge,
@@ -165,6 +168,7 @@ def table_of(
         lap_m=now.course.length_m if repeats else None,
         turn_until_m=onward.turn_until_m,
         half=half,
+        in_bag=now.in_bag / (now.spare + len(now.found.ride.packs)),
         reserve=now.way.trip.reserve,
         wanted=onward.wanted,
         shows_charge=answer.shows_charge,

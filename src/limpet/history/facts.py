@@ -14,6 +14,7 @@ from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
 from limpet.result import Result
 from limpet.result.habits import MOST_STEPS
+from limpet.result.left import SHOWN_STD
 from limpet.result.model import MethodResult
 from limpet.result.moving import driving_hours
 from limpet.result.world import pack_temp_c
@@ -37,7 +38,8 @@ class Facts:
     their `names`, which tell two of a kind apart; `gauge` of each step its share of full, the
     energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah`
     and `retained` of one pack at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
-    of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that.
+    of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that; `came_of_shown` what came over
+    what the display promised [-].
     """
 
     title: str
@@ -64,6 +66,7 @@ class Facts:
     cycles: float | None = None
     charge_ah: float | None = None
     bands: tuple[tuple[str, float, float, float], ...] = ()
+    came_of_shown: Spread | None = None
 
 
 _FACTS = TypeAdapter(Facts)
@@ -157,7 +160,34 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
             for leg in result.legs
             if leg.by == "speed"
         ),
+        came_of_shown=_came_of_shown(result),
     )
+
+
+#: A promise for less than this says nothing of the next one [m].
+LEAST_PROMISE_M = 2000.0
+
+
+def _came_of_shown(result: Result) -> Spread | None:
+    """What came over what the display promised, on the whole of a ride, and u of that.
+
+    Notes
+    -----
+    The median of its read-outs; u of their scatter, of the range that they are held against, and of what a
+    display goes by (`SHOWN_STD`). A read-out that shows the same again is frozen, and counts once.
+    """
+    kept = {
+        item.shown_m: item.came_m
+        for item in reversed(result.shown_range or ())
+        if item.shown_m >= LEAST_PROMISE_M and item.came_m.value > 0
+    }
+    if not kept:
+        return None
+    ratios = np.array([came.value / shown for shown, came in kept.items()])
+    own = float(np.median([came.relative for came in kept.values()]))
+    scatter = max(float(np.log(ratios).std()), SHOWN_STD) / np.sqrt(len(ratios))
+    middle = float(np.median(ratios))
+    return middle, middle * float(np.hypot(own, scatter))
 
 
 def _spread(found: Quantity) -> Spread:

@@ -9,8 +9,8 @@ import numpy as np
 
 from limpet.history.facts import Facts
 from limpet.quantity import Quantity
-from limpet.result.gauge import isotonic
 from limpet.result.priors import PooledStep
+from limpet.uncertain.isotonic import isotonic
 
 #: A step of a gauge means something else from ride to ride by so much of a full pack [-] (assumption), and
 #: percent are told in parts of this.

@@ -9,7 +9,7 @@ from math import hypot
 
 import numpy as np
 
-from limpet.assumptions import LABEL, RETAINED, RUN_TO_RUN, InstrumentName
+from limpet.assumptions import GAUGE_BEND, LABEL, RETAINED, RUN_TO_RUN, InstrumentName
 from limpet.evidence.model import RangeTest
 from limpet.history.carry import carried
 from limpet.history.facts import (
@@ -26,7 +26,7 @@ from limpet.history.road import road_of
 from limpet.result import Result, analyse
 from limpet.result.accuracy import accuracy
 from limpet.result.priors import NOTHING, Learned, Priors, Rides
-from limpet.result.world import GAUGE_BEND, GAUGE_BOTTOM
+from limpet.result.world import CAME_OF_SHOWN, GAUGE_BOTTOM
 from limpet.road import VehicleKind
 from limpet.trip import RoadFit, Trip
 from limpet.uncertain.scatter import Scatter
@@ -39,6 +39,8 @@ NARROWED = 0.7
 #: A gauge's map differs from ride to ride by this, and a pack's capacity from day to day [-]; a wheel by
 #: its pressure and load; the consumption of like rides on the whole (assumption).
 BEND_FLOOR, BOTTOM_FLOOR = 0.09, 0.04
+#: What a display promises differs from ride to ride by this, relative (assumption).
+SHOWN_FLOOR = 0.12
 CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
     0.015,
     0.10,
@@ -200,8 +202,9 @@ def learn_from(
     gave = [item for item in facts if pack and item.pack == pack][-MOST_TESTS:]
     capacity = [item for item in gave if item.capacity]
     found = {
-        "gauge_bend": _over(rode, _input("gauge_bend", GAUGE_BEND[1]), BEND_FLOOR),
+        "gauge_bend": _over(rode, _input("gauge_bend", GAUGE_BEND.std), BEND_FLOOR),
         "gauge_bottom": _over(rode, _input("gauge_bottom", GAUGE_BOTTOM[1]), BOTTOM_FLOOR),
+        "came_of_shown": _over(rode, _promised, SHOWN_FLOOR, relative=True),
         "capacity_factor": _over(
             capacity, _input("capacity_factor", hypot(LABEL.std, RETAINED.std)), CAPACITY_FLOOR
         ),
@@ -230,6 +233,12 @@ def learn_from(
         rides=rides,
         gauge=pooled_gauge(rode),
     )
+
+
+def _promised(item: Facts) -> Spread | None:
+    """What came over what its display promised, by a test that knows it better than nobody."""
+    found = item.came_of_shown
+    return found if found is not None and found[1] <= NARROWED * CAME_OF_SHOWN[1] else None
 
 
 def _factor(item: Facts, name: str, names: dict[str, str | None]) -> Spread | None:

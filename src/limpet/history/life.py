@@ -123,6 +123,7 @@ def _instruments(facts: Sequence[Facts]) -> tuple[Taught, ...]:
 _UNITS = {
     "gauge_bend": (1.0, "1"),
     "gauge_bottom": (1.0, "1"),
+    "came_of_shown": (1.0, "1"),
     "consumption_wh_per_m": (METRES_PER_KM, "Wh/km"),
     "run_to_run": (1.0, "1"),
 }

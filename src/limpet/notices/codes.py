@@ -45,6 +45,9 @@ _DANGER: Final = {
 }
 _CAUTION: Final = {
     "cut_its_speed": "It has cut its own speed: the pack is fading. Stay out of fast traffic, and plan where to stop.",
+    "at_a_step": "At {what} it goes no faster than {speed_mps:speed}, by its own table. Take a quiet way home.",
+    "step_ahead": "From about {at_m:distance} on it may go no faster than {speed_mps:speed}: at {what}, by its own "
+    "table. {chance:chance_of} that it comes before you are home.",
     "beeps": "It beeps: a limit is near. Slow down; tilt-back or cut-off may come next.",
     "overheated": "It overheated at {at_m:distance}. What it took from there on may be of a drive that held "
     "back. Let somebody who knows it look at it before it is ridden so again.",

@@ -11,6 +11,7 @@ from limpet.quantity import Quantity
 from limpet.result.left import Left
 from limpet.result.line import Line
 from limpet.result.readings import Reading
+from limpet.uncertain.isotonic import isotonic
 
 FloatArray = NDArray[np.float64]
 
@@ -26,29 +27,6 @@ class GaugeStep:
     energy_left_fraction: Quantity
     distance_left_fraction: float | None
     lasted_m: float | None
-
-
-def isotonic(values: FloatArray, weight: FloatArray) -> FloatArray:
-    """The rising sequence nearest to values by weighted least squares (pool adjacent violators).
-
-    Parameters
-    ----------
-    values, weight : shape (n,)
-
-    References
-    ----------
-    R. E. Barlow et al., Statistical Inference under Order Restrictions (1972); from memory. A test
-    holds it against SciPy's `optimize.isotonic_regression`.
-    """
-    blocks: list[tuple[float, float, int]] = []
-    for value, mass in zip(values.tolist(), weight.tolist(), strict=True):
-        mean, total, count = value, mass, 1
-        while blocks and blocks[-1][0] >= mean:
-            before, mass_before, number = blocks.pop()
-            mean = (before * mass_before + mean * total) / (mass_before + total)
-            total, count = total + mass_before, count + number
-        blocks.append((mean, total, count))
-    return np.repeat([mean for mean, _, _ in blocks], [count for _, _, count in blocks])
 
 
 def gauge_truth(

@@ -21,6 +21,7 @@ from limpet.result.state import Ended, Gauges, Ride, ShownRanges, State, StateMo
 from limpet.result.window import RideWindow
 from limpet.result.world import metres_of_height, world_inputs
 from limpet.uncertain.inputs import Input
+from limpet.uncertain.isotonic import isotonic
 from limpet.uncertain.posterior import Posterior, infer
 
 FloatArray = NDArray[np.float64]
@@ -33,6 +34,9 @@ SEED = 20260514
 OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
 #: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
 GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.03, 0.08
+#: A gauge that rises without a charge goes by volts, and swings with the throttle: u over the scatter about
+#: the nearest falling line, which runs through some of it (assumption; simulated rides of 4 to 8 readings).
+SWING_GAIN = 1.5
 #: u of the log of what a display promises beside its own factor: it goes by the last few kilometres
 #: (assumption).
 SHOWN_STD = 0.15
@@ -174,6 +178,7 @@ def _ride(
     # Beside a meter the consumption is the meter's, and what a display promises adds nothing.
     by_way = progress.basis == "distance"
     shown = [item for item in found if item.kind == "shown" and by_way]
+    added_wh = _added_wh(charges, times)
 
     def knots(items: list[Reading]) -> NDArray[np.intp]:
         rows = []
@@ -195,9 +200,17 @@ def _ride(
         metered_a=progress.metered_a,
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
-        added_wh=_added_wh(charges, times),
+        added_wh=added_wh,
         volts=_volts(volts, knots(volts), pack, resistance.ohm),
-        gauges=_gauges(test, ride, gauges, knots(gauges), "gauge_bend" in priors.learned),
+        gauges=_gauges(
+            test,
+            ride,
+            gauges,
+            knots(gauges),
+            window,
+            added_wh,
+            "gauge_bend" in priors.learned,
+        ),
         shown=ShownRanges(
             knot=knots(shown),
             shown_m=np.array([item.value for item in shown]),
@@ -277,17 +290,40 @@ def _gauges(
     ride: RideWindow,
     gauges: list[Reading],
     knot: NDArray[np.intp],
+    window: NDArray[np.intp],
+    added_wh: FloatArray,
     learned: bool,
 ) -> Gauges:
     steps = gauge_steps(test, gauges)
     # A gauge's own bends run through several readings: many of them are not worth their number.
     more = sqrt(max(len(gauges), 3) / 3)
+    shown = np.array([gauge_share(item, steps) for item in gauges])
+    swing = _swing(shown, (window + np.cumsum(added_wh > 0))[knot])
+    # What swings is new at every reading, and before the first metre nothing swings.
+    first = np.isin(knot, np.flatnonzero(np.diff(window, prepend=-1) > 0))
+    stated = [more * gauge_std(item, steps, learned) for item in gauges]
     return Gauges(
         knot=knot,
-        shown=np.array([gauge_share(item, steps) for item in gauges]),
-        std=np.array([more * gauge_std(item, steps, learned) for item in gauges]),
+        shown=shown,
+        std=np.hypot(stated, swing * ~first),
+        swing=swing,
         of_all=_of_all(ride, gauges, steps),
     )
+
+
+def _swing(shown: FloatArray, stretch: NDArray[np.intp]) -> float:
+    """By how much a gauge goes up and down with the throttle, u of one reading [-]; 0 where it only falls.
+
+    Parameters
+    ----------
+    shown : shares of full, in time, shape (n,)
+    stretch : which stretch between fresh packs and charges each was read in, shape (n,)
+    """
+    off: list[float] = []
+    for number in np.unique(stretch):
+        mine = shown[stretch == number]
+        off += (mine + isotonic(-mine, np.ones(len(mine)))).tolist()
+    return SWING_GAIN * float(np.sqrt(np.mean(np.square(off)))) if len(shown) > 2 else 0.0
 
 
 def _of_all(ride: RideWindow, gauges: list[Reading], steps: float) -> bool:

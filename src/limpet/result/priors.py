@@ -55,7 +55,7 @@ class Rides:
 class Priors:
     """Learned numbers by name; without any, everything stays as it is assumed.
 
-    `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `capacity_factor`, of one pack at 25 °C over its
+    `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `came_of_shown` what came over what its display promised; `capacity_factor`, of one pack at 25 °C over its
     label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
     relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` and
     `road`, the vehicle's road load, are what a trip is told, `gauge` what
@@ -89,6 +89,7 @@ LESSONS: Final[Mapping[str, tuple[str, ...]]] = {
     "trip": ("trip",),
     "odometer": ("odometer",),
     "gauge": ("gauge_bend", "gauge_bottom"),
+    "shown_range": ("came_of_shown",),
     "consumption": ("consumption_wh_per_m", "run_to_run", "rides"),
 }
 
@@ -109,7 +110,7 @@ def taught(
 
 def _one(item: Input, priors: Priors, slower: float, packs: int, by_distance: bool) -> Input:
     known = priors.learned
-    if item.name in ("gauge_bend", "gauge_bottom") and item.name in known:
+    if item.name in ("gauge_bend", "gauge_bottom", "came_of_shown") and item.name in known:
         return _from(item, known[item.name])
     if item.name == "retained" and "capacity_factor" in known:
         return _from(item, known["capacity_factor"])

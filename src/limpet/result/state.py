@@ -53,12 +53,14 @@ class Volts:
 class Gauges:
     """Shares that the vehicle's gauge shows [0 to 1], and how far they may be off; shape (n,).
 
-    `of_all` where it shows what is left of all packs together, and not of the one in use.
+    `of_all` where it shows what is left of all packs together, and not of the one in use; `swing` by how
+    much it goes up and down with the throttle, u of a reading while it is ridden [-].
     """
 
     knot: NDArray[np.intp]
     shown: FloatArray
     std: FloatArray
+    swing: float = 0.0
     of_all: bool = False
 
 

@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 
 from limpet.assumptions import (
+    GAUGE_BEND,
     LABEL,
     PLAUSIBLE_WH_PER_MI,
     SAID_FULL,
@@ -50,7 +51,7 @@ USUAL_STD = 0.5
 NEAR_FULL_V = 0.08
 #: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
 #: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
-GAUGE_BEND, GAUGE_BOTTOM = (0.75, 0.25), (0.0, 0.05)
+GAUGE_BOTTOM = (0.0, 0.05)
 #: A gauge that goes by volts under load falls at once by so much of its full when the ride begins, and
 #: stands the lower for it all along; one that counts does not: value and u (assumption, by the gauges of
 #: handbook section 18 and volts of simulated rides).
@@ -125,7 +126,7 @@ def world_inputs(
         _input("pull", 1.3, 0.45, told, "lognormal"),
         _input("cutoff", 1.0, CUTOFF_ASSUMED_STD if cutoff_assumed else CUTOFF_STD, cutoff_source),
         _input("gauge_bottom", *GAUGE_BOTTOM, told),
-        _input("gauge_bend", *GAUGE_BEND, told, "lognormal"),
+        _input("gauge_bend", *GAUGE_BEND.spread, told, "lognormal"),
         *(_of_the_display(test, ride, found) if under_way else ()),
         *(_start(test, ride, found, number, under_way) for number in range(len(ride.packs))),
     ]

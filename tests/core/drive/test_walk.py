@@ -315,6 +315,26 @@ def test_a_step_down_caps_the_speed_once_the_pack_sags():
     assert limits_of(stepped).step_down == ((46.0, 3.0),)
 
 
+def test_a_step_down_by_the_gauge_comes_where_such_a_gauge_shows_it():
+    base = certain(route=RouteSpec(legs=(Leg(length_m=5000, bearing_deg=0),)))
+    step = (StepDown(gauge=0.4, max_speed_mps=3.0),)
+    stepped = replace(base, vehicle=replace(base.vehicle, step_down=step))
+    _, walk = ridden(stepped)
+    first = int(np.argmax(walk.speed_mps < 5.0))
+    assert walk.speed_mps[:first] == pytest.approx(5.8)
+    assert walk.speed_mps[first:] == pytest.approx(3.0)
+    # 40 % shown are 0.4^(1/0.75) of what there was (handbook section 9): some 29 % of the way is left.
+    whole_m = float(ridden(base)[1].end_m[0])
+    assert walk.at_m[first] / whole_m == pytest.approx(1 - 0.4 ** (1 / 0.75), abs=0.06)
+    assert limits_of(stepped).step_down == ()
+
+
+@pytest.mark.parametrize("said", [{}, {"below_v": 44.0, "gauge": 0.2}])
+def test_a_step_down_begins_at_volts_or_at_the_gauge(said):
+    with pytest.raises(ValueError, match="either below_v or gauge"):
+        StepDown(max_speed_mps=3.0, **said)
+
+
 def test_a_fresh_pack_lifts_what_the_old_one_had_stepped_down():
     base = certain(
         route=RouteSpec(legs=(Leg(length_m=5000, bearing_deg=0),)),

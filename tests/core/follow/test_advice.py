@@ -205,12 +205,51 @@ def test_what_else_could_be_done_helps_or_is_not_told():
     slower = [item for item in found.choices if item.what == "slower"]
     assert slower
     assert all(item.arrives_probability > plain.arrives_probability for item in slower)
+    # The slower, the likelier; and without a likely way home the likeliest stands first.
     speeds = [item.speed_mps for item in slower]
-    assert speeds == sorted(speeds, reverse=True)
+    assert speeds == sorted(speeds)
     charge = by_what["charge"]
     assert charge.arrives_probability == pytest.approx(0.95, abs=0.02)
     # At a fifth of the pack an hour: 14 Ah · 48 V · 0.2 = 134 W at the wall.
     assert charge.charge_wh / charge.charge_s * 3600 == pytest.approx(0.2 * 48 * 14, rel=0.1)
+
+
+def carrying(packs: int, use: str, far_km: float = 44.0):
+    test = riding(24.0)
+    return advise(
+        replace(test, sheet=replace(test.sheet, packs_used=packs, packs_use=use)),
+        ahead=given(far_km),
+    )
+
+
+def test_the_pack_in_the_bag_is_a_way_out_and_not_counted_on():
+    plain = advise(riding(24.0), ahead=given(44.0))
+    found = carrying(2, "spare")
+    assert "pack" not in {item.what for item in plain.choices}
+    pack = next(item for item in found.choices if item.what == "pack")
+    go_on = next(item for item in found.choices if item.what == "go_on")
+    assert go_on.reaches_probability == pytest.approx(
+        next(i for i in plain.choices if i.what == "go_on").reaches_probability, abs=0.03
+    )
+    # Some 42 km a pack: 20 more are within what is left and one more; 86 are not, and hardly of two more.
+    assert pack.reaches_probability > 0.97
+    assert found.table().in_bag == pytest.approx(1.0)
+    far = next(i for i in carrying(2, "spare", 110.0).choices if i.what == "pack")
+    assert far.reaches_probability < 0.2
+    further = next(i for i in carrying(3, "spare", 110.0).choices if i.what == "pack")
+    assert further.reaches_probability > far.reaches_probability + 0.3
+
+
+def test_without_a_likely_way_home_the_ways_out_stand_by_their_chance_and_a_lift_last():
+    found = carrying(2, "spare").choices
+    assert found[-1].what == "lift"
+    chances = [item.reaches_probability for item in found[:-1]]
+    assert chances == sorted(chances, reverse=True)
+    assert found[0].what in ("pack", "charge")
+    # Where one likely gets home nothing is reshuffled, and nobody is sent for a lift.
+    likely = advise(riding(24.0), ahead=given(32.0)).choices
+    assert likely[0].what == "go_on"
+    assert "lift" not in {item.what for item in likely}
 
 
 def test_a_walk_is_told_where_it_brings_one_home_and_only_there():

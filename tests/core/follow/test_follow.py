@@ -288,7 +288,7 @@ def test_what_the_road_and_the_ride_share_is_carried_and_what_they_do_not_is_not
     modelled = np.log(0.012) + common + own
     need = 100 * np.exp(common + other)
     pairs = rng.permutation(400)
-    rate = Rate(modelled, np.full(400, np.log(0.012) + 0.2), pairs)
+    rate = Rate(modelled, np.full(400, np.log(0.012) + 0.2), pairs, np.zeros(400))
     # Two normal variables: the regression's slope is 0.2²/(0.2² + 0.1²) (closed form).
     found = np.log(rate.carried(need) / 100)
     assert found.mean() == pytest.approx(0.8 * 0.2, abs=0.03)

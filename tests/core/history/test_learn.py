@@ -12,6 +12,7 @@ import pytest
 from demo.skerrow import ridden
 from limpet.evidence.model import Ending, Entry, Instrument, Protocol, SampleSources
 from limpet.files import bundle_files
+from limpet.follow import follow
 from limpet.forecast.forecast import forecast
 from limpet.history import facts_from_json, facts_of, informed, learn, learn_from
 from limpet.history.inform import taught_by
@@ -348,3 +349,51 @@ def test_facts_keep_the_bands_of_speed_of_a_logged_ride():
     legs = [leg for leg in result.legs if leg.by == "speed"]
     assert [band[0] for band in kept] == [leg.name for leg in legs]
     assert kept[0][1:3] == (legs[0].distance_m, legs[0].wh_per_km.value)
+
+
+def promising(title, factor, frozen=False, seed=0):
+    """A metered ride whose display promises so many times what is to come, or stands still."""
+    test = metered(title, gauge=False, seed=seed)
+    entries = [
+        replace(
+            item, shown_range_m=60_000.0 if frozen else round(factor * (30_000.0 - item.trip_m), -2)
+        )
+        for item in test.entries
+        if item.trip_m is not None
+    ]
+    return replace(test, entries=tuple(entries))
+
+
+def test_what_came_of_a_displays_promises_is_a_fact_of_a_ride():
+    for factor in (0.8, 1.5):
+        test = promising("one", factor)
+        value, std = facts_of(test, analyse(test)).came_of_shown
+        assert value == pytest.approx(1 / factor, rel=0.05)
+        assert 0.01 < std / value < 0.15
+    assert facts_of(test, analyse(metered("none"))).came_of_shown is None
+
+
+def test_a_display_that_stood_still_counts_once():
+    test = promising("frozen", 1.0, frozen=True)
+    value, std = facts_of(test, analyse(test)).came_of_shown
+    # Its first promise of 60 km, of which 30 came.
+    assert value == pytest.approx(0.5, rel=0.05)
+    assert std / value >= 0.15
+
+
+def test_a_vehicle_teaches_what_its_display_is_worth():
+    earlier = [promising(f"ride {k}", 1.5, seed=k) for k in range(3)]
+    now = range_test(
+        Entry(time_s=0.0, kind="start", trip_m=0.0),
+        Entry(time_s=1200.0, kind="checkpoint", trip_m=8000.0, shown_range_m=33_000.0),
+    )
+    priors = learn(earlier, now)
+    found = priors.learned["came_of_shown"]
+    assert found.value == pytest.approx(1 / 1.5, rel=0.05)
+    assert found.standard_uncertainty / found.value == pytest.approx(0.12, abs=0.005)
+    only = Priors(learned={"came_of_shown": found})
+    wide, told = follow(now).range_left_to_cutoff, follow(now, priors=only).range_left_to_cutoff
+    assert told.relative < 0.8 * wide.relative
+    # 33 km were promised, 22 come.
+    assert told.value == pytest.approx(22_000, rel=0.25)
+    assert abs(told.value - 22_000) < abs(wide.value - 22_000)

@@ -11,7 +11,7 @@ from scipy.optimize import isotonic_regression
 
 from limpet.evidence.model import Ending, Entry, Instrument, Instruments, Protocol
 from limpet.result import analyse
-from limpet.result.gauge import isotonic
+from limpet.uncertain.isotonic import isotonic
 from tests.strategies import accuracies, range_test
 
 CUTOFF = Ending(reason="cutoff")

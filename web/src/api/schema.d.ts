@@ -2018,7 +2018,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "go_on" | "slower" | "charge" | "walk" | "lap";
+            what: "go_on" | "slower" | "pack" | "charge" | "walk" | "lift" | "lap";
         };
         /**
          * ClaimAnswerOut
@@ -2792,6 +2792,8 @@ export interface components {
             height_m: number;
             /** Home Wh */
             home_wh: number[][] | null;
+            /** In Bag */
+            in_bag: number;
             /** Lap M */
             lap_m: number | null;
             /** Lap Wh */
@@ -5734,14 +5736,19 @@ export interface components {
         };
         /**
          * StepDownIn
-         * @description A controller's limp rule as typed.
+         * @description A controller's limp rule as typed: under so many volts, or where its gauge shows so much.
          */
         StepDownIn: {
             /**
              * Below V
              * @description A number in V, or text with a unit such as 54.3 V
              */
-            below_v: number | string;
+            below_v?: number | string | null;
+            /**
+             * Gauge
+             * @description A number
+             */
+            gauge?: number | null;
             /**
              * Max Speed Mps
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
@@ -5754,7 +5761,9 @@ export interface components {
          */
         StepDownOut: {
             /** Below V */
-            below_v: number;
+            below_v?: number | null;
+            /** Gauge */
+            gauge?: number | null;
             /** Max Speed Mps */
             max_speed_mps: number;
         };

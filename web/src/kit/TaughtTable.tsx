@@ -23,6 +23,7 @@ const LESSONS: Record<string, string> = {
   odometer: 'Odometer, shown over true',
   gauge_bend: 'Bend of its gauge, 1 is honest',
   gauge_bottom: 'Left when its gauge is at the bottom',
+  came_of_shown: 'What came, over what its display promised',
   consumption_wh_per_m: 'Consumption of the next such ride',
   run_to_run: 'From one run to the next, relative',
 };

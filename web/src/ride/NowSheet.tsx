@@ -1,3 +1,4 @@
+import core from '../api/core.json';
 import type { Follow, Units } from '../api/queries';
 import { ENTRY } from '../format/fields';
 import { chance, distanceText, elapsed, percent, speedText } from '../format/units';
@@ -88,7 +89,19 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
 
 interface ChancesProps {
   reserve: number;
-  rows: Array<{ words: string; arrives: number; reaches: number }>;
+  rows: Option[];
+}
+
+interface Option {
+  words: string;
+  arrives: number;
+  reaches: number;
+}
+
+/** Without a likely way home, going on as now is one of several: the best chance first, a lift last. */
+function ranked(rows: Option[], reaches: number): Option[] {
+  if (reaches >= core.might_not) return rows;
+  return [...rows.toSorted((a, b) => b.reaches - a.reaches), LIFT];
 }
 
 /** The ways to go on, each with its chance to arrive with the reserve and at all. */
@@ -107,8 +120,14 @@ function Chances({ reserve, rows }: ChancesProps) {
         {rows.map((row) => (
           <tr key={row.words}>
             <th scope="row">{row.words}</th>
-            <td>{chance(row.arrives)}</td>
-            <td>{chance(row.reaches)}</td>
+            {row.words === LIFT.words ? (
+              <td colSpan={2}>needs no charge</td>
+            ) : (
+              <>
+                <td>{chance(row.arrives)}</td>
+                <td>{chance(row.reaches)}</td>
+              </>
+            )}
           </tr>
         ))}
       </tbody>
@@ -116,11 +135,16 @@ function Chances({ reserve, rows }: ChancesProps) {
   );
 }
 
+const BAG = 'put in the pack from your bag, if it is full';
+const LIFT: Option = { words: 'get a lift from here', arrives: 1, reaches: 1 };
+
 function choiceWords(choice: Follow['choices'][number], units: Units): string {
   if (choice.what === 'slower') return `${speedText(choice.speed_mps ?? 0, units)} from here`;
   if (choice.what === 'charge') {
     return `charge ${elapsed(choice.charge_s ?? 0)} first, ${Math.round(choice.charge_wh ?? 0)} Wh`;
   }
+  if (choice.what === 'pack') return BAG;
+  if (choice.what === 'lift') return LIFT.words;
   if (choice.what === 'walk') return `walk the last ${distanceText(choice.walk_m ?? 0, units)}`;
   if (choice.what === 'lap') return `to the end of lap ${choice.laps}`;
   return 'go on as now';
@@ -153,11 +177,17 @@ function FromTable({ standing, ride, units }: FromTableProps) {
       </dl>
       <Chances
         reserve={ride.table?.reserve ?? 0}
-        rows={standing.bySpeed.map(({ speed_mps, arrives, reaches }, index) => ({
-          words: index === 0 ? 'go on as now' : `${speedText(speed_mps, units)} from here`,
-          arrives,
-          reaches,
-        }))}
+        rows={ranked(
+          [
+            ...standing.bySpeed.map(({ speed_mps, arrives, reaches }, index) => ({
+              words: index === 0 ? 'go on as now' : `${speedText(speed_mps, units)} from here`,
+              arrives,
+              reaches,
+            })),
+            ...(standing.inBag ? [{ words: BAG, ...standing.inBag }] : []),
+          ],
+          standing.reaches,
+        )}
       />
     </>
   );

@@ -32,6 +32,8 @@ export interface Standing {
   here: Left;
   /** The chances at each of the table's speeds, the fastest first. */
   bySpeed: Array<{ speed_mps: number; arrives: number; reaches: number }>;
+  /** The chances with the pack from the bag; null where there is none. */
+  inBag: { arrives: number; reaches: number } | null;
   /** How far what is left goes [m]: low, middle and high of nineteen in twenty. */
   reach: [number, number, number];
   /** What this kind of riding takes [Wh/m]: low, middle and high. */
@@ -450,11 +452,12 @@ export function standingNow(
   const wanted = Math.min(table.wanted, most);
   const way = wayOf(drawn, entries, ahead, at_m);
   const reserve = usable.map((one) => table.reserve * one);
-  const chance = (needs: Column, kept: boolean, by = 1) => {
+  const chance = (needs: Column, kept: boolean, by = 1, bag = 0) => {
     let good = 0;
     for (let draw = 0; draw < left.length; draw += 1) {
       const keeps = kept ? (reserve[draw] as number) : 0;
-      if (by * (needs[draw] as number) <= (left[draw] as number) - keeps) good += 1;
+      const more = bag * (usable[draw] as number);
+      if (by * (needs[draw] as number) <= (left[draw] as number) + more - keeps) good += 1;
     }
     return good / Math.max(left.length, 1);
   };
@@ -516,6 +519,13 @@ export function standingNow(
       arrives: told(slower[index] ?? 0),
       reaches: told(chance(rest, false, ratios[index] ?? 1)),
     })),
+    inBag:
+      table.in_bag > 0
+        ? {
+            arrives: told(chance(rest, true, 1, table.in_bag)),
+            reaches: told(chance(rest, false, 1, table.in_bag)),
+          }
+        : null,
     values: {
       arrives,
       reaches,
