@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.roadside import (
     PHONE,
@@ -79,6 +79,40 @@ def test_volts_trip_and_gauge_in_twelve_taps(rider: Page):
     last = rider.get_by_role("button", name=re.compile("^Last: entry"))
     expect(last).to_contain_text("38.7 V")
     expect(last).to_contain_text("3")
+
+
+def test_an_entry_of_two_readings_takes_three_taps_beside_its_digits(rider: Page):
+    """A ride of four entries and an end: at most four taps an entry beside the digits, three for the end."""
+    start_ride(rider, "Taps of a whole ride")
+    taps: list[str] = []
+
+    def tap(name: str | re.Pattern[str], where: Page | Locator | None = None) -> None:
+        taps.append(str(name))
+        (where or over(rider)).get_by_role("button", name=name, exact=True).tap()
+
+    def entry(opening: str | re.Pattern[str], volts: str, trip: str) -> list[str]:
+        taps.clear()
+        tap(opening, rider)
+        press(rider, volts)
+        tap("Next")
+        press(rider, trip)
+        tap("Store")
+        expect(over(rider)).to_be_hidden()
+        return list(taps)
+
+    # The first time the trip meter is looked for; from then on the pad leads to it.
+    note(rider, Volts="415", Trip_meter="0")
+    for volts, trip in (("402", "2.1"), ("391", "4.3"), ("380", "6.6")):
+        assert len(entry(re.compile("^Entry"), volts, trip)) <= 3
+    all_sent(rider)
+    last = rider.get_by_role("button", name=re.compile("^Last: entry"))
+    expect(last).to_contain_text("6.60 mi")
+    taps.clear()
+    tap("End", rider)
+    tap("Given up", rider)
+    tap("End the ride", rider)
+    expect(rider.get_by_role("button", name=re.compile("^Ride on"))).to_be_visible()
+    assert len(taps) == 3
 
 
 def test_the_point_is_offered_where_it_makes_sense_and_can_be_refused(rider: Page):
@@ -182,6 +216,7 @@ def test_there_is_an_answer_from_the_first_entry_on_with_its_reasons(rider: Page
     later(rider, 40)
     note(rider, Volts="38.9", Trip_meter="6.5")
     expect(line).to_contain_text(re.compile("^Turn back"))
+    expect(line).to_contain_text("With your last entry")
     line.click()
     table = over(rider).get_by_role("table", name="What you could do")
     expect(table.get_by_role("row").nth(1)).to_contain_text("go on as now")

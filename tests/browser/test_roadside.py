@@ -69,8 +69,18 @@ def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
     rider.reload()
     where = start_ride(rider, "Nobody answers")
     note(rider, Volts="415", Trip_meter="0")
+    # Nobody was ever asked: the line is of start values, says so, and moves with what is read.
+    line = rider.get_by_role("button", name=re.compile("Why, and what else"))
+    expect(line).to_contain_text("from start values: a wide guess")
+    before = line.inner_text()
     note(rider, Volts="398", Trip_meter="4.2")
+    expect(line).not_to_have_text(before)
+    expect(line).to_contain_text("from start values: a wide guess")
+    line.click()
+    expect(over(rider).get_by_role("table", name="What you could do")).to_be_visible()
+    over(rider).get_by_role("button", name="Back", exact=True).click()
     rider.reload()
+    expect(line).to_contain_text("from start values: a wide guess")
     expect(rider.get_by_text("2 entries")).to_be_visible()
     lap(rider).click()
     expect(rider.get_by_text("3 entries")).to_be_visible()
@@ -93,9 +103,15 @@ def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()
     assert [entry["kind"] for entry in kept["entries"]] == ["start", "checkpoint", "end"]
     assert kept["entries"][-1]["trip_m"] == pytest.approx(8.1 * 1609.344)
-    # The last result is read without signal, too.
+    # The last result is read without signal, too, and every place says what can be opened.
+    kept_here(rider, "cache", f"(row) => row.key === 'test {where.rsplit('/', 1)[-1]}'")
     rider.context.set_offline(True)
     rider.reload()
+    expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
+    rider.get_by_role("navigation", name="Places").get_by_role("link", name="Logbook").last.click()
+    expect(rider.get_by_text("You’re offline. Logbook needs a signal.")).to_be_visible()
+    saved = rider.get_by_role("navigation", name="Saved on this device")
+    saved.get_by_role("link", name="Nobody answers").click()
     expect(rider.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
 
 

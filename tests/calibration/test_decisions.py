@@ -15,8 +15,8 @@ from tests.calibration.bets import KINDS, Bet, Outcome, Turn, outcome, upper_bou
 
 @pytest.fixture(scope="module")
 def small() -> Outcome:
-    """Every nineteenth rider, seeded."""
-    return outcome(every=19)
+    """Every sixteenth rider, seeded."""
+    return outcome(every=16)
 
 
 def test_of_those_who_are_told_over_95_percent_hardly_anybody_is_stranded(small):

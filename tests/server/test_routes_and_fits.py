@@ -111,10 +111,20 @@ def test_a_loops_readings_are_worked_out_in_any_unit(ines):
 def test_a_vehicles_limits_are_kept_and_reach_the_forecast(ines, kit):
     vehicle = {
         "name": "Sandpiper", "kind": "bicycle", "mass_kg": 38, "max_power_w": "400 W",
-        "regeneration": 0.3, "step_down": [{"below_v": "44 V", "max_speed_mps": "20 km/h"}],
+        "regeneration": 0.3, "step_down": [{"below_v": "44 V", "max_speed_mps": "20 km/h"}, {"gauge": 0.2, "max_speed_mps": 3}],
     }  # fmt: skip
     stored = ines.put(f"/vehicles/{kit['vehicle_id']}", vehicle).json()
-    assert stored["step_down"] == [{"below_v": 44, "max_speed_mps": pytest.approx(20 / 3.6)}]
+    by_volts, by_gauge = stored["step_down"]
+    assert by_volts == {"below_v": 44, "gauge": None, "max_speed_mps": pytest.approx(20 / 3.6)}
+    assert by_gauge["below_v"] is None
+    assert by_gauge["gauge"] == pytest.approx(0.2)
+    for said in ({}, {"below_v": 44, "gauge": 0.2}):
+        refused = ines.put(
+            f"/vehicles/{kit['vehicle_id']}",
+            {**vehicle, "step_down": [{**said, "max_speed_mps": 3}]},
+        )
+        assert refused.status_code == 422
+        assert "Say where it slows" in refused.content.decode()
     steep = {**kit, "legs": [{"length_m": 2000, "climb_m": 160}], "target_mps": 6}
     answer = ines.post("/forecast", steep).json()
     assert answer["peak"]["power_w"] <= 400.001

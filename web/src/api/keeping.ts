@@ -88,6 +88,26 @@ async function keep(key: string, value: unknown): Promise<void> {
   });
 }
 
+/** A test whose page is at hand without a signal. */
+export interface SavedTest {
+  id: string;
+  title: string;
+  seenAt: number;
+}
+
+/** Tests of whoever is signed in that were looked at last, the newest first. */
+export async function testsSavedHere(): Promise<SavedTest[]> {
+  const owner = `${rememberedSession()?.username ?? ''} ${__API_DIGEST__}`;
+  const all = (await (await cacheOf()).where('key').startsWith(OF_A_TEST).toArray()) as Copy[];
+  return all
+    .filter((copy) => copy.owner === owner && copy.key === OF_A_TEST + testOf(copy))
+    .sort((a, b) => b.at - a.at)
+    .map((copy) => {
+      const { title } = copy.value as { title?: string };
+      return { id: testOf(copy), title: title || 'a test without a title', seenAt: copy.at };
+    });
+}
+
 const testOf = (copy: Copy) => copy.key.split(' ')[1] ?? '';
 
 /** An answer that takes longer is as good as none. */

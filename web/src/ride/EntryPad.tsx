@@ -5,6 +5,7 @@ import { inReaders, sentOf, shownText, shownWithUnit, unitOf } from '../format/f
 import { agoText } from '../format/units';
 import { noteEntry, sendLater } from '../roadside/acts';
 import { type Readings, readingsOf } from '../roadside/entry';
+import { keepStartTable } from '../roadside/kept';
 import { lastOf, type Ride, type RideEntry, saidIn } from '../roadside/ride';
 import { AskGauge } from './AskGauge';
 import { draftOf, keepDraft } from './draft';
@@ -130,6 +131,8 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
     const body = { base, gauge: { gauge_kind: said.kind, gauge_steps: said.steps } };
     const path = `/api/tests/${ride.id}/sheet`;
     sendLater(ride.id, `gauge-${ride.id}`, 'sheet', { method: 'PUT', path, body });
+    // Until somebody has judged the ride, what it shows is read by start values.
+    keepStartTable(ride.id, undefined, said.steps).catch(console.warn);
   }
 
   return (

@@ -48,6 +48,7 @@ export function sourceWords(shown: Shown, link: Link): string {
   const age = ageWords(shown.asOf);
   if (shown.state === 'now') return `With your last entry, ${age}`;
   if (shown.state === 'device') {
+    if (shown.startValues) return 'Worked out on this phone from start values: a wide guess';
     return shown.asOf > 0
       ? `Worked out on this phone, last answer ${age}`
       : 'Worked out on this phone';

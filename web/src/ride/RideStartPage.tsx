@@ -36,14 +36,15 @@ import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicke
 import { NEW, useKitChoice } from '../kit/useKitChoice';
 import { waitingOf } from '../plan/waiting';
 import { startRide } from '../roadside/acts';
-import { keepPlan, ridesHere } from '../roadside/kept';
+import { keepPlan, keepStartTable, ridesHere } from '../roadside/kept';
 import { voltsOf } from '../roadside/ride';
-import type { BegunHere } from '../roadside/store';
+import type { BegunHere, StartSaid } from '../roadside/store';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { isRecord, remember, remembered } from '../ui/remembered';
 import { useFields } from '../ui/useFields';
+import { gaugeTold } from './gauge';
 import classes from './Ride.module.css';
 import { StorageWord } from './StorageWord';
 
@@ -197,6 +198,13 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
   /** On the device first: the ride is there whether or not anybody answers. */
   async function begin(begun: BegunHere, path: string, body: object, plan?: Plan) {
     await startRide(testId, begun, { method: 'PUT', path, body });
+    if (!plan) {
+      const gauge = gaugeTold(begun.vehicle_name);
+      // Without it the ride is as good, and has no line until there is a signal.
+      await keepStartTable(testId, startSaid(begun.vehicle_name), gauge?.steps ?? null).catch(
+        console.warn,
+      );
+    }
     if (plan) {
       const followed = queryClient.getQueryData(planFollowQuery(plan.id).queryKey);
       await keepPlan(testId, plan, followed ?? null);
@@ -239,6 +247,24 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
       rider_name: riders.find((item) => item.id === chosen.rider_id)?.name ?? '',
       lap_length_m: lapOf(typed),
       ...voltsOf(pack),
+    };
+  }
+
+  function startSaid(vehicle_name: string): StartSaid {
+    const pack = packs.find((item) => item.id === kit.pack_id);
+    const guessed = (name: string) => pack?.taken.includes(name) ?? true;
+    return {
+      vehicle_name,
+      kind: vehicles.find((item) => item.id === kit.vehicle_id)?.kind ?? kit.vehicle_kind,
+      chemistry: pack?.chemistry ?? '',
+      series: guessed('series') ? null : (pack?.series ?? null),
+      rated_ah: guessed('rated_ah') ? null : (pack?.rated_ah ?? null),
+      rated_wh: pack?.rated_wh ?? null,
+      charge: charge === 'just_charged' || charge === 'not_full' ? charge : '',
+      packs: Number(count),
+      packs_use: count === '1' ? null : packs_use,
+      reserve: numberIn(fieldOf('ride', 'reserve'), typed.reserve ?? '', units),
+      lap_length_m: lapOf(typed),
     };
   }
 

@@ -14,12 +14,23 @@ export function StorageWord() {
     gcTime: 0,
   }).data;
   if (!trouble) return null;
+  if (trouble === MAY_CLEAR) {
+    return (
+      <Text pb="md" size="sm" c="dimmed">
+        {trouble}
+      </Text>
+    );
+  }
   return (
     <Text role="alert" pb="md" fw={600}>
       {trouble}
     </Text>
   );
 }
+
+/** Most browsers say no to a page that is not installed: worth a word, and no alarm. */
+const MAY_CLEAR =
+  'If this device runs out of room, the browser may clear what is not sent yet. Keep some space free, or install Limpet: browsers seldom clear what is installed.';
 
 async function storageTrouble(): Promise<string | null> {
   try {
@@ -32,6 +43,6 @@ async function storageTrouble(): Promise<string | null> {
     return 'There is hardly any room left on this device: free some before you ride, or entries may not be kept.';
   }
   // Asks that the browser does not clear what is kept when room gets short; it may say no.
-  await navigator.storage?.persist?.().catch(() => false);
-  return null;
+  const kept = await navigator.storage?.persist?.().catch(() => false);
+  return kept === false ? MAY_CLEAR : null;
 }

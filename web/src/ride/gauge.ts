@@ -23,7 +23,12 @@ export function gaugeOf(ride: Ride): GaugeKind | null {
   if (said?.gauge_kind && said.gauge_steps) {
     return { kind: said.gauge_kind, steps: said.gauge_steps };
   }
-  return remembered(key(ride), isGauge);
+  return gaugeTold(ride.vehicle_name);
+}
+
+/** As it was told on this device of a vehicle; null when nobody has said. */
+export function gaugeTold(vehicle_name: string): GaugeKind | null {
+  return remembered(key({ vehicle_name }), isGauge);
 }
 
 export function rememberGauge(ride: Pick<Ride, 'vehicle_name'>, gauge: GaugeKind): void {

@@ -37,6 +37,8 @@ export interface Shown {
   strip: Strip | null;
   follow: Follow | null;
   standing: Standing | null;
+  /** Nobody has judged this ride yet: it rests on start values for such a vehicle and pack. */
+  startValues: boolean;
   /** A reading that it hangs on is questioned. */
   questioned: boolean;
 }
@@ -68,6 +70,7 @@ const NOTHING = {
   strip: null,
   follow: null,
   standing: null,
+  startValues: false,
   questioned: false,
 };
 
@@ -140,6 +143,7 @@ function answered(ride: Ride, follow: Follow, state: 'now' | 'older', units: Uni
     strip: follow.strip,
     follow,
     standing: null,
+    startValues: false,
     questioned: follow.warnings.some((notice) => notice.code === 'hangs_on_question'),
   };
 }
@@ -164,6 +168,7 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
     strip: deviceStrip(ride, table, standing, since),
     follow: null,
     standing,
+    startValues: table.start_values !== undefined,
     questioned: false,
   };
 }

@@ -2,7 +2,14 @@ import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import { whoIsHere } from './acts';
 import { isNewer, sameAhead } from './evidence';
 import { rideOf } from './ride';
-import { type Ahead, type BegunHere, type KeptRide, store, type Taken } from './store';
+import {
+  type Ahead,
+  type BegunHere,
+  type KeptRide,
+  type StartSaid,
+  store,
+  type Taken,
+} from './store';
 
 /** Rides that stay on this device, newest first; older ones are on the server. */
 const MOST_RIDES = 10;
@@ -53,7 +60,7 @@ export async function keepFollowed(
   follow: Follow,
   askedAt: number,
 ): Promise<void> {
-  await store.transaction('rw', store.rides, async () => {
+  await store.transaction('rw', store.rides, store.settings, async () => {
     const before = await store.rides.get(testId);
     if (!before || !sameAhead(before.ahead ?? null, ahead)) return;
     const known = before.follow?.evidence;
@@ -70,8 +77,14 @@ export async function keepFollowed(
       table: table ? { ...table, at_s: fromWhen(table, evidence), evidence, ahead } : stays,
       followedAt: askedAt,
     });
+    const { reads } = follow;
+    const name = before.detail?.vehicle_name;
+    if (reads && name) await store.settings.put({ key: readsOf(name), value: reads });
   });
 }
+
+/** Under which key it is kept how a vehicle's own instrument reads; the next ride begins with it. */
+const readsOf = (vehicle_name: string) => `reads ${vehicle_name}`;
 
 /** After when entries are news to a table: of one that was made before anything was noted, all are. */
 function fromWhen(table: FollowTable, evidence: Follow['evidence']): number {
@@ -132,6 +145,36 @@ export async function keepPlan(testId: string, plan: Plan, followed: Follow | nu
     const { evidence } = followed ?? {};
     const kept = table && evidence ? { ...table, at_s: -1, evidence, ahead: null } : null;
     await store.rides.put({ ...before, plan, table: kept });
+  });
+}
+
+/**
+ * Leaves the start values' own table of a ride on this device, where no better one is: it may begin without
+ * anybody having been asked.
+ *
+ * @param said what was chosen before it began; of a ride that has such a table, undefined keeps that
+ */
+export async function keepStartTable(
+  testId: string,
+  said: StartSaid | undefined,
+  gaugeSteps: number | null,
+): Promise<void> {
+  const owner = await whoIsHere();
+  // The page ships with them: they come from this device where there is no signal.
+  const [{ default: values }, { startTable }] = await Promise.all([
+    import('./start-values.json'),
+    import('./startTable'),
+  ]);
+  await store.transaction('rw', store.rides, store.settings, async () => {
+    const before = (await store.rides.get(testId)) ?? untold(owner, testId);
+    const about = said ?? before.table?.start_values;
+    if (!about || (before.table && !before.table.start_values)) return;
+    const read = (await store.settings.get(readsOf(about.vehicle_name)))?.value as Follow['reads'];
+    const reads = read ? { ...read, shown_m: 0, at_m: 0 } : null;
+    await store.rides.put({
+      ...before,
+      table: { ...startTable(values, about, gaugeSteps), reads },
+    });
   });
 }
 

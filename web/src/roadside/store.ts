@@ -73,8 +73,28 @@ export interface Taken {
   changes?: number;
 }
 
-/** A table for this device, with what it was made from. */
-export type KeptTable = FollowTable & { evidence: Follow['evidence']; ahead?: Ahead | null };
+/** What was chosen before a ride began, as far as start values ask for it. */
+export interface StartSaid {
+  vehicle_name: string;
+  kind: string;
+  chemistry: string;
+  /** Null where nobody said how many cells there are, or how much is in them. */
+  series: number | null;
+  rated_ah: number | null;
+  rated_wh: number | null;
+  charge: 'just_charged' | 'not_full' | '';
+  packs: number;
+  packs_use: string | null;
+  reserve: number | null;
+  lap_length_m: number | null;
+}
+
+/** A table for this device, with what it was made from; of start values, with what was said of them. */
+export type KeptTable = FollowTable & {
+  evidence: Follow['evidence'];
+  ahead?: Ahead | null;
+  start_values?: StartSaid;
+};
 
 /** The way that is left, in the rider's word: back as it came, a length with a climb, or laps. */
 export interface Ahead {

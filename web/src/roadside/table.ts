@@ -446,8 +446,10 @@ export function standingNow(
         at_m,
       ),
     );
+  // A reading that the table can make nothing of has shown nothing.
+  const telling = CHARGE.filter((name) => table.sights.some((sight) => sight.name === name));
   const shows =
-    table.shows_charge || entries.some((one) => CHARGE.some((name) => one[name] != null));
+    table.shows_charge || entries.some((one) => telling.some((name) => one[name] != null));
   const most = shows ? 1 : core.most_unshown;
   const wanted = Math.min(table.wanted, most);
   const way = wayOf(drawn, entries, ahead, at_m);

@@ -7,6 +7,7 @@ import {
   placeLabels,
   reachOf,
   ticks,
+  ticksApart,
   xOf,
   yOf,
 } from './geometry';
@@ -86,6 +87,14 @@ describe('an axis', () => {
     [0, [0]],
   ])('to %s has round steps', (longest, expected) => {
     expect(ticks(longest)).toEqual(expected);
+  });
+
+  it('has fewer steps where its labels would run into each other', () => {
+    expect(ticksApart(42, 1000, 6)).toEqual([0, 10, 20, 30, 40]);
+    expect(ticksApart(42, 300, 9)).toEqual([0, 10, 20, 30, 40]);
+    expect(ticksApart(42, 300, 18)).toEqual([0, 20, 40]);
+    expect(ticksApart(1200, 300, 18)).toEqual([0, 500, 1000]);
+    expect(ticksApart(0, 300, 9)).toEqual([0]);
   });
 
   it('takes a step that is asked for', () => {

@@ -99,6 +99,18 @@ export function ticks(longest: number, rough = longest / 5): number[] {
   return found;
 }
 
+/**
+ * Round steps whose labels stand apart: with large text on a narrow screen there are fewer than five.
+ *
+ * @param width of the axis [px]
+ * @param charWidth of a character of its labels [px]
+ */
+export function ticksApart(longest: number, width: number, charWidth: number): number[] {
+  const digits = Math.max(4, String(ticks(longest).at(-1) ?? 0).length);
+  const room = ((digits + 1.5) * charWidth * longest) / Math.max(width, 1);
+  return ticks(longest, Math.max(longest / 5, room));
+}
+
 /** The same between two values, which may lie below nought. */
 export function ticksBetween(low: number, high: number, least: number): number[] {
   const below = ticks(Math.max(-low, 0), least).map((tick) => (tick === 0 ? 0 : -tick));

@@ -2,7 +2,7 @@ import type { Strip, Units } from '../api/queries';
 import { distance, number, percent } from '../format/units';
 import { choicesOf, KIND_WORDS, labelOf } from '../format/words';
 import type { Flag } from './band';
-import { type Frame, placeLabels, ticks, xOf, yOf } from './geometry';
+import { type Frame, placeLabels, ticksApart, xOf, yOf } from './geometry';
 import type { PartProps } from './pieces';
 import classes from './Tideline.module.css';
 
@@ -160,10 +160,11 @@ export function Scale({ frame, strip, units, charPx }: ScaleProps) {
           frame.width - frame.right + 18 - (cutoffText.length * charPx) / 2,
         );
   const free = (x: number) =>
-    Number.isNaN(cutoffX) || Math.abs(x - cutoffX) > (cutoffText.length * charPx) / 2 + 22;
+    Number.isNaN(cutoffX) || Math.abs(x - cutoffX) > ((cutoffText.length + 6) * charPx) / 2;
+  const width = frame.width - frame.left - frame.right;
   return (
     <>
-      {ticks(distance(frame.lengthM, units))
+      {ticksApart(distance(frame.lengthM, units), width, charPx)
         .filter((tick) => free(xOf(frame, tick * perUnit)))
         .map((tick) => (
           <text

@@ -1,7 +1,14 @@
 import { Button, Skeleton, Stack, Text } from '@mantine/core';
-import type { ReactNode } from 'react';
+import { useNetwork } from '@mantine/hooks';
+import { lazy, type ReactNode, Suspense } from 'react';
+import { useLocation } from 'react-router';
+import { ApiError } from '../api/client';
+import { PLACES } from '../shell/places';
 import classes from './Page.module.css';
 import { useTitle } from './useTitle';
+
+// Wanted only where nothing answers.
+const SavedHere = lazy(() => import('./SavedHere').then((m) => ({ default: m.SavedHere })));
 
 interface PageProps {
   /** What the window is called. */
@@ -34,12 +41,23 @@ interface TroubleProps {
   onRetry?: () => void;
 }
 
-/** What went wrong and what to do, in place of what should be here. */
+/** What went wrong and what to do, in place of what should be here; without a signal, what can be opened. */
 export function Trouble({ error, onRetry }: TroubleProps) {
+  const { online } = useNetwork();
+  const { pathname } = useLocation();
+  const silent = error instanceof ApiError && error.status === 0;
+  const place = PLACES.find((one) => pathname.startsWith(one.path))?.label ?? 'This page';
   return (
-    <Stack role="alert" align="flex-start" py="lg">
-      <Text>{error.message}</Text>
+    <Stack align="flex-start" py="lg">
+      <Text role="alert">
+        {silent && !online ? `You’re offline. ${place} needs a signal.` : error.message}
+      </Text>
       {onRetry && <Button onClick={onRetry}>Try again</Button>}
+      {silent && (
+        <Suspense fallback={null}>
+          <SavedHere />
+        </Suspense>
+      )}
     </Stack>
   );
 }
