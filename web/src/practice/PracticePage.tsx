@@ -370,6 +370,7 @@ function asRide(practice: Practice, play: Play, attempt: number): Ride {
     follow: null,
     table: null,
     followedAt: 0,
+    previous: null,
     ahead: null,
     unsent: [],
     refused: [],

@@ -29,6 +29,7 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
         <b data-long={shown.headline.length > LONG || undefined}>{shown.headline}</b>
         <span>{shown.under}</span>
         {shown.questioned && <span>It hangs on a reading that is questioned below</span>}
+        {shown.moved && <span data-moved>{shown.moved}</span>}
         <span data-source>{sourceWords(shown, link)}</span>
         {stands && (
           <span>

@@ -3,11 +3,13 @@ import type { Follow, Strip, Units } from '../api/queries';
 import { fill, type Values } from '../format/fill';
 import { distance, distanceText, number } from '../format/units';
 import { type Beyond, beyond, NOTABLE_TRACK_M, sameAhead } from '../roadside/evidence';
+import { answerOf } from '../roadside/kept';
 import type { Ride } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
 import { type Left, type Standing, standingNow } from '../roadside/table';
 import { emptyStrip } from '../tideline/band';
 import { deviceStrip } from './deviceStrip';
+import { movedWords } from './moved';
 import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
 
 export type Code = keyof typeof core.matters;
@@ -37,6 +39,8 @@ export interface Shown {
   strip: Strip | null;
   follow: Follow | null;
   standing: Standing | null;
+  /** What moved it, where it left the interval of the answer before. */
+  moved: string;
   /** Nobody has judged this ride yet: it rests on start values for such a vehicle and pack. */
   startValues: boolean;
   /** A reading that it hangs on is questioned. */
@@ -70,6 +74,7 @@ const NOTHING = {
   strip: null,
   follow: null,
   standing: null,
+  moved: '',
   startValues: false,
   questioned: false,
 };
@@ -143,6 +148,8 @@ function answered(ride: Ride, follow: Follow, state: 'now' | 'older', units: Uni
     strip: follow.strip,
     follow,
     standing: null,
+    moved:
+      state === 'now' ? movedWords(ride.previous, middleOf(follow.strip), ride.entries, units) : '',
     startValues: false,
     questioned: follow.warnings.some((notice) => notice.code === 'hangs_on_question'),
   };
@@ -156,6 +163,8 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
   const way = sameAhead(table.ahead ?? null, ride.ahead) ? undefined : ride.ahead;
   const standing = standingNow(table, here, track_m, way);
   const last = standing.path.at(-1) as Left;
+  const strip = deviceStrip(ride, table, standing, since);
+  const before = ride.follow ? answerOf(ride.follow) : null;
   return {
     ...matterWords(standing.code, standing.values, units),
     ...nextOf(ride, last.at_m, units),
@@ -165,13 +174,17 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
     soFar_m: last.at_m,
     soFarWords: '',
     consumption: last.at_m > LEAST_RIDDEN_M ? consumptionOf(standing) : null,
-    strip: deviceStrip(ride, table, standing, since),
+    strip,
     follow: null,
     standing,
+    moved: movedWords(before, middleOf(strip), ride.entries, units),
     startValues: table.start_values !== undefined,
     questioned: false,
   };
 }
+
+/** Where the pack ends by a strip [m]; null where it says nothing of it. */
+const middleOf = (strip: Strip) => strip.cutoff_m?.[1] ?? null;
 
 /** Shorter than this a ride says nothing of what it takes [m]. */
 const LEAST_RIDDEN_M = 30;

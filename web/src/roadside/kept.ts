@@ -5,6 +5,7 @@ import { rideOf } from './ride';
 import {
   type Ahead,
   type BegunHere,
+  type KeptAnswer,
   type KeptRide,
   type StartSaid,
   store,
@@ -76,11 +77,21 @@ export async function keepFollowed(
       follow: { ...rest, table: null },
       table: table ? { ...table, at_s: fromWhen(table, evidence), evidence, ahead } : stays,
       followedAt: askedAt,
+      previous:
+        before.follow && known?.digest !== evidence.digest
+          ? answerOf(before.follow)
+          : (before.previous ?? null),
     });
     const { reads } = follow;
     const name = before.detail?.vehicle_name;
     if (reads && name) await store.settings.put({ key: readsOf(name), value: reads });
   });
+}
+
+/** What an answer said, for the one after it to be held against. */
+export function answerOf(follow: Follow): KeptAnswer {
+  // One that an older version kept may have no strip.
+  return { cutoff_m: follow.strip?.cutoff_m ?? null, entries: follow.evidence.entries };
 }
 
 /** Under which key it is kept how a vehicle's own instrument reads; the next ride begins with it. */
@@ -97,7 +108,7 @@ export async function keepAhead(testId: string, ahead: Ahead | null): Promise<vo
   await store.transaction('rw', store.rides, async () => {
     const before = (await store.rides.get(testId)) ?? untold(owner, testId);
     // The table stays: by it the device has an answer for the new way at once.
-    await store.rides.put({ ...before, ahead, follow: null, followedAt: 0 });
+    await store.rides.put({ ...before, ahead, follow: null, followedAt: 0, previous: null });
   });
 }
 

@@ -1,6 +1,6 @@
 import type { Follow, Pack, Plan, TestDetail } from '../api/queries';
 import { type Readings, saidBy } from './entry';
-import type { Act, Ahead, BegunHere, KeptRide, KeptTable } from './store';
+import type { Act, Ahead, BegunHere, KeptAnswer, KeptRide, KeptTable } from './store';
 
 export interface RideEntry extends Readings {
   id: string;
@@ -35,6 +35,8 @@ export interface Ride {
   follow: Follow | null;
   table: KeptTable | null;
   followedAt: number;
+  /** The server's answer before that one. */
+  previous: KeptAnswer | null;
   ahead: Ahead | null;
   unsent: Act[];
   refused: Act[];
@@ -90,6 +92,7 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
     follow: kept?.follow?.evidence ? kept.follow : null,
     table: kept?.table?.evidence && kept.table.follow_table === 2 ? kept.table : null,
     followedAt: kept?.followedAt ?? 0,
+    previous: kept?.previous ?? null,
     ahead: kept?.ahead ?? null,
     unsent: acts.filter((act) => !act.refused),
     refused: acts.filter((act) => act.refused),

@@ -105,6 +105,12 @@ export interface Ahead {
   laps?: number;
 }
 
+/** What an answer said of where the pack ends [m: low, middle, high], and of which entries. */
+export interface KeptAnswer {
+  cutoff_m: readonly number[] | null;
+  entries: ReadonlyArray<{ id: string; changes?: number }>;
+}
+
 /** A ride as the server last told it, and what it has taken since. */
 export interface KeptRide {
   testId: string;
@@ -119,6 +125,8 @@ export interface KeptRide {
   follow?: Follow | null;
   table?: KeptTable | null;
   followedAt?: number;
+  /** The answer before that one, of other evidence for the same way. */
+  previous?: KeptAnswer | null;
   /** The way that is left as its rider says it; the plan's or the way back where nothing is said. */
   ahead?: Ahead | null;
 }
