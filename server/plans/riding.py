@@ -59,7 +59,7 @@ def follow_ride(
         found = advise(
             evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip, evidence)
         )
-        made = found.table() if table else None
+        made = found.table() if table and not found.following.contradicts else None
     return {
         **told(found),
         "evidence": read.told(),

@@ -74,10 +74,13 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
         "",
         f"{title}, {answer.at_s / 60:.0f} min after the start",
         f"{'Ridden':<20}{'not known' if answer.distance is None else far(answer.distance)}",
-        f"{'Energy left':<20}{100 * left.value:.0f} %  (95 %: {100 * left.low:.0f} to {100 * left.high:.0f})",
-        f"{'On to cut-off':<20}{far(answer.range_left_to_cutoff)}",
-        f"{'On to reserve':<20}{far(answer.range_left_to_reserve)}; {kept} kept",
     ]
+    if not answer.contradicts:
+        lines += [
+            f"{'Energy left':<20}{100 * left.value:.0f} %  (95 %: {100 * left.low:.0f} to {100 * left.high:.0f})",
+            f"{'On to cut-off':<20}{far(answer.range_left_to_cutoff)}",
+            f"{'On to reserve':<20}{far(answer.range_left_to_reserve)}; {kept} kept",
+        ]
     if answer.way is not None:
         lines += _way_lines(answer.way, units)
     if answer.enough is not None:
@@ -92,6 +95,8 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
 
 
 def _sentence(answer: Following, kept: str, units: ReaderUnits) -> str:
+    if answer.contradicts:
+        return "These readings can't all be true: no range is told."
     if answer.way is None:
         on = shown("distance", answer.range_left_to_reserve.low, units)
         return f"At least {on} more with {kept} kept, most likely."

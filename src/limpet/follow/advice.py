@@ -48,7 +48,7 @@ class Advice:
     as_read: RangeTest
 
     def table(self) -> FollowTable:
-        """The table of this ride for a device."""
+        """The table of this ride for a device; of one whose readings contradict each other it is worth nothing."""
         half = known_half(self.following, self.riding.seen.sheet.purpose)
         made = table_of(self.riding.seen, self.riding.onward, self.following, half)
         return replace(made, bases=bases_of(self.as_read, self.riding.onward.now))

@@ -84,6 +84,11 @@ class Following:
     inputs: tuple[InputResult, ...]
     warnings: tuple[Notice, ...]
 
+    @property
+    def contradicts(self) -> bool:
+        """Whether its readings contradict each other, so that no number is to be told."""
+        return any(notice.code == "readings_contradict" for notice in self.warnings)
+
     def to_json(self) -> dict[str, Any]:
         """The JSON of bundle.md."""
         return {

@@ -9,6 +9,7 @@ import numpy as np
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
 from limpet.follow.answer import Consumption, Enough, Following, Way
+from limpet.follow.contradiction import contradiction
 from limpet.follow.limits import limits_shown
 from limpet.follow.now import Now, now_of
 from limpet.follow.onward import Onward, onward_of
@@ -108,19 +109,21 @@ def riding(
     onward = onward_of(seen, now, most=1.0 if shown else MOST_UNSHOWN)
     to_reserve = np.maximum(now.left_wh - onward.reserve_wh, 0.0)
     distance = _distance(now)
-    way = way_left(onward, to_reserve) if now.way.leads else None
+    against = contradiction(now)
+    way = way_left(onward, to_reserve) if now.way.leads and against is None else None
     asked = _questions(seen)
     warnings = [
         *limits_shown(seen, at_s),
         *((passed,) if (passed := step_now(seen, now)) is not None else ()),
         *cautions.stop_now(seen),
         *asked,
+        *([] if against is None else [against]),
         *([Notice("hangs_on_question")] if asked else []),
         *([Notice("nothing_recorded")] if not seen.entries and seen.samples is None else []),
         *([] if shown else [Notice("no_charge_shown")]),
         *([] if now.way.stated or now.way.leads else [Notice("no_way_yet")]),
         *_turn_now(now, way),
-        *((ahead_of,) if (ahead_of := step_ahead(seen, onward)) is not None else ()),
+        *((ahead_of,) if way and (ahead_of := step_ahead(seen, onward)) is not None else ()),
         *seen.notices,
     ]
     on_to_cutoff = quantity(np.minimum(now.left_wh / now.per_m, MOST_M), "m")
@@ -128,15 +131,15 @@ def riding(
         at_s=at_s,
         distance=distance,
         reads=reads_of(as_read, seen, now.line),
-        consumption=_consumption(now),
-        strip=strip_under_way(seen, now, _asked_s(asked), on_to_cutoff),
+        consumption=_consumption(now) if against is None else None,
+        strip=strip_under_way(seen, now, _asked_s(asked), None if against else on_to_cutoff),
         shows_charge=shown,
         energy_left_fraction=quantity(now.left_wh / now.usable_wh, "1"),
         range_left_to_cutoff=on_to_cutoff,
         range_left_to_reserve=quantity(np.minimum(to_reserve / now.per_m, MOST_M), "m"),
         reserve=now.way.trip.reserve,
         way=way,
-        enough=_enough(seen, now, distance),
+        enough=_enough(seen, now, distance) if against is None else None,
         inputs=_inputs(now),
         warnings=tuple(dict.fromkeys(warnings)),
     )

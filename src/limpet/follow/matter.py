@@ -13,7 +13,7 @@ from limpet.notices.words import filled
 from limpet.readers import ReaderUnits
 
 Code = Literal[
-    "stop_now", "tilt_back", "beeping", "speed_step", "too_hot", "read_volts", "shown_short",
+    "stop_now", "tilt_back", "beeping", "speed_step", "too_hot", "read_volts", "contradict", "shown_short",
     "range_left", "enough", "turn_now", "turn_by", "slow_to", "home", "should", "reserve",
     "probably", "might_not", "probably_not", "not_home", "laps", "laps_reserve", "laps_short", "there",
 ]  # fmt: skip
@@ -26,6 +26,7 @@ MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
     "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
     "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
     "read_volts": ("Read the volts at rest", "Throttle closed, pack settled. Reset the trip meter, then note both."),
+    "contradict": ("These readings can't all be true", "No range until they fit. Check your last entries; tap for which."),
     "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
     "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),
     "enough": ("Enough: ±{half:percent} reached", "The range is known as well as you wanted. End here, or go on."),
@@ -145,6 +146,8 @@ def matter_of(answer: Following, standing: Standing | None, purpose: str | None 
         return Matter(code="stop_now", values={})
     if any(notice.code == "nothing_recorded" for notice in answer.warnings):
         return Matter(code="read_volts", values={})
+    if answer.contradicts:
+        return Matter(code="contradict", values={})
     if standing is not None:
         return matter_at(standing)
     half = known_half(answer, purpose)

@@ -31,6 +31,9 @@ FloatArray = NDArray[np.float64]
 
 #: Draws of the ride.
 DRAWS = 500
+#: Nothing that is read tells better than this of a full pack how much its weakest cells have left when a
+#: drive gives out: u of what is left [-] (assumption).
+LAST_STD = 0.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +116,8 @@ def now_of(
     spare = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if in_turn else 0
     in_bag = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if use == "spare" else 0
     usable = state.usable * delivered
-    left = np.clip(end - state.cut_stored, 0.0, state.usable) * delivered + spare * usable
+    last = LAST_STD * np.random.default_rng(23).standard_normal(len(end)) * usable
+    left = np.clip((end - state.cut_stored) * delivered + last, 0.0, usable) + spare * usable
     per_m = _per_m(seen, found, rate, course, way, done_m)
     return Now(
         found=found,

@@ -17,7 +17,7 @@ POINTS = 60
 
 
 def strip_under_way(
-    seen: RangeTest, now: Now, asked_s: frozenset[float], on_to_cutoff: Quantity
+    seen: RangeTest, now: Now, asked_s: frozenset[float], on_to_cutoff: Quantity | None
 ) -> Strip:
     """The tideline so far, and where it would end.
 
@@ -60,7 +60,9 @@ def strip_under_way(
         energy_left=tuple(levels.tolist()),
         marks=tuple(marks),
         ridden_m=now.done_m,
-        cutoff_m=(
+        cutoff_m=None
+        if on_to_cutoff is None
+        else (
             now.done_m + max(on_to_cutoff.low, 0.0),
             now.done_m + on_to_cutoff.value,
             now.done_m + on_to_cutoff.high,

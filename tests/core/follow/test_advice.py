@@ -204,7 +204,7 @@ def test_what_else_could_be_done_helps_or_is_not_told():
     assert plain.arrives_probability < 0.5
     slower = [item for item in found.choices if item.what == "slower"]
     assert slower
-    assert all(item.arrives_probability > plain.arrives_probability for item in slower)
+    assert all(item.reaches_probability > plain.reaches_probability for item in slower)
     # The slower, the likelier; and without a likely way home the likeliest stands first.
     speeds = [item.speed_mps for item in slower]
     assert speeds == sorted(speeds)

@@ -3133,7 +3133,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "stop_now" | "tilt_back" | "beeping" | "speed_step" | "too_hot" | "read_volts" | "shown_short" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "home" | "should" | "reserve" | "probably" | "might_not" | "probably_not" | "not_home" | "laps" | "laps_reserve" | "laps_short" | "there";
+            code: "stop_now" | "tilt_back" | "beeping" | "speed_step" | "too_hot" | "read_volts" | "contradict" | "shown_short" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "home" | "should" | "reserve" | "probably" | "might_not" | "probably_not" | "not_home" | "laps" | "laps_reserve" | "laps_short" | "there";
             /** Values */
             values: {
                 [key: string]: number | string;

@@ -35,7 +35,7 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
             </p>
           ))}
         {standing && <FromTable standing={standing} ride={ride} units={units} />}
-        {follow && <FromServer follow={follow} units={units} />}
+        {follow && shown.code !== 'contradict' && <FromServer follow={follow} units={units} />}
         <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
       </div>
       <SheetFoot onBack={onClose} />
