@@ -215,12 +215,15 @@ def _shown_range(left: np.ndarray, range_m: float, rng: np.random.Generator) -> 
 
 
 def bets_of(rider: Rider, rng: np.random.Generator) -> list[Bet]:
-    """At a stop somebody asks of ways of several lengths whether they come home."""
+    """At a stop somebody asks of ways of several lengths whether they come home; none is told by readings
+    that contradict each other."""
     part = rng.uniform(0.15, 0.8)
     rows = sorted({rider.row_at(part * (k + 1) / STOPS) for k in range(STOPS)})
     test = rider.so_far(rows)
     left_m = rider.range_m - rider.true_m(rows[-1])
     plain = riding(test, priors=rider.priors)
+    if plain.following.contradicts:
+        return []
     done_m = plain.onward.now.done_m
     middle = plain.following.range_left_to_cutoff.value
     bets = []
@@ -229,7 +232,8 @@ def bets_of(rider: Rider, rng: np.random.Generator) -> list[Bet]:
     ):
         ahead = WayAhead(onward="given", from_m=done_m, until_m=done_m + max(length_m, 200.0))
         way = riding(test, ahead=ahead, priors=rider.priors).following.way
-        assert way is not None
+        if way is None:
+            continue
         bets.append(Bet(rider.kind, way.reaches_probability, bool(left_m >= length_m)))
     return bets
 
@@ -247,6 +251,10 @@ def turn_of(rider: Rider) -> Turn | None:
         rows.append(row)
         found = riding(rider.so_far(rows), priors=rider.priors)
         way, onward = found.following.way, found.onward
+        if found.following.contradicts:
+            # Told that the readings can't be true, nobody goes on.
+            turned_m = max(rider.true_m(row), turned_m if np.isfinite(turned_m) else 0.0)
+            break
         if way is None:
             turned_m = np.inf
             continue
@@ -269,6 +277,7 @@ class Outcome:
 
     bets: list[Bet]
     turns: list[Turn]
+    silent: int = 0
 
     def sure(self, kind: Kind) -> tuple[int, int]:
         """How many were told over 95 % home at all, and how many of them were stranded."""
@@ -316,7 +325,7 @@ class Outcome:
             f"mean {100 * mean:.1f} %, came home {100 * home:.1f} %"
             for low, high, count, mean, home in self.rungs()
         ]
-        return "\n".join(lines)
+        return "\n".join([*lines, "", f"readings contradicted each other: {self.silent} stops"])
 
 
 def upper_bound(lost: int, count: int, confidence: float = 0.95) -> float:
@@ -346,15 +355,16 @@ def outcome(
     else:
         found = [_one(job) for job in jobs]
     return Outcome(
-        bets=[bet for bets, _ in found for bet in bets],
+        bets=[bet for bets, _ in found for bet in bets or ()],
+        silent=sum(bets == [] for bets, _ in found),
         turns=[turn for _, turn in found if turn is not None],
     )
 
 
-def _one(job: tuple[int, Kind, int]) -> tuple[list[Bet], Turn | None]:
+def _one(job: tuple[int, Kind, int]) -> tuple[list[Bet] | None, Turn | None]:
     number, kind, who = job
     rng = np.random.default_rng([5, number, KINDS.index(kind), who])
     rider = rider_of(cell_rides()[number], kind, rng)
     if rider is None:
-        return [], None
+        return None, None
     return bets_of(rider, rng), turn_of(rider) if who == 0 else None
