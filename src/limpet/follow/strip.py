@@ -25,8 +25,18 @@ def strip_under_way(
     ----------
     seen : what was recorded so far
     asked_s : times of entries that are questioned [s]
-    on_to_cutoff : from here to cut-off [m]
+    on_to_cutoff : from here to cut-off [m]; None where readings contradict each other, and nothing is drawn
     """
+    if on_to_cutoff is None:
+        return Strip(
+            distance_m=(),
+            energy_left=(),
+            marks=(),
+            ridden_m=now.done_m,
+            cutoff_m=None,
+            reserve=now.way.trip.reserve,
+            measured=False,
+        )
     line = now.line
     if line is None or now.done_m <= 0:
         times = np.array([0.0])
@@ -60,9 +70,7 @@ def strip_under_way(
         energy_left=tuple(levels.tolist()),
         marks=tuple(marks),
         ridden_m=now.done_m,
-        cutoff_m=None
-        if on_to_cutoff is None
-        else (
+        cutoff_m=(
             now.done_m + max(on_to_cutoff.low, 0.0),
             now.done_m + on_to_cutoff.value,
             now.done_m + on_to_cutoff.high,
