@@ -47,17 +47,19 @@ def strip_under_way(
         times = np.unique(np.concatenate([even, noted]))
         distance = np.clip(line.at(times), 0.0, now.done_m)
     levels = left_along(now, times)
+    # All at once: a ride has many entries.
+    at = np.array([entry.time_s for entry in seen.entries])
+    places = np.zeros(len(at)) if line is None else np.clip(line.at(at), 0.0, now.done_m)
+    along = left_along(now, at) if len(at) else at
     marks = []
-    for entry in seen.entries:
-        at = np.array([entry.time_s])
-        at_m = 0.0 if line is None else float(np.clip(line.at(at)[0], 0.0, now.done_m))
+    for entry, at_m, left in zip(seen.entries, places.tolist(), along.tolist(), strict=True):
         volts = entry.voltage_rest_v if entry.voltage_rest_v is not None else entry.voltage_load_v
         marks.append(
             Mark(
                 distance_m=at_m,
                 time_s=entry.time_s,
                 kind=entry.kind,
-                energy_left=float(left_along(now, at)[0]),
+                energy_left=left,
                 voltage_v=volts,
                 what=entry.what,
                 place=entry.place,
