@@ -104,6 +104,18 @@ def test_the_table_comes_where_it_is_asked_for(ines, out):
     assert {sight["name"] for sight in table["sights"]} >= {"voltage_rest_v", "voltage_load_v"}
 
 
+def test_readings_that_contradict_each_other_give_no_number_and_no_table(ines, ride):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    for k, volts in enumerate((45.0, 53.9, 44.0, 53.8), start=1):
+        note(ines, ride, 720 * k, voltage_rest_v=volts, trip_m=4000 * k, confirmed=True)
+    answer = ines.get(f"/tests/{ride}/follow?table=true").json()
+    assert answer["matter"]["code"] == "contradict"
+    assert answer["table"] is None
+    assert answer["way"] is None
+    assert answer["choices"] == []
+    assert "readings_contradict" in [notice["code"] for notice in answer["warnings"]]
+
+
 def test_from_nothing_on_there_is_a_line(ines, ride):
     assert ines.get(f"/tests/{ride}/follow").json()["matter"]["code"] == "read_volts"
     note(ines, ride, 0, "start", voltage_rest_v=54.4)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import pytest
+
 from limpet.cli.follow import follow_report
 from limpet.evidence.model import Entry, Gauge, Instruments
 from limpet.follow import WayAhead, advise
@@ -54,6 +56,14 @@ def test_a_gauge_that_swings_with_the_throttle_is_no_contradiction():
     shown = [{"gauge": value} for value in (100, 77, 92, 61, 73)]
     found = ride(*shown, instruments=PERCENT)
     assert found.matter.code != "contradict"
+    gauges = found.riding.onward.now.found.left.model.ride.gauges
+    steady = ride(*[{"gauge": value} for value in (100, 92, 85, 77, 70)], instruments=PERCENT)
+    falls = steady.riding.onward.now.found.left.model.ride.gauges
+    assert falls.swing == 0.0
+    # Twice up by some 14: off by a tenth of its full, each time but the first, before anything pulls.
+    assert gauges.swing == pytest.approx(0.09, abs=0.03)
+    assert (gauges.std[1:] > 2 * falls.std[1:]).all()
+    assert gauges.std[0] == pytest.approx(falls.std[0])
     # 73 to 77 % in the middle of the swings: such a gauge means some two thirds.
     left = found.following.energy_left_fraction
     assert 0.45 < left.value < 0.8

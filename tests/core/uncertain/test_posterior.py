@@ -93,3 +93,23 @@ def test_readings_that_contradict_each_other_widen_the_answer(apart, says):
     assert found.scores.std() == pytest.approx(found.birge * alone, rel=0.1)
     if says:
         assert found.birge == pytest.approx(np.sqrt((2 * (apart / 2 / 0.1) ** 2) / 2), rel=0.01)
+
+
+def test_a_search_that_ends_in_a_valley_is_begun_elsewhere():
+    # 2·sin(4x) + x falls again behind x = 0.41 and meets 3.2 only near x = 1.7: from nothing, least squares
+    # stops at the first hill, eight standard uncertainties off.
+    def look(scores):
+        return seen((2 * np.sin(4 * scores[:1]) + scores[:1] - 3.2) / 0.1)
+
+    found = infer(look, 1, 400, 1)
+    assert abs(found.residual[0]) < 1.0
+    assert 2 * np.sin(4 * found.scores[0, 0]) + found.scores[0, 0] == pytest.approx(3.2, abs=0.1)
+    assert found.birge == 1.0
+    assert found.effective > 200
+
+
+def test_readings_that_cannot_both_be_true_widen_what_is_told():
+    found = infer(linear([[1.0], [1.0]], [1.0, -1.0], [0.1, 0.1]), 1, 400, 1)
+    # By hand: the mode lies between, each reading is off by ten; √(χ²/n) = 10.
+    assert found.scores[0, 0] == pytest.approx(0.0, abs=0.02)
+    assert found.birge == pytest.approx(10.0, rel=0.02)

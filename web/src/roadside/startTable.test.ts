@@ -38,8 +38,10 @@ describe('start values', () => {
     expect(standing({ ...told, further_m: 500 }).reaches).toBeGreaterThan(0.97);
     // A gauge of which nobody knows the steps has shown nothing.
     const [, percent] = CASES[2] as [string, Case];
-    const unread = standing({ ...percent, gauge_steps: null, further_m: 200 });
-    expect(unread.reaches).toBeLessThanOrEqual(0.94);
+    const full = { ...percent, said: { ...percent.said, charge: 'just_charged' as const } };
+    const near = { ...full, entries: full.entries.slice(0, 2), further_m: 200 };
+    expect(standing(near).reaches).toBeGreaterThan(0.97);
+    expect(standing({ ...near, gauge_steps: null }).reaches).toBeLessThanOrEqual(0.94);
   });
 
   it('know less of a pack that nobody described, and more of one that was just charged', () => {
