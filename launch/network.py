@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import socket
-from ipaddress import ip_address
+from ipaddress import ip_address, ip_network
 from pathlib import Path
 
 from launch.say import Trouble
@@ -12,6 +12,26 @@ from launch.say import Trouble
 FIRST_PORT, MOST_TRIED = 8643, 50
 #: An address of documentation (RFC 5737): asking which way it lies sends nothing.
 _ELSEWHERE = ("192.0.2.1", 9)
+
+
+#: What the authority may vouch for, as `server.lan.authority.PRIVATE`: a test holds the two together. The
+#: launcher runs before anything is installed, and imports nothing of the server's.
+PRIVATE = (
+    "10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8", "fc00::/7",
+)  # fmt: skip
+
+
+def may_be_signed(address: str) -> bool:
+    """Whether a certificate can be made for an address; other private ones (RFC 6598, tests) get none.
+
+    Raises
+    ------
+    ValueError
+        When it is no address.
+    """
+    found = ip_address(address)
+    networks = map(ip_network, PRIVATE)
+    return any(found in network for network in networks if network.version == found.version)
 
 
 def own_address(wanted: str | None) -> str:
@@ -24,7 +44,7 @@ def own_address(wanted: str | None) -> str:
     """
     if wanted is not None:
         try:
-            private = ip_address(wanted).is_private
+            private = may_be_signed(wanted)
         except ValueError as cause:
             raise Trouble(f"--address is {wanted}; give an address such as 192.168.1.20") from cause
         if not private:
@@ -43,7 +63,7 @@ def own_address(wanted: str | None) -> str:
         raise Trouble(
             "This machine is on no network just now. Join one, or name its address with --address."
         )
-    if not ip_address(found).is_private:
+    if not may_be_signed(found):
         raise Trouble(
             f"This machine's address is {found}, which is open to the internet: --lan is for a network at "
             "home. Name a private address with --address."

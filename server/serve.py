@@ -74,6 +74,12 @@ def _on_the_network(address: str, port: int) -> list[_Beside]:
         f"A phone begins at {settings.LAN_DOORSTEP} (Menu, Take it to the phone):\n"
         f"{square_for_terminal(settings.LAN_DOORSTEP)}"
     )
+    if files.replaced is not None:
+        words += (
+            f"\nThe authority was made anew: an earlier Limpet's could have signed for any site. Remove "
+            f"“{files.replaced}” from the trusted certificates of each phone (settings, security), then "
+            "take the new one as above."
+        )
     tls = {"ssl_certfile": str(files.certificate), "ssl_keyfile": str(files.key)}
     # The address of a peer is its own: nobody on the network speaks for another.
     plain = doorstep(files, f"{settings.LAN_ORIGIN}/")

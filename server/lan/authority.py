@@ -1,8 +1,9 @@
 """The certificates by which a phone knows this Limpet: an authority made once, and a server's for its address.
 
 Keys lie under the data directory with mode 0600. The authority may vouch for addresses of private
-networks alone (name constraints, RFC 5280 section 4.2.1.10), so that whoever got hold of its key
-could pass for nothing on the internet.
+networks and for `localhost` alone (name constraints, RFC 5280 section 4.2.1.10), so that whoever got hold
+of its key could pass for nothing on the internet. A kind of name that such a list does not mention may be
+anything: so each kind stands in it.
 """
 
 from __future__ import annotations
@@ -29,15 +30,28 @@ PRIVATE = (
     IPv4Network("127.0.0.0/8"),
     IPv6Network("fc00::/7"),
 )
+#: The one host by name; of mail and addresses of pages there is none but its own either.
+HOST = "localhost"
+ALLOWED: tuple[x509.GeneralName, ...] = (
+    *(x509.IPAddress(network) for network in PRIVATE),
+    x509.DNSName(HOST),
+    x509.RFC822Name(HOST),
+    x509.UniformResourceIdentifier(HOST),
+)
 
 
 @dataclass(frozen=True, slots=True)
 class Certificates:
-    """Where the files are: the authority's certificate, the server's certificate and its key."""
+    """Where the files are: the authority's certificate, the server's certificate and its key.
+
+    `replaced` is the name of an authority that was made anew for it could sign too much: phones that
+    trust it are to be rid of it.
+    """
 
     authority: Path
     certificate: Path
     key: Path
+    replaced: str | None = None
 
     @property
     def fingerprint(self) -> str:
@@ -73,9 +87,13 @@ def certificates(folder: Path, address: str, now: datetime | None = None) -> Cer
     now = now or datetime.now(UTC)
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     authority, authority_key = folder / "authority.crt", folder / "authority.key"
+    replaced = None
     if not authority.is_file() or not authority_key.is_file():
         _make_authority(authority, authority_key, now)
-    found = Certificates(authority, folder / "server.crt", folder / "server.key")
+    elif not _is_bounded(authority):
+        replaced = _name_of(authority)
+        _make_authority(authority, authority_key, now)
+    found = Certificates(authority, folder / "server.crt", folder / "server.key", replaced)
     if not _serves(found, address, now):
         _make_server(found, authority_key, address, now)
     return found
@@ -93,7 +111,7 @@ def _make_authority(certificate: Path, key_file: Path, now: datetime) -> None:
         .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
         .add_extension(_usage(signs=True), critical=True)
         .add_extension(
-            x509.NameConstraints([x509.IPAddress(network) for network in PRIVATE], None),
+            x509.NameConstraints(list(ALLOWED), None),
             critical=True,
         )
         .add_extension(x509.SubjectKeyIdentifier.from_public_key(key.public_key()), critical=False)
@@ -101,6 +119,30 @@ def _make_authority(certificate: Path, key_file: Path, now: datetime) -> None:
     )
     _write_key(key_file, key)
     certificate.write_bytes(made.public_bytes(serialization.Encoding.PEM))
+
+
+def _is_bounded(certificate: Path) -> bool:
+    """Whether an authority may sign no more than this version lets one; earlier ones could sign any host."""
+    try:
+        found = x509.load_pem_x509_certificate(certificate.read_bytes())
+        limits = found.extensions.get_extension_for_class(x509.NameConstraints)
+    except (ValueError, x509.ExtensionNotFound):
+        return False
+    return (
+        limits.critical
+        and set(limits.value.permitted_subtrees or ()) <= set(ALLOWED)
+        and set(map(type, limits.value.permitted_subtrees or ())) == set(map(type, ALLOWED))
+    )
+
+
+def _name_of(certificate: Path) -> str:
+    """What a phone calls an authority in its list."""
+    try:
+        found = x509.load_pem_x509_certificate(certificate.read_bytes())
+    except ValueError:
+        return "Limpet at home"
+    names = found.subject.get_attributes_for_oid(NameOID.COMMON_NAME)
+    return str(names[0].value) if names else "Limpet at home"
 
 
 def _make_server(files: Certificates, authority_key: Path, address: str, now: datetime) -> None:
@@ -113,6 +155,7 @@ def _make_server(files: Certificates, authority_key: Path, address: str, now: da
     names: list[x509.GeneralName] = [x509.IPAddress(ip_address(address))]
     if address != "127.0.0.1":
         names.append(x509.IPAddress(IPv4Address("127.0.0.1")))
+    names.append(x509.DNSName(HOST))
     made = (
         _builder(name, issuer.subject, key.public_key(), number, now, SERVER_DAYS)
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)

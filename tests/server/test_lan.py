@@ -6,19 +6,29 @@ import ssl
 import stat
 from datetime import UTC, datetime, timedelta
 from ipaddress import ip_address
+from pathlib import Path
 
 import pytest
 from cryptography import x509
 from cryptography.hazmat.primitives import hashes
 from cryptography.hazmat.primitives.asymmetric import ec
-from cryptography.hazmat.primitives.serialization import load_pem_private_key
+from cryptography.hazmat.primitives.serialization import (
+    Encoding,
+    NoEncryption,
+    PrivateFormat,
+    load_pem_private_key,
+)
 from django.utils import timezone
 
+from launch.network import may_be_signed
 from server.accounts.models import PhoneCode
+from server.lan import authority
 from server.lan.authority import certificates, is_private
 from server.lan.square import square, square_for_terminal
 
 NOW = datetime(2026, 5, 14, tzinfo=UTC)
+#: A handshake goes by the machine's own clock.
+TODAY = datetime.now(UTC)
 
 
 def loaded(path):
@@ -67,13 +77,10 @@ def test_nothing_outside_private_networks_is_vouched_for(tmp_path, address):
         certificates(tmp_path, address, NOW)
 
 
-def test_whoever_has_the_authoritys_key_speaks_for_no_site_on_the_internet(tmp_path):
-    """RFC 5280 section 4.2.1.10, as OpenSSL and the library's own verifier hold to it."""
-    files = certificates(tmp_path, "192.168.1.20", NOW)
-    issuer = loaded(files.authority)
-    limits = issuer.extensions.get_extension_for_class(x509.NameConstraints)
-    assert limits.critical
-    signer = load_pem_private_key((tmp_path / "authority.key").read_bytes(), None)
+def signed_with(folder, name: x509.GeneralName) -> Path:
+    """What a thief of the authority's key would make of any name: a certificate and its key."""
+    issuer = loaded(folder / "authority.crt")
+    signer = load_pem_private_key((folder / "authority.key").read_bytes(), None)
     key = ec.generate_private_key(ec.SECP256R1())
     forged = (
         x509.CertificateBuilder()
@@ -81,29 +88,102 @@ def test_whoever_has_the_authoritys_key_speaks_for_no_site_on_the_internet(tmp_p
         .issuer_name(issuer.subject)
         .public_key(key.public_key())
         .serial_number(7)
-        .not_valid_before(NOW)
-        .not_valid_after(NOW + timedelta(days=10))
-        .add_extension(
-            x509.SubjectAlternativeName([x509.IPAddress(ip_address("8.8.8.8"))]), critical=True
-        )
+        .not_valid_before(TODAY - timedelta(days=1))
+        .not_valid_after(TODAY + timedelta(days=10))
+        .add_extension(x509.SubjectAlternativeName([name]), critical=True)
         .add_extension(
             x509.AuthorityKeyIdentifier.from_issuer_public_key(issuer.public_key()), critical=False
         )
         .sign(signer, hashes.SHA256())
     )
-    store = x509.verification.Store([issuer])
-    for address, certificate in (("192.168.1.20", loaded(files.certificate)), ("8.8.8.8", forged)):
-        verifier = (
-            x509.verification.PolicyBuilder()
-            .store(store)
-            .time(NOW + timedelta(days=1))
-            .build_server_verifier(x509.IPAddress(ip_address(address)))
-        )
-        if certificate is forged:
-            with pytest.raises(x509.verification.VerificationError):
-                verifier.verify(certificate, [])
-        else:
-            assert verifier.verify(certificate, [])
+    path = folder / "forged.pem"
+    private = key.private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption())
+    path.write_bytes(forged.public_bytes(Encoding.PEM) + private)
+    return path
+
+
+def believed_by_openssl(folder, certificate: Path, key: Path | None = None) -> bool:
+    """Whether OpenSSL, as Python has it, shakes hands with a server that shows a certificate."""
+    ours = ssl.SSLContext(ssl.PROTOCOL_TLS_CLIENT)
+    ours.check_hostname = False
+    ours.load_verify_locations(folder / "authority.crt")
+    theirs = ssl.SSLContext(ssl.PROTOCOL_TLS_SERVER)
+    theirs.load_cert_chain(certificate, key)
+    there, back = ssl.MemoryBIO(), ssl.MemoryBIO()
+    ends = [ours.wrap_bio(back, there), theirs.wrap_bio(there, back, server_side=True)]
+    for _ in range(6):
+        for end in ends:
+            try:
+                end.do_handshake()
+            except ssl.SSLWantReadError:
+                continue
+            except ssl.SSLCertVerificationError as error:
+                if "permitted subtree violation" not in str(error):
+                    raise
+                return False
+    return True
+
+
+def believed_by_the_library(folder, file: Path, name: x509.IPAddress | x509.DNSName) -> bool:
+    """The same by the library's verifier, for whoever asks for that name."""
+    verifier = (
+        x509.verification.PolicyBuilder()
+        .store(x509.verification.Store([loaded(folder / "authority.crt")]))
+        .build_server_verifier(name)
+    )
+    try:
+        return bool(verifier.verify(loaded(file), []))
+    except x509.verification.VerificationError:
+        return False
+
+
+@pytest.mark.parametrize("host", ["bank.example", "home.lan", "localhost.bank.example", "8.8.8.8"])
+def test_whoever_has_the_authoritys_key_speaks_for_no_site_on_the_internet(tmp_path, host):
+    """RFC 5280 section 4.2.1.10, as OpenSSL and the library's own verifier hold to it."""
+    files = certificates(tmp_path, "192.168.1.20", TODAY)
+    name = x509.IPAddress(ip_address(host)) if host[0].isdigit() else x509.DNSName(host)
+    forged = signed_with(tmp_path, name)
+    assert not believed_by_openssl(tmp_path, forged)
+    assert not believed_by_the_library(tmp_path, forged, name)
+    own = files.certificate
+    assert believed_by_openssl(tmp_path, own, files.key)
+    for allowed in (x509.IPAddress(ip_address("192.168.1.20")), x509.DNSName("localhost")):
+        assert believed_by_the_library(tmp_path, own, allowed)
+
+
+@pytest.mark.parametrize(
+    "name", [x509.RFC822Name("ines@bank.example"), x509.UniformResourceIdentifier("https://bank.example/")]
+)  # fmt: skip
+def test_nor_for_mail_or_an_address_of_a_page(tmp_path, name):
+    certificates(tmp_path, "192.168.1.20", TODAY)
+    assert not believed_by_openssl(tmp_path, signed_with(tmp_path, name))
+
+
+def test_an_authority_that_could_sign_any_host_is_made_anew_and_named(tmp_path, monkeypatch):
+    """As version 0.2 made them: addresses alone were bounded, and a host was anything."""
+    addresses = tuple(name for name in authority.ALLOWED if isinstance(name, x509.IPAddress))
+    monkeypatch.setattr(authority, "ALLOWED", addresses)
+    old = certificates(tmp_path, "192.168.1.20", TODAY)
+    before = old.authority.read_bytes()
+    assert believed_by_openssl(tmp_path, signed_with(tmp_path, x509.DNSName("bank.example")))
+    monkeypatch.undo()
+    new = certificates(tmp_path, "192.168.1.20", TODAY)
+    assert new.authority.read_bytes() != before
+    assert new.replaced == loaded_name(before)
+    assert believed_by_openssl(tmp_path, new.certificate, new.key)
+    assert certificates(tmp_path, "192.168.1.20", TODAY).replaced is None
+
+
+def loaded_name(pem: bytes) -> str:
+    found = x509.load_pem_x509_certificate(pem)
+    return found.subject.get_attributes_for_oid(x509.NameOID.COMMON_NAME)[0].value
+
+
+@pytest.mark.parametrize(
+    "address", ["192.168.1.20", "10.9.9.9", "172.16.0.1", "172.32.0.1", "100.64.0.1", "192.0.2.7", "8.8.8.8", "fd00::1", "::1"]
+)  # fmt: skip
+def test_the_launcher_takes_what_the_authority_may_sign(address):
+    assert may_be_signed(address) == is_private(address)
 
 
 def test_the_fingerprint_is_that_of_the_certificate(tmp_path):
