@@ -20,6 +20,7 @@ from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind
 from limpet.files.checks import MOST_FAULTS
 from limpet.files.csvfile import read_table
 from limpet.files.mapping import ColumnMapping
+from limpet.files.shielded import unshielded, unshielded_frame
 from limpet.files.table import Table
 from limpet.notices import Notice
 from limpet.pack import PackSpec
@@ -67,7 +68,7 @@ def read_samples(
         faults.append(Fault(SAMPLES, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
-    frame = table.frame()
+    frame = unshielded_frame(table.frame())
     frame = frame.select(["time_s", *[n for n in frame.columns if n != "time_s"]])
     notices = list(table.notices)
     empty = sum(frame[name].null_count() for name in frame.columns if name in SAMPLE_COLUMNS)
@@ -122,10 +123,13 @@ def read_entries(data: bytes, pack: PackSpec | None) -> tuple[tuple[Entry, ...],
     entries = []
     for index, kind in enumerate(kinds):
         row = dict(zip(table.names, table.row(index), strict=True))
+        row = {n: unshielded(cell) if isinstance(cell, str) else cell for n, cell in row.items()}
         values: dict[str, Any] = {
             name: cell for name, cell in row.items() if name in ENTRY_COLUMNS and name != "kind"
         }
-        extra = {name: str(row[name]) for name in table.unknown if row[name] is not None}
+        extra = {
+            unshielded(name): str(row[name]) for name in table.unknown if row[name] is not None
+        }
         entries.append(Entry(**values, kind=kind, extra=extra))
     return tuple(entries), notices
 

@@ -12,6 +12,7 @@ from pathlib import Path
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import Entry, RangeTest
 from limpet.files.sheet import write_sheet
+from limpet.files.shielded import shielded, shielded_frame
 from limpet.files.tables import ENTRIES, SAMPLES
 
 #: The same bytes for the same test: a zip needs some date, and this is the earliest it can hold.
@@ -23,7 +24,7 @@ def bundle_files(test: RangeTest) -> dict[str, bytes]:
     files = {"test.json": write_sheet(test.sheet, test.extra)}
     resources: list[dict[str, object]] = []
     if test.samples is not None:
-        files[SAMPLES] = test.samples.write_csv().encode("utf-8")
+        files[SAMPLES] = shielded_frame(test.samples).write_csv().encode("utf-8")
         resources.append(_resource("samples", SAMPLES, test.samples.columns, SAMPLE_COLUMNS))
     if test.entries:
         names = _entry_columns(test.entries)
@@ -115,7 +116,7 @@ def _entry_columns(entries: tuple[Entry, ...]) -> list[str]:
 def _entries_csv(entries: tuple[Entry, ...], names: list[str]) -> bytes:
     buffer = io.StringIO(newline="")
     writer = csv.writer(buffer, lineterminator="\r\n")
-    writer.writerow(names)
+    writer.writerow([shielded(name) for name in names])
     for entry in entries:
         row = [
             getattr(entry, name) if name in ENTRY_COLUMNS else entry.extra.get(name)
@@ -124,7 +125,13 @@ def _entries_csv(entries: tuple[Entry, ...], names: list[str]) -> bytes:
         # repr of a float is the shortest text that reads back to the same bits.
         writer.writerow(
             [
-                "" if cell is None else repr(cell) if isinstance(cell, float) else cell
+                ""
+                if cell is None
+                else repr(cell)
+                if isinstance(cell, float)
+                else shielded(cell)
+                if isinstance(cell, str)
+                else cell
                 for cell in row
             ]
         )
