@@ -7,8 +7,13 @@ import { PLACES } from '../shell/places';
 import classes from './Page.module.css';
 import { useTitle } from './useTitle';
 
-// Wanted only where nothing answers.
-const SavedHere = lazy(() => import('./SavedHere').then((m) => ({ default: m.SavedHere })));
+// Wanted only where nothing answers: where the part itself cannot be fetched, there is nothing to list.
+const SavedHere = lazy(() =>
+  import('./SavedHere').then(
+    (m) => ({ default: m.SavedHere }),
+    () => ({ default: () => null }),
+  ),
+);
 
 interface PageProps {
   /** What the window is called. */
