@@ -18,7 +18,6 @@ from numpy.typing import NDArray
 from limpet.assumptions import SAID_FULL, UNKNOWN_PACK
 from limpet.evidence.model import (
     Entry,
-    EntryKind,
     Gauge,
     Instruments,
     RangeTest,
@@ -224,10 +223,22 @@ def _ride(
     }
 
 
-def _at(km: float, **read: float) -> Entry:
+def _at(
+    km: float,
+    *,
+    voltage_rest_v: float | None = None,
+    gauge: float | None = None,
+    shown_range_m: float | None = None,
+) -> Entry:
     """An entry at a place, at a bicycle's speed."""
-    kind: EntryKind = "start" if km == 0 else "checkpoint"
-    return Entry(time_s=km * 1000 / 5.6, kind=kind, trip_m=km * 1000, **read)  # type: ignore[arg-type]
+    return Entry(
+        time_s=km * 1000 / 5.6,
+        kind="start" if km == 0 else "checkpoint",
+        trip_m=km * 1000,
+        voltage_rest_v=voltage_rest_v,
+        gauge=gauge,
+        shown_range_m=shown_range_m,
+    )
 
 
 def main() -> None:

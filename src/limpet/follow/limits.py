@@ -33,15 +33,19 @@ def limits_shown(seen: RangeTest, at_s: float) -> list[Notice]:
     A tilt-back holds until the pack is charged or changed: it comes again. A beep and a cut in speed
     hold for half an hour, heat for a quarter, unless something was ridden since.
     """
-    last_relief = max(
-        (e.time_s for e in seen.entries if e.kind == "swap" or e.what in RELIEF), default=-1.0
-    )
+    last_relief = relieved_s(seen)
     found = []
     for what, code in TOLD.items():
         noted = [e for e in seen.entries if e.what == what and e.time_s > last_relief]
         if noted and _holds(what, noted[-1], seen, at_s):
             found.append(Notice(code))
     return found
+
+
+def relieved_s(seen: RangeTest) -> float:
+    """When a charge or another pack last took limits back [s]; before the start where nothing did."""
+    times = (e.time_s for e in seen.entries if e.kind == "swap" or e.what in RELIEF)
+    return max(times, default=-1.0)
 
 
 def _holds(what: str, noted: Entry, seen: RangeTest, at_s: float) -> bool:

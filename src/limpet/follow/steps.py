@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import Entry, RangeTest, StepDown
-from limpet.follow.limits import RELIEF
+from limpet.follow.limits import relieved_s
 from limpet.follow.now import Now
 from limpet.follow.onward import Onward
 from limpet.follow.seeing import LEFT, sights_of
@@ -28,9 +28,7 @@ def step_now(seen: RangeTest, now: Now) -> Notice | None:
     -----
     What was read before a charge or a fresh pack says nothing of now. A reading at rest is no loaded one.
     """
-    since = max(
-        (e.time_s for e in seen.entries if e.kind == "swap" or e.what in RELIEF), default=-1.0
-    )
+    since = relieved_s(seen)
     entries = [entry for entry in seen.entries if entry.time_s > since]
     volts = _last(entries, "voltage_load_v")
     gauge = _last(entries, "gauge")
