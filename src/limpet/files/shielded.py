@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
-import polars as pl
+if TYPE_CHECKING:
+    import polars as pl
 
 #: What a spreadsheet takes for a formula begins so (OWASP, "CSV injection"; from memory); quotes before it
 #: are of text that was shielded before.
@@ -31,6 +32,8 @@ def _would_run(text: str) -> bool:
 
 def shielded_frame(frame: pl.DataFrame) -> pl.DataFrame:
     """A table of samples with its texts and its columns' names shielded."""
+    import polars as pl
+
     texts = []
     for name in _texts_of(frame):
         column = pl.col(name)
@@ -42,6 +45,8 @@ def shielded_frame(frame: pl.DataFrame) -> pl.DataFrame:
 
 def unshielded_frame(frame: pl.DataFrame) -> pl.DataFrame:
     """The same as it was before."""
+    import polars as pl
+
     texts = []
     for name in _texts_of(frame):
         column = pl.col(name)
@@ -52,4 +57,6 @@ def unshielded_frame(frame: pl.DataFrame) -> pl.DataFrame:
 
 
 def _texts_of(frame: pl.DataFrame) -> list[str]:
+    import polars as pl
+
     return [name for name, kind in frame.schema.items() if kind == pl.String]
