@@ -207,7 +207,8 @@ def _ride(
     )
     here_m = entries[-1].trip_m or 0.0
     ahead = WayAhead(onward="given", from_m=here_m, until_m=here_m + 1000 * further_km)
-    way = advise(RangeTest(sheet=sheet, entries=entries), ahead=ahead).following.way
+    following = advise(RangeTest(sheet=sheet, entries=entries), ahead=ahead).following
+    way = following.way
     assert way is not None
     charge = "" if start is None else "just_charged" if start.full else "not_full"
     return {
@@ -219,7 +220,7 @@ def _ride(
         ],
         "further_m": 1000 * further_km,
         "reaches": way.reaches_probability,
-        "left": asdict(way.energy_left_fraction),
+        "left": asdict(following.energy_left_fraction),
     }
 
 

@@ -8,10 +8,11 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-from limpet.assumptions import RESERVE
+from limpet.assumptions import HIDDEN_STANDING, RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
+from limpet.follow.contradiction import MOST_BIRGE
 from limpet.follow.limits import HOLDS, RELIEF, TOLD
 from limpet.follow.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
 from limpet.follow.sure import MOST_UNSHOWN, SHOW_CHARGE
@@ -104,6 +105,8 @@ def content() -> str:
         },
         "relief": RELIEF,
         "most_unshown": MOST_UNSHOWN,
+        "most_birge": MOST_BIRGE,
+        "hidden_standing": HIDDEN_STANDING.value,
         "might_not": MIGHT_NOT,
         "shows_charge": SHOW_CHARGE,
         "channels": {

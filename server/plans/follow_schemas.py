@@ -98,6 +98,15 @@ class ReadsOut(Derived):
     """What the rider's own instrument shows where."""
 
 
+class StepOut(Schema):
+    """A step in speed of the vehicle's own: what its rider reads there."""
+
+    name: Literal["gauge", "voltage_load_v"]
+    at: float
+    what: str
+    speed_mps: float
+
+
 class FollowTableOut(Schema):
     """The table for a device: `limpet.follow.table` says what its numbers are."""
 
@@ -116,10 +125,12 @@ class FollowTableOut(Schema):
     wanted: float
     shows_charge: bool
     reads: ReadsOut | None
+    said_mps: float | None
     speeds_mps: list[float]
     slower: list[list[float]]
     places_m: list[float]
     left_wh: list[float]
+    last_wh: list[float]
     usable_wh: list[float]
     per_m: list[float]
     takes_wh: list[list[float]]
@@ -131,6 +142,7 @@ class FollowTableOut(Schema):
     climb_wh: float
     sights: list[SightOut]
     bases: list[BaseOut]
+    steps: list[StepOut]
 
 
 class FollowOut(Schema):
@@ -143,9 +155,9 @@ class FollowOut(Schema):
     consumption: ConsumptionSoFarOut | None
     strip: StripOut
     shows_charge: bool
-    energy_left_fraction: QuantityOut
-    range_left_to_cutoff: QuantityOut
-    range_left_to_reserve: QuantityOut
+    energy_left_fraction: QuantityOut | None
+    range_left_to_cutoff: QuantityOut | None
+    range_left_to_reserve: QuantityOut | None
     reserve: float
     way: WayOut | None
     enough: EnoughNowOut | None

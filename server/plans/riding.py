@@ -18,6 +18,7 @@ from pydantic import ValidationError
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.follow import Advice, WayAhead, advise
+from limpet.follow.answer import OF_WHAT_IS_LEFT
 from limpet.result.model import plain
 from limpet.result.priors import NOTHING, Priors
 from limpet.road import Route
@@ -171,8 +172,10 @@ def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
 def told(found: Advice) -> dict[str, Any]:
     """What the core advises, as it goes out; without a table."""
     answer = {name: plain(getattr(found.following, name)) for name in _OF_FOLLOWING}
+    left = {name: plain(found.following.left_told(name)) for name in OF_WHAT_IS_LEFT}
     return {
         **answer,
+        **left,
         "matter": {"code": found.matter.code, "values": dict(found.matter.values)},
         "choices": plain(found.choices),
         "more": plain(found.more),
@@ -182,8 +185,7 @@ def told(found: Advice) -> dict[str, Any]:
 
 
 _OF_FOLLOWING = (
-    "at_s", "distance", "reads", "consumption", "strip", "shows_charge", "energy_left_fraction", "range_left_to_cutoff", "range_left_to_reserve",
-    "reserve", "way", "enough", "warnings",
+    "at_s", "distance", "reads", "consumption", "strip", "shows_charge", "reserve", "way", "enough", "warnings",
 )  # fmt: skip
 
 

@@ -17,7 +17,8 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from launch.database import free_port
-from tests.browser.roadside import phone_of
+from tests.browser.contexts import Contexts
+from tests.browser.roadside import BENCH, PHONE_HOW, phone_of
 
 ROOT = Path(__file__).resolve().parents[2]
 CHROMIUM = [
@@ -144,23 +145,28 @@ def browser(driver):
     started.close()
 
 
-@pytest.fixture
-def page(browser: Browser, address: str):
-    """A fresh visitor at the bench; an error in the page's console fails the test."""
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800},
-        base_url=address,
-        locale="en-GB",
-        # Keeping the whole application for use without signal is the roadside's, and tested there.
-        service_workers="block",
-    )
+@pytest.fixture(scope="session")
+def contexts(browser: Browser, address: str) -> Contexts:
+    """Contexts at the application, lent to one test after the other."""
+    return Contexts(browser, address)
+
+
+@contextmanager
+def faultless(context: BrowserContext) -> Iterator[Page]:
+    """A page in a context; an error in its console fails the test."""
     opened = context.new_page()
     opened.set_default_timeout(15_000)
     errors: list[str] = []
     opened.on("pageerror", lambda error: errors.append(str(error)))
     yield opened
-    context.close()
     assert errors == []
+
+
+@pytest.fixture
+def page(contexts: Contexts) -> Iterator[Page]:
+    """A fresh visitor at the bench."""
+    with contexts.lent(viewport=BENCH) as context, faultless(context) as opened:
+        yield opened
 
 
 def sign_in(page: Page) -> Page:
@@ -188,29 +194,20 @@ def demo(page: Page):
     return sign_in(page)
 
 
-def _ridden_with(context: BrowserContext, *, kept: bool) -> Iterator[Page]:
-    page = context.new_page()
-    page.set_default_timeout(15_000)
-    errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
-    sign_in(page)
-    if kept:
-        at_logbook(page)
-        # For good, before anything is tried without signal.
-        page.evaluate("async () => { await navigator.serviceWorker.ready }")
-    yield page
-    context.close()
-    assert errors == []
-
-
 @pytest.fixture
-def rider(browser: Browser, address: str) -> Iterator[Page]:
-    """The demo's rider with a phone; an error in the page fails the test."""
-    yield from _ridden_with(phone_of(browser, address), kept=False)
+def rider(contexts: Contexts) -> Iterator[Page]:
+    """The demo's rider with a phone."""
+    with contexts.lent(**PHONE_HOW) as context, faultless(context) as page:
+        yield sign_in(page)
 
 
 @pytest.fixture
 def installed(browser: Browser, address: str) -> Iterator[Page]:
     """The same with the application kept on the phone."""
     context = phone_of(browser, address, service_workers="allow")
-    yield from _ridden_with(context, kept=True)
+    with faultless(context) as page:
+        at_logbook(sign_in(page))
+        # For good, before anything is tried without signal.
+        page.evaluate("async () => { await navigator.serviceWorker.ready }")
+        yield page
+    context.close()

@@ -8,7 +8,10 @@ from typing import Any
 
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
+BENCH = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
+#: How a context is a phone.
+PHONE_HOW: dict[str, Any] = {"viewport": PHONE, "has_touch": True}
 #: What the pad calls a step.
 STEPS = {"rest": "Volts", "pulling": "Volts"}
 
@@ -124,9 +127,7 @@ def _until(page: Page, table: str, holds: str) -> None:
 def phone_of(browser: Browser, address: str, **more) -> BrowserContext:
     """A phone; it keeps the application, as a real one does, where that is what is looked at."""
     known = {"service_workers": "block", **more}
-    return browser.new_context(
-        viewport=PHONE, base_url=address, locale="en-GB", has_touch=True, **known
-    )
+    return browser.new_context(base_url=address, locale="en-GB", **PHONE_HOW, **known)
 
 
 def later(page: Page, minutes: int) -> None:

@@ -3,28 +3,24 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import at_logbook
-from tests.browser.roadside import note
-
-PHONE = {"width": 390, "height": 844}
+from tests.browser.conftest import at_logbook, faultless
+from tests.browser.contexts import Contexts
+from tests.browser.roadside import PHONE, note
 
 
 @pytest.fixture
-def phone(browser: Browser, address: str):
-    """The demo rider at the roadside."""
-    context = browser.new_context(
-        viewport=PHONE, base_url=address, locale="en-GB", service_workers="block"
-    )
-    page = context.new_page()
-    page.goto("/")
-    page.get_by_role("button", name="Open the demo").click()
-    page.get_by_role("heading", name="tests").wait_for()
-    yield page
-    context.close()
+def phone(contexts: Contexts) -> Iterator[Page]:
+    """The demo rider at the roadside, come in by the demo's own button."""
+    with contexts.lent(viewport=PHONE) as context, faultless(context) as page:
+        page.goto("/")
+        page.get_by_role("button", name="Open the demo").click()
+        page.get_by_role("heading", name="tests").wait_for()
+        yield page
 
 
 def test_a_vehicle_shows_its_fit_and_can_be_told_to_learn_nothing(demo: Page):

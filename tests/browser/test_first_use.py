@@ -6,29 +6,18 @@ import re
 from uuid import uuid4
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 
 @pytest.fixture
-def newcomer(browser: Browser, address: str):
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800},
-        base_url=address,
-        locale="en-GB",
-        service_workers="block",
-    )
-    page = context.new_page()
-    errors: list[str] = []
-    page.on("pageerror", lambda error: errors.append(str(error)))
+def newcomer(page: Page) -> Page:
     page.goto("/")
     page.get_by_role("button", name="Create an account").click()
     page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
     page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
     page.get_by_role("button", name="Create and sign in").click()
     page.get_by_role("heading", name="No test is logged yet.").wait_for()
-    yield page
-    context.close()
-    assert errors == []
+    return page
 
 
 def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(newcomer: Page):

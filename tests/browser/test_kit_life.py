@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import at_logbook, enter_demo
+from tests.browser.conftest import at_logbook
 
 PHONE = {"width": 390, "height": 844}
 
@@ -144,14 +144,8 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
 
 
 @pytest.mark.parametrize("path", ["/forecast", "/plan/new"])
-def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(
-    browser: Browser, address: str, path
-):
-    context = browser.new_context(
-        viewport=PHONE, base_url=address, locale="en-GB", service_workers="block"
-    )
-    page = context.new_page()
-    enter_demo(page)
+def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(rider: Page, path: str):
+    page = rider
     page.goto(path)
     line = page.get_by_role("button", name=re.compile("sure · .* left after .* Open"))
     line.wait_for()
@@ -166,7 +160,6 @@ def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(
     expect(headline).to_be_visible()
     page.get_by_role("button", name=re.compile("Close$")).first.click()
     expect(headline).to_be_hidden()
-    context.close()
 
 
 def test_the_walk_shows_five_parts_of_a_result_and_can_be_left(demo: Page):

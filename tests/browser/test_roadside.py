@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, Route, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from tests.browser.conftest import enter_demo
+from tests.browser.contexts import Contexts
 from tests.browser.roadside import (
+    PHONE_HOW,
     all_sent,
     kept_here,
     lap,
     note,
     nothing_waits,
     over,
-    phone_of,
     press,
     start_ride,
     step,
@@ -282,12 +284,18 @@ def test_the_background_sends_when_no_page_is_open(installed: Page, address: str
     assert [entry["voltage_rest_v"] for entry in kept] == [41.6]
 
 
-def test_two_phones_on_one_ride_come_together(rider: Page, browser: Browser, address: str):
+@pytest.fixture
+def second_phone(contexts: Contexts) -> Iterator[BrowserContext]:
+    """Another phone of the same rider's."""
+    with contexts.lent(**PHONE_HOW) as context:
+        yield context
+
+
+def test_two_phones_on_one_ride_come_together(rider: Page, second_phone: BrowserContext):
     where = start_ride(rider, "Two of us")
     note(rider, Volts="41.6", Trip_meter="0")
     all_sent(rider)
-    context = phone_of(browser, address)
-    helper = enter_demo(context.new_page())
+    helper = enter_demo(second_phone.new_page())
     helper.goto(where)
     expect(helper.get_by_text("1 entry")).to_be_visible()
     rider.context.set_offline(True)
@@ -300,17 +308,15 @@ def test_two_phones_on_one_ride_come_together(rider: Page, browser: Browser, add
     helper.reload()
     expect(helper.get_by_text("3 entries")).to_be_visible()
     expect(helper.get_by_text("1 so far")).to_be_visible()
-    context.close()
 
 
 def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
-    rider: Page, browser: Browser, address: str
+    rider: Page, second_phone: BrowserContext
 ):
     where = start_ride(rider, "Two versions")
     note(rider, Volts="41.6")
     all_sent(rider)
-    context = phone_of(browser, address)
-    helper = enter_demo(context.new_page())
+    helper = enter_demo(second_phone.new_page())
     helper.goto(where)
     rider.context.set_offline(True)
     for page, volts in ((rider, "41.1"), (helper, "40.7")):
@@ -329,7 +335,6 @@ def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
     all_sent(rider)
     kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
     assert (kept["voltage_rest_v"], kept["changes"]) == (41.1, 2)
-    context.close()
 
 
 def test_a_phone_whose_clock_is_two_hours_ahead_is_told(rider: Page):

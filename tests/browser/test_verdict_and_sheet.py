@@ -5,9 +5,7 @@ from __future__ import annotations
 import re
 from urllib.parse import quote
 
-from playwright.sync_api import Browser, Page, expect
-
-from tests.browser.conftest import enter_demo
+from playwright.sync_api import Page, expect
 
 
 def open_test(page: Page, title: str) -> None:
@@ -179,14 +177,9 @@ def test_a_formats_page_is_reached_from_method(demo: Page):
     expect(demo.get_by_role("cell", name="Pack voltage [V]").first).to_be_visible()
 
 
-def test_a_result_is_printed_on_one_page_black_on_white(browser: Browser, address: str):
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800},
-        base_url=address,
-        color_scheme="dark",
-        service_workers="block",
-    )
-    page = enter_demo(context.new_page())
+def test_a_result_is_printed_on_one_page_black_on_white(demo: Page):
+    page = demo
+    page.emulate_media(color_scheme="dark")
     titles = [
         "Lighthouse road, twice",
         "Quay loop, to cut-off",
@@ -202,4 +195,3 @@ def test_a_result_is_printed_on_one_page_black_on_white(browser: Browser, addres
         expect(page.get_by_role("button", name="Print")).to_be_hidden()
         expect(page.get_by_text("Range to cut-off", exact=True).first).to_be_visible()
         page.emulate_media(media="screen")
-    context.close()

@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from uuid import NAMESPACE_URL, uuid5
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter_demo
-
-BENCH, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+from tests.browser.contexts import Contexts
+from tests.browser.roadside import BENCH
 
 #: address → (what the window is called, what is there once it is drawn)
 PLACES = {
@@ -86,18 +86,14 @@ class Walker:
 
 
 @pytest.fixture(params=["light"])
-def walker(request, browser: Browser, address: str) -> Iterator[Walker]:
-    context = browser.new_context(
-        viewport=BENCH, base_url=address, locale="en-GB", color_scheme=request.param,
-        service_workers="block",
-    )  # fmt: skip
-    page = context.new_page()
-    page.set_default_timeout(15_000)
-    walker = Walker(page)
-    enter_demo(page)
-    yield walker
-    context.close()
-    assert walker.faults == []
+def walker(request, contexts: Contexts) -> Iterator[Walker]:
+    with contexts.lent(viewport=BENCH, color_scheme=request.param) as context:
+        page = context.new_page()
+        page.set_default_timeout(15_000)
+        walker = Walker(page)
+        enter_demo(page)
+        yield walker
+        assert walker.faults == []
 
 
 def hrefs_of(page: Page) -> list[str]:
@@ -264,27 +260,25 @@ def test_what_a_broken_browser_remembers_breaks_no_place(walker):
         walker.arrived(path)
 
 
-def test_a_part_that_cannot_be_loaded_says_so_and_leaves_the_rail(browser, address):
-    context = browser.new_context(
-        viewport=BENCH, base_url=address, locale="en-GB", service_workers="block"
-    )
-    page = context.new_page()
-    enter_demo(page)
+@pytest.fixture
+def unwatched(contexts: Contexts) -> Iterator[Page]:
+    """The demo's rider at the bench, where errors are what is looked for."""
+    with contexts.lent(viewport=BENCH) as context:
+        yield enter_demo(context.new_page())
+
+
+def test_a_part_that_cannot_be_loaded_says_so_and_leaves_the_rail(unwatched: Page):
+    page = unwatched
     page.route(re.compile("assets/ForecastPage"), lambda route: route.abort())
     page.keyboard.press("f")
     page.get_by_role("heading", name="A part of Limpet could not be loaded.").wait_for()
     page.get_by_role("link", name=re.compile("^Kit")).click()
     page.get_by_text("Turnstone").first.wait_for()
     page.unroute(re.compile("assets/ForecastPage"))
-    context.close()
 
 
-def test_a_fault_in_one_place_leaves_the_others_standing(browser, address):
-    context = browser.new_context(
-        viewport=BENCH, base_url=address, locale="en-GB", service_workers="block"
-    )
-    page = context.new_page()
-    enter_demo(page)
+def test_a_fault_in_one_place_leaves_the_others_standing(unwatched: Page):
+    page = unwatched
     # An answer of another shape than any version gives.
     page.route("**/api/plans", lambda route: route.fulfill(json=[{"id": "x", "title": {"a": 1}}]))
     page.keyboard.press("p")
@@ -292,4 +286,3 @@ def test_a_fault_in_one_place_leaves_the_others_standing(browser, address):
     page.unroute("**/api/plans")
     page.get_by_role("link", name=re.compile("^Logbook")).click()
     page.get_by_role("heading", name="tests").wait_for()
-    context.close()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict, dataclass
-from typing import Any
+from typing import Any, Final
 
 from limpet.follow.reads import Reads
 from limpet.forecast.answer import SlowTo
@@ -60,6 +60,10 @@ class Consumption:
     wh_per_mi: Quantity
 
 
+#: What is not told of readings that contradict each other, beside the way.
+OF_WHAT_IS_LEFT: Final = ("energy_left_fraction", "range_left_to_cutoff", "range_left_to_reserve")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Following:
     """The state of a ride under way; what nothing tells is None.
@@ -89,15 +93,19 @@ class Following:
         """Whether its readings contradict each other, so that no number is to be told."""
         return any(notice.code == "readings_contradict" for notice in self.warnings)
 
+    def left_told(self, name: str) -> Quantity | None:
+        """One of `OF_WHAT_IS_LEFT`; None where its readings contradict each other."""
+        found: Quantity = getattr(self, name)
+        return None if self.contradicts else found
+
     def to_json(self) -> dict[str, Any]:
-        """The JSON of bundle.md."""
+        """The JSON of bundle.md; of readings that contradict each other nothing is told of what is left."""
+        left = {name: self.left_told(name) for name in OF_WHAT_IS_LEFT}
         return {
             "limpet_follow": 1,
             "at_s": self.at_s,
             "distance": None if self.distance is None else self.distance.to_json(),
-            "energy_left_fraction": self.energy_left_fraction.to_json(),
-            "range_left_to_cutoff": self.range_left_to_cutoff.to_json(),
-            "range_left_to_reserve": self.range_left_to_reserve.to_json(),
+            **{name: None if told is None else told.to_json() for name, told in left.items()},
             "reserve": self.reserve,
             "way": None if self.way is None else self.way.to_json(),
             "enough": None if self.enough is None else asdict(self.enough),

@@ -55,7 +55,8 @@ class Course:
     """A way under the draws of a day.
 
     `out_m` is where it turns round, None where it does not come back the same way; `repeats` says that
-    it is a lap, ridden again and again.
+    it is a lap, ridden again and again. `ends_m` of its pieces [m], shape (K,), from 0 on, where its hills are
+    spread over them by assumption: within a piece nobody knows up from down. None of a way that is known.
     """
 
     trip: Trip
@@ -66,10 +67,13 @@ class Course:
     draws: Draws
     walk: Walk
     home: Walk | None
+    ends_m: FloatArray | None = None
 
     def energy_wh(self, metres: float) -> FloatArray:
         """What the first metres of the way take [Wh], shape (J,)."""
-        return _energy_wh(self.walk, metres, self.length_m)
+        if self.ends_m is None or metres >= self.length_m:
+            return _energy_wh(self.walk, metres, self.length_m)
+        return _evenly_wh(self.walk, metres, self.ends_m)
 
     def between_wh(self, from_m: float, to_m: float) -> FloatArray:
         """What a part of the way takes [Wh], shape (J,)."""
@@ -89,8 +93,10 @@ class Course:
         """The same on the way reversed, where the trip itself does not come back."""
         assert self.home is not None
         whole = _energy_wh(self.home, self.length_m, self.length_m)
-        rest = _energy_wh(self.home, self.length_m - min(metres, self.length_m), self.length_m)
-        return whole - rest
+        rest_m = self.length_m - min(metres, self.length_m)
+        if self.ends_m is not None:
+            return whole - _evenly_wh(self.home, rest_m, (self.length_m - self.ends_m)[::-1])
+        return whole - _energy_wh(self.home, rest_m, self.length_m)
 
     def at_speeds(self, speeds_mps: list[float]) -> Slower:
         """The way ridden at other speeds."""
@@ -104,7 +110,9 @@ class Course:
         return Slower(found, self.length_m, len(speeds_mps))
 
 
-def course_of(trip: Trip, route: Route, unsure_climb: float = 0.0) -> Course:
+def course_of(
+    trip: Trip, route: Route, unsure_climb: float = 0.0, *, evenly: bool = False
+) -> Course:
     """A way with the draws of a day on it.
 
     Parameters
@@ -112,6 +120,7 @@ def course_of(trip: Trip, route: Route, unsure_climb: float = 0.0) -> Course:
     trip : who rides what, on which day; its pack does not matter
     route : the way as ridden once
     unsure_climb : u of its climb, relative
+    evenly : its hills are spread over its legs by assumption
     """
     draws = draws_of(replace(trip, draws=DRAWS), route, swings=False)
     if unsure_climb > 0:
@@ -140,6 +149,7 @@ def course_of(trip: Trip, route: Route, unsure_climb: float = 0.0) -> Course:
         draws,
         _walked(steps, draws.columns, draws, route.length_m),
         home,
+        np.cumsum([0.0, *(leg.length_m for leg in route.legs)]) if evenly else None,
     )
 
 
@@ -168,3 +178,12 @@ def _energy_wh(found: Walk, metres: float, length_m: float) -> FloatArray:
     rest = metres - laps * length_m
     whole = found.at(found.terminal_j, length_m)
     return (laps * whole + found.at(found.terminal_j, rest)) / SECONDS_PER_HOUR
+
+
+def _evenly_wh(found: Walk, metres: float, ends_m: FloatArray) -> FloatArray:
+    """Energy to a place of a way that takes the same from metre to metre within each of its pieces."""
+    place = int(np.clip(np.searchsorted(ends_m, metres, side="right"), 1, len(ends_m) - 1))
+    before, after = float(ends_m[place - 1]), float(ends_m[place])
+    part = (metres - before) / max(after - before, 1e-9)
+    low, high = (found.at(found.terminal_j, end) for end in (before, after))
+    return np.asarray((low + part * (high - low)) / SECONDS_PER_HOUR)

@@ -40,7 +40,7 @@ LAST_STD = 0.02
 class Now:
     """The ride at the moment, in draws: energy left and usable [Wh], shape (J,).
 
-    `line` is true distance over time, None before the first metre; the way was last read at `until_s`,
+    `last_wh` of what is left is what no reading tells of: how unlike the cells are at their end. `line` is true distance over time, None before the first metre; the way was last read at `until_s`,
     `done_m` from the start: what came after that nobody has said. `spare` packs wait to be used,
     and so do `in_bag`, of which nobody counts on.
     """
@@ -51,6 +51,7 @@ class Now:
     way: GivenWay
     done_m: float
     left_wh: FloatArray
+    last_wh: FloatArray
     usable_wh: FloatArray
     per_m: FloatArray
     line: Line | None
@@ -91,7 +92,7 @@ def now_of(
         way = way_of(seen, ride, line, driving_hours(seen, ride), ahead)
     way, behind = with_weather(seen, replace(way, trip=informed(way.trip, priors)), line, done_m)
     known = way.stated or priors.rides is not None or way.trip.vehicle.fit is not None
-    course = course_of(way.trip, way.route, way.unsure_climb)
+    course = course_of(way.trip, way.route, way.unsure_climb, evenly=way.evenly)
     ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
     rated_m = ridden_m if ridden_m > 1.0 else course.length_m
     # Of a way that is still to be ridden nothing lies behind.
@@ -126,6 +127,7 @@ def now_of(
         way=way,
         done_m=done_m,
         left_wh=left,
+        last_wh=last,
         usable_wh=usable * (spare + len(ride.packs)),
         per_m=per_m * scatter(found, float(np.median(left / per_m))),
         line=line,

@@ -55,13 +55,15 @@ class Sight:
     by_log: bool = False
 
     def to_json(self) -> dict[str, Any]:
-        """As it goes to a device."""
-        scale = 1e-4 * max(float(np.abs(self.shown).max()), 1e-9)
-        digits = max(0, -int(np.floor(np.log10(scale))))
+        """As it goes to a device: with no more digits than its reading is worth."""
+        worth = self.std * np.abs(self.shown).mean() if self.by_log else self.std
+        digits = 1 - int(np.floor(np.log10(max(float(worth), 1e-9))))
+        # What is read by its log is never nothing.
+        rounded = np.maximum(np.round(self.shown, digits), 1.0 if self.by_log else -np.inf)
         return {
             "name": self.name,
             "left": list(LEFT),
-            "shown": np.round(self.shown, digits).tolist(),
+            "shown": (rounded if digits > 0 else rounded.astype(int)).tolist(),
             "std": float(f"{self.std:.4g}"),
             "by_log": self.by_log,
         }
@@ -94,6 +96,9 @@ def sights_of(seen: RangeTest, now: Now, rows: NDArray[np.intp]) -> tuple[Sight,
         for name, found in by_name.items()
     ]
     came = now.found.left
+    if now.found.progress.basis in ("charge", "energy"):
+        # Beside a meter a promise adds nothing.
+        return tuple(sights)
     factor = (
         came.value("came_of_shown")
         if "came_of_shown" in came.model.rows

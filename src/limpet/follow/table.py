@@ -21,6 +21,8 @@ from limpet.follow.now import Now
 from limpet.follow.onward import Onward
 from limpet.follow.reads import Reads
 from limpet.follow.seeing import Sight, sights_of
+from limpet.follow.steps import Step, steps_of
+from limpet.follow.ways import said_mps
 from limpet.forecast.answer import SLOWEST_MPS
 from limpet.result.choose import least_uncertain
 from limpet.result.heights import climb_wh
@@ -28,14 +30,14 @@ from limpet.result.world import metres_of_height
 
 FloatArray = NDArray[np.float64]
 
-#: Draws that go out: of those of the ride every so manieth.
-DRAWS = 250
+#: Draws that go out: all of the ride but its best value.
+DRAWS = 499
 #: Places along a way that bends with its hills; between two, all runs straight.
 PLACES = 9
 #: Speeds over the trip's own; the slowest that is worth riding comes after them.
 SPEEDS: Final = (1.0, 0.8, 0.6)
 #: Significant digits of a column: as many as leave a chance where it was.
-DIGITS = 4
+DIGITS = 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,13 +53,14 @@ class Base:
 class FollowTable:
     """The table; columns over J draws.
 
-    `left_wh`, `usable_wh`, `per_m` (of this kind of riding [Wh/m]), shape (J,). At `places_m`, shape (P,):
+    `left_wh`, of which `last_wh` is what no reading tells of, `usable_wh`, `per_m` (of this kind of riding
+    [Wh/m]), shape (J,). At `places_m`, shape (P,):
     `takes_wh` from here on to a place, `rest_wh` from there to the way's end, `home_wh` home from there
     where there is something to turn on, shape (P, J); `lap_wh` of one lap where laps are ridden, shape
     (J,). `slower` is what the rest takes at `speeds_mps` over what it takes at the trip's own, shape
     (speeds, P). `step_std` and `height_m`
     how far a stretch's energy may lie beside its length (`form_std`), `climb_wh` what a metre of climb takes.
-    `in_bag` is what the packs in the bag add to `usable_wh` when they are full, of it.
+    `said_mps` is the speed that the rider said to hold. `steps` are the vehicle's own steps in speed; `in_bag` is what the packs in the bag add to `usable_wh` when they are full, of it.
     """
 
     at_s: float
@@ -74,10 +77,12 @@ class FollowTable:
     wanted: float
     shows_charge: bool
     reads: Reads | None
+    said_mps: float | None
     speeds_mps: tuple[float, ...]
     slower: FloatArray
     places_m: FloatArray
     left_wh: FloatArray
+    last_wh: FloatArray
     usable_wh: FloatArray
     per_m: FloatArray
     takes_wh: FloatArray
@@ -89,6 +94,7 @@ class FollowTable:
     climb_wh: float
     sights: tuple[Sight, ...]
     bases: tuple[Base, ...]
+    steps: tuple[Step, ...]
 
     def to_json(self) -> dict[str, Any]:
         """The table as it goes to a device: numbers with no more digits than they are worth."""
@@ -108,10 +114,12 @@ class FollowTable:
             "wanted": self.wanted,
             "shows_charge": self.shows_charge,
             "reads": None if self.reads is None else asdict(self.reads),
+            "said_mps": self.said_mps,
             "speeds_mps": [round(speed, 3) for speed in self.speeds_mps],
             "slower": few(self.slower),
             "places_m": [round(place, 1) for place in self.places_m.tolist()],
             "left_wh": few(self.left_wh),
+            "last_wh": few(self.last_wh),
             "usable_wh": few(self.usable_wh),
             "per_m": few(self.per_m),
             "takes_wh": few(self.takes_wh),
@@ -123,6 +131,7 @@ class FollowTable:
             "climb_wh": round(self.climb_wh, 5),
             "sights": [sight.to_json() for sight in self.sights],
             "bases": [asdict(base) for base in self.bases],
+            "steps": [asdict(step) for step in self.steps],
         }
 
 
@@ -173,10 +182,12 @@ def table_of(
         wanted=onward.wanted,
         shows_charge=answer.shows_charge,
         reads=answer.reads,
+        said_mps=said_mps(seen),
         speeds_mps=tuple(share * target for share in shares),
         slower=np.array([_ratios(onward, place, slow) for place in places.tolist()]).T,
         places_m=places,
         left_wh=now.left_wh[rows],
+        last_wh=now.last_wh[rows],
         usable_wh=now.usable_wh[rows],
         per_m=now.per_m[rows],
         takes_wh=np.stack([onward.takes_wh(place)[rows] for place in places.tolist()]),
@@ -188,6 +199,7 @@ def table_of(
         climb_wh=climb_wh(seen, 1.0),
         sights=sights_of(seen, now, rows),
         bases=bases_of(seen, now),
+        steps=steps_of(seen, now),
     )
 
 

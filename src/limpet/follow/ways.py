@@ -71,6 +71,11 @@ class GivenWay:
     turned: bool = False
 
     @property
+    def evenly(self) -> bool:
+        """Whether its hills are spread along it by assumption."""
+        return self.onward == "given"
+
+    @property
     def stated(self) -> bool:
         """Whether a rider planned it."""
         return self.onward == "planned"
@@ -185,6 +190,24 @@ def _lap_m(test: RangeTest) -> float | None:
     return tools.lap.length_m if counted else None
 
 
+def said_mps(test: RangeTest) -> float | None:
+    """The speed that the rider said to hold [m/s]; None where nobody did."""
+    rules = test.sheet.protocol
+    return None if rules is None else rules.target_speed_mps
+
+
+def with_hidden_standing(mean_mps: float, said: float | None) -> float:
+    """The speed that was held where so much came of it on the mean [m/s].
+
+    Notes
+    -----
+    Who said a speed and came by that on the mean has not stood unnoticed: what was said is held, and no
+    standing is made up beyond it.
+    """
+    held = mean_mps * HIDDEN_STANDING.value
+    return held if said is None else min(held, max(mean_mps, said))
+
+
 def _speed(test: RangeTest, done_m: float, hours: float) -> SpeedSpec:
     rules = test.sheet.protocol
     # An ordinary ride has traffic.
@@ -192,10 +215,10 @@ def _speed(test: RangeTest, done_m: float, hours: float) -> SpeedSpec:
     if done_m >= LEAST_WAY_M and hours > 0:
         held = done_m / hours / 3600
         if test.column("speed_mps") is None:
-            held *= HIDDEN_STANDING.value
+            held = with_hidden_standing(held, said_mps(test))
         if SLOWEST_MPS <= held <= FASTEST_MPS:
             return SpeedSpec(policy=policy, average_mps=held)
-    return SpeedSpec(policy=policy, target_mps=None if rules is None else rules.target_speed_mps)
+    return SpeedSpec(policy=policy, target_mps=said_mps(test))
 
 
 def _surface(test: RangeTest) -> Surface:

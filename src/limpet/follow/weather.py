@@ -62,7 +62,7 @@ def ridden_wh(course: Course, behind: Behind, metres: float) -> FloatArray:
     """What the first metres of a way take, each piece in its own weather [Wh], shape (J,)."""
     taken, at_m = np.zeros(1), 0.0
     for until_m, day in behind:
-        then = course_of(day.trip, day.route, day.unsure_climb)
+        then = course_of(day.trip, day.route, day.unsure_climb, evenly=day.evenly)
         until_m = min(until_m, metres)
         taken = taken + then.between_wh(at_m, until_m)
         at_m = until_m

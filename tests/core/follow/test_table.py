@@ -17,7 +17,7 @@ from tools.make_follow_rides import FILE, content, rides
 
 RIDES = rides()
 #: As it goes over the line.
-MOST_BYTES = 50_000
+MOST_BYTES = 75_000
 
 
 @pytest.fixture(scope="module", params=RIDES)
@@ -31,11 +31,11 @@ def test_its_draws_say_what_follow_says(made):
     advice, table = made
     way = advice.following.way
     left = table.left_wh
-    # Half of the draws: a share of them is off by what chance leaves, at most 4 points.
+    # All draws but the best value, to three digits.
     reaches = (table.rest_wh[0] <= left).mean()
     arrives = (table.rest_wh[0] <= left - table.reserve * table.usable_wh).mean()
-    assert reaches == pytest.approx(way.reaches_probability, abs=0.04)
-    assert arrives == pytest.approx(way.arrives_probability, abs=0.04)
+    assert reaches == pytest.approx(way.reaches_probability, abs=0.01)
+    assert arrives == pytest.approx(way.arrives_probability, abs=0.01)
     share = np.median(left / table.usable_wh)
     assert share == pytest.approx(advice.following.energy_left_fraction.value, abs=0.02)
     on = np.median(left / table.per_m)
@@ -91,7 +91,7 @@ def test_there_is_one_before_the_first_metre():
 
 
 def test_a_column_keeps_as_many_digits_as_it_is_worth():
-    assert few(np.array([1234.567, 0.00123456, 0.0, -98.7654])) == [1235.0, 0.001235, 0.0, -98.77]
+    assert few(np.array([1234.567, 0.00123456, 0.0, -98.7654])) == [1230.0, 0.00123, 0.0, -98.8]
 
 
 def test_what_the_page_is_held_against_is_of_this_core():

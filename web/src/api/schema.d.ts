@@ -2742,7 +2742,7 @@ export interface components {
             choices: components["schemas"]["ChoiceOut"][];
             consumption: components["schemas"]["ConsumptionSoFarOut"] | null;
             distance: components["schemas"]["QuantityOut"] | null;
-            energy_left_fraction: components["schemas"]["QuantityOut"];
+            energy_left_fraction: components["schemas"]["QuantityOut"] | null;
             enough: components["schemas"]["EnoughNowOut"] | null;
             evidence: components["schemas"]["EvidenceOut"];
             matter: components["schemas"]["MatterOut"];
@@ -2753,8 +2753,8 @@ export interface components {
              * @enum {string}
              */
             onward: "planned" | "back" | "given" | "lap";
-            range_left_to_cutoff: components["schemas"]["QuantityOut"];
-            range_left_to_reserve: components["schemas"]["QuantityOut"];
+            range_left_to_cutoff: components["schemas"]["QuantityOut"] | null;
+            range_left_to_reserve: components["schemas"]["QuantityOut"] | null;
             reads: components["schemas"]["ReadsOut"] | null;
             /** Reserve */
             reserve: number;
@@ -2798,6 +2798,8 @@ export interface components {
             lap_m: number | null;
             /** Lap Wh */
             lap_wh: number[] | null;
+            /** Last Wh */
+            last_wh: number[];
             /** Leads */
             leads: boolean;
             /** Left Wh */
@@ -2816,6 +2818,8 @@ export interface components {
             reserve: number;
             /** Rest Wh */
             rest_wh: number[][];
+            /** Said Mps */
+            said_mps: number | null;
             /** Shows Charge */
             shows_charge: boolean;
             /** Sights */
@@ -2826,6 +2830,8 @@ export interface components {
             speeds_mps: number[];
             /** Step Std */
             step_std: number;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
             /** Takes Wh */
             takes_wh: number[][];
             /** Turn Until M */
@@ -5766,6 +5772,23 @@ export interface components {
             gauge?: number | null;
             /** Max Speed Mps */
             max_speed_mps: number;
+        };
+        /**
+         * StepOut
+         * @description A step in speed of the vehicle's own: what its rider reads there.
+         */
+        StepOut: {
+            /** At */
+            at: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "gauge" | "voltage_load_v";
+            /** Speed Mps */
+            speed_mps: number;
+            /** What */
+            what: string;
         };
         /**
          * StoredEntry

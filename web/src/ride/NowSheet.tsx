@@ -22,6 +22,8 @@ interface NowSheetProps {
 /** Why the line says what it says, what else could be done with which chance, and what would tell more. */
 export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
   const { follow, standing } = shown;
+  // Of readings that contradict each other no number is told.
+  const told = shown.code !== 'contradict';
   return (
     <div className={classes.pad}>
       <div className={classes.more} data-state={shown.state}>
@@ -34,8 +36,8 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
               {notice.message}
             </p>
           ))}
-        {standing && <FromTable standing={standing} ride={ride} units={units} />}
-        {follow && shown.code !== 'contradict' && <FromServer follow={follow} units={units} />}
+        {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
+        {follow && told && <FromServer follow={follow} units={units} />}
         <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
       </div>
       <SheetFoot onBack={onClose} />
@@ -49,14 +51,22 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
   return (
     <>
       <dl className={classes.facts}>
-        <dt>Energy left</dt>
-        <dd>
-          {percent(left.value)}, {percent(left.low)} to {percent(left.high)}
-        </dd>
-        <dt>Distance before the reserve</dt>
-        <dd>
-          {distanceText(Math.max(on.low, 0), units)} to {distanceText(on.high, units)}
-        </dd>
+        {left && (
+          <>
+            <dt>Energy left</dt>
+            <dd>
+              {percent(left.value)}, {percent(left.low)} to {percent(left.high)}
+            </dd>
+          </>
+        )}
+        {on && (
+          <>
+            <dt>Distance before the reserve</dt>
+            <dd>
+              {distanceText(Math.max(on.low, 0), units)} to {distanceText(on.high, units)}
+            </dd>
+          </>
+        )}
         {follow.way && (
           <>
             <dt>Distance to go</dt>

@@ -3,6 +3,17 @@ import type { Ride, RideEntry } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
 import type { Left, Standing } from '../roadside/table';
 
+const UNDRAWN: Strip = {
+  distance_m: [],
+  energy_left: [],
+  marks: [],
+  ridden_m: 0,
+  cutoff_m: null,
+  reserve: 0,
+  measured: false,
+  tides: [],
+};
+
 /**
  * The tideline by this device's own estimate: as the answer behind its table drew it, and on through what
  * was noted since. Line, cut-off and figures are of the same estimate.
@@ -18,6 +29,10 @@ export function deviceStrip(
   const same = follow?.evidence.digest === table.evidence.digest ? follow.strip : null;
   const { path, reach } = standing;
   const last = path.at(-1) as Left;
+  // Of readings that contradict each other nothing is drawn, as by the core.
+  if (standing.code === 'contradict') {
+    return { ...UNDRAWN, ridden_m: last.at_m, reserve: table.reserve };
+  }
   const [low, middle, high] = reach;
   const added = path.slice(1);
   const marks = since.map((entry, index) => {

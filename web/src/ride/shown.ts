@@ -81,7 +81,10 @@ const NOTHING = {
 
 export function shownOf(ride: Ride, units: Units, track_m: number | null = null): Shown {
   const shown = estimateOf(ride, units, track_m);
-  const limit = ride.state === 'ended' || shown.state === 'now' ? null : limitNoted(ride);
+  const limit =
+    ride.state === 'ended' || shown.state === 'now'
+      ? null
+      : (limitNoted(ride) ?? stepPassed(ride.table, ride.entries));
   // A limit that was just noted outranks any range, whoever has heard of it.
   return limit === null || shown.code === 'stop_now'
     ? shown
@@ -94,17 +97,33 @@ type Limits = Record<string, { code: Code; holds_s: number | null }>;
 export function limitNoted(ride: Pick<Ride, 'entries'>): Code | null {
   const limits = core.limits as unknown as Limits;
   const last = ride.entries.at(-1)?.time_s ?? 0;
-  const relief = Math.max(
-    -1,
-    ...ride.entries
-      .filter((entry) => entry.kind === 'swap' || core.relief.includes(entry.what ?? ''))
-      .map((entry) => entry.time_s),
-  );
+  const relief = reliefOf(ride.entries);
   for (const [what, { code, holds_s }] of Object.entries(limits)) {
     const noted = ride.entries.findLast((entry) => entry.what === what && entry.time_s > relief);
     if (noted && (holds_s === null || last - noted.time_s <= holds_s)) return code;
   }
   return null;
+}
+
+/** Whether the last reading has passed a step in speed of the vehicle's own, by what the core left here of them. */
+export function stepPassed(table: KeptTable | null, entries: Ride['entries']): Code | null {
+  const after = entries.filter((entry) => entry.time_s > reliefOf(entries));
+  // A table of before has none.
+  const passed = (table?.steps ?? []).some(({ name, at }) => {
+    const read = after.findLast((entry) => entry[name] != null)?.[name];
+    return read != null && (name === 'gauge' ? read <= at : read < at);
+  });
+  return passed ? 'speed_step' : null;
+}
+
+/** When a charge or another pack last took limits back [s]; before the start where nothing did. */
+function reliefOf(entries: Ride['entries']): number {
+  return Math.max(
+    -1,
+    ...entries
+      .filter((entry) => entry.kind === 'swap' || core.relief.includes(entry.what ?? ''))
+      .map((entry) => entry.time_s),
+  );
 }
 
 function estimateOf(ride: Ride, units: Units, track_m: number | null): Shown {
@@ -173,7 +192,8 @@ function byTable(ride: Ride, table: KeptTable, units: Units, track_m: number | n
     evidence: `${table.evidence.revision}:${table.evidence.digest}+${since.length}`,
     soFar_m: last.at_m,
     soFarWords: '',
-    consumption: last.at_m > LEAST_RIDDEN_M ? consumptionOf(standing) : null,
+    consumption:
+      last.at_m > LEAST_RIDDEN_M && standing.code !== 'contradict' ? consumptionOf(standing) : null,
     strip,
     follow: null,
     standing,

@@ -14,6 +14,19 @@ const ROUNDS = 4;
 /** From so many σ on a reading's say grows no faster than its error. */
 const SOFT = 2.5;
 
+/**
+ * How far readings are from what the draws show that were moved by them, over how sure each is: √(χ²/n), 1
+ * where they go together (R. T. Birge, Phys. Rev. 40 (1932) 207-227). Readings that cannot all be true stay away.
+ */
+export function birgeOf(readings: readonly Observation[], shown: readonly Column[]): number {
+  const count = readings.length;
+  const chi2 = readings.reduce(
+    (sum, { read, std }, row) => sum + ((read - meanOf(shown[row] as Column)) / std) ** 2,
+    0,
+  );
+  return chi2 > count + 2 * Math.sqrt(2 * count) ? Math.sqrt(chi2 / count) : 1;
+}
+
 /** The same random numbers every time: an answer repeats (mulberry32, public domain). */
 export function generator(seed: number): () => number {
   let state = seed >>> 0;
@@ -66,6 +79,51 @@ function dot(a: Column, b: Column): number {
   return sum;
 }
 
+/** Less of a column than this beside the others is the others' own rounding [-]. */
+const LEAST_BESIDE = 0.1;
+
+/**
+ * Draws that go along with none of the columns that are there. Of a few hundred draws two that have nothing
+ * to do with each other go along by some hundredths, and a sharp reading would move one with the other.
+ */
+export class Apart {
+  private readonly basis: Column[] = [];
+
+  constructor(columns: readonly Column[]) {
+    for (const column of columns) this.add(about(column));
+  }
+
+  /** Standard normal draws, apart from all columns and from those that were drawn before. */
+  drawn(random: () => number): Column {
+    const count = this.basis[0]?.length ?? 0;
+    const left = this.beside(about(normals(count, random)));
+    this.add(left);
+    const size = Math.sqrt(dot(left, left) / Math.max(count - 1, 1));
+    return left.map((one) => one / size);
+  }
+
+  /** What is left of a column beside those that are there. */
+  private beside(column: Column): Column {
+    const left = Float64Array.from(column);
+    for (const one of this.basis) {
+      const along = dot(left, one);
+      for (let draw = 0; draw < left.length; draw += 1) {
+        left[draw] = (left[draw] as number) - along * (one[draw] as number);
+      }
+    }
+    return left;
+  }
+
+  private add(column: Column): void {
+    // Half of the dimensions stay for what is drawn.
+    if (this.basis.length > column.length / 2) return;
+    const left = this.beside(column);
+    const size = Math.sqrt(dot(left, left));
+    if (size <= LEAST_BESIDE * Math.sqrt(dot(column, column))) return;
+    this.basis.push(left.map((one) => one / size));
+  }
+}
+
 /**
  * Moves columns to where they agree with what was read: along their regressions on what each draw would
  * have shown, in several rounds of which each takes a part of the readings' weight (ensemble smoother with
@@ -74,19 +132,20 @@ function dot(a: Column, b: Column): number {
  *
  * @param columns changed in place
  * @param look what each draw would show, one column a reading, by the columns as they are
+ * @param apart draws errors of reading
  */
 export function agree(
   columns: Column[],
   readings: readonly Observation[],
   look: () => Column[],
-  seed = 20261129,
+  apart = new Apart(columns),
 ): void {
   const count = columns[0]?.length ?? 0;
   if (readings.length === 0 || count < 2) return;
-  const random = generator(seed);
+  const random = generator(20261129);
   for (let round = 0; round < ROUNDS; round += 1) {
     // New ones in every round, and none that pushes all draws one way.
-    const errors = readings.map(() => about(normals(count, random)));
+    const errors = readings.map(() => apart.drawn(random));
     const shown = look();
     const centred = shown.map(about);
     const variances = readings.map(({ read, std }, row) => {

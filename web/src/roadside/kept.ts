@@ -70,8 +70,10 @@ export async function keepFollowed(
     const { table, ...rest } = follow;
     const { evidence } = follow;
     const kept = before.table ?? null;
-    // A table of another core is not mixed with an answer of this one.
-    const stays = kept?.evidence?.core === evidence.core ? kept : null;
+    // A table of another core is not mixed with an answer of this one; and where readings contradict each
+    // other, one of before would go on telling numbers.
+    const goes = kept?.evidence?.core !== evidence.core || follow.matter?.code === 'contradict';
+    const stays = goes ? null : kept;
     await store.rides.put({
       ...before,
       follow: { ...rest, table: null },

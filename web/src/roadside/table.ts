@@ -2,11 +2,23 @@ import core from '../api/core.json';
 import type { Follow, FollowTable } from '../api/queries';
 import type { Values } from '../format/fill';
 import {
+  between,
+  columnAt,
+  columns,
+  columnsOf,
+  type Drawn,
+  shifted,
+  shiftingOf,
+  takenAfter,
+  takenTo,
+} from './drawn';
+import {
+  Apart,
   agree,
+  birgeOf,
   type Column,
   generator,
   meanOf,
-  normals,
   type Observation,
   quantile,
 } from './ensemble';
@@ -44,25 +56,6 @@ export interface Standing {
 
 type Base = FollowTable['bases'][number];
 
-/** Where a value lies between the ticks of an axis: the tick before it, and how far beyond that. */
-function between(axis: readonly number[], value: number): { index: number; part: number } {
-  const last = axis.length - 1;
-  if (last <= 0) return { index: 0, part: 0 };
-  const found = axis.findIndex((tick) => tick > value) - 1;
-  const index = value <= (axis[0] ?? 0) ? 0 : found < 0 ? last - 1 : Math.min(found, last - 1);
-  const from = axis[index] ?? 0;
-  const to = axis[index + 1] ?? from;
-  return { index, part: to > from ? (value - from) / (to - from) : 0 };
-}
-
-/** A column between those at the ticks of an axis, straight on beyond its ends. */
-function columnAt(axis: readonly number[], columns: readonly Column[], value: number): Column {
-  const { index, part } = between(axis, value);
-  const low = columns[index] as Column;
-  const high = columns[index + 1] ?? low;
-  return low.map((from, draw) => from + part * ((high[draw] as number) - from));
-}
-
 /**
  * The readings that distance is counted from: those that the table holds. Of an instrument that nobody
  * had read when it was made, before the first metre, the reading at the start; failing that, counters
@@ -98,58 +91,6 @@ export function placeIn(
   return null;
 }
 
-/** The ride in draws, with what was read since its table was made. */
-interface Drawn {
-  table: FollowTable;
-  left: Column;
-  usable: Column;
-  perM: Column;
-  takes: Column[];
-  rest: Column[];
-  home: Column[] | null;
-  lap: Column | null;
-  /** What riding faster or slower than the table has it takes, over that. */
-  speed: number;
-  /** Of each stretch since, how far its energy lies beside its length [log]. */
-  steps: Column[];
-  places: number[];
-}
-
-const column = (values: readonly number[]) => Float64Array.from(values);
-const columns = (rows: readonly (readonly number[])[]) => rows.map(column);
-
-/** What the way from the table's place to another takes [Wh]. */
-function takenTo(drawn: Drawn, at_m: number): Column {
-  const { table, lap } = drawn;
-  if (lap !== null && table.lap_m !== null) {
-    const laps = (at_m - table.done_m) / table.lap_m;
-    return lap.map((one) => one * laps);
-  }
-  return columnAt(table.places_m, drawn.takes, at_m);
-}
-
-/** What had been taken after each stretch since the table [Wh]. */
-function takenAfter(drawn: Drawn): Column[] {
-  const found: Column[] = [];
-  let before = takenTo(drawn, drawn.table.done_m);
-  let sum = before.map(() => 0);
-  for (const [index, place] of drawn.places.entries()) {
-    const until = takenTo(drawn, place);
-    const beside = drawn.steps[index] as Column;
-    const from = before;
-    sum = sum.map(
-      (so, draw) =>
-        so +
-        drawn.speed *
-          ((until[draw] as number) - (from[draw] as number)) *
-          Math.exp(beside[draw] as number),
-    );
-    before = until;
-    found.push(sum);
-  }
-  return found;
-}
-
 /** How far a stretch's energy may lie beside its length: `form_std` of the core, by the table's own numbers. */
 function stepStd(table: FollowTable, metres: number): number {
   const length = Math.max(metres, 50);
@@ -180,8 +121,12 @@ function speedFactor(table: FollowTable, entries: readonly Readings[], at_m: num
   const last = entries.findLast((entry) => entry.trip_m != null || entry.gps_m != null);
   if (table.done_m > 0 || table.onward === 'planned' || !last || at_m < 500) return 1;
   const own = table.speeds_mps[0] ?? 1;
-  const ridden = at_m / ridingS(entries, last.time_s);
-  const share = Math.min(Math.max(ridden / own, 0.3), 1.6);
+  const mean = at_m / ridingS(entries, last.time_s);
+  // As `limpet.follow.ways` has it: who came by the said speed on the mean has not stood unnoticed.
+  const said = table.said_mps ?? null;
+  const standing = mean * core.hidden_standing;
+  const held = said === null ? standing : Math.min(standing, Math.max(mean, said));
+  const share = Math.min(Math.max(held / own, 0.3), 1.6);
   const shares = table.speeds_mps.map((speed) => speed / own).reverse();
   const ratios = table.slower.map((row) => row[0] ?? 1).reverse();
   const { index, part } = between(shares, share);
@@ -193,7 +138,7 @@ function speedFactor(table: FollowTable, entries: readonly Readings[], at_m: num
 function drawnNow(
   table: FollowTable,
   entries: readonly Readings[],
-): { drawn: Drawn; path: Left[] } {
+): { drawn: Drawn; path: Left[]; birge: number } {
   const since = entries.filter((entry) => entry.time_s > table.at_s);
   const bases = basesFor(table, entries);
   const places: number[] = [];
@@ -202,31 +147,32 @@ function drawnNow(
     at_m = Math.max(placeIn(table, entry, bases) ?? at_m, at_m);
     places.push(at_m);
   }
-  const count = table.left_wh.length;
-  const random = generator(11);
-  const steps = places.map((place, index) => {
-    const std = stepStd(table, place - (places[index - 1] ?? table.done_m));
-    const moved = place > (places[index - 1] ?? table.done_m);
-    return normals(count, random).map((score) => (moved ? std * score : 0));
-  });
-  const drawn: Drawn = {
-    table,
-    left: column(table.left_wh),
-    usable: column(table.usable_wh).map(Math.log),
-    perM: column(table.per_m).map(Math.log),
-    takes: columns(table.takes_wh),
-    rest: columns(table.rest_wh),
-    home: table.home_wh === null ? null : columns(table.home_wh),
-    lap: table.lap_wh === null ? null : column(table.lap_wh),
-    speed: speedFactor(table, entries, at_m),
-    steps,
-    places,
-  };
+  const begun = columnsOf(table, places, speedFactor(table, entries, at_m));
+  const moved = shiftingOf(begun);
   const sights = table.sights.map((sight) => ({
     sight,
     shown: columns(sight.shown).map((one) => (sight.by_log ? one.map(Math.log) : one)),
   }));
-  const readings: Array<Observation & { at: number; shown: Column[]; axis: number[] }> = [];
+  const moving = [
+    moved.share,
+    moved.usable,
+    moved.perM,
+    ...moved.takes,
+    ...moved.rest,
+    ...moved.home,
+    ...moved.lap,
+    // What a counter shows is told by what was taken alone, whatever the pack holds.
+    ...sights.flatMap(({ sight, shown }) => (COUNTERS.includes(sight.name) ? [] : shown)),
+  ];
+  // What a stretch takes beside its length has nothing to do with any of them.
+  const apart = new Apart(moving);
+  const random = generator(11);
+  const steps = places.map((place, index) => {
+    const before = places[index - 1] ?? table.done_m;
+    const std = place > before ? stepStd(table, place - before) : 0;
+    return apart.drawn(random).map((score) => std * score);
+  });
+  const readings: Counted[] = [];
   for (const [index, entry] of since.entries()) {
     for (const { sight, shown } of sights) {
       const read = entry[sight.name as keyof Readings];
@@ -240,51 +186,95 @@ function drawnNow(
         at: index,
         shown,
         axis: sight.left,
+        counts: COUNTERS.includes(sight.name),
+        promises: sight.by_log,
       });
     }
   }
-  const taken = () => takenAfter(drawn);
-  const shareAfter = (used: Column) =>
-    drawn.left.map(
-      (left, draw) => (left - (used[draw] as number)) / Math.exp(drawn.usable[draw] as number),
-    );
+  widened(begun, moved.perM, readings);
   const look = () => {
-    const used = taken();
-    const shown = readings.map((reading) => {
-      const share = shareAfter(used[reading.at] as Column);
-      return share.map((one, draw) => {
-        const { index, part } = between(reading.axis, Math.min(Math.max(one, 0), 1));
-        const low = reading.shown[index]?.[draw] ?? 0;
-        return low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
-      });
-    });
+    const drawn = shifted(begun, moved, steps);
+    const used = takenAfter(drawn);
+    const shown = readings.map((reading) =>
+      shownAfter(reading.counts ? begun : drawn, used[reading.at] as Column, reading),
+    );
     if (used.length > 0) {
       // A drive that still pulls is not below its cut-off.
-      shown.push(shareAfter(used.at(-1) as Column).map((one) => Math.min(one, 0)));
+      shown.push(shareAfter(drawn, used.at(-1) as Column).map((one) => Math.min(one, 0)));
     }
     return shown;
   };
-  const moving = [
-    drawn.left,
-    drawn.usable,
-    drawn.perM,
-    ...drawn.takes,
-    ...drawn.rest,
-    ...(drawn.home ?? []),
-    ...(drawn.lap ? [drawn.lap] : []),
-    ...steps,
-    ...sights.flatMap(({ shown }) => shown),
-  ];
   const running = since.length > 0 ? [{ read: 0, std: 0.01 }] : [];
-  agree(moving, [...readings, ...running], look);
-  const used = taken();
+  agree([...moving, ...steps], [...readings, ...running], look, apart);
+  const shown = look();
+  // What was counted is no judgement of what is left, and a display may promise anything.
+  const judged = readings.flatMap(({ counts, promises }, row) => (counts || promises ? [] : [row]));
+  const birge = birgeOf(
+    judged.map((row) => readings[row] as Observation),
+    judged.map((row) => shown[row] as Column),
+  );
+  const drawn = shifted(begun, moved, steps);
+  const used = takenAfter(drawn);
   const first: Column = drawn.left.map(() => 0);
   const path = [first, ...used].map((one, index) => {
-    const share = shareAfter(one).map((value) => Math.min(Math.max(value, 0), 1));
+    const share = shareAfter(drawn, one).map((value, draw) =>
+      within(value + (drawn.last[draw] as number) / (drawn.usable[draw] as number), 0, 1),
+    );
     return leftOf(share, index === 0 ? table.done_m : (places[index - 1] as number));
   });
-  return { drawn, path };
+  return { drawn, path, birge };
 }
+
+/**
+ * A road model that is far off by what was counted is not as sure as it says: its spread becomes as wide as
+ * that (`limpet.follow.rate`, empirical variance).
+ *
+ * @param perM log of what a metre takes, changed in place
+ */
+function widened(begun: Drawn, perM: Column, readings: readonly Counted[]): void {
+  const last = readings.findLast((reading) => reading.counts);
+  const place = last && begun.places[last.at];
+  if (!last || place === undefined || place <= begun.table.done_m) return;
+  const used = takenAfter({ ...begun, steps: begun.places.map(() => begun.left.map(() => 0)) });
+  const none = begun.left.map(() => 0);
+  const shown = (taken: Column) => meanOf(shownAfter(begun, taken, last));
+  const before = shown(none);
+  const foreseen = shown(used[last.at] as Column) - before;
+  const counted = last.read - before;
+  if (foreseen <= 0 || counted <= 0) return;
+  const apart = Math.log(counted / foreseen);
+  const mean = meanOf(perM);
+  const variance = meanOf(perM.map((one) => (one - mean) ** 2));
+  const wanted = apart ** 2 - stepStd(begun.table, place - begun.table.done_m) ** 2;
+  if (wanted <= variance || variance <= 0) return;
+  const wider = Math.sqrt(wanted / variance);
+  for (let draw = 0; draw < perM.length; draw += 1) {
+    perM[draw] = mean + wider * ((perM[draw] as number) - mean);
+  }
+}
+
+/** A reading, after which stretch it was made, and what its instrument would show at shares left. */
+interface Counted extends Observation {
+  at: number;
+  shown: Column[];
+  axis: number[];
+  counts: boolean;
+  promises: boolean;
+}
+
+const shareAfter = (of: Drawn, used: Column) =>
+  of.left.map((left, draw) => (left - (used[draw] as number)) / (of.usable[draw] as number));
+
+/** What a reading's instrument would show after so much was taken [Wh]. */
+function shownAfter(of: Drawn, used: Column, reading: Counted): Column {
+  return shareAfter(of, used).map((one, draw) => {
+    const { index, part } = between(reading.axis, Math.min(Math.max(one, 0), 1));
+    const low = reading.shown[index]?.[draw] ?? 0;
+    return low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
+  });
+}
+
+const within = (value: number, low: number, high: number) => Math.min(Math.max(value, low), high);
 
 function leftOf(share: Column, at_m: number): Left {
   const mean = meanOf(share);
@@ -292,6 +282,8 @@ function leftOf(share: Column, at_m: number): Left {
   return { at_m, left: quantile(share, 0.5), sure };
 }
 
+/** Readings that count what was taken. */
+const COUNTERS = ['charge_ah', 'energy_wh'];
 /** What a reading must hold to have shown charge. */
 const CHARGE = core.shows_charge as Array<keyof Readings>;
 /** Places at which turning round is tried; no way back is told from nearer than this [m]. */
@@ -319,7 +311,7 @@ function wayOf(
 ): Way {
   const { table, speed } = drawn;
   const scaled = (one: Column, by: number) => one.map((value) => value * by * speed);
-  const perM = drawn.perM.map(Math.exp);
+  const { perM } = drawn;
   const plain = (metres: number) => scaled(perM, Math.max(metres, 0));
   const none = { turn_until_m: 0, laps: 0, next: null, home: null };
   if (ahead?.way === 'given' && ahead.until_m !== undefined) {
@@ -428,8 +420,8 @@ export function standingNow(
   track_m: number | null = null,
   ahead: Ahead | null | undefined = undefined,
 ): Standing {
-  const { drawn, path } = drawnNow(table, entries);
-  const usable = drawn.usable.map(Math.exp);
+  const { drawn, path, birge } = drawnNow(table, entries);
+  const { usable } = drawn;
   const last_m = path.at(-1)?.at_m ?? table.done_m;
   const at_m = Math.max(track_m ?? 0, last_m);
   const used = takenAfter(drawn).at(-1) ?? drawn.left.map(() => 0);
@@ -437,7 +429,8 @@ export function standingNow(
   const further = takenTo(drawn, at_m);
   const left = drawn.left.map((one, draw) => {
     const on = drawn.speed * ((further[draw] as number) - (before[draw] as number));
-    return Math.min(Math.max(one - (used[draw] as number) - on, 0), usable[draw] as number);
+    const beside = drawn.last[draw] as number;
+    return within(one + beside - (used[draw] as number) - on, 0, usable[draw] as number);
   });
   if (at_m > last_m)
     path.push(
@@ -483,7 +476,7 @@ export function standingNow(
     left.map((one, draw) => Math.max(one - (rest[draw] as number), 0) / (usable[draw] as number)),
     0.5,
   );
-  const perMetre = drawn.perM.map((one) => drawn.speed * Math.exp(one));
+  const perMetre = drawn.perM.map((one) => drawn.speed * one);
   const reaching = left.map((one, draw) => one / (perMetre[draw] as number));
   const reach = spanOf(reaching);
   const toReserve = left.map(
@@ -506,7 +499,9 @@ export function standingNow(
   };
   // Before anybody has ridden so far there is no way back to speak of.
   const leads = way.turn_until_m < MOST_WAY_M || at_m >= LEAST_WAY_M;
-  const code = leads ? codeBy(facts) : 'range_left';
+  const judged = leads ? codeBy(facts) : 'range_left';
+  // Of readings that cannot all be true no number is told.
+  const code = birge > core.most_birge ? 'contradict' : judged;
   return {
     code,
     arrives,
@@ -576,7 +571,7 @@ function turnBy(
   const { table } = drawn;
   const open = way.turn_until_m >= MOST_WAY_M;
   const per = quantile(drawn.perM, 0.5);
-  const reach = (1.5 * quantile(left, 0.5)) / (drawn.speed * Math.exp(per)) / 2;
+  const reach = (1.5 * quantile(left, 0.5)) / (drawn.speed * per) / 2;
   const until = open ? at_m + Math.max(reach, 100) : way.turn_until_m;
   const here = takenTo(drawn, at_m);
   const share = (place: number) => {
