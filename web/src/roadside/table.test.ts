@@ -169,5 +169,5 @@ describe.skipIf(!CASES)('many rides without signal', () => {
     for (const [name, least] of Object.entries(wanted)) {
       expect(told[name as keyof typeof told], name).toBeGreaterThanOrEqual(least);
     }
-  });
+  }, 120_000);
 });
