@@ -22,7 +22,9 @@ WEB = Path(__file__).resolve().parents[3] / "web"
 RIDES = int(os.environ.get("LIMPET_DEVICE_RIDES", "14"))
 MOST_FURTHER = 6
 #: Rides of layered-oxide cells that PyBaMM rode: their volts at stops are no curve of the core's own.
-CELLS = [ride for ride in cell_rides() if ride.chemistry == "nmc" and ride.parameters not in FOREIGN]
+CELLS = [
+    ride for ride in cell_rides() if ride.chemistry == "nmc" and ride.parameters not in FOREIGN
+]
 
 
 def at_rest(number: int) -> tuple[np.ndarray, np.ndarray]:
