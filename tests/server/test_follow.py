@@ -111,6 +111,8 @@ def test_readings_that_contradict_each_other_give_no_number_and_no_table(ines, r
         assert stored.status_code in (200, 201)
     answer = ines.get(f"/tests/{ride}/follow?table=true").json()
     assert answer["matter"]["code"] == "contradict"
+    assert answer["energy_left_fraction"] is None
+    assert answer["range_left_to_cutoff"] is None
     assert answer["table"] is None
     assert answer["way"] is None
     assert answer["choices"] == []

@@ -43,6 +43,10 @@ def test_volts_that_go_up_and_down_without_a_charge_are_no_range():
     said = follow_report("A ride", found.following, METRIC)
     assert said.startswith("These readings can't all be true")
     assert "Energy left" not in said
+    # Nor is one in the JSON, beside the reason.
+    answer = found.following.to_json()
+    for name in ("energy_left_fraction", "range_left_to_cutoff", "range_left_to_reserve"):
+        assert answer[name] is None
 
 
 def test_one_reading_that_is_a_little_off_is_no_contradiction():

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from limpet.assumptions import HIDDEN_STANDING
 from limpet.cli import main
 from limpet.evidence.model import (
     Conditions,
@@ -24,7 +25,9 @@ from limpet.evidence.model import (
 from limpet.files import write_folder
 from limpet.follow import WayAhead, advise, follow
 from limpet.follow.course import course_of
+from limpet.follow.follow import riding as riding_now
 from limpet.follow.rate import Rate
+from limpet.follow.ways import with_hidden_standing
 from limpet.history import learn
 from limpet.result.priors import Learned, Priors
 from limpet.road import Leg
@@ -307,6 +310,44 @@ def test_a_course_comes_back_as_it_went():
     there = course_of(*routed(one_way))
     assert there.home_wh(5000.0) == pytest.approx(course.home_wh(5000.0), rel=0.02)
     assert there.home_wh(0.0) == pytest.approx(0.0)
+
+
+def test_hills_that_are_spread_by_assumption_are_no_climb_of_the_first_metres():
+    """Half a kilometre into a way of unknown hills the range was half of what it was at the start."""
+    ahead = WayAhead(onward="given", from_m=0.0, until_m=60_000.0)
+    start = entry(0, "start", voltage_rest_v=54.6)
+
+    def per_m(*more):
+        said = Protocol(target_speed_mps=5.6, speed_policy="fixed")
+        test = range_test(start, *more, protocol=said)
+        return float(np.median(riding_now(test, ahead=ahead).onward.now.per_m))
+
+    assert per_m(entry(90, trip_m=500.0)) == pytest.approx(per_m(), rel=0.04)
+    assert per_m(entry(1130, trip_m=6330.0)) == pytest.approx(per_m(), rel=0.04)
+
+
+def test_a_way_of_pieces_takes_the_same_from_metre_to_metre_of_each_and_as_much_on_the_whole():
+    legs = tuple(Leg(length_m=1500.0, climb_m=20.0, descent_m=5.0) for _ in range(4))
+    what, route = routed(certain(route=RouteSpec(legs=legs)))
+    known, evenly = course_of(what, route), course_of(what, route, evenly=True)
+    for end in (1500.0, 4500.0, 6000.0):
+        assert evenly.energy_wh(end) == pytest.approx(known.energy_wh(end), rel=0.02)
+    assert evenly.home_wh(6000.0) == pytest.approx(known.home_wh(6000.0), rel=0.02)
+    thirds = [evenly.between_wh(m, m + 500.0) for m in (1500.0, 2000.0, 2500.0)]
+    for third in thirds[1:]:
+        assert third == pytest.approx(thirds[0])
+    home = [evenly.home_wh(m + 500.0) - evenly.home_wh(m) for m in (1500.0, 2000.0)]
+    assert home[0] == pytest.approx(home[1])
+
+
+def test_who_came_by_the_said_speed_on_the_mean_has_not_stood_unnoticed():
+    usual = HIDDEN_STANDING.value
+    assert with_hidden_standing(5.0, None) == pytest.approx(5.0 * usual)
+    assert with_hidden_standing(5.6, 5.6) == pytest.approx(5.6)
+    assert with_hidden_standing(5.3, 5.6) == pytest.approx(5.6)
+    # Further behind it, there was standing; beyond it, it was faster.
+    assert with_hidden_standing(4.0, 5.6) == pytest.approx(4.0 * usual)
+    assert with_hidden_standing(7.0, 5.6) == pytest.approx(7.0)
 
 
 def test_slower_takes_less_of_the_way():

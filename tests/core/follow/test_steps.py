@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import pytest
+
 from limpet.evidence.model import Entry, Gauge, Instruments, StepDown
 from limpet.follow import WayAhead, advise
 from tests.core.follow.test_follow import riding
@@ -91,3 +93,15 @@ def test_without_a_table_of_steps_nothing_is_said_of_one():
     assert told(found, "at_a_step") is None
     assert told(found, "step_ahead") is None
     assert found.matter.code != "speed_step"
+
+
+def test_a_device_has_the_steps_on_the_scale_of_what_its_rider_reads():
+    test = stepping(BY_GAUGE, StepDown(below_v=44.0, max_speed_mps=3.0), gauge=55.0)
+    by_gauge, by_volts = notices(test).table().to_json()["steps"]
+    share = BY_GAUGE.gauge or 0.0
+    assert by_gauge == {
+        "name": "gauge", "at": pytest.approx(100 * share), "what": f"{100 * share:.0f}\u00a0% of its gauge",
+        "speed_mps": BY_GAUGE.max_speed_mps,
+    }  # fmt: skip
+    assert (by_volts["name"], by_volts["at"]) == ("voltage_load_v", 44.0)
+    assert notices(stepping(gauge=55.0)).table().steps == ()

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from limpet.follow import advise
+from limpet.follow.now import LAST_STD
 from limpet.follow.seeing import LEFT
 from limpet.follow.table import few
 from tests.core.follow.test_follow import entry
@@ -88,6 +89,26 @@ def test_there_is_one_before_the_first_metre():
     assert np.median(ratio) == pytest.approx(1.0, abs=0.15)
     assert ratio.std() > 0.05
     assert {"voltage_rest_v", "shown_range_m"} <= {sight.name for sight in table.sights}
+
+
+def test_what_no_reading_tells_of_stands_beside_what_is_left(made):
+    advice, table = made
+    share = table.last_wh / table.usable_wh
+    assert share.std() == pytest.approx(LAST_STD, rel=0.15)
+    # An instrument is asked of what it can tell: that goes along with the rest, and not with this.
+    for sight in table.sights:
+        if sight.name == "charge_ah":
+            told = (table.left_wh - table.last_wh) / table.usable_wh
+            here = [np.interp(s, LEFT, sight.shown[:, j]) for j, s in enumerate(told)]
+            assert np.ptp(here) < 0.02
+
+
+def test_what_a_display_promises_adds_nothing_beside_a_meter():
+    by_meter, by_gauge = (
+        advise(RIDES[name][0]).table() for name in ("metered, out and back", "percent")
+    )
+    assert "shown_range_m" not in {sight.name for sight in by_meter.sights}
+    assert "shown_range_m" in {sight.name for sight in by_gauge.sights}
 
 
 def test_a_column_keeps_as_many_digits_as_it_is_worth():

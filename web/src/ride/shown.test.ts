@@ -5,7 +5,7 @@ import rides from '../roadside/start-rides.json';
 import values from '../roadside/start-values.json';
 import { startTable } from '../roadside/startTable';
 import type { StartSaid } from '../roadside/store';
-import { shownOf } from './shown';
+import { shownOf, stepPassed } from './shown';
 
 const MI: Units = { distance: 'mi', mass: 'lb', temperature: '°F', pressure: 'psi' };
 const BICYCLE = rides['a bicycle, volts'].said as StartSaid;
@@ -65,6 +65,35 @@ describe('what a ride’s page shows', () => {
     expect(shown).toMatchObject({ state: 'device', startValues: true, moved: '' });
     expect(shown.soFar_m).toBe(8000);
     expect(shown.strip?.cutoff_m?.[1]).toBeGreaterThan(9000);
+  });
+
+  it('tells no number of readings that cannot all be true, by its own estimate too', () => {
+    const entries = [54.2, 44, 53.9, 43.5].map((voltage_rest_v, k) =>
+      entry(String(k), 4 * k, { voltage_rest_v }),
+    );
+    const shown = shownOf(ride(entries), MI);
+    expect(shown).toMatchObject({ state: 'device', code: 'contradict', consumption: null });
+    expect(shown.headline).toBe('These readings can’t all be true'.replace('’', "'"));
+    expect(shown.strip).toMatchObject({ energy_left: [], marks: [], cutoff_m: null });
+  });
+
+  it('says a step in speed of the vehicle’s own that the last reading has passed', () => {
+    const steps = [
+      { name: 'gauge' as const, at: 20, what: '20 % of its gauge', speed_mps: 4 },
+      { name: 'voltage_load_v' as const, at: 44, what: '44 V under load', speed_mps: 3 },
+    ];
+    const table = { ...startTable(values, BICYCLE, 100), steps };
+    const code = (...read: Array<Partial<RideEntry>>) =>
+      stepPassed(table, [START, ...read.map((one, k) => entry(`${k}`, 4 + k, one))]);
+    expect(code({ gauge: 21 })).toBeNull();
+    expect(code({ gauge: 20 })).toBe('speed_step');
+    expect(code({ gauge: 20 }, { gauge: 25 })).toBeNull();
+    expect(code({ voltage_load_v: 44 })).toBeNull();
+    expect(code({ voltage_load_v: 43.9 })).toBe('speed_step');
+    expect(code({ voltage_load_v: 43.9 }, { kind: 'swap' })).toBeNull();
+    expect(stepPassed(null, [START])).toBeNull();
+    const low = ride([START, entry('b', 8, { gauge: 15 })], { table });
+    expect(shownOf(low, MI).headline).toMatch(/cut its speed/);
   });
 
   it('says what moved an answer out of the interval of the one before', () => {

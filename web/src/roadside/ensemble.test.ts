@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { agree, type Column, generator, meanOf, normals, quantile, solve } from './ensemble';
+import {
+  Apart,
+  agree,
+  birgeOf,
+  type Column,
+  generator,
+  meanOf,
+  normals,
+  quantile,
+  solve,
+} from './ensemble';
 
 const COUNT = 4000;
 const std = (values: Column) => {
@@ -15,6 +25,40 @@ describe('draws', () => {
     expect(std(made)).toBeCloseTo(1, 1);
     // Nineteen of twenty lie within 1.96 (any table of the normal distribution).
     expect(quantile(made, 0.975)).toBeCloseTo(1.96, 1);
+  });
+});
+
+describe('draws apart', () => {
+  const random = generator(5);
+  const x = normals(60, random);
+  const y = x.map((value, draw) => 2 * value + Math.sin(draw));
+  const along = (a: Column, b: Column) => {
+    const [left, right] = [meanOf(a), meanOf(b)];
+    return a.reduce((sum, one, k) => sum + (one - left) * ((b[k] as number) - right), 0);
+  };
+
+  it('go along with no column, nor with each other, and are standard', () => {
+    const apart = new Apart([x, y]);
+    const [first, second] = [apart.drawn(random), apart.drawn(random)];
+    for (const other of [x, y, second]) expect(along(first, other)).toBeCloseTo(0, 8);
+    expect(std(first) * Math.sqrt(60 / 59)).toBeCloseTo(1, 8);
+  });
+});
+
+describe('readings together', () => {
+  const shown = (mean: number) => Float64Array.from([mean - 1, mean, mean + 1]);
+  const birge = (off: number[]) =>
+    birgeOf(
+      off.map((sigmas) => ({ read: 10 + 2 * sigmas, std: 2 })),
+      off.map(() => shown(10)),
+    );
+
+  it('are as far off as √(χ²/n), and 1 where that is no more than chance', () => {
+    // χ² of 2 is under 2 + 2·√4 = 6 in nineteen of twenty.
+    expect(birge([1, 1])).toBe(1);
+    expect(birge([3, 3])).toBeCloseTo(3, 9);
+    expect(birge([0, 4])).toBeCloseTo(Math.sqrt(8), 9);
+    expect(birgeOf([], [])).toBe(1);
   });
 });
 

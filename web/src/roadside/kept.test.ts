@@ -78,6 +78,17 @@ describe('answers of the server', () => {
     expect(await heldAgainst()).toBeNull();
   });
 
+  it('that contradict themselves take the table with them: it would go on telling numbers', async () => {
+    await keepFollowed(TEST, null, answer(5, { table: true }), 1000);
+    expect(await kept()).toEqual([5, 5]);
+    const matter = { code: 'contradict', values: {} };
+    await keepFollowed(TEST, null, { ...answer(6), matter } as unknown as Follow, 2000);
+    expect(await kept()).toEqual([6, null]);
+    // Start values are none of a ride that was judged.
+    await keepStartTable(TEST, undefined, 5);
+    expect(await kept()).toEqual([6, null]);
+  });
+
   it('take the place of start values, which never take theirs', async () => {
     await keepStartTable(TEST, SAID, null);
     expect((await store.rides.get(TEST))?.table?.start_values).toEqual(SAID);

@@ -4,7 +4,7 @@ import core from '../api/core.json';
 import type { FollowTable } from '../api/queries';
 import type { Readings } from './entry';
 import rides from './follow-rides.json';
-import { placeIn, standingNow } from './table';
+import { type Left, placeIn, type Standing, standingNow } from './table';
 
 interface Judged {
   code: string;
@@ -104,6 +104,45 @@ describe('what is told', () => {
     const { code, values } = standingNow(table, [read], table.done_m + 1000);
     expect(code).toBe('shown_short');
     expect(values.shown_m).toBeCloseTo(4000, -2);
+  });
+});
+
+describe('readings without signal', () => {
+  const ride = (name: string) =>
+    RIDES.find(([found]) => found.includes(name)) as [string, FollowedRide];
+
+  it('that cannot all be true are said to be so', () => {
+    const [, { table }] = ride('volts at stops');
+    const up_and_down = [50.2, 42.1, 52.4].map((voltage_rest_v, k) => ({
+      kind: 'checkpoint' as const,
+      time_s: table.at_s + 600 * (k + 1),
+      trip_m: table.done_m + 1500 * (k + 1),
+      voltage_rest_v,
+    }));
+    expect(standingNow(table, up_and_down.slice(0, 1)).code).not.toBe('contradict');
+    expect(standingNow(table, up_and_down).code).toBe('contradict');
+  });
+
+  it('of a counter move what was taken, and never what the pack holds', () => {
+    const [, { table }] = ride('metered, out and back');
+    const last = 3.5;
+    const having = (ah: number) =>
+      standingNow(table, [
+        {
+          kind: 'checkpoint',
+          time_s: table.at_s + 700,
+          trip_m: table.done_m + 4000,
+          charge_ah: last + ah,
+        },
+      ]);
+    const [none] = having(1.2).path;
+    const used = (ah: number) => (none as Left).left - (having(ah).path.at(-1) as Left).left;
+    // Twice the charge is twice the share, though a metre was foreseen to take 1.2 Ah in 4 km.
+    expect(used(2.4) / used(1.2)).toBeCloseTo(2, 1);
+    // A road model that is so far off by what was counted is taken for no surer than that.
+    const half = (one: Standing) => (one.perMetre[2] - one.perMetre[0]) / one.perMetre[1];
+    expect(having(3).perMetre[1] / having(1.2).perMetre[1]).toBeGreaterThan(2);
+    expect(half(having(3))).toBeGreaterThan(half(having(1.2)));
   });
 });
 
