@@ -92,7 +92,7 @@ def test_there_is_one_before_the_first_metre():
 
 
 def test_what_no_reading_tells_of_stands_beside_what_is_left(made):
-    advice, table = made
+    _, table = made
     share = table.last_wh / table.usable_wh
     assert share.std() == pytest.approx(LAST_STD, rel=0.15)
     # An instrument is asked of what it can tell: that goes along with the rest, and not with this.
