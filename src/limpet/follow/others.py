@@ -60,7 +60,9 @@ def choices_of(onward: Onward, rated_wh: float, slow: SlowTo | None) -> tuple[Ch
     go_on = _choice("go_on", onward, need)
     found = [go_on]
     if now.course.repeats:
-        return (*found, *_laps(onward))
+        found += _laps(onward)
+        if go_on.arrives_probability >= onward.wanted:
+            return tuple(found)
     left_m = onward.until_m - now.done_m
     if left_m <= 0 and not onward.goes_out:
         return (go_on,)

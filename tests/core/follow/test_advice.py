@@ -197,6 +197,28 @@ def test_on_laps_the_next_is_less_sure_than_this_one():
     assert advise(laps, ahead=WayAhead(onward="back")).onward == "back"
 
 
+def test_who_may_not_finish_a_lap_is_told_the_ways_out():
+    loop = Instruments(lap=LapInstrument(length_m=5000.0))
+
+    def lapping(km):
+        test = riding(km, instruments=loop)
+        entries = (replace(e, laps=e.trip_m / 5000, trip_m=None) for e in test.entries)
+        return advise(replace(test, entries=tuple(entries)))
+
+    easy, short = lapping(20.0), lapping(40.0)
+    assert {choice.what for choice in easy.choices} == {"go_on", "lap"}
+    assert short.matter.code == "laps_short"
+    out = [choice.what for choice in short.choices]
+    assert out[0] == "charge"
+    assert out[-1] == "lift"
+    assert {"slower", "go_on", "lap"} < set(out)
+    # By their chance, and this lap before the next.
+    chances = [choice.reaches_probability for choice in short.choices[:-1]]
+    assert chances == sorted(chances, reverse=True)
+    laps = [choice.laps for choice in short.choices if choice.what == "lap"]
+    assert laps == sorted(laps)
+
+
 def test_what_else_could_be_done_helps_or_is_not_told():
     found = advise(riding(24.0), ahead=given(44.0))
     by_what = {item.what: item for item in found.choices}
