@@ -45,6 +45,8 @@ if LAN_ADDRESS:
     ALLOWED_HOSTS.append(LAN_ADDRESS)
 #: Where this Limpet is reached behind a proxy of one's own that speaks https.
 _OVER_TLS = os.environ.get("LIMPET_SCHEME", "http") == "https"
+#: So many proxies of one's own stand before it: what they say of where a request comes from is believed.
+PROXIES = int(os.environ.get("LIMPET_PROXIES", "1" if _OVER_TLS else "0"))
 PUBLIC_ORIGIN = f"https://{_HOSTS[0]}" if _HOSTS and _OVER_TLS else ""
 
 #: Behind a proxy that speaks https, everything is https: cookies, redirects, HSTS.
@@ -151,9 +153,11 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"{_VALIDATION}.NumericPasswordValidator"},
     {"NAME": "server.accounts.passwords.VarietyValidator"},
 ]
-# Wrong passwords are counted for each account, whatever address they come from; each address is
-# held to a rate as well, before a password is looked at, for looking at one takes a second.
-AXES_LOCKOUT_PARAMETERS = ["username"]
+# Wrong passwords are counted for each account at each address, and for each account over all of them
+# (`accounts.services`); each address is held to a rate as well, before a password is looked at, for
+# looking at one takes a second.
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "server.accounts.rates.address_of"
 AXES_FAILURE_LIMIT = 10
 AXES_COOLOFF_TIME = timedelta(minutes=10)
 AXES_RESET_ON_SUCCESS = True
@@ -162,7 +166,10 @@ AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
 # Addresses are held to a rate by the addresses' own throttle (`accounts.api`).
 SILENCED_SYSTEM_CHECKS = ["axes.W006"]
-SIGN_INS_PER_ADDRESS, SIGN_UPS_PER_ADDRESS = "20/m", "20/h"
+#: How often, and within how long [s].
+SIGN_INS_PER_ADDRESS, SIGN_UPS_PER_ADDRESS = (20, 60), (20, 3600)
+DEMOS_PER_ADDRESS, PASSWORDS_PER_ACCOUNT = (600, 3600), (10, 600)
+WRONG_PASSWORDS_ELSEWHERE = 30
 
 #: No script but the page's own files. Mantine sets styles on elements, which needs the exception.
 CONTENT_SECURITY_POLICY = {
@@ -194,9 +201,9 @@ if WEB_DIST.is_dir():
 
 CSRF_COOKIE_SAMESITE = SESSION_COOKIE_SAMESITE = "Lax"
 # Two checkouts on one machine share the host name, and cookies do not know ports.
-_SUFFIX = os.environ.get("LIMPET_COOKIE_SUFFIX", "")
-SESSION_COOKIE_NAME = f"limpet_session{_SUFFIX}"
-CSRF_COOKIE_NAME = f"limpet_csrf{_SUFFIX}"
+COOKIE_SUFFIX = os.environ.get("LIMPET_COOKIE_SUFFIX", "")
+SESSION_COOKIE_NAME = f"limpet_session{COOKIE_SUFFIX}"
+CSRF_COOKIE_NAME = f"limpet_csrf{COOKIE_SUFFIX}"
 SESSION_COOKIE_AGE = 30 * 24 * 3600
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20

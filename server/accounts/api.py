@@ -8,18 +8,20 @@ from typing import Annotated, Literal
 from django.conf import settings
 from django.contrib.auth import logout
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Path, Router
 from ninja.errors import HttpError
 from ninja.security import django_auth
-from ninja.throttling import AnonRateThrottle
 from ninja.utils import check_csrf
 
 from limpet.assumptions import RESERVE, as_assumed, assumptions
 from server.accounts import phones, services
 from server.accounts.assumed import assume, assumed_by, forget
+from server.accounts.devices import remember
 from server.accounts.models import Account, Preferences
+from server.accounts.names import folded
+from server.accounts.rates import Rate, Throttle
 from server.accounts.reader import units_of
 from server.accounts.schemas import (
     AssumptionIn,
@@ -41,8 +43,11 @@ from server.wire.problems import ConflictError, Problem
 router = Router(tags=["account"])
 
 #: What one address may try: a person mistypes a few times, a program tries all day.
-SIGN_INS = AnonRateThrottle(settings.SIGN_INS_PER_ADDRESS)
-SIGN_UPS = AnonRateThrottle(settings.SIGN_UPS_PER_ADDRESS)
+SIGN_INS = Throttle(Rate("sign in", *settings.SIGN_INS_PER_ADDRESS))
+SIGN_UPS = Throttle(Rate("sign up", *settings.SIGN_UPS_PER_ADDRESS))
+DEMOS = Throttle(Rate("demo", *settings.DEMOS_PER_ADDRESS))
+#: Somebody with a session that is not theirs guesses at its password.
+PASSWORDS = Throttle(Rate("password", *settings.PASSWORDS_PER_ACCOUNT), by="account")
 
 
 def _opens_here(request: HttpRequest) -> bool:
@@ -88,7 +93,7 @@ def get_session(request: HttpRequest) -> SessionOut:
     auth=None,
     throttle=[SIGN_INS],
 )
-def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
+def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> SessionOut:
     _require_csrf(request)
     try:
         services.enter(request, payload.username, payload.password)
@@ -96,14 +101,16 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut:
         raise HttpError(429, str(error)) from error
     except services.NoSuchSignInError as error:
         raise HttpError(403, str(error)) from error
+    remember(request, response, folded(payload.username))
     return _session(request)
 
 
 @router.post(
     "/session/demo",
     operation_id="signInToDemo",
-    response={200: SessionOut, 404: Problem},
+    response={200: SessionOut, 404: Problem, 429: Problem},
     auth=None,
+    throttle=[DEMOS],
 )
 def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     _require_csrf(request)
@@ -131,15 +138,16 @@ def renew_demo(request: HttpRequest) -> SessionOut:
 @router.post(
     "/accounts",
     operation_id="createAccount",
-    response={200: SessionOut, 403: Problem, 422: Problem},
+    response={200: SessionOut, 403: Problem, 422: Problem, 429: Problem},
     auth=None,
     throttle=[SIGN_UPS],
 )
-def create_account(request: HttpRequest, payload: SignIn) -> SessionOut:
+def create_account(request: HttpRequest, response: HttpResponse, payload: SignIn) -> SessionOut:
     _require_csrf(request)
     if not _sign_up_open(request):
         raise HttpError(403, "Accounts are made by whoever runs this Limpet. Ask there.")
     services.create(request, payload.username, payload.password)
+    remember(request, response, folded(payload.username))
     return _session(request)
 
 
@@ -152,9 +160,9 @@ def sign_out(request: HttpRequest) -> SessionOut:
 @router.put(
     "/password",
     operation_id="changePassword",
-    response={200: SessionOut, 422: Problem},
+    response={200: SessionOut, 422: Problem, 429: Problem},
     auth=django_auth,
-    throttle=[SIGN_INS],
+    throttle=[SIGN_INS, PASSWORDS],
 )
 def change_password(request: HttpRequest, payload: PasswordIn) -> SessionOut:
     """Change the password; other sessions are signed out by it."""
@@ -165,9 +173,9 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> SessionOut:
 @router.post(
     "/password/elsewhere",
     operation_id="signOutElsewhere",
-    response={200: SessionOut, 422: Problem},
+    response={200: SessionOut, 422: Problem, 429: Problem},
     auth=django_auth,
-    throttle=[SIGN_INS],
+    throttle=[SIGN_INS, PASSWORDS],
 )
 def sign_out_elsewhere(request: HttpRequest, payload: CurrentIn) -> SessionOut:
     """Sign out every other session of this account."""

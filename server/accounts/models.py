@@ -54,6 +54,17 @@ class PhoneCode(models.Model):
         return f"for {self.owner_id} until {self.valid_until:%H:%M}"
 
 
+class RateCount(models.Model):
+    """How often something was tried by somebody since a moment; the key is a digest of both."""
+
+    key = models.CharField(max_length=64, primary_key=True, db_collation="utf8mb4_bin")
+    since = models.DateTimeField(db_index=True)
+    count = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.count} since {self.since:%H:%M:%S}"
+
+
 class OwnAssumption(models.Model):
     """What an account assumes instead of a default of the core's."""
 

@@ -17,11 +17,17 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
 from limpet.errors import LimpetError
+from server.accounts.backend import NameBackend
+from server.accounts.devices import device_of
 from server.accounts.models import Account
 from server.accounts.names import folded, normalised
+from server.accounts.rates import Rate
 from server.wire.problems import FieldError
 
 BACKEND = "server.accounts.backend.NameBackend"
+#: Wrong passwords for one account: from all unknown devices together, and from one that is known.
+WRONG_ELSEWHERE = Rate("wrong password elsewhere", settings.WRONG_PASSWORDS_ELSEWHERE, 600)
+WRONG_ON_DEVICE = Rate("wrong password on a device", settings.AXES_FAILURE_LIMIT, 600)
 
 
 class LockedError(LimpetError):
@@ -35,6 +41,12 @@ class NoSuchSignInError(LimpetError):
 def enter(request: HttpRequest, name: str, password: str) -> None:
     """Sign in with a name and a password.
 
+    Notes
+    -----
+    Wrong passwords are counted for each name at each address (django-axes), and for each name over all
+    addresses, so that nobody guesses from many. A device that signed in to the account before is not
+    locked out by either, but counted by itself: who guesses at a rider's password locks no rider out.
+
     Raises
     ------
     LockedError
@@ -42,15 +54,26 @@ def enter(request: HttpRequest, name: str, password: str) -> None:
     NoSuchSignInError
         When they do not match.
     """
-    known_as = {"username": folded(name)}
-    if not AxesProxyHandler.is_allowed(request, known_as):
-        raise LockedError(
-            "Too many wrong passwords for this account. Wait ten minutes, then try again."
-        )
-    user = authenticate(request, username=folded(name), password=password)
+    who = folded(name)
+    device = device_of(request, who)
+    if device is not None:
+        if WRONG_ON_DEVICE.reached(device + who):
+            raise LockedError(_LOCKED)
+        user = NameBackend().authenticate(request, who, password)
+    else:
+        if WRONG_ELSEWHERE.reached(who) or not AxesProxyHandler.is_allowed(
+            request, {"username": who}
+        ):
+            raise LockedError(_LOCKED)
+        user = authenticate(request, username=who, password=password)
     if user is None:
+        rate, whose = (WRONG_ELSEWHERE, who) if device is None else (WRONG_ON_DEVICE, device + who)
+        rate.taken(whose)
         raise NoSuchSignInError("That name and password do not match. Check both and try again.")
-    login(request, user)
+    login(request, user, backend=BACKEND)
+
+
+_LOCKED = "Too many wrong passwords for this account. Wait ten minutes, then try again."
 
 
 def enter_demo(request: HttpRequest) -> bool:

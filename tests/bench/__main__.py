@@ -24,7 +24,7 @@ from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
-from tests.calibration.bets import outcome
+from tests.calibration.bets import KINDS, outcome
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
@@ -167,7 +167,8 @@ def main() -> None:
         return
     if sys.argv[1:2] == ["decisions"]:
         riders = int(sys.argv[2]) if len(sys.argv) > 2 else 3
-        print(outcome(riders=riders, processes=os.cpu_count() or 1))
+        kinds = tuple(kind for kind in KINDS if kind in sys.argv[3:]) or KINDS
+        print(outcome(riders=riders, kinds=kinds, processes=os.cpu_count() or 1))
         return
     if sys.argv[1:2] == ["verdicts"]:
         for difference, pairs, runs in VERDICTS:

@@ -21,7 +21,28 @@ from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH, PHONE_HOW, phone_of
 
 ROOT = Path(__file__).resolve().parents[2]
+#: What the driver leaves out by itself, for the last list of features counts; and what the browser's own
+#: window would load with every page, at a second of processor each: suggestions under its address bar.
+LEFT_OUT = [
+    "AvoidUnnecessaryBeforeUnloadCheckSync",
+    "DestroyProfileOnBrowserClose",
+    "HttpsUpgrades",
+    "HttpsFirstBalancedModeAutoEnable",
+    "LensOverlay",
+    "MediaRouter",
+    "PaintHolding",
+    "ThirdPartyStoragePartitioning",
+    "AvoidCorsURLLoaderRestartOnRedirect",
+    "OptimizationHints",
+    "NetworkTimeServiceQuerying",
+    "AimEnabled",
+    "PreconnectToSearch",
+    "WebUIOmniboxPopup",
+    "WebUIOmniboxAimPopup",
+    "WebUIOmniboxFullPopup",
+]
 CHROMIUM = [
+    f"--disable-features={','.join(LEFT_OUT)}",
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -199,6 +220,15 @@ def rider(contexts: Contexts) -> Iterator[Page]:
     """The demo's rider with a phone."""
     with contexts.lent(**PHONE_HOW) as context, faultless(context) as page:
         yield sign_in(page)
+
+
+@pytest.fixture
+def walking(browser: Browser, address: str) -> Iterator[Page]:
+    """The same with a phone of its own: one that was told a place never quite forgets it."""
+    context = phone_of(browser, address)
+    with faultless(context) as page:
+        yield sign_in(page)
+    context.close()
 
 
 @pytest.fixture

@@ -322,7 +322,8 @@ def test_after_the_end_a_rest_tells_more_and_what_was_limped_stays_apart(rider: 
     assert kept["result"]["distance"]["value"] < 12.1 * 1609.344
 
 
-def test_a_phones_own_track_is_recorded_and_only_lap_and_event_live_while_it_moves(rider: Page):
+def test_a_phones_own_track_is_recorded_and_only_lap_and_event_live_while_it_moves(walking: Page):
+    rider = walking
     where = start_ride(rider, "By its own position")
     note(rider, Volts="415", Trip_meter="0")
     rider.context.grant_permissions(["geolocation"])

@@ -9,7 +9,6 @@ from uuid import uuid4
 
 import pytest
 from django.contrib.auth.models import User
-from django.core.cache import cache
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
@@ -46,8 +45,6 @@ class Api:
 def _quick_passwords(settings):
     """A password is hashed slowly on purpose, and once for every account of every test."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    # What one test tried of an address is not the next one's.
-    cache.clear()
 
 
 @pytest.fixture

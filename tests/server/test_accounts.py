@@ -9,13 +9,17 @@ import secrets
 import subprocess
 import sys
 from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 
 import pytest
 from django.contrib.auth.models import User
 from django.test import Client
+from django.utils import timezone
 
-from server.accounts.models import Account
+from server.accounts.devices import COOKIE
+from server.accounts.models import Account, RateCount
 from server.accounts.names import folded, skeleton
+from server.accounts.rates import Rate
 from server.doorway import FREE_BYTES, JSON_BYTES, Doorway
 from tests.server.conftest import Api
 
@@ -71,20 +75,103 @@ def test_a_weak_password_is_refused(nobody, db, password):
     assert not User.objects.exists()
 
 
+WRONG = {"username": "maren", "password": "not-it-at-all"}
+
+
+def guessed(times, address="10.0.0.{}", client=None):
+    """So many wrong passwords, each from an address of its own or all from one; the answers' codes."""
+    return [
+        (client or Client())
+        .post("/api/session", WRONG, "application/json", REMOTE_ADDR=address.format(k))
+        .status_code
+        for k in range(times)
+    ]
+
+
+def entered(name="MAREN", address="10.0.1.1", client=None):
+    body = {"username": name, "password": GOOD}
+    return (client or Client()).post("/api/session", body, "application/json", REMOTE_ADDR=address)
+
+
 def test_guessing_at_one_account_is_stopped_whoever_guesses(nobody, db, settings):
     sign_up(nobody, "maren")
-    wrong = {"username": "maren", "password": "not-it-at-all"}
-    codes = []
-    for k in range(settings.AXES_FAILURE_LIMIT + 2):
-        client = Client(REMOTE_ADDR=f"10.0.0.{k}")
-        codes.append(client.post("/api/session", wrong, "application/json").status_code)
-    assert codes[0] == 403
-    assert codes[-1] == 429
-    right = Client(REMOTE_ADDR="10.0.1.1").post(
-        "/api/session", {"username": "MAREN", "password": GOOD}, "application/json"
-    )
+    codes = guessed(settings.WRONG_PASSWORDS_ELSEWHERE + 2)
+    assert codes == [403] * settings.WRONG_PASSWORDS_ELSEWHERE + [429, 429]
+    right = entered()
     assert right.status_code == 429
     assert "Wait ten minutes" in right.json()["message"]
+
+
+def test_who_guesses_from_one_address_locks_nobody_out_elsewhere(nobody, db, settings):
+    sign_up(nobody, "maren")
+    codes = guessed(settings.AXES_FAILURE_LIMIT + 1, "10.0.0.7")
+    assert codes[0] == 403
+    assert codes[-1] == 429
+    assert entered(address="10.0.0.7").status_code == 429
+    assert entered(address="10.0.1.1").status_code == 200
+
+
+def test_a_device_that_signed_in_before_is_let_through_and_counted_by_itself(
+    db, settings, monkeypatch
+):
+    own = Client()
+    sign_up(Api(own, None), "maren")
+    guessed(settings.WRONG_PASSWORDS_ELSEWHERE + 1)
+    guessed(settings.AXES_FAILURE_LIMIT + 1, "10.0.1.1")
+    name = COOKIE + settings.COOKIE_SUFFIX
+    # Of another name the cookie says nothing, and one that was made up says nothing at all.
+    cookie = own.cookies[name]
+    assert cookie["httponly"]
+    assert "maren" not in cookie.value
+    forged = Client()
+    forged.cookies[name] = cookie.value[:-2] + "xx"
+    assert entered(client=forged).status_code == 429
+    assert entered(client=own).status_code == 200
+    codes = guessed(settings.AXES_FAILURE_LIMIT + 1, client=own)
+    assert codes == [403] * settings.AXES_FAILURE_LIMIT + [429]
+    assert entered(address="10.0.2.1", client=own).status_code == 429
+    # Counts go with the time.
+    later = timezone.now() + timedelta(minutes=11)
+    monkeypatch.setattr("server.accounts.rates.timezone.now", lambda: later)
+    assert entered(address="10.0.2.1", client=own).status_code == 200
+
+
+def test_a_made_up_forwarded_address_lifts_no_rate(db, settings):
+    def tried(k, **more):
+        body = {"code": f"AAAA{k:04d}"}
+        return Client().post("/api/session/phone", body, "application/json", **more).status_code
+
+    codes = [tried(k, HTTP_X_FORWARDED_FOR=f"203.0.113.{k}") for k in range(22)]
+    assert codes == [403] * 20 + [429, 429]
+    # Behind a proxy of one's own its last word counts, whatever was said before it.
+    settings.PROXIES = 1
+    said = [tried(k, HTTP_X_FORWARDED_FOR=f"198.51.100.{k}, 203.0.113.9") for k in range(22)]
+    assert said == [403] * 20 + [429, 429]
+    assert tried(1, HTTP_X_FORWARDED_FOR="203.0.113.10") == 403
+
+
+def test_a_session_that_is_somebody_elses_guesses_at_no_password(nobody, db, settings):
+    sign_up(nobody, "maren")
+    most, _ = settings.PASSWORDS_PER_ACCOUNT
+    codes = [
+        nobody.client.put(
+            "/api/password", {"current": f"guess-{k}", "wanted": "another-42-way"},
+            "application/json", REMOTE_ADDR=f"10.0.0.{k}",
+        ).status_code
+        for k in range(most + 1)
+    ]  # fmt: skip
+    assert codes == [422] * most + [429]
+    # Signing out elsewhere asks for the same password, and counts with it.
+    assert nobody.post("/password/elsewhere", {"current": GOOD}).status_code == 429
+
+
+def test_the_demo_is_opened_only_so_often_from_an_address(db, settings):
+    Account.objects.filter(owner=User.objects.create(username="skerrow")).update(is_demo=True)
+    most, _ = settings.DEMOS_PER_ADDRESS
+    key = Rate("demo", 1, 1).key("127.0.0.1")
+    RateCount.objects.create(key=key, since=timezone.now(), count=most - 1)
+    codes = [Client().post("/api/session/demo").status_code for _ in range(2)]
+    assert codes == [200, 429]
 
 
 def test_one_address_may_try_only_so_often(db):
