@@ -84,8 +84,9 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     # Outside of those that set cookies.
     "server.lan.secure.SecureCookies",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "server.static.PageFiles",
     "django.middleware.gzip.GZipMiddleware",
+    "server.wire.private.Private",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -194,6 +195,7 @@ LANGUAGE_CODE = "en"
 
 STATIC_URL = "/static/"
 WHITENOISE_USE_FINDERS = True
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 if WEB_DIST.is_dir():
     WHITENOISE_ROOT = WEB_DIST
     # Vite puts a hash of the content into every name under assets/.
@@ -219,5 +221,9 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     # A refusal is an answer, not an event; failures are logged where they are caught.
-    "loggers": {"django.request": {"level": "ERROR"}},
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        # Whoever asks for a host of another name is refused; a trace of it says nothing to anybody.
+        "django.security.DisallowedHost": {"handlers": [], "propagate": False},
+    },
 }

@@ -8,6 +8,7 @@ from server import health
 from server.api import api
 from server.page import page
 
+handler404 = "server.failures.not_found"
 handler500 = "server.failures.server_error"
 
 urlpatterns = [

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from hashlib import sha256
 from typing import Annotated
 from uuid import UUID
 
 from django.http import FileResponse, HttpRequest, HttpResponse
+from django.utils.cache import get_conditional_response
 from ninja import Path, Query, Router, Status
 from pydantic import Field
 
@@ -36,6 +38,7 @@ from server.logbook.schemas import (
     stream_of,
 )
 from server.logbook.sheet_schemas import CarriedOut, CarryIn, CopyOut, SheetIn, copy_of, parts_in
+from server.wire.files import as_file
 from server.wire.owned import owner_of, remove, restore
 from server.wire.problems import Problem
 from server.wire.reader import reader_units
@@ -75,7 +78,12 @@ def read_pasted(request: HttpRequest, payload: PastedIn) -> PastedOut:
     return PastedOut.model_validate(pasted(payload.text))
 
 
-@router.get("/bundles.zip", operation_id="exportBundles", response={404: Problem, 422: Problem})
+@router.get(
+    "/bundles.zip",
+    operation_id="exportBundles",
+    response={404: Problem, 422: Problem},
+    openapi_extra=as_file("application/zip"),
+)
 def export_bundles(
     request: HttpRequest,
     ids: Annotated[list[UUID], Query(min_length=1, max_length=MOST_AT_ONCE)],
@@ -111,7 +119,12 @@ def start_ride(request: HttpRequest, test_id: UUID, payload: RideIn) -> TestFoun
 removable(router, "/{test_id}", RangeTest, "Test")
 
 
-@router.get("/{test_id}/bundle.zip", operation_id="exportBundle", response={404: Problem})
+@router.get(
+    "/{test_id}/bundle.zip",
+    operation_id="exportBundle",
+    response={404: Problem},
+    openapi_extra=as_file("application/zip"),
+)
 def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
     test = _own(request, test_id)
     response = HttpResponse(services.export_zip(test), content_type="application/zip")
@@ -160,14 +173,23 @@ def put_photo(request: HttpRequest, test_id: UUID, photo_id: UUID, payload: Phot
     return PhotoOut(id=kept.pk, name=kept.name)
 
 
-@router.get("/{test_id}/photo", operation_id="getPhoto", response={404: Problem})
+@router.get(
+    "/{test_id}/photo",
+    operation_id="getPhoto",
+    response={404: Problem},
+    openapi_extra=as_file("image/jpeg"),
+)
 def get_photo(
     request: HttpRequest, test_id: UUID, name: Annotated[Line, Field(max_length=MOST_NAME)]
 ) -> HttpResponse:
     """A picture by its name in the bundle."""
-    photo = _own(request, test_id).photos.get(name=name)
-    response = HttpResponse(bytes(photo.data), content_type="image/jpeg")
-    response["Cache-Control"] = "private, max-age=86400"
+    photo = bytes(_own(request, test_id).photos.get(name=name).data)
+    etag = f'"{sha256(photo).hexdigest()[:32]}"'
+    same = get_conditional_response(request, etag=etag)
+    response = same or HttpResponse(photo, content_type="image/jpeg")
+    response["ETag"] = etag
+    # Kept on its rider's device, and asked for anew: whoever signs in there next is not shown it.
+    response["Cache-Control"] = "private, no-cache"
     return response
 
 

@@ -43,6 +43,7 @@ from server.plans.schemas import (
     WeatherOut,
 )
 from server.plans.weather import WeatherError, WeatherSource
+from server.wire.files import as_file
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.removal import removable
@@ -194,7 +195,12 @@ def start_planned(
     return found_of(test)
 
 
-@router.get("/plans/{plan_id}/calendar.ics", operation_id="planCalendar", response=_REFUSALS)
+@router.get(
+    "/plans/{plan_id}/calendar.ics",
+    operation_id="planCalendar",
+    response=_REFUSALS,
+    openapi_extra=as_file("text/calendar"),
+)
 def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[RideTime]) -> HttpResponse:
     """The plan's days from a first one on; `first` with its zone."""
     plan = _own(request, plan_id)

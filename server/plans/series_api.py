@@ -10,6 +10,7 @@ from ninja import Query, Router
 from server.plans import series, services
 from server.plans.models import Plan
 from server.plans.schemas import SeriesOut, SeriesRide, SettleIn
+from server.wire.files import as_file
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.times import RideTime
@@ -39,7 +40,10 @@ def get_series(request: HttpRequest, series_id: UUID) -> SeriesOut:
 
 
 @router.get(
-    "/plans/series/{series_id}/calendar.ics", operation_id="seriesCalendar", response=_REFUSALS
+    "/plans/series/{series_id}/calendar.ics",
+    operation_id="seriesCalendar",
+    response=_REFUSALS,
+    openapi_extra=as_file("text/calendar"),
 )
 def series_calendar(request: HttpRequest, series_id: UUID, first: Query[RideTime]) -> HttpResponse:
     """The rides of a series as an iCalendar file."""

@@ -25,6 +25,7 @@ from server.logbook.schemas import RememberedIn
 from server.logbook.services import remembered_test
 from server.results import listing, services, traces
 from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
+from server.wire.files import as_file
 from server.wire.owned import owner_of
 from server.wire.problems import ConflictError, Problem
 from server.wire.typed import Held, Line
@@ -124,7 +125,12 @@ def get_traces(
     return HttpResponse(text, content_type="application/json; charset=utf-8")
 
 
-@router.get("/{test_id}/result.json", operation_id="getResultJson", response={404: Problem})
+@router.get(
+    "/{test_id}/result.json",
+    operation_id="getResultJson",
+    response={404: Problem},
+    openapi_extra=as_file("application/json"),
+)
 def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
     """The result as `./limpet analyse --json` prints it, taught by the earlier tests of its kit."""
     kept = services.current(_own(request, test_id))

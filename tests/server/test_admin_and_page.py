@@ -1,12 +1,16 @@
 """The edges of the server: the admin's door, the page's cache, uploads too large."""
 
 import importlib
+import json
+from pathlib import Path
 
 import pytest
 from django.contrib.auth.models import User
 from django.urls import clear_url_caches
 
 from server import urls
+
+DESCRIPTION = Path(__file__).resolve().parents[2] / "server/openapi.json"
 
 
 def test_the_admin_is_there_only_when_asked_for(client, db):
@@ -45,6 +49,44 @@ def test_scripts_and_fonts_come_from_here(client, db):
     assert "/assets/index-" in page
     assert "http://" not in page
     assert "https://" not in page
+
+
+@pytest.mark.parametrize("path", ["/", "/index.html", "/ride/start"])
+def test_the_page_comes_with_its_policy_wherever_it_is_asked_for(client, db, path):
+    answer = client.get(path)
+    assert answer.status_code == 200
+    assert answer["X-Frame-Options"] == "DENY"
+    assert "script-src 'self'" in answer["Content-Security-Policy"]
+    assert client.get(path, headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_what_installs_the_page_says_what_it_is(client, db):
+    assert client.get("/manifest.webmanifest")["Content-Type"] == "application/manifest+json"
+
+
+@pytest.mark.parametrize("path", ["/api/nothing", "/api/tests/none/of/these", "/static/nothing.js"])
+def test_what_is_not_there_is_said_in_the_one_shape(client, db, path):
+    answer = client.get(path)
+    assert answer.status_code == 404
+    assert answer["Content-Type"].startswith("application/json")
+    assert answer.json()["code"] == "not_found"
+
+
+def test_a_foreign_host_leaves_no_trace_in_the_log(client, db, capfd):
+    assert client.get("/", headers={"Host": "evil.example"}).status_code == 400
+    assert "evil.example" not in capfd.readouterr().err
+
+
+def test_every_operation_says_what_it_answers_with():
+    """A download too: it is a file of a kind."""
+    operations = [
+        (path, method, operation["responses"])
+        for path, methods in json.loads(DESCRIPTION.read_text())["paths"].items()
+        for method, operation in methods.items()
+    ]
+    assert len(operations) > 90
+    for path, method, responses in operations:
+        assert any(code.startswith("2") for code in responses), (method, path)
 
 
 @pytest.mark.parametrize("path", ["/api/tests", "/api/vehicles", "/api/packs", "/api/riders"])

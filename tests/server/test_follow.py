@@ -239,6 +239,16 @@ def test_a_picture_is_kept_without_its_place_and_travels_in_the_bundle(ines, tob
     shown = ines.get(f"/tests/{ride}/photo?name={kept.json()['name']}")
     assert (shown["Content-Type"], shown.content) == ("image/jpeg", PLAIN)
     assert tobias.get(f"/tests/{ride}/photo?name={kept.json()['name']}").status_code == 404
+    # It is kept on its rider's device, and asked for anew each time.
+    assert shown["Cache-Control"] == "private, no-cache"
+    again_asked = ines.client.get(
+        f"/api/tests/{ride}/photo?name={kept.json()['name']}",
+        headers={"If-None-Match": shown["ETag"]},
+    )
+    assert again_asked.status_code == 304
+    assert again_asked.content == b""
+    # What the API answers is kept nowhere on the way.
+    assert ines.get(f"/tests/{ride}")["Cache-Control"] == "private, no-store"
     bundle = ines.get(f"/tests/{ride}/bundle.zip").content
     again = ines.import_files({"ride.zip": bundle}).json()
     brought = ines.get(f"/tests/{again['id']}/photo?name={kept.json()['name']}")

@@ -282,6 +282,8 @@ function leftOf(share: Column, at_m: number): Left {
   return { at_m, left: quantile(share, 0.5), sure };
 }
 
+/** The core's own search bends further than these draws: readings may miss them by so many times more. */
+const BENDS_LESS = 4;
 /** Readings that count what was taken. */
 const COUNTERS = ['charge_ah', 'energy_wh'];
 /** What a reading must hold to have shown charge. */
@@ -501,7 +503,7 @@ export function standingNow(
   const leads = way.turn_until_m < MOST_WAY_M || at_m >= LEAST_WAY_M;
   const judged = leads ? codeBy(facts) : 'range_left';
   // Of readings that cannot all be true no number is told.
-  const code = birge > core.most_birge ? 'contradict' : judged;
+  const code = birge > BENDS_LESS * core.most_birge ? 'contradict' : judged;
   return {
     code,
     arrives,
