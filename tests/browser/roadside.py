@@ -22,7 +22,8 @@ def start_ride(page: Page, title: str = "") -> str:
     if title:
         page.get_by_label("Ride name").fill(title)
     page.get_by_role("button", name=re.compile("^Start with")).click()
-    page.get_by_role("button", name="First entry").wait_for()
+    # A slow machine makes the ride, its kit and its table ready first.
+    page.get_by_role("button", name="First entry").wait_for(timeout=40_000)
     return page.url
 
 
