@@ -36,6 +36,7 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
               {notice.message}
             </p>
           ))}
+        {standing && !told && <p>With the signal you are told which of them fits least.</p>}
         {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
         {follow && told && <FromServer follow={follow} units={units} />}
         <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
