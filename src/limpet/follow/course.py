@@ -55,8 +55,8 @@ class Course:
     """A way under the draws of a day.
 
     `out_m` is where it turns round, None where it does not come back the same way; `repeats` says that
-    it is a lap, ridden again and again. `ends_m` of its pieces [m], shape (K,), from 0 on, where its hills are
-    spread over them by assumption: within a piece nobody knows up from down. None of a way that is known.
+    it is a lap, ridden again and again. `ends_m` is where its pieces end [m], shape (K,), from 0 on, for a way
+    of unknown hills: each piece takes the same from metre to metre. None where the hills are known.
     """
 
     trip: Trip

@@ -1,7 +1,8 @@
 import type { Strip } from '../api/queries';
+import type { Left } from '../roadside/readings';
 import type { Ride, RideEntry } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
-import type { Left, Standing } from '../roadside/table';
+import type { Standing } from '../roadside/table';
 
 const UNDRAWN: Strip = {
   distance_m: [],

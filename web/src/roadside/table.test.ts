@@ -4,7 +4,8 @@ import core from '../api/core.json';
 import type { FollowTable } from '../api/queries';
 import type { Readings } from './entry';
 import rides from './follow-rides.json';
-import { type Left, placeIn, type Standing, standingNow } from './table';
+import { type Left, placeIn } from './readings';
+import { type Standing, standingNow } from './table';
 
 interface Judged {
   code: string;

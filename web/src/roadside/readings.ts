@@ -1,0 +1,252 @@
+import core from '../api/core.json';
+import type { FollowTable } from '../api/queries';
+import { between, columns, columnsOf, type Drawn, shifted, shiftingOf, takenAfter } from './drawn';
+import {
+  Apart,
+  agree,
+  birgeOf,
+  type Column,
+  generator,
+  meanOf,
+  type Observation,
+  quantile,
+} from './ensemble';
+import type { Readings } from './entry';
+
+/** What is left at a place [share of usable energy], and how surely that is known (one σ). */
+export interface Left {
+  at_m: number;
+  left: number;
+  sure: number;
+}
+
+type Base = FollowTable['bases'][number];
+
+/** Readings that count what was taken. */
+const COUNTERS = ['charge_ah', 'energy_wh'];
+/**
+ * The readings that distance is counted from: those that the table holds. Of an instrument that nobody
+ * had read when it was made, before the first metre, the reading at the start; failing that, counters
+ * that are set to nought.
+ */
+export function basesFor(table: FollowTable, entries: readonly Readings[]): Base[] {
+  if (table.done_m > 0) return table.bases;
+  const start = entries.find((entry) => entry.kind === 'start');
+  const added = (['laps', 'trip_m', 'gps_m', 'odometer_m'] as const).flatMap((name) => {
+    if (table.bases.some((base) => base.name === name)) return [];
+    const shown = start?.[name] ?? (name === 'odometer_m' ? null : 0);
+    return shown === null ? [] : [{ name, shown, at_m: 0 }];
+  });
+  return [...table.bases, ...added];
+}
+
+/** Where an entry was made, by the instruments whose earlier readings are known; null unsaid. */
+export function placeIn(
+  table: FollowTable,
+  entry: Readings,
+  bases: readonly Base[] = table.bases,
+): number | null {
+  for (const base of bases) {
+    const read = entry[base.name as keyof Readings];
+    if (typeof read !== 'number' || read < base.shown) continue;
+    if (base.name === 'laps') {
+      if (table.lap_m === null) continue;
+      return base.at_m + (read - base.shown) * table.lap_m;
+    }
+    const scale = base.name === table.reads?.instrument ? table.reads.per_m : 1;
+    return base.at_m + (read - base.shown) / scale;
+  }
+  return null;
+}
+
+/** How far a stretch's energy may lie beside its length: `form_std` of the core, by the table's own numbers. */
+function stepStd(table: FollowTable, metres: number): number {
+  const length = Math.max(metres, 50);
+  return Math.min(
+    Math.sqrt((table.step_std ** 2 * 1000) / length + (table.height_m / length) ** 2),
+    0.8,
+  );
+}
+
+/** Riding time between entries without what was stood [s]. */
+function ridingS(entries: readonly Readings[], until_s: number): number {
+  let stood = 0;
+  let since: number | null = null;
+  for (const entry of entries) {
+    if (entry.time_s > until_s) break;
+    if (entry.kind === 'stop') since = since ?? entry.time_s;
+    else if (since !== null && (entry.kind === 'resume' || entry.kind === 'lap')) {
+      stood += entry.time_s - since;
+      since = null;
+    }
+  }
+  const first = entries[0]?.time_s ?? 0;
+  return Math.max(until_s - first - stood, 1);
+}
+
+/** What the speed that was ridden takes over what the table was made for; 1 where that knew it. */
+function speedFactor(table: FollowTable, entries: readonly Readings[], at_m: number): number {
+  const last = entries.findLast((entry) => entry.trip_m != null || entry.gps_m != null);
+  if (table.done_m > 0 || table.onward === 'planned' || !last || at_m < 500) return 1;
+  const own = table.speeds_mps[0] ?? 1;
+  const mean = at_m / ridingS(entries, last.time_s);
+  // As `limpet.follow.ways` has it: who came by the said speed on the mean has not stood unnoticed.
+  const said = table.said_mps ?? null;
+  const standing = mean * core.hidden_standing;
+  const held = said === null ? standing : Math.min(standing, Math.max(mean, said));
+  const share = Math.min(Math.max(held / own, 0.3), 1.6);
+  const shares = table.speeds_mps.map((speed) => speed / own).reverse();
+  const ratios = table.slower.map((row) => row[0] ?? 1).reverse();
+  const { index, part } = between(shares, share);
+  const low = ratios[index] ?? 1;
+  return Math.min(Math.max(low + part * ((ratios[index + 1] ?? low) - low), 0.5), 2);
+}
+
+/** The core's draws moved by every entry since the table was made, and where each was. */
+export function drawnNow(
+  table: FollowTable,
+  entries: readonly Readings[],
+): { drawn: Drawn; path: Left[]; birge: number } {
+  const since = entries.filter((entry) => entry.time_s > table.at_s);
+  const bases = basesFor(table, entries);
+  const places: number[] = [];
+  let at_m = table.done_m;
+  for (const entry of since) {
+    at_m = Math.max(placeIn(table, entry, bases) ?? at_m, at_m);
+    places.push(at_m);
+  }
+  const begun = columnsOf(table, places, speedFactor(table, entries, at_m));
+  const moved = shiftingOf(begun);
+  const sights = table.sights.map((sight) => ({
+    sight,
+    shown: columns(sight.shown).map((one) => (sight.by_log ? one.map(Math.log) : one)),
+  }));
+  const moving = [
+    moved.share,
+    moved.usable,
+    moved.perM,
+    ...moved.takes,
+    ...moved.rest,
+    ...moved.home,
+    ...moved.lap,
+    // What a counter shows is told by what was taken alone, whatever the pack holds.
+    ...sights.flatMap(({ sight, shown }) => (COUNTERS.includes(sight.name) ? [] : shown)),
+  ];
+  // What a stretch takes beside its length has nothing to do with any of them.
+  const apart = new Apart(moving);
+  const random = generator(11);
+  const steps = places.map((place, index) => {
+    const before = places[index - 1] ?? table.done_m;
+    const std = place > before ? stepStd(table, place - before) : 0;
+    return apart.drawn(random).map((score) => std * score);
+  });
+  const readings: Counted[] = [];
+  for (const [index, entry] of since.entries()) {
+    for (const { sight, shown } of sights) {
+      const read = entry[sight.name as keyof Readings];
+      if (typeof read !== 'number') continue;
+      const before = since[index - 1]?.[sight.name as keyof Readings];
+      // A promise that stands still says nothing new.
+      if (sight.by_log && (before === read || read <= 0)) continue;
+      readings.push({
+        read: sight.by_log ? Math.log(read) : read,
+        std: sight.std,
+        at: index,
+        shown,
+        axis: sight.left,
+        counts: COUNTERS.includes(sight.name),
+        promises: sight.by_log,
+      });
+    }
+  }
+  widened(begun, moved.perM, readings);
+  const look = () => {
+    const drawn = shifted(begun, moved, steps);
+    const used = takenAfter(drawn);
+    const shown = readings.map((reading) =>
+      shownAfter(reading.counts ? begun : drawn, used[reading.at] as Column, reading),
+    );
+    if (used.length > 0) {
+      // A drive that still pulls is not below its cut-off.
+      shown.push(shareAfter(drawn, used.at(-1) as Column).map((one) => Math.min(one, 0)));
+    }
+    return shown;
+  };
+  const running = since.length > 0 ? [{ read: 0, std: 0.01 }] : [];
+  agree([...moving, ...steps], [...readings, ...running], look, apart);
+  const shown = look();
+  // What was counted is no judgement of what is left, and a display may promise anything.
+  const judged = readings.flatMap(({ counts, promises }, row) => (counts || promises ? [] : [row]));
+  const birge = birgeOf(
+    judged.map((row) => readings[row] as Observation),
+    judged.map((row) => shown[row] as Column),
+  );
+  const drawn = shifted(begun, moved, steps);
+  const used = takenAfter(drawn);
+  const first: Column = drawn.left.map(() => 0);
+  const path = [first, ...used].map((one, index) => {
+    const share = shareAfter(drawn, one).map((value, draw) =>
+      within(value + (drawn.last[draw] as number) / (drawn.usable[draw] as number), 0, 1),
+    );
+    return leftOf(share, index === 0 ? table.done_m : (places[index - 1] as number));
+  });
+  return { drawn, path, birge };
+}
+
+/**
+ * A road model that is far off by what was counted is not as sure as it says: its spread becomes as wide as
+ * that (`limpet.follow.rate`, empirical variance).
+ *
+ * @param perM log of what a metre takes, changed in place
+ */
+function widened(begun: Drawn, perM: Column, readings: readonly Counted[]): void {
+  const last = readings.findLast((reading) => reading.counts);
+  const place = last && begun.places[last.at];
+  if (!last || place === undefined || place <= begun.table.done_m) return;
+  const used = takenAfter({ ...begun, steps: begun.places.map(() => begun.left.map(() => 0)) });
+  const none = begun.left.map(() => 0);
+  const shown = (taken: Column) => meanOf(shownAfter(begun, taken, last));
+  const before = shown(none);
+  const foreseen = shown(used[last.at] as Column) - before;
+  const counted = last.read - before;
+  if (foreseen <= 0 || counted <= 0) return;
+  const apart = Math.log(counted / foreseen);
+  const mean = meanOf(perM);
+  const variance = meanOf(perM.map((one) => (one - mean) ** 2));
+  const wanted = apart ** 2 - stepStd(begun.table, place - begun.table.done_m) ** 2;
+  if (wanted <= variance || variance <= 0) return;
+  const wider = Math.sqrt(wanted / variance);
+  for (let draw = 0; draw < perM.length; draw += 1) {
+    perM[draw] = mean + wider * ((perM[draw] as number) - mean);
+  }
+}
+
+/** A reading, after which stretch it was made, and what its instrument would show at shares left. */
+interface Counted extends Observation {
+  at: number;
+  shown: Column[];
+  axis: number[];
+  counts: boolean;
+  promises: boolean;
+}
+
+const shareAfter = (of: Drawn, used: Column) =>
+  of.left.map((left, draw) => (left - (used[draw] as number)) / (of.usable[draw] as number));
+
+/** What a reading's instrument would show after so much was taken [Wh]. */
+function shownAfter(of: Drawn, used: Column, reading: Counted): Column {
+  return shareAfter(of, used).map((one, draw) => {
+    const { index, part } = between(reading.axis, Math.min(Math.max(one, 0), 1));
+    const low = reading.shown[index]?.[draw] ?? 0;
+    return low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
+  });
+}
+
+export const within = (value: number, low: number, high: number) =>
+  Math.min(Math.max(value, low), high);
+
+export function leftOf(share: Column, at_m: number): Left {
+  const mean = meanOf(share);
+  const sure = Math.sqrt(meanOf(share.map((value) => (value - mean) ** 2)));
+  return { at_m, left: quantile(share, 0.5), sure };
+}
