@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import ctypes
 import fcntl
 import os
 import secrets
@@ -12,20 +11,20 @@ import socket
 import subprocess
 import sys
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from hashlib import sha256
 from pathlib import Path
 from types import FrameType
 
 from launch import core
-from launch.database import Database, free_port
+from launch.database import Database
 from launch.environment import node_environment, prepare
-from launch.network import lan_environment, own_address, two_ports
+from launch.keeper import Child, Keeper
+from launch.network import lan_environment, own_address
 from launch.paths import PYTHON, ROOT, RUN, VENV, WEB
 from launch.say import Trouble, say, step
+from launch.sockets import FIRST_PORT, page_socket, two_sockets
 from launch.watch import Watch
-
-DEFAULT_PORT = 8600
 
 Command = Callable[[argparse.Namespace, list[str]], int]
 
@@ -53,9 +52,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     start = commands.add_parser("start", help="set up what is missing, then serve the application")
-    start.add_argument(
-        "--port", type=int, help=f"port on 127.0.0.1 (default {DEFAULT_PORT} or next)"
-    )
+    start.add_argument("--port", type=int, help=f"port on 127.0.0.1 (default {FIRST_PORT} or next)")
     start.add_argument("--no-demo", action="store_true", help="do not load the made-up island")
     start.add_argument(
         "--lan", action="store_true", help="serve phones on the local network too, over TLS"
@@ -140,58 +137,53 @@ def running(name: str, *, quiet: bool = False) -> Iterator[Database]:
         database.leave()
 
 
-def _port(wanted: int | None) -> int:
-    if wanted is not None and not 1 <= wanted <= 65535:
-        raise Trouble(f"--port is {wanted}; ports go from 1 to 65535")
-    for port in [wanted] if wanted is not None else range(DEFAULT_PORT, DEFAULT_PORT + 50):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", port))
-            except OSError:
-                continue
-            return port
-    if wanted is not None:
-        raise Trouble(f"port {wanted} of 127.0.0.1 is in use; choose another with --port")
-    return free_port()
-
-
 def _start(options: argparse.Namespace, rest: list[str]) -> int:
-    port = _port(options.port)
     if options.address is not None and not options.lan:
         raise Trouble("--address goes with --lan")
     lan = own_address(options.address) if options.lan else None
-    lan_port = two_ports(lan) if lan is not None else 0
-    with _only_one("start", "Limpet is running from this checkout already:"):
-        prepare(tests=False)
-        with running("db") as database:
-            (RUN / "start.lock").write_text(f"http://127.0.0.1:{port}/")
-            served = "server.serve" if options.no_demo else "demo.serve"
-            command = [str(PYTHON), "-m", served, "--port", str(port)]
-            known = environment(database) | ({"LIMPET_WITH_DEMO": "0"} if options.no_demo else {})
-            if lan is not None:
-                command += ["--lan-port", str(lan_port)]
-                known |= lan_environment(lan, lan_port, RUN / "lan", sign_up=options.lan_sign_up)
-            server = subprocess.Popen(command, cwd=ROOT, env=known, preexec_fn=_end_with_parent)
-
-            def pass_on(number: int, frame: FrameType | None) -> None:
-                server.send_signal(signal.SIGTERM)
-
-            # Ctrl-C reaches the server too (same terminal); wait for it, then stop the database.
-            signal.signal(signal.SIGINT, pass_on)
-            signal.signal(signal.SIGTERM, pass_on)
-            watch = Watch(database)
-            watch.start()
-            code = server.wait()
-            watch.stop()
-        say("Stopped.")
-        return 0 if code in (0, -signal.SIGTERM, -signal.SIGINT) else code
+    # The ports are ours from here on: what takes minutes comes after.
+    with ExitStack() as held:
+        page = held.enter_context(page_socket(options.port))
+        beside = [held.enter_context(one) for one in two_sockets(lan)] if lan is not None else []
+        with _only_one("start", "Limpet is running from this checkout already:"):
+            prepare(tests=False)
+            with running("db") as database:
+                code = _serve(options, database, lan, page, beside)
+            say("Stopped.")
+            return code
 
 
-def _end_with_parent() -> None:
-    """Ask Linux to end this process when its parent is killed, so that no server is orphaned."""
-    set_parent_death_signal = 1
-    ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGTERM)
+def _serve(
+    options: argparse.Namespace,
+    database: Database,
+    lan: str | None,
+    page: socket.socket,
+    beside: Sequence[socket.socket],
+) -> int:
+    """Keep the server and the database running until somebody stops them; the exit code."""
+    (RUN / "start.lock").write_text(f"http://127.0.0.1:{page.getsockname()[1]}/")
+    served = "server.serve" if options.no_demo else "demo.serve"
+    command = [str(PYTHON), "-m", served, "--socket", str(page.fileno())]
+    known = environment(database) | ({"LIMPET_WITH_DEMO": "0"} if options.no_demo else {})
+    if lan is not None:
+        command += ["--lan-sockets", *(str(one.fileno()) for one in beside)]
+        port = beside[0].getsockname()[1]
+        known |= lan_environment(lan, port, RUN / "lan", sign_up=options.lan_sign_up)
+    handed = [one.fileno() for one in (page, *beside)]
+    keeper = Keeper([Child("the server", command, known, handed)])
+
+    def stop(number: int, frame: FrameType | None) -> None:
+        keeper.stop()
+
+    # Ctrl-C reaches the server too (same terminal); wait for it, then stop the database.
+    signal.signal(signal.SIGINT, stop)
+    signal.signal(signal.SIGTERM, stop)
+    watch = Watch(database)
+    watch.start()
+    try:
+        return keeper.run()
+    finally:
+        watch.stop()
 
 
 #: How many threads the libraries of arithmetic and tables take.

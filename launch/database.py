@@ -57,6 +57,13 @@ def _greets(port: int) -> bool:
         return False
 
 
+class _PortTaken(Trouble):
+    """Somebody else was quicker to listen where the server was to."""
+
+
+#: So often another port is tried; that each is taken between the look and the start is no chance.
+_MOST_PORTS = 5
+
 _ON_DISK = ("--innodb-flush-log-at-trx-commit=1",)
 _IN_MEMORY = (
     "--innodb-flush-log-at-trx-commit=0",
@@ -140,7 +147,14 @@ class Database:
             self._install()
         # Where it was, if it can be: a server that runs already knows it by its port.
         self.port = self._last_port() or free_port()
-        self._launch()
+        for tried in range(_MOST_PORTS):
+            try:
+                self._launch()
+                return
+            except _PortTaken:
+                if tried == _MOST_PORTS - 1:
+                    raise
+                self.port = free_port()
 
     def stop(self) -> None:
         """Stop the server cleanly; its data stays."""
@@ -232,11 +246,13 @@ class Database:
             command.append("--user=root")
         self._port_file.write_text(str(self.port))
         self._pid_file.unlink(missing_ok=True)
+        # What it says now is told apart from what it said before by its place.
+        said = self._log.stat().st_size if self._log.is_file() else 0
         with self._log.open("ab") as log:
             server = subprocess.Popen(
                 command, stdin=subprocess.DEVNULL, stdout=log, stderr=log, start_new_session=True
             )
-        self._wait(server)
+        self._wait(server, said)
 
     def _accounts(self) -> str:
         secret = self.password
@@ -259,13 +275,16 @@ class Database:
         lines.append("FLUSH PRIVILEGES;")
         return "\n".join(lines) + "\n"
 
-    def _wait(self, server: subprocess.Popen[bytes] | None) -> None:
+    def _wait(self, server: subprocess.Popen[bytes] | None, said: int = 0) -> None:
         deadline = time.monotonic() + PATIENCE_S
         while time.monotonic() < deadline:
             if server is not None and server.poll() is not None:
-                tail = "\n".join(self._log.read_text(errors="replace").splitlines()[-15:])
-                raise Trouble(f"MariaDB did not start; the end of {self._log}:\n{tail}")
-            if _greets(self.port):
+                lines = self._log.read_bytes()[said:].decode(errors="replace").splitlines()
+                tail = "\n".join(lines[-15:])
+                trouble = _PortTaken if "Address already in use" in tail else Trouble
+                raise trouble(f"MariaDB did not start; the end of {self._log}:\n{tail}")
+            # Another's MariaDB may greet on the port that ours is just being refused.
+            if (server is None or self._pid() == server.pid) and _greets(self.port):
                 return
             time.sleep(0.05)
         raise Trouble(f"MariaDB does not answer; see {self._log}")

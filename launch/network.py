@@ -8,8 +8,6 @@ from pathlib import Path
 
 from launch.say import Trouble
 
-#: Served over TLS from here on, or the next that is free; the plain page beside it has the port after.
-FIRST_PORT, MOST_TRIED = 8643, 50
 #: An address of documentation (RFC 5737): asking which way it lies sends nothing.
 _ELSEWHERE = ("192.0.2.1", 9)
 
@@ -69,28 +67,6 @@ def own_address(wanted: str | None) -> str:
             "home. Name a private address with --address."
         )
     return found
-
-
-def two_ports(address: str) -> int:
-    """The first of two neighbouring ports that are free on an address.
-
-    Raises
-    ------
-    Trouble
-        When the address is not this machine's, or nothing is free.
-    """
-    for port in range(FIRST_PORT, FIRST_PORT + 2 * MOST_TRIED, 2):
-        try:
-            for number in (port, port + 1):
-                with socket.socket() as probe:
-                    probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-                    probe.bind((address, number))
-        except OSError as cause:
-            if cause.errno == 99:
-                raise Trouble(f"{address} is not an address of this machine.") from cause
-            continue
-        return port
-    raise Trouble(f"No port from {FIRST_PORT} on is free on {address}.")
 
 
 def lan_environment(address: str, port: int, folder: Path, *, sign_up: bool) -> dict[str, str]:

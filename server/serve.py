@@ -23,13 +23,25 @@ MOST_AT_ONCE = 300
 class _Announced(uvicorn.Server):
     """Says where it is once it listens, not before."""
 
-    def __init__(self, config: uvicorn.Config, words: str) -> None:
-        super().__init__(config)
-        self.words = words
+    def __init__(
+        self, application: Any, listening: socket, words: str, works: int | None = None, **more: Any
+    ) -> None:
+        super().__init__(_config(application, **more))
+        self._listening = listening
+        self._words = words
+        self._works = works
+
+    async def run_on(self) -> None:
+        """Serve on the socket that was handed over."""
+        await self.serve([self._listening])
 
     async def startup(self, sockets: list[socket] | None = None) -> None:
         await super().startup(sockets)
-        print(self.words, flush=True)
+        if self._words:
+            print(self._words, flush=True)
+        if self._works is not None:
+            os.write(self._works, b"1")
+            os.close(self._works)
 
 
 class _Beside(_Announced):
@@ -40,20 +52,18 @@ class _Beside(_Announced):
         yield
 
 
-async def _all(first: uvicorn.Server, beside: list[_Beside]) -> None:
+async def _all(first: _Announced, beside: list[_Beside]) -> None:
     """Run servers until the first one ends, and say what failed of the others."""
-    others = [asyncio.create_task(server.serve()) for server in beside]
-    await first.serve()
+    others = [asyncio.create_task(server.run_on()) for server in beside]
+    await first.run_on()
     for server in beside:
         server.should_exit = True
     await asyncio.gather(*others)
 
 
-def _config(application: Any, host: str, port: int, **more: Any) -> uvicorn.Config:
+def _config(application: Any, **more: Any) -> uvicorn.Config:
     return uvicorn.Config(
         application,
-        host=host,
-        port=port,
         log_level="warning",
         lifespan="off",
         timeout_graceful_shutdown=5,
@@ -62,7 +72,7 @@ def _config(application: Any, host: str, port: int, **more: Any) -> uvicorn.Conf
     )
 
 
-def _on_the_network(address: str, port: int) -> list[_Beside]:
+def _on_the_network(address: str, over_tls: socket, plain: socket) -> list[_Beside]:
     """Limpet over TLS on an address of the local network, and the doorstep where a phone gets its trust."""
     from server.lan.authority import certificates
     from server.lan.doorstep import doorstep
@@ -82,20 +92,21 @@ def _on_the_network(address: str, port: int) -> list[_Beside]:
         )
     tls = {"ssl_certfile": str(files.certificate), "ssl_keyfile": str(files.key)}
     # The address of a peer is its own: nobody on the network speaks for another.
-    plain = doorstep(files, f"{settings.LAN_ORIGIN}/")
+    page = doorstep(files, f"{settings.LAN_ORIGIN}/")
     return [
-        _Beside(
-            _config("server.asgi:application", address, port, proxy_headers=False, **tls), words
-        ),
-        _Beside(_config(plain, address, port + 1, proxy_headers=False), ""),
+        _Beside("server.asgi:application", over_tls, words, proxy_headers=False, **tls),
+        _Beside(page, plain, "", proxy_headers=False),
     ]
 
 
 def main() -> None:
     """Run the server until it is told to stop."""
     parser = argparse.ArgumentParser()
-    parser.add_argument("--port", type=int, required=True)
-    parser.add_argument("--lan-port", type=int, help="served over TLS on LIMPET_LAN as well")
+    parser.add_argument("--socket", type=int, required=True, help="a descriptor that listens")
+    parser.add_argument(
+        "--lan-sockets", type=int, nargs=2, help="on LIMPET_LAN: for TLS, and the plain page"
+    )
+    parser.add_argument("--works", type=int, help="where to say that it serves")
     options = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
     django.setup()
@@ -115,12 +126,19 @@ def main() -> None:
     results = Worker()
     if settings.COMPUTES_RESULTS:
         results.start()
-    address = f"http://127.0.0.1:{options.port}/"
+    page = socket(fileno=options.socket)
+    host, port = page.getsockname()[:2]
     first = _Announced(
-        _config("server.asgi:application", "127.0.0.1", options.port),
-        f"\nLimpet is at {address}   (Ctrl-C stops it)\n",
+        "server.asgi:application",
+        page,
+        f"\nLimpet is at http://{host}:{port}/   (Ctrl-C stops it)\n",
+        options.works,
     )
-    beside = _on_the_network(settings.LAN_ADDRESS, options.lan_port) if settings.LAN_ADDRESS else []
+    beside = (
+        _on_the_network(settings.LAN_ADDRESS, *(socket(fileno=one) for one in options.lan_sockets))
+        if options.lan_sockets
+        else []
+    )
     asyncio.run(_all(first, beside))
     results.stop()
     if results.is_alive():

@@ -7,18 +7,20 @@ import os
 import shutil
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
+from socket import socket
 from typing import Any
 
 import MySQLdb
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
-from launch.database import free_port
+from launch.sockets import listen
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH, PHONE_HOW, phone_of
+from tests.serving import port_of, serve
 
 ROOT = Path(__file__).resolve().parents[2]
 #: What the driver leaves out by itself, for the last list of features counts; and what the browser's own
@@ -118,31 +120,22 @@ def database_name() -> str:
 
 
 @contextmanager
-def served(name: str = "", **more: str) -> Iterator[str]:
+def served(name: str = "", lan: Sequence[socket] = (), **more: str) -> Iterator[str]:
     """The application on a port of its own with a fresh database and the demo; its address.
 
-    `more` goes into its environment; `lan_port` is where it is served on the network as well.
+    `more` goes into its environment; `lan` is a pair of sockets on which it serves the network as well.
     """
     name = name or database_name()
     demo_database(name)
-    port = free_port()
-    command = [sys.executable, "-m", "demo.serve", "--port", str(port)]
-    lan_port = more.pop("lan_port", "")
-    command += ["--lan-port", lan_port] if lan_port else []
-    environment = {**os.environ, "LIMPET_DB_NAME": name, **more}
-    server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.PIPE, text=True)
-    assert server.stdout is not None
-    for line in server.stdout:
-        if "Limpet is at" in line:
-            break
-    else:
-        raise RuntimeError(f"the server ended with {server.wait()} before it served")
-    try:
-        yield f"http://127.0.0.1:{port}"
-    finally:
-        server.terminate()
-        server.wait(timeout=20)
-        server.stdout.close()
+    with listen("127.0.0.1") as page:
+        server = serve(page, lan, demo=True, **{"LIMPET_DB_NAME": name, **more})
+        try:
+            yield f"http://127.0.0.1:{port_of(page)}"
+        finally:
+            server.terminate()
+            server.wait(timeout=20)
+            assert server.stdout is not None
+            server.stdout.close()
 
 
 @pytest.fixture(scope="session")

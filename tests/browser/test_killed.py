@@ -8,7 +8,6 @@ import re
 import shutil
 import signal
 import subprocess
-import sys
 from collections.abc import Iterator
 from contextlib import suppress
 from pathlib import Path
@@ -16,9 +15,11 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import BrowserContext, Error, Page, Playwright, expect
 
-from launch.database import Database, free_port
-from tests.browser.conftest import CHROMIUM, ROOT
+from launch.database import Database
+from launch.sockets import listen
+from tests.browser.conftest import CHROMIUM
 from tests.browser.roadside import PHONE, lap, over, press
+from tests.serving import port_of, serve
 
 #: Killed so often, of each; the browser is what dies in a pocket.
 KILLS = {"browser": 40, "server": 13, "database": 9}
@@ -31,7 +32,9 @@ class House:
     def __init__(self, folder: Path, driver: Playwright) -> None:
         self.folder = folder
         self.database = Database(folder / "db")
-        self.port = free_port()
+        # It outlives the server, as with ./limpet start: who calls meanwhile waits.
+        self.listening = listen("127.0.0.1")
+        self.port = port_of(self.listening)
         self.server: subprocess.Popen[str] | None = None
         self.phone: BrowserContext | None = None
         self.driver = driver
@@ -40,18 +43,8 @@ class House:
         """Whatever is down comes up again."""
         self.database.start()
         if self.server is None or self.server.poll() is not None:
-            command = [sys.executable, "-m", "server.serve", "--port", str(self.port)]
-            known = {
-                **os.environ,
-                **self.database.environment(),
-                "LIMPET_DB_NAME": "limpet",
-                "LIMPET_WITH_DEMO": "0",
-            }
-            self.server = subprocess.Popen(
-                command, cwd=ROOT, env=known, stdout=subprocess.PIPE, text=True
-            )
-            assert self.server.stdout is not None
-            assert any("Limpet is at" in line for line in self.server.stdout)
+            known = self.database.environment()
+            self.server = serve(self.listening, LIMPET_DB_NAME="limpet", **known)
 
     def page(self) -> Page:
         """The phone with the page that was open last."""
@@ -90,6 +83,7 @@ class House:
         if self.server is not None:
             self.server.kill()
             self.server.wait()
+        self.listening.close()
         self.database.stop()
 
 

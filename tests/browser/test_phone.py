@@ -15,8 +15,9 @@ from urllib.error import HTTPError, URLError
 import pytest
 from playwright.sync_api import Error, Page, expect
 
-from launch.network import two_ports
+from launch.sockets import two_sockets
 from tests.browser.conftest import CHROMIUM, database_name, enter_demo, served
+from tests.serving import port_of
 
 #: Another address of this machine than the one that everything else runs on.
 NEIGHBOUR = "127.0.0.2"
@@ -25,7 +26,8 @@ NEIGHBOUR = "127.0.0.2"
 @pytest.fixture(scope="module")
 def lan(tmp_path_factory):
     """Where it answers on loopback, where over TLS, where the doorstep is, and the folder of keys."""
-    port = two_ports(NEIGHBOUR)
+    sockets = two_sockets(NEIGHBOUR)
+    port = port_of(sockets[0])
     folder = tmp_path_factory.mktemp("lan")
     origin, doorstep = f"https://{NEIGHBOUR}:{port}", f"http://{NEIGHBOUR}:{port + 1}/"
     environment = {
@@ -33,10 +35,11 @@ def lan(tmp_path_factory):
         "LIMPET_LAN_ORIGIN": origin,
         "LIMPET_LAN_DOORSTEP": doorstep,
         "LIMPET_LAN_FOLDER": str(folder),
-        "lan_port": str(port),
     }
-    with served(f"{database_name()}_lan", **environment) as address:
+    with served(f"{database_name()}_lan", lan=sockets, **environment) as address:
         yield address, origin, doorstep, folder
+    for one in sockets:
+        one.close()
 
 
 def trusting(folder: Path) -> ssl.SSLContext:

@@ -6,7 +6,9 @@ import signal
 import MySQLdb
 import pytest
 
+from launch import database as module
 from launch.database import Database
+from launch.sockets import listen
 
 
 def rows(database, sql):
@@ -72,3 +74,19 @@ def test_two_checkouts_do_not_collide(database, tmp_path):
         assert other.password != database.password
     finally:
         other.stop()
+
+
+def test_a_port_that_is_taken_between_the_look_and_the_start_is_left_to_whoever_has_it(
+    database, tmp_path, monkeypatch
+):
+    """One holder says nothing, the other is a MariaDB too and greets as ours would."""
+    with listen("127.0.0.1") as silent:
+        looked = iter([silent.getsockname()[1], database.port, free := module.free_port()])
+        monkeypatch.setattr(module, "free_port", lambda: next(looked))
+        other = Database(tmp_path / "other")
+        other.start()
+        try:
+            assert other.port == free
+            assert rows(other, "SELECT 1") == ((1,),)
+        finally:
+            other.stop()

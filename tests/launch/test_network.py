@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import socket
-
 import pytest
 
 from launch.commands import main
-from launch.network import FIRST_PORT, lan_environment, own_address, two_ports
+from launch.network import lan_environment, own_address
 from launch.say import Trouble
+from launch.sockets import FIRST_LAN_PORT, listen, page_socket, two_sockets
 
 
 def test_a_private_address_is_taken_at_its_word():
@@ -24,18 +23,30 @@ def test_no_other_address_is_served(wanted, said):
         own_address(wanted)
 
 
-def test_two_neighbouring_ports_are_found_past_one_that_is_taken():
-    first = two_ports("127.0.0.2")
-    assert first >= FIRST_PORT
-    with socket.socket() as taken:
-        taken.bind(("127.0.0.2", first + 1))
-        taken.listen()
-        assert two_ports("127.0.0.2") == first + 2
+def test_two_neighbouring_ports_are_found_past_those_that_are_taken():
+    first, beside = two_sockets("127.0.0.2")
+    with first, beside:
+        port = first.getsockname()[1]
+        assert port >= FIRST_LAN_PORT
+        assert beside.getsockname()[1] == port + 1
+        third, fourth = two_sockets("127.0.0.2")
+        with third, fourth:
+            assert third.getsockname()[1] > port + 1
+
+
+def test_a_port_is_nobody_elses_from_the_first_moment_on():
+    """Found missing: two starts at once looked for a port, and bound it minutes later."""
+    with page_socket(None) as one, page_socket(None) as two:
+        assert one.getsockname()[1] != two.getsockname()[1]
+        with pytest.raises(Trouble, match="is in use; choose another with --port"):
+            page_socket(one.getsockname()[1])
+        with pytest.raises(OSError, match="in use"):
+            listen("127.0.0.1", two.getsockname()[1])
 
 
 def test_an_address_of_another_machine_is_said():
     with pytest.raises(Trouble, match="not an address of this machine"):
-        two_ports("192.0.2.7")
+        two_sockets("192.0.2.7")
 
 
 def test_what_the_server_is_told(tmp_path):

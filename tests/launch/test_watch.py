@@ -13,7 +13,7 @@ from urllib.error import HTTPError
 from urllib.request import urlopen
 
 from launch.database import Database
-from tests.launch.test_commands import checkout, start  # noqa: F401 (a fixture)
+from tests.launch.test_commands import checkout, start, web_servers  # noqa: F401 (a fixture)
 
 
 def pid_of(folder):
@@ -61,12 +61,23 @@ def test_a_second_command_and_a_killed_database(checkout):  # noqa: F811
         assert up == (200, {"ready": True})
         assert answers(address, "healthz")[0] == 200
         assert answers(address, "api/session")[0] == 200
+
+        # The server too; who calls while it is away waits for it, and is answered.
+        for _ in range(2):
+            (web,) = web_servers(server.pid)
+            os.kill(web, signal.SIGKILL)
+            assert answers(address) == (200, {"ready": True})
+            assert web_servers(server.pid) != [web]
     finally:
         os.kill(server.pid, signal.SIGTERM)
         assert server.wait(timeout=30) == 0
         said = server.stdout.read()
         server.stdout.close()
     assert re.search(r"MariaDB has died; starting it again", said)
+    # Its second start waits longer than the first one.
+    assert re.findall(r"The server has ended \((.+?)\)\. Next start in (\d) s", said) == [
+        ("killed by signal 9", "1"), ("killed by signal 9", "2"),
+    ]  # fmt: skip
     assert not Database(checkout / ".run" / "db").is_alive
 
 

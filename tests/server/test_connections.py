@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import subprocess
-import sys
 from concurrent.futures import ThreadPoolExecutor
 from http.client import HTTPConnection
 from pathlib import Path
@@ -13,7 +11,8 @@ from pathlib import Path
 import MySQLdb
 import pytest
 
-from launch.database import free_port
+from launch.sockets import listen
+from tests.serving import port_of, serve
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -33,13 +32,9 @@ def served():
     with connection.cursor() as cursor:
         cursor.execute(f"DROP DATABASE IF EXISTS {name}")
         cursor.execute(f"CREATE DATABASE {name} CHARACTER SET utf8mb4")
-    port = free_port()
-    server = subprocess.Popen(
-        [sys.executable, "-m", "server.serve", "--port", str(port)],
-        cwd=ROOT, env={**os.environ, "LIMPET_DB_NAME": name, "LIMPET_WITH_DEMO": "0"}, stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
-    assert any("Limpet is at" in line for line in server.stdout)
-    yield port, name, connection
+    with listen("127.0.0.1") as page:
+        server = serve(page, LIMPET_DB_NAME=name)
+        yield port_of(page), name, connection
     server.terminate()
     server.wait(timeout=20)
     server.stdout.close()

@@ -11,7 +11,6 @@ import lzma
 import os
 import shutil
 import subprocess
-import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
 from http.cookiejar import CookieJar
@@ -22,7 +21,8 @@ from urllib.request import HTTPCookieProcessor, OpenerDirector, Request, build_o
 import MySQLdb
 import pytest
 
-from launch.database import free_port
+from launch.sockets import listen
+from tests.serving import port_of, serve
 
 ROOT = Path(__file__).resolve().parents[2]
 STORED = Path(__file__).parent / "stored"
@@ -81,24 +81,17 @@ def upgraded(request: pytest.FixtureRequest) -> Iterator[Upgraded]:
         before = {str(test_id): json.loads(result) for test_id, result in cursor.fetchall()}
     # A transaction that has read a table keeps it from being altered.
     connection.commit()
-    port = free_port()
-    server = subprocess.Popen(
-        [sys.executable, "-m", "server.serve", "--port", str(port)],
-        cwd=ROOT,
-        env={**os.environ, "LIMPET_DB_NAME": name, "LIMPET_WITH_DEMO": "0", "LIMPET_DEMO": "1"},
-        stdout=subprocess.PIPE,
-        text=True,
-    )
-    assert server.stdout is not None
-    assert any("Limpet is at" in line for line in server.stdout)
+    page = listen("127.0.0.1")
+    server = serve(page, LIMPET_DB_NAME=name, LIMPET_DEMO="1")
     opener = build_opener(HTTPCookieProcessor(CookieJar()))
-    found = Upgraded(release, f"http://127.0.0.1:{port}", opener, "", before)
+    found = Upgraded(release, f"http://127.0.0.1:{port_of(page)}", opener, "", before)
     found.csrf = found.get("/session")["csrf_token"]
     found.csrf = found.post("/session/demo", {})["csrf_token"]
     yield found
     server.terminate()
     server.wait(timeout=20)
     server.stdout.close()
+    page.close()
     with connection.cursor() as cursor:
         cursor.execute(f"DROP DATABASE {name}")
 
