@@ -14,8 +14,9 @@ handler500 = "server.failures.server_error"
 urlpatterns = [
     path("healthz", health.alive),
     path("readyz", health.ready),
+    path("metrics", health.metrics),
     path("api/", api.urls),
     *([path("admin/", admin.site.urls)] if settings.ADMIN_OPEN else []),
     # Every place of the page has its own address; the page itself reads it.
-    re_path(r"^(?!api/|admin/|static/|assets/|healthz|readyz).*$", page),
+    re_path(r"^(?!api/|admin/|static/|assets/|healthz|readyz|metrics).*$", page),
 ]

@@ -10,6 +10,7 @@ from django.utils.functional import cached_property
 from limpet.pack import CHEMISTRIES, Chemistry, PackSpec, ReadingSpan, reading_span
 from limpet.road import VehicleKind
 from server.wire.owned import Owned
+from server.wire.trying import Tried
 
 
 class Named(Owned):
@@ -31,8 +32,8 @@ class Named(Owned):
         return self.name
 
 
-class Vehicle(Named):
-    """A vehicle, as it is tested."""
+class Vehicle(Named, Tried):
+    """A vehicle, as it is tested. What is tried is to fit it to its tests."""
 
     kind = models.CharField(
         max_length=20, choices=[(kind, kind.replace("_", " ")) for kind in get_args(VehicleKind)]

@@ -103,6 +103,8 @@ class VehicleOut(Schema):
     controller_current_limit_a: float | None
     step_down: list[StepDownOut]
     fit: FitOut | None
+    #: Why its tests could not be looked at of late; empty when they could.
+    fit_trouble: str
     learns: bool
     left_aside: list[str]
     note: str
@@ -111,6 +113,11 @@ class VehicleOut(Schema):
     def resolve_fit(obj: Vehicle) -> FitOut | None:
         """The fit without what only the core reads; none when it cannot be read any more."""
         return readable(obj.fit, FitOut)
+
+    @staticmethod
+    def resolve_fit_trouble(obj: Vehicle) -> str:
+        """What came of the last try to learn from its tests."""
+        return obj.trouble
 
     @staticmethod
     def resolve_step_down(obj: Vehicle) -> list[StepDownOut]:

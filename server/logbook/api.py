@@ -81,7 +81,7 @@ def read_pasted(request: HttpRequest, payload: PastedIn) -> PastedOut:
 @router.get(
     "/bundles.zip",
     operation_id="exportBundles",
-    response={404: Problem, 422: Problem},
+    response={404: Problem, 409: Problem, 422: Problem},
     openapi_extra=as_file("application/zip"),
 )
 def export_bundles(
@@ -122,7 +122,7 @@ removable(router, "/{test_id}", RangeTest, "Test")
 @router.get(
     "/{test_id}/bundle.zip",
     operation_id="exportBundle",
-    response={404: Problem},
+    response={404: Problem, 409: Problem},
     openapi_extra=as_file("application/zip"),
 )
 def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
@@ -259,7 +259,7 @@ _STREAM = {200: StreamOut, 404: Problem, 409: Problem, 422: Problem}
 @router.get(
     "/{test_id}/streams",
     operation_id="listStreams",
-    response={200: list[StreamOut], 404: Problem},
+    response={200: list[StreamOut], 404: Problem, 409: Problem},
 )
 def list_streams(request: HttpRequest, test_id: UUID) -> list[StreamOut]:
     """What instruments sent, and what it came to."""

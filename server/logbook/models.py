@@ -15,6 +15,7 @@ from limpet.bounds import MOST_NAME, MOST_WORDS
 from limpet.evidence.columns import ENTRY_COLUMNS, Column
 from limpet.evidence.model import ENTRY_KINDS
 from server.wire.owned import Owned, OwnedQuerySet
+from server.wire.trying import Tried
 
 #: Words that are looked for at once.
 MOST_SOUGHT = 6
@@ -198,11 +199,12 @@ class Photo(models.Model):
         return self.name
 
 
-class Stream(models.Model):
+class Stream(Tried):
     """What one instrument sent during one test, on its own clock.
 
     `sums` are those of all its samples (`limpet.evidence.reduction`), carried on with every batch
-    and kept as `wire.stored` does; what is missing there is summed again.
+    and kept as `wire.stored` does; what is missing there is summed again. What is tried is to draw
+    its chunks together.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid4, editable=False)

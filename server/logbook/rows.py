@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Sequence
 from dataclasses import fields
 from datetime import datetime, timezone
@@ -19,6 +18,7 @@ from limpet.evidence.streams import Stream as CoreStream
 from limpet.evidence.streams import joined
 from limpet.files.sheet import document_of, sheet_adapter
 from limpet.notices import Notice
+from server.logbook.chunks import read_chunk
 from server.logbook.models import Entry, RangeTest
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
@@ -59,7 +59,9 @@ def core_streams(
             chunks = chunks.filter(last_time_s__gte=from_s - stream.clock_offset_s)
         if to_s is not None:
             chunks = chunks.filter(first_time_s__lte=to_s - stream.clock_offset_s)
-        frames = [_frame(bytes(chunk.data), columns, recorded) for chunk in chunks]
+        frames = [
+            read_chunk(bytes(chunk.data), stream.instrument, columns, recorded) for chunk in chunks
+        ]
         if frames:
             # A chunk of another day may lack a column or bring one of its own.
             samples = pl.concat(frames, how="diagonal_relaxed")
@@ -67,17 +69,6 @@ def core_streams(
                 CoreStream(samples=samples, clock_offset_s=stream.clock_offset_s, sign=stream.sign)
             )
     return found
-
-
-def _frame(data: bytes, columns: Sequence[str] | None, recorded: set[str] | None) -> pl.DataFrame:
-    if columns is None and recorded is None:
-        return pl.read_parquet(io.BytesIO(data))
-    # A chunk of another day may lack one of them.
-    there = pl.read_parquet_schema(io.BytesIO(data))
-    if recorded is not None:
-        recorded.update(there)
-    columns = list(there) if columns is None else columns
-    return pl.read_parquet(io.BytesIO(data), columns=[name for name in columns if name in there])
 
 
 def core_sheet(test: RangeTest) -> TestSheet:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import io
+import logging
 from collections.abc import Iterable, Mapping
 from typing import Any
 from uuid import UUID
@@ -11,6 +11,7 @@ import polars as pl
 from django.contrib.auth.models import User
 from django.db import IntegrityError, transaction
 from django.db.models import Q, Sum
+from django.db.utils import DatabaseError
 
 from limpet.evidence.checks import not_rising, outside, says_not_rising
 from limpet.evidence.columns import SAMPLE_COLUMNS
@@ -18,11 +19,14 @@ from limpet.evidence.reduction import Reduction, reduced
 from limpet.files.tables import MOST_SAMPLES
 from limpet.pack import PackSpec
 from server.logbook.changes import locked, touch
-from server.logbook.chunks import CHUNK_ROWS, chunk_of
+from server.logbook.chunks import CHUNK_ROWS, chunk_of, read_chunk
 from server.logbook.models import RangeTest, SampleChunk, Stream
 from server.logbook.rows import core_sheet
 from server.wire.problems import ConflictError, FieldError
 from server.wire.stored import unwrapped, wrapped
+from server.wire.trying import failed, may_be_tried, succeeded
+
+logger = logging.getLogger(__name__)
 
 #: Instruments of one test, and rows of one batch: an hour at one a second.
 MOST_STREAMS, MOST_BATCH_ROWS = 8, 3600
@@ -131,7 +135,7 @@ def append(
             raise ConflictError(f"This test holds {held:,} samples; {MOST_SAMPLES:,} are kept.")
         chunk = SampleChunk(stream=stream, **chunk_of(frame, sequence, sequence))
         chunk.save(force_insert=True)
-        now = _sums_of_chunk(chunk)
+        now = _sums_of_chunk(chunk, stream.instrument)
         stream.sums = wrapped((before.then(now) if before is not None else now).to_json())
         stream.next_sequence = sequence + 1
         stream.rows += frame.height
@@ -158,12 +162,12 @@ def sums_of(stream: Stream) -> Reduction | None:
         return None
     found = Reduction.from_json(unwrapped(stream.sums))
     if found is None:
-        found = _carried(_sums_of_chunk(chunk) for chunk in stream.chunks.all())
+        found = _carried(_sums_of_chunk(chunk, stream.instrument) for chunk in stream.chunks.all())
     return found
 
 
-def _sums_of_chunk(chunk: SampleChunk) -> Reduction:
-    return Reduction.from_json(unwrapped(chunk.sums)) or reduced(_read(chunk))
+def _sums_of_chunk(chunk: SampleChunk, called: str) -> Reduction:
+    return Reduction.from_json(unwrapped(chunk.sums)) or reduced(_read(chunk, called))
 
 
 def _carried(parts: Iterable[Reduction | None]) -> Reduction | None:
@@ -205,10 +209,24 @@ def _frame_of(columns: Mapping[str, list[float | None] | None], pack: PackSpec) 
 
 
 def compact_due() -> int:
-    """Draw short chunks together where there are too many, or the ride has ended; says how many streams."""
+    """Draw short chunks together where there are too many, or the ride has ended; says how many streams.
+
+    A stream whose chunks cannot be read is left as it is and tried again later; the others go on.
+    """
     ended = Q(short__gt=0, test__state=RangeTest.State.ENDED)
-    found = Stream.objects.filter(ended | Q(short__gt=MOST_SHORT))[:AT_ONCE]
-    return sum(compact(stream) for stream in found)
+    found = Stream.objects.filter(may_be_tried(), ended | Q(short__gt=MOST_SHORT))[:AT_ONCE]
+    done = 0
+    for stream in found:
+        try:
+            done += compact(stream)
+        except DatabaseError:
+            raise
+        except Exception as error:  # whatever one stream holds, the others are drawn together
+            logger.warning("stream %s could not be drawn together: %s", stream.pk, error)
+            failed(stream, str(error))
+        else:
+            succeeded(stream)
+    return done
 
 
 def compact(stream: Stream) -> bool:
@@ -225,7 +243,9 @@ def compact(stream: Stream) -> bool:
                 runs.append([chunk])
         longer = [run for run in runs if len(run) > 1]
         for run in longer:
-            frame = pl.concat([_read(chunk) for chunk in run], how="diagonal_relaxed")
+            frame = pl.concat(
+                [_read(chunk, stream.instrument) for chunk in run], how="diagonal_relaxed"
+            )
             columns = chunk_of(frame, run[0].sequence, run[-1].through)
             stream.chunks.filter(
                 sequence__gte=run[0].sequence, sequence__lte=run[-1].sequence
@@ -235,5 +255,5 @@ def compact(stream: Stream) -> bool:
     return bool(longer)
 
 
-def _read(chunk: SampleChunk) -> pl.DataFrame:
-    return pl.read_parquet(io.BytesIO(bytes(chunk.data)))
+def _read(chunk: SampleChunk, called: str) -> pl.DataFrame:
+    return read_chunk(bytes(chunk.data), called)

@@ -26,6 +26,7 @@ from server.logbook.rows import core_test
 from server.results.lessons import due_again
 from server.wire.problems import ConflictError, UnreadableError
 from server.wire.stored import wrapped
+from server.wire.trying import failed, may_be_tried, succeeded
 from server.wire.turns import by_turns
 
 logger = logging.getLogger(__name__)
@@ -47,6 +48,7 @@ def fit_vehicle(owner: User, vehicle_id: UUID) -> Vehicle:
     vehicle: Vehicle = Vehicle.objects.owned_by(owner).get(pk=vehicle_id)
     _learning(vehicle, learns=True)
     found = _road(vehicle)
+    succeeded(vehicle)
     if found.found is None:
         raise ConflictError(f"Nothing to fit {vehicle.name} to: {found.why}.")
     return _kept(vehicle, found)
@@ -70,7 +72,8 @@ def fit_due() -> int:
 
     Rides that are known by their sums alone change no fit: like rides tell a forecast of those.
     """
-    vehicles = list(Vehicle.objects.filter(fit_due=True, alive=True, learns=True)[:AT_ONCE])
+    waiting = Vehicle.objects.filter(may_be_tried(), fit_due=True, alive=True, learns=True)
+    vehicles = list(waiting[:AT_ONCE])
     for vehicle in vehicles:
         # Before and not after: what a test teaches meanwhile makes it due again.
         Vehicle.objects.filter(pk=vehicle.pk).update(fit_due=False)
@@ -80,8 +83,14 @@ def fit_due() -> int:
                 _kept(vehicle, found)
         except DatabaseError:
             raise
-        except Exception:  # whatever one vehicle does to the core, the others have their fits
+        except (
+            Exception
+        ) as error:  # whatever one vehicle does to the core, the others have their fits
             logger.exception("vehicle %s could not be fitted", vehicle.pk)
+            Vehicle.objects.filter(pk=vehicle.pk).update(fit_due=True)
+            failed(vehicle, f"Its road load could not be learned ({type(error).__name__}).")
+        else:
+            succeeded(vehicle)
     return len(vehicles)
 
 

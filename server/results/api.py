@@ -108,7 +108,9 @@ def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
 
 
 @router.get(
-    "/{test_id}/traces", operation_id="getTraces", response={200: TracesOut | None, 404: Problem}
+    "/{test_id}/traces",
+    operation_id="getTraces",
+    response={200: TracesOut | None, 404: Problem, 409: Problem},
 )
 def get_traces(
     request: HttpRequest,

@@ -8,6 +8,7 @@ from django.db import models
 from django.utils import timezone
 
 from server.logbook.models import RangeTest
+from server.wire.trying import Tried
 
 
 class ResultQuerySet(models.QuerySet["TestResult"]):
@@ -18,7 +19,7 @@ class ResultQuerySet(models.QuerySet["TestResult"]):
         )
 
 
-class TestResult(models.Model):
+class TestResult(Tried):
     """What a test came to, under the evidence and the core that it was derived from.
 
     Lists read rows and compute nothing; a row whose evidence or core has moved on is computed anew
@@ -32,7 +33,7 @@ class TestResult(models.Model):
     #: 0 until it was computed for the first time.
     revision = models.PositiveIntegerField()
     core = models.CharField(max_length=32)
-    #: Why it could not be computed; empty when it could.
+    #: Why it could not be computed, as its rider reads it; empty when it could. Of `Tried` it has the times.
     fault = models.CharField(max_length=500, blank=True)
     wh_per_km = models.FloatField(null=True, blank=True)
     wh_per_km_std = models.FloatField(null=True, blank=True)
@@ -71,3 +72,11 @@ class TestResult(models.Model):
     def is_claimed(self) -> bool:
         """Whether somebody computes it just now."""
         return self.claimed_until is not None and self.claimed_until > timezone.now()
+
+
+class Looked(models.Model):
+    """When results were last looked after, by whichever process: one row, which all of them write."""
+
+    looked_at = models.DateTimeField()
+    #: Why the last look ended before it was through; empty when it did not.
+    trouble = models.CharField(max_length=500, blank=True, default="")

@@ -6,7 +6,7 @@ from datetime import timedelta
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
-from django.db.models import Exists, F, OuterRef, QuerySet
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.utils import timezone
 
 from limpet.version import core_digest
@@ -39,18 +39,28 @@ def due() -> QuerySet[RangeTest]:
         "kept_result__core": core_digest(),
         "kept_result__lessons_due": False,
     }
-    waiting = live.exclude(**fresh).exclude(kept_result__claimed_until__gt=timezone.now())
+    # What failed is tried again, later each time, though its evidence is the same.
+    again = Q(kept_result__again_at__lte=timezone.now())
+    waiting = live.filter(again | ~Q(**fresh))
+    waiting = waiting.exclude(kept_result__claimed_until__gt=timezone.now())
     return waiting.order_by("sorted_at", "pk")
 
 
 def claim(test_id: UUID) -> bool:
-    """Say that a test's result is being computed; False when somebody else is at it.
+    """Say that a test's result is being computed; False when somebody else is at it, or has done it.
 
-    One statement, which the database decides between several servers.
+    One statement, which the database decides between several servers: that nobody is at it, and that it
+    is still due. A list that was read a minute ago knows neither.
     """
-    until = timezone.now() + CLAIM
+    now = timezone.now()
+    until = now + CLAIM
     rows = TestResult.objects.filter(test_id=test_id)
-    if rows.free().update(claimed_until=until):
+    revision = RangeTest.objects.filter(pk=OuterRef("test_id")).values("revision")
+    of_today = Q(revision=Subquery(revision), core=core_digest(), lessons_due=False)
+    # What a bundle was stored with has no detail until its own page is asked for.
+    whole = Q(detail__isnull=False) | ~Q(fault="")
+    again = Q(again_at__lte=now)
+    if rows.free().filter(again | ~(of_today & whole)).update(claimed_until=until):
         return True
     if rows.exists():
         return False

@@ -11,6 +11,7 @@ from uuid import UUID
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import IntegrityError, transaction
+from django.db.utils import DatabaseError
 
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
@@ -27,6 +28,7 @@ from server.results.queries import claim
 from server.results.signals import facts_changed
 from server.wire.problems import UnreadableError
 from server.wire.stored import unwrapped
+from server.wire.trying import next_try
 
 logger = logging.getLogger(__name__)
 
@@ -77,6 +79,8 @@ def current(test: RangeTest) -> TestResult:
     ):
         return kept
     if claim(test.pk):
+        # Claimed first and read then: what came in meanwhile is in it.
+        test.refresh_from_db()
         return compute(test)
     return TestResult.objects.get(test_id=test.pk)
 
@@ -90,12 +94,27 @@ def compute(test: RangeTest) -> TestResult:
         with as_assumed(lambda: assumed_by(test.owner_id)):
             columns = derived(evidence, partial(lessons_for, test, evidence))
         return keep(test, columns)
+    except DatabaseError:
+        # Of the whole house and no fault of this test's: its claim runs out, and it is due again.
+        raise
     except UnreadableError as error:
-        return keep(test, {"fault": str(error)})
-    except Exception:  # whatever one test does to the core, the others have their results
+        return keep(test, {"fault": str(error), **_again(test, error)})
+    except Exception as error:  # whatever one test does to the core, the others have their results
         logger.exception("the result of test %s could not be computed", test.pk)
-        text = "This result could not be computed; the evidence is kept. The server's log says why."
-        return keep(test, {"fault": text})
+        text = (
+            "This result could not be computed; the evidence is kept, and it is tried again by itself. "
+            "The server's log says why."
+        )
+        return keep(test, {"fault": text, **_again(test, error)})
+
+
+def _again(test: RangeTest, error: Exception) -> dict[str, Any]:
+    """When a test whose result failed is tried again: later each time, from new evidence on anew."""
+    kept = TestResult.objects.filter(
+        test_id=test.pk, revision=test.revision, core=core_digest()
+    ).first()
+    tries = (kept.tries if kept is not None else 0) + 1
+    return {"trouble": type(error).__name__, "tries": tries, "again_at": next_try(tries)}
 
 
 _NOTHING: dict[str, Any] = {
@@ -113,6 +132,9 @@ _NOTHING: dict[str, Any] = {
     "facts": None,
     "seen": None,
     "way": None,
+    "trouble": "",
+    "tries": 0,
+    "again_at": None,
 }
 
 

@@ -11,9 +11,12 @@ from uuid import UUID
 
 from django.db import close_old_connections
 from django.db.utils import DatabaseError
+from django.utils import timezone
 
 from server.logbook import streams
+from server.logbook.models import RangeTest
 from server.results import services
+from server.results.models import Looked
 from server.results.queries import claim, due
 from server.results.signals import all_computed
 
@@ -23,6 +26,8 @@ logger = logging.getLogger(__name__)
 AT_ONCE = 20
 #: How often a look is taken when nobody has called [s].
 EVERY_S = 15.0
+#: The longest pause after looks that failed one after the other [s]; a call ends it.
+LONGEST_PAUSE_S = 240.0
 
 _called = threading.Event()
 
@@ -43,8 +48,12 @@ def compute_due() -> int:
         for test in tests:
             tried.add(test.pk)
             # Another server, or the page of this test, may have been quicker.
-            if claim(test.pk):
-                services.compute(test)
+            if not claim(test.pk):
+                continue
+            # Read when it is claimed: the list is as old as the computations before this one.
+            claimed = RangeTest.objects.filter(pk=test.pk).first()
+            if claimed is not None:
+                services.compute(claimed)
                 done += 1
 
 
@@ -53,7 +62,14 @@ def look_once() -> int:
     streams.compact_due()
     done = compute_due()
     all_computed.send(Worker)
+    _looked("")
     return done
+
+
+def _looked(trouble: str) -> None:
+    """Leave word that results were looked after, for whoever watches the server."""
+    said = {"looked_at": timezone.now(), "trouble": trouble}
+    Looked.objects.update_or_create(pk=1, defaults=said)
 
 
 class Worker(threading.Thread):
@@ -70,12 +86,24 @@ class Worker(threading.Thread):
 
     def run(self) -> None:
         """The thread's own loop."""
+        pause_s = EVERY_S
         while not self._stopped.is_set():
             try:
                 look_once()
+                pause_s = EVERY_S
             except DatabaseError as error:
                 logger.warning("results wait for the database: %s", error)
+            except Exception as error:  # no row may end the work on all the others
+                logger.exception("results could not be looked after")
+                self._leave_word(error)
+                pause_s = min(2 * pause_s, LONGEST_PAUSE_S)
             finally:
                 close_old_connections()
-            _called.wait(EVERY_S)
+            _called.wait(pause_s)
             _called.clear()
+
+    def _leave_word(self, error: Exception) -> None:
+        try:
+            _looked(f"{type(error).__name__}: {error}"[:500])
+        except DatabaseError as none:
+            logger.warning("nor could that be kept: %s", none)

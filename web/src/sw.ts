@@ -23,7 +23,7 @@ registerRoute(
       const late = new Promise<Response>((done) => setTimeout(() => done(kept), PAGE_MS));
       return Promise.race([asked.catch(() => kept), late]);
     },
-    { denylist: [/^\/(api|admin|static|healthz|readyz|ca)(\/|$)/] },
+    { denylist: [/^\/(api|admin|static|healthz|readyz|metrics|ca)(\/|$)/] },
   ),
 );
 

@@ -61,6 +61,9 @@ export function RoadFit({ vehicle: opened, keys }: RoadFitProps) {
           assumed of a gauge, a wheel and a pack.
         </p>
       )}
+      {vehicle.fit_trouble && (
+        <p role="status">{vehicle.fit_trouble} It is tried again by itself; what it has stays.</p>
+      )}
       <Group>
         <Button size="compact-sm" onClick={() => find.mutate()} loading={find.isPending}>
           {fit ? 'Find again' : vehicle.learns ? 'Find from its tests' : 'Learn from its tests'}
