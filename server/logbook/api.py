@@ -144,12 +144,26 @@ def put_entry(
     values = payload.model_dump()
     read_at = values.pop("from_changes")
     done = services.record_entry(owner_of(request), test_id, entry_id, values, read_at)
-    body = StoredEntry(
+    return Status(201 if done.created else 200, _stored(done))
+
+
+def _stored(done: services.Recorded) -> StoredEntry:
+    return StoredEntry(
         entry=entry_of(done.entry),
+        removed=done.entry.removed,
         questions=[notice.said(reader_units()) for notice in done.questions],
         revision=done.revision,
     )
-    return Status(201 if done.created else 200, body)
+
+
+@router.put(
+    "/{test_id}/entries/{entry_id}/restored/{act}",
+    operation_id="restoreEntry",
+    response={200: StoredEntry, 404: Problem},
+)
+def restore_entry(request: HttpRequest, test_id: UUID, entry_id: UUID, act: UUID) -> StoredEntry:
+    """Bring an entry back that was taken out. Sent again under its id, it changes nothing."""
+    return _stored(services.restore_entry(owner_of(request), test_id, entry_id, act))
 
 
 @router.delete(
@@ -157,9 +171,11 @@ def put_entry(
     operation_id="deleteEntry",
     response={200: RevisionOut, 404: Problem},
 )
-def delete_entry(request: HttpRequest, test_id: UUID, entry_id: UUID) -> RevisionOut:
-    """Take an entry out; what it said is kept in its history."""
-    return RevisionOut(revision=services.remove_entry(owner_of(request), test_id, entry_id))
+def delete_entry(
+    request: HttpRequest, test_id: UUID, entry_id: UUID, act: UUID | None = None
+) -> RevisionOut:
+    """Take an entry out; what it said is kept in its history. Sent again with its `act`, it changes nothing."""
+    return RevisionOut(revision=services.remove_entry(owner_of(request), test_id, entry_id, act))
 
 
 @router.put(

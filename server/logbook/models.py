@@ -177,6 +177,8 @@ class EntryRevision(models.Model):
     entry = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="revisions")
     replaced_at = models.DateTimeField(auto_now_add=True)
     values = models.JSONField()
+    #: Of a removal and of what brought an entry back: sent again under it, neither changes anything.
+    act = models.UUIDField(null=True)
 
     class Meta:
         ordering = ("-replaced_at", "-id")

@@ -148,6 +148,8 @@ class StoredEntry(Schema):
     """An entry that was stored, what about it may be a slip, and the evidence that it made."""
 
     entry: EntryOut
+    #: Whether it is taken out: a repeat of what noted it does not bring it back.
+    removed: bool
     revision: int
     questions: list[str]
 

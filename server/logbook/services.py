@@ -344,18 +344,19 @@ class Recorded(NamedTuple):
 def record_entry(
     owner: User, test_id: UUID, entry_id: UUID, values: dict[str, Any], read_at: int | None = None
 ) -> Recorded:
-    """Store one entry. A repeat changes nothing.
+    """Store one entry. A repeat changes nothing, whatever came after the first time.
 
-    An entry that is there already with other values is changed, and what it said before is kept.
+    An entry that is there already with other values is changed, and what it said before is kept. One that
+    was taken out stays out: `restore_entry` brings it back.
 
     Parameters
     ----------
-    read_at : how many changes it had seen when it was read to be changed; None overwrites whatever came
+    read_at : how many changes it had seen when it was read to be changed; None for one that is noted
 
     Raises
     ------
     ConflictError
-        When somebody else changed it since; nothing is changed.
+        When somebody else changed it since, or took it out; nothing is changed.
     """
     with transaction.atomic():
         test = locked(owner, test_id)
@@ -368,19 +369,37 @@ def record_entry(
             position = test.entries.count()
             stored = Entry.objects.create(id=entry_id, test=test, position=position, **values)
             touch(test)
-        elif stored.removed or entry_values(stored) != values:
-            if read_at is not None and stored.revisions.count() != read_at:
-                raise ConflictError(
-                    "This entry was changed elsewhere meanwhile. Look at both, and keep one."
-                )
-            EntryRevision.objects.create(entry=stored, values=_kept(stored))
-            for name, value in values.items():
-                setattr(stored, name, value)
-            stored.removed = False
-            stored.save()
+        elif (stored.removed or entry_values(stored) != values) and not (
+            read_at is None and _said_before(stored, values)
+        ):
+            _change(stored, values, read_at)
             touch(test)
-        asked = _questions(test, stored)
+        asked = _questions(test, stored) if not stored.removed else []
     return Recorded(stored, created, asked, test.revision)
+
+
+def _said_before(stored: Entry, values: dict[str, Any]) -> bool:
+    """Whether an entry said just this once: then it was noted already, and its answer was lost."""
+    said = entry_values(stored)
+    return values == said or any(
+        {name: revision.values.get(name) for name in said} == values
+        for revision in stored.revisions.all()
+    )
+
+
+def _change(stored: Entry, values: dict[str, Any], read_at: int | None) -> None:
+    if stored.removed:
+        raise ConflictError(
+            "This entry was taken out elsewhere meanwhile. Bring it back there first, or note it anew."
+        )
+    if read_at is not None and stored.revisions.count() != read_at:
+        raise ConflictError(
+            "This entry was changed elsewhere meanwhile. Look at both, and keep one."
+        )
+    EntryRevision.objects.create(entry=stored, values=_kept(stored))
+    for name, value in values.items():
+        setattr(stored, name, value)
+    stored.save()
 
 
 def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
@@ -416,18 +435,42 @@ def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
         )
 
 
-def remove_entry(owner: User, test_id: UUID, entry_id: UUID) -> int:
-    """Take an entry out of the test; what it said is kept in its history. The revision of what is left."""
+def remove_entry(owner: User, test_id: UUID, entry_id: UUID, act: UUID | None = None) -> int:
+    """Take an entry out of the test; what it said is kept in its history. The revision of what is left.
+
+    Parameters
+    ----------
+    act : of this removal: sent again under it, it changes nothing, though the entry was brought back since
+    """
+    return _stand(owner, test_id, entry_id, act, removed=True)[0].revision
+
+
+def restore_entry(owner: User, test_id: UUID, entry_id: UUID, act: UUID) -> Recorded:
+    """Bring an entry back that was taken out, with all that it said.
+
+    Parameters
+    ----------
+    act : of this; sent again under it, it changes nothing, though the entry was taken out again since
+    """
+    test, entry = _stand(owner, test_id, entry_id, act, removed=False)
+    asked = _questions(test, entry) if not entry.removed else []
+    return Recorded(entry, False, asked, test.revision)
+
+
+def _stand(
+    owner: User, test_id: UUID, entry_id: UUID, act: UUID | None, *, removed: bool
+) -> tuple[RangeTest, Entry]:
+    """Have an entry stand or not, unless this act had it so before."""
     with transaction.atomic():
         test = locked(owner, test_id)
-        entry = test.entries.get(pk=entry_id)
-        if entry.removed:
-            return test.revision
-        EntryRevision.objects.create(entry=entry, values=_kept(entry))
-        entry.removed = True
-        entry.save(update_fields=["removed"])
-        touch(test)
-    return test.revision
+        entry: Entry = test.entries.get(pk=entry_id)
+        done = act is not None and entry.revisions.filter(act=act).exists()
+        if entry.removed != removed and not done:
+            EntryRevision.objects.create(entry=entry, values=_kept(entry), act=act)
+            entry.removed = removed
+            entry.save(update_fields=["removed"])
+            touch(test)
+    return test, entry
 
 
 def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:

@@ -76,8 +76,69 @@ def test_an_entry_taken_out_is_out_of_the_result_and_in_the_history(ines, ridden
     assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 2
     assert Entry.objects.get(pk=middle).removed
     assert EntryRevision.objects.count() == 1
-    note(ines, ridden, 1800, entry_id=middle, voltage_rest_v=51)
+    back = f"/tests/{ridden}/entries/{middle}/restored/{uuid4()}"
+    for _ in range(2):
+        answer = ines.put(back, {}).json()
+        assert (answer["removed"], answer["entry"]["id"]) == (False, middle)
     assert len(ines.get(f"/tests/{ridden}").json()["entries"]) == 3
+    assert EntryRevision.objects.count() == 2
+
+
+def sent(api, ride, entry_id, **values):
+    return api.put(f"/tests/{ride}/entries/{entry_id}", {"time_s": 1800, "kind": "checkpoint", **values})  # fmt: skip
+
+
+def standing(api, ride):
+    return {row["id"]: row for row in api.get(f"/tests/{ride}").json()["entries"]}
+
+
+def test_an_entry_sent_again_late_brings_nothing_back(ines, ride):
+    """Found: the answer of a PUT was lost, the entry was removed elsewhere, and the repeat revived it."""
+    entry, out, back = str(uuid4()), uuid4(), uuid4()
+    at = f"/tests/{ride}/entries/{entry}"
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    assert sent(ines, ride, entry, trip_m="3.2 mi").status_code == 201
+    assert ines.delete(f"{at}?act={out}").status_code == 200
+    revision = RangeTest.objects.get().revision
+
+    again = sent(ines, ride, entry, trip_m="3.2 mi")
+    assert (again.status_code, again.json()["removed"]) == (200, True)
+    assert again.json()["questions"] == []
+    assert entry not in standing(ines, ride)
+    # Nor does a change that was made without knowing of it; it is said, and kept where it was made.
+    for more in ({}, {"from_changes": 0}):
+        changed = sent(ines, ride, entry, trip_m="8.2 mi", **more)
+        assert changed.status_code == 409
+        assert "taken out elsewhere" in changed.json()["message"]
+    assert RangeTest.objects.get().revision == revision
+
+    # Brought back once; sent again after it was taken out anew, that changes nothing either.
+    assert ines.put(f"{at}/restored/{back}", {}).status_code == 200
+    assert standing(ines, ride)[entry]["trip_m"] == pytest.approx(3.2 * 1609.344)
+    assert ines.delete(f"{at}?act={out}").status_code == 200
+    assert entry in standing(ines, ride), "that removal was done, and undone"
+    assert ines.delete(f"{at}?act={uuid4()}").status_code == 200
+    assert ines.put(f"{at}/restored/{back}", {}).json()["removed"] is True
+    assert entry not in standing(ines, ride)
+
+
+def test_an_entry_sent_again_late_undoes_no_correction(ines, ride):
+    entry = str(uuid4())
+    sent(ines, ride, entry, trip_m="3.2 mi")
+    assert sent(ines, ride, entry, trip_m="8.2 mi", from_changes=0).status_code == 200
+    assert sent(ines, ride, entry, trip_m="3.2 mi").status_code == 200
+    assert standing(ines, ride)[entry]["trip_m"] == pytest.approx(8.2 * 1609.344)
+    # Whoever has seen the correction may well go back.
+    assert sent(ines, ride, entry, trip_m="3.2 mi", from_changes=1).status_code == 200
+    assert standing(ines, ride)[entry]["trip_m"] == pytest.approx(3.2 * 1609.344)
+
+
+def test_an_entry_of_anothers_ride_is_brought_back_by_nobody(ines, tobias, ridden):
+    entry = ines.get(f"/tests/{ridden}").json()["entries"][1]["id"]
+    ines.delete(f"/tests/{ridden}/entries/{entry}")
+    for who, ride in ((tobias, ridden), (ines, uuid4())):
+        assert who.put(f"/tests/{ride}/entries/{entry}/restored/{uuid4()}", {}).status_code == 404
+    assert Entry.objects.get(pk=entry).removed
 
 
 @pytest.mark.parametrize(

@@ -61,7 +61,8 @@ export function EntryCell(props: EntryCellProps) {
       leave();
       return;
     }
-    const body = { ...wholeBody(entry), [field.name]: sentOf(field, typed, units) };
+    const changed = { [field.name]: sentOf(field, typed, units), from_changes: entry.changes };
+    const body = { ...wholeBody(entry), ...changed };
     put.mutate(
       { entryId: entry.id, body: body as never },
       {

@@ -133,6 +133,7 @@ function keepExact(
   const read = Object.fromEntries(Object.entries(body).filter(([name]) => name in typedOver));
   const kept = {
     ...wholeBody(entry),
+    from_changes: entry.changes,
     ...typedOver,
     ...read,
     ...Object.fromEntries(exact),

@@ -12,7 +12,7 @@ export function useConfirm(testId: string) {
       unwrap(
         await api.PUT('/api/tests/{test_id}/entries/{entry_id}', {
           params: { path: { test_id: testId, entry_id: entry.id } },
-          body: { ...wholeBody(entry), confirmed: 'yes' } as never,
+          body: { ...wholeBody(entry), confirmed: 'yes', from_changes: entry.changes } as never,
         }),
       ),
     onSuccess: async () => {

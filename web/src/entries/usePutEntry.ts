@@ -5,6 +5,7 @@ import type { EntryBody } from './fields';
 
 interface Sent {
   entryId: string;
+  /** Of an entry that is there, with `from_changes`: one without is noted, and noted once. */
   body: EntryBody;
 }
 

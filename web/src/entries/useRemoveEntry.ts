@@ -3,8 +3,6 @@ import { api, unwrap } from '../api/client';
 import { type Entry, TESTS_KEY } from '../api/queries';
 import { KIND_WORDS } from '../format/words';
 import { sayRemoved, sayTrouble } from '../ui/notes';
-import { wholeBody } from './fields';
-import { sendEntry } from './usePutEntry';
 
 /** Removes an entry at once; Undo puts it back with all that it said. */
 export function useRemoveEntry(testId: string) {
@@ -14,13 +12,21 @@ export function useRemoveEntry(testId: string) {
     mutationFn: async (entry: Entry) =>
       unwrap(
         await api.DELETE('/api/tests/{test_id}/entries/{entry_id}', {
-          params: { path: { test_id: testId, entry_id: entry.id } },
+          params: {
+            path: { test_id: testId, entry_id: entry.id },
+            query: { act: crypto.randomUUID() },
+          },
         }),
       ),
     onSuccess: (_, entry) => {
       refresh();
       sayRemoved(`The entry “${KIND_WORDS[entry.kind]}”`, async () => {
-        await sendEntry(testId, { entryId: entry.id, body: wholeBody(entry) });
+        const path = { test_id: testId, entry_id: entry.id, act: crypto.randomUUID() };
+        unwrap(
+          await api.PUT('/api/tests/{test_id}/entries/{entry_id}/restored/{act}', {
+            params: { path },
+          }),
+        );
         await refresh();
       });
     },

@@ -111,8 +111,8 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
   async function store() {
     const times = { openedAt, time_s: entry?.time_s ?? nowS() };
     const body = bodyFrom(typed, asTyped, ride, times, units, entry, kind);
-    const stored = ride.detail?.entries.find((one) => one.id === entry?.id);
-    const sent = stored ? { ...body, from_changes: stored.changes } : body;
+    const seen = ride.entries.find((one) => one.id === entry?.id)?.changes;
+    const sent = seen === undefined ? body : { ...body, from_changes: seen };
     const shown = readingsOf(body, units);
     if (keeper) await keeper.note(entryId, body, shown);
     else await noteEntry(ride.id, entryId, sent, shown);

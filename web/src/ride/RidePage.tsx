@@ -118,11 +118,8 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   async function remove(id: string) {
     const entry = ride.entries.find((one) => one.id === id);
     if (!entry) return;
-    await removeEntry(ride.id, id);
-    const said = saidIn(entry);
-    sayRemoved(`The entry “${wordOf(entry)}”`, () =>
-      noteEntry(ride.id, id, said as EntryBody, said),
-    );
+    const back = await removeEntry(ride.id, id, saidIn(entry));
+    sayRemoved(`The entry “${wordOf(entry)}”`, back);
   }
 
   /** What looks odd was looked at, and is so. */
@@ -130,7 +127,8 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     const entry = ride.entries.find((one) => one.id === id);
     if (!entry) return;
     const confirmed = { ...saidIn(entry), confirmed: 'yes' as const };
-    await noteEntry(ride.id, id, confirmed as EntryBody, confirmed);
+    const seen = entry.changes === undefined ? {} : { from_changes: entry.changes };
+    await noteEntry(ride.id, id, { ...confirmed, ...seen } as EntryBody, confirmed);
   }
 
   const dialogs: Record<Doing, { title: string; content: ReactNode }> = {

@@ -87,7 +87,7 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
           <button
             type="button"
             className={classes.choice}
-            onClick={() => keepMine(act).then(() => sendKept())}
+            onClick={() => keepMine(act, theirs.changes).then(() => sendKept())}
           >
             Keep this one
           </button>

@@ -66,15 +66,26 @@ export async function notePhoto(
   await noteEntry(testId, entryId, { ...body, photo }, { ...(body as Readings), photo });
 }
 
-/** Takes an entry out. One that was refused was never there: it is forgotten. */
-export async function removeEntry(testId: string, entryId: string): Promise<void> {
+/**
+ * Takes an entry out; gives what brings it back. One that was refused was never there: it is forgotten.
+ * Both acts have names of their own, so that neither is done twice.
+ */
+export async function removeEntry(
+  testId: string,
+  entryId: string,
+  entry: Readings,
+): Promise<() => Promise<void>> {
   const waiting = await store.acts.where('id').equals(entryId).last();
   if (waiting?.refused) {
     await store.acts.delete(waiting.seq);
-    return;
+    return () => restore(waiting);
   }
-  const sending: Sending = { method: 'DELETE', path: entryPath(testId, entryId) };
-  await keep({ id: entryId, testId, kind: 'removal', sending, shown: { kind: 'removal' } });
+  const path = entryPath(testId, entryId);
+  const out: Sending = { method: 'DELETE', path: `${path}?act=${crypto.randomUUID()}` };
+  await keep({ id: entryId, testId, kind: 'removal', sending: out, shown: { kind: 'removal' } });
+  const back: Sending = { method: 'PUT', path: `${path}/restored/${crypto.randomUUID()}` };
+  const shown: Shown = { kind: 'entry', entry };
+  return () => keep({ id: entryId, testId, kind: 'back', sending: back, shown });
 }
 
 /** Begins a ride; its name and its pack are known here before the server has heard of it. */
@@ -121,9 +132,9 @@ export async function tryAgain(seq: number): Promise<void> {
   await store.acts.update(seq, { refused: '', conflict: false });
 }
 
-/** Of two versions of an entry this one is kept, whatever the other says. */
-export async function keepMine(act: Act): Promise<void> {
-  const { from_changes: _, ...body } = act.sending.body as Record<string, unknown>;
+/** Of two versions of an entry this one is kept, over the one that has been looked at beside it. */
+export async function keepMine(act: Act, theirs: number): Promise<void> {
+  const body = { ...(act.sending.body as Record<string, unknown>), from_changes: theirs };
   await store.acts.put({
     ...act,
     sending: { ...act.sending, body },

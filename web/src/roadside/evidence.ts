@@ -14,7 +14,15 @@ export type Beyond =
   | { kind: 'other' };
 
 /** Acts that change what an answer is made of. */
-const CHANGING = new Set<Act['kind']>(['entry', 'removal', 'ending', 'again', 'sheet', 'piece']);
+const CHANGING = new Set<Act['kind']>([
+  'entry',
+  'removal',
+  'back',
+  'ending',
+  'again',
+  'sheet',
+  'piece',
+]);
 /** What a track adds before anybody speaks of it [m]. */
 export const NOTABLE_TRACK_M = 100;
 

@@ -68,7 +68,9 @@ export function rideOf(testId: string, kept: KeptRide | undefined, acts: Act[]):
     const { shown } = act;
     if (shown.kind === 'entry') {
       const where = act.refused ? 'refused' : 'unsent';
-      entries.set(act.id, { ...shown.entry, id: act.id, where });
+      // How often the one beneath was changed: what is sent next says what it was made from.
+      const changes = entries.get(act.id)?.changes;
+      entries.set(act.id, { ...shown.entry, id: act.id, changes, where });
     } else if (act.refused) {
       // What was not taken has not happened.
     } else if (shown.kind === 'removal') entries.delete(act.id);

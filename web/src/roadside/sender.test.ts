@@ -13,6 +13,8 @@ type Answer = (received: Received) => number | Promise<number>;
 
 /** A server that answers each request as the test says, and what it was sent. */
 let answer: Answer;
+/** What it says of an entry beside the entry. */
+let told: Record<string, unknown>;
 let received: Received[];
 let server: Server;
 let acts: typeof import('./acts');
@@ -36,7 +38,7 @@ async function serve(request: IncomingMessage, response: ServerResponse) {
     return;
   }
   response.writeHead(status, { 'Content-Type': 'application/json' });
-  const stored = { entry: { ...body, id: path.split('/').at(-1) }, questions: [] };
+  const stored = { entry: { ...body, id: path.split('/').at(-1) }, questions: [], ...told };
   if (status === 204) response.end();
   else response.end(JSON.stringify(status < 300 ? stored : { code: 'x', message: 'Not so.' }));
 }
@@ -60,11 +62,13 @@ const body = (time_s: number) => ({ time_s, kind: 'checkpoint' as const });
 const note = (id: string, time_s: number, test = TEST) =>
   acts.noteEntry(test, id, body(time_s), body(time_s));
 const waiting = async () => (await acts.actsOf(TEST)).map((act) => [act.kind, act.id, act.refused]);
-const sent = () => received.map(({ method, path }) => `${method} ${path.split('/').at(-1)}`);
+const sent = () =>
+  received.map(({ method, path }) => `${method} ${path.split('?')[0]?.split('/').at(-1)}`);
 
 beforeEach(async () => {
   received = [];
   answer = () => 201;
+  told = {};
   await Promise.all([db.acts.clear(), db.rides.clear()]);
   await acts.rememberWho('noor');
 });
@@ -75,7 +79,7 @@ describe('what was done', () => {
     await acts.startRide(TEST, begun, { method: 'PUT', path: `/api/tests/${TEST}`, body: {} });
     await note('one', 1);
     await note('two', 2);
-    await acts.removeEntry(TEST, 'one');
+    await acts.removeEntry(TEST, 'one', body(1));
     await acts.endRide(TEST, 'home', '');
     answer = ({ method }) => (method === 'DELETE' ? 204 : 201);
     const found = await sender.sendKept();
@@ -214,7 +218,7 @@ describe('an entry that is changed', () => {
 describe('an entry that is removed', () => {
   it('is not missed where the server never had it', async () => {
     answer = ({ method }) => (method === 'DELETE' ? 404 : 201);
-    await acts.removeEntry(TEST, 'one');
+    await acts.removeEntry(TEST, 'one', body(1));
     await sender.sendKept();
     expect(await waiting()).toEqual([]);
   });
@@ -224,10 +228,32 @@ describe('an entry that is removed', () => {
     await note('one', 1);
     await sender.sendKept();
     received = [];
-    await acts.removeEntry(TEST, 'one');
+    await acts.removeEntry(TEST, 'one', body(1));
     await sender.sendKept();
     expect(received).toEqual([]);
     expect(await waiting()).toEqual([]);
+  });
+
+  it('comes back by an act of its own, under a name by which it is done once', async () => {
+    await note('one', 1);
+    const back = await acts.removeEntry(TEST, 'one', body(1));
+    await back();
+    const [, out, again] = await acts.actsOf(TEST);
+    expect(out?.sending.path).toMatch(/\/one\?act=[0-9a-f-]{36}$/);
+    expect(again?.sending.path).toMatch(/\/one\/restored\/[0-9a-f-]{36}$/);
+    // Whatever waits, it stands here at once.
+    expect(again?.shown).toEqual({ kind: 'entry', entry: body(1) });
+    await sender.sendKept();
+    expect(received.map((one) => one.method)).toEqual(['PUT', 'DELETE', 'PUT']);
+  });
+
+  it('stays out where a repeat of what noted it finds it taken out elsewhere', async () => {
+    answer = () => 200;
+    told = { removed: true, revision: 4 };
+    await note('one', 1);
+    await sender.sendKept();
+    const ride = await db.rides.get(TEST);
+    expect(ride?.taken?.map((one) => one.entry)).toEqual([null]);
   });
 
   it('comes back when that was a mistake', async () => {

@@ -124,9 +124,9 @@ async function settle(act: Act, answer: unknown): Promise<boolean> {
 
 function takenOf(act: Act, answer: unknown): Taken | null {
   const at = Date.now();
-  const told = answer as { entry?: Entry; revision?: number } | undefined;
+  const told = answer as { entry?: Entry; removed?: boolean; revision?: number } | undefined;
   const of = { id: act.id, entry: null, at, revision: told?.revision };
-  if (act.kind === 'removal') return of;
+  if (act.kind === 'removal' || told?.removed) return of;
   if (act.kind === 'ending') return { ...of, state: 'ended' };
   if (act.kind === 'again') return { ...of, state: 'riding' };
   if (act.shown.kind !== 'entry') return null;

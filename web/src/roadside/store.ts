@@ -8,6 +8,7 @@ export type ActKind =
   | 'start'
   | 'entry'
   | 'removal'
+  | 'back'
   | 'ending'
   | 'again'
   | 'sheet'
