@@ -4,17 +4,24 @@ from __future__ import annotations
 
 from base64 import b64encode
 from datetime import UTC, datetime, timedelta
+from importlib import import_module
 from io import BytesIO
 from uuid import uuid4
 from zipfile import ZipFile
 
 import pytest
+from django.apps import apps
 
+from limpet.files.photos import plain_jpeg
 from limpet.follow import advise
 from server.logbook.models import Photo, RangeTest
 from server.logbook.rows import core_test
-from tests.core.files.test_photos import CAMERA, PLAIN
+from tests.core.files.test_photos import HIDDEN
 from tests.server.conftest import note
+
+#: A picture as a camera makes it, and what is kept of it.
+CAMERA = HIDDEN["exif"]
+PLAIN = plain_jpeg(CAMERA)
 
 LEG = {"length_m": "6 km", "climb_m": 40, "bearing_deg": 90, "stops": 3}
 
@@ -253,6 +260,20 @@ def test_a_picture_is_kept_without_its_place_and_travels_in_the_bundle(ines, tob
     again = ines.import_files({"ride.zip": bundle}).json()
     brought = ines.get(f"/tests/{again['id']}/photo?name={kept.json()['name']}")
     assert brought.content == PLAIN
+
+
+def test_pictures_of_earlier_releases_lose_their_place_too(ines, ride):
+    """What an earlier reader let through is made plain by the migration; what is no picture stays."""
+    test = RangeTest.objects.get()
+    kept = {"photos/a.jpg": HIDDEN["between the scans"], "photos/b.jpg": PLAIN, "photos/c.jpg": b"odd"}  # fmt: skip
+    for name, data in kept.items():
+        Photo.objects.create(test=test, name=name, data=data)
+    migration = import_module("server.logbook.migrations.0018_photos_without_place")
+    migration.make_plain(apps, None)
+    found = {photo.name: bytes(photo.data) for photo in Photo.objects.all()}
+    assert b"SECRET" not in found["photos/a.jpg"]
+    assert found["photos/a.jpg"] == plain_jpeg(kept["photos/a.jpg"])
+    assert (found["photos/b.jpg"], found["photos/c.jpg"]) == (PLAIN, b"odd")
 
 
 def test_pictures_are_taken_as_files_beside_a_bundles(ines, ride):

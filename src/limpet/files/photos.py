@@ -1,22 +1,32 @@
 """Pictures of a display in a bundle: JPEG files in `photos/`, without place, device or thumbnail.
 
-A JPEG file is a row of segments, each a marker and, but for a few, its length (ITU-T T.81, annex B).
-What a camera knows beside the picture lies in application segments (Exif in APP1) and comments; the
-picture is whole without them.
+A JPEG file is a row of segments, each a marker and, but for a few, its length (ITU-T T.81, annex B). One
+that holds nothing but what its picture is made of passes as it is, byte for byte, so that what goes out
+comes back. Every other is decoded and encoded anew by Pillow: what a camera says beside the picture lies
+in a dozen places (Exif, comments, thumbnails, further pictures behind the end), and nothing is carried over.
 """
 
 from __future__ import annotations
 
 import re
+from io import BytesIO
 from typing import Final
 
 #: What one picture may hold, and how many a test may have.
 MOST_PHOTO_BYTES, MOST_PHOTOS = 2 * 2**20, 200
+#: What one picture may measure: decoded, it takes three bytes a pixel.
+MOST_PIXELS: Final = 40_000_000
+#: Scans of a progressive picture; encoders make some ten, and each takes a pass over all pixels.
+MOST_SCANS: Final = 40
 _NAME: Final = re.compile(r"photos/[\w. -]{1,80}\.jpe?g", re.IGNORECASE | re.ASCII)
-#: Markers that stand alone, and the application segments that say how the picture is coded.
-_ALONE: Final = frozenset({0x01, *range(0xD0, 0xD8)})
-_START, _SCAN, _END, _COMMENT = 0xD8, 0xDA, 0xD9, 0xFE
-_OF_THE_PICTURE: Final = frozenset({0xE0, 0xEE})
+_START, _SCAN, _END = 0xD8, 0xDA, 0xD9
+#: Markers of frames (SOF0 to SOF15 less DHT, JPG and DAC), and all that a plain picture is made of.
+_FRAMES: Final = frozenset({*range(0xC0, 0xD0)} - {0xC4, 0xC8, 0xCC})
+_TABLES: Final = frozenset({0xC4, 0xDB, 0xDD})
+#: JFIF without a thumbnail, and how the colours are coded (Adobe): both of one length.
+_JFIF, _JFIF_BYTES, _ADOBE, _ADOBE_BYTES = 0xE0, 16, 0xEE, 14
+#: Tried one after the other until the picture is small enough.
+_QUALITIES: Final = (88, 75, 55)
 
 
 def is_photo(name: str) -> bool:
@@ -25,7 +35,7 @@ def is_photo(name: str) -> bool:
 
 
 def plain_jpeg(data: bytes) -> bytes:
-    """A JPEG picture without what its camera said of place, time and device.
+    """A JPEG picture without what its camera said of place, time and device, turned as it was held.
 
     Raises
     ------
@@ -36,27 +46,71 @@ def plain_jpeg(data: bytes) -> bytes:
         raise ValueError(f"is over {MOST_PHOTO_BYTES >> 20} MiB; scale it down")
     if data[:2] != bytes((0xFF, _START)):
         raise ValueError("is no JPEG picture; save it as one")
-    kept, at = [data[:2]], 2
-    while True:
-        while data[at : at + 2] == b"\xff\xff":
-            at += 1
-        if at + 4 > len(data) or data[at] != 0xFF:
-            raise ValueError("is broken off; take it again")
+    if data.count(bytes((0xFF, _SCAN))) > MOST_SCANS:
+        raise ValueError(f"is coded in over {MOST_SCANS} passes; save it anew")
+    # Only pictures need it, and it takes a while to load.
+    from PIL import Image, ImageOps
+
+    try:
+        picture = Image.open(BytesIO(data), formats=("JPEG",))
+    except Image.DecompressionBombError as cause:
+        raise ValueError("says that it has more pixels than any camera; save it anew") from cause
+    except Exception as cause:  # whatever bytes do to the decoder, they are no picture
+        raise ValueError("is no JPEG picture that can be read; save it anew") from cause
+    with picture:
+        width, height = picture.size
+        if width * height > MOST_PIXELS:
+            raise ValueError(
+                f"has {width:,} × {height:,} pixels, over {MOST_PIXELS // 10**6} million; scale it down"
+            )
+        try:
+            if _is_plain(data):
+                # Looked at small: whether there is a whole picture in it.
+                picture.draft("L", (max(width // 8, 1), max(height // 8, 1)))
+                picture.load()
+                return data
+            turned = ImageOps.exif_transpose(picture)
+            turned = turned if turned.mode == "L" else turned.convert("RGB")
+        except Exception as cause:
+            raise ValueError("is broken off; take it again") from cause
+    # A new picture of these pixels: `info` and all that was read beside them stays behind.
+    bare = Image.frombytes(turned.mode, turned.size, turned.tobytes())
+    for quality in _QUALITIES:
+        out = BytesIO()
+        bare.save(out, "JPEG", quality=quality)
+        if out.tell() <= MOST_PHOTO_BYTES:
+            return out.getvalue()
+    raise ValueError(f"is over {MOST_PHOTO_BYTES >> 20} MiB; scale it down")
+
+
+def _is_plain(data: bytes) -> bool:
+    """Whether a file holds nothing beside its picture, from its first byte to its last."""
+    at, framed = 2, False
+    while at + 4 <= len(data) and data[at] == 0xFF:
         marker = data[at + 1]
-        if marker == _SCAN:
-            # From here on it is the picture itself; what lies behind its end is no part of it.
-            end = data.rfind(bytes((0xFF, _END)))
-            if end < at:
-                raise ValueError("is broken off; take it again")
-            return b"".join([*kept, data[at : end + 2]])
-        if marker in _ALONE:
-            kept.append(data[at : at + 2])
-            at += 2
-            continue
         length = int.from_bytes(data[at + 2 : at + 4], "big")
-        if length < 2 or at + 2 + length > len(data):
-            raise ValueError("is broken off; take it again")
-        aside = marker == _COMMENT or (0xE0 <= marker <= 0xEF and marker not in _OF_THE_PICTURE)
-        if not aside:
-            kept.append(data[at : at + 2 + length])
+        known = (
+            marker in _TABLES
+            or (marker in _FRAMES and not framed)
+            or (marker == _SCAN and framed)
+            or (marker == _JFIF and at == 2 and length == _JFIF_BYTES)
+            or (marker == _ADOBE and not framed and length == _ADOBE_BYTES)
+        )
+        if not known:
+            return False
+        framed = framed or marker in _FRAMES
         at += 2 + length
+        if marker == _SCAN:
+            at = _after_scan(data, at)
+            if data[at:] == bytes((0xFF, _END)):
+                return True
+    return False
+
+
+def _after_scan(data: bytes, at: int) -> int:
+    """Where the coded pixels of a scan end: at the first marker that is no restart."""
+    while (at := data.find(b"\xff", at)) >= 0 and at + 1 < len(data):
+        if data[at + 1] != 0 and not 0xD0 <= data[at + 1] <= 0xD7:
+            return at
+        at += 2
+    return len(data)
