@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from django.conf import settings
 from django.contrib.auth import logout
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
@@ -34,6 +35,7 @@ from server.accounts.schemas import (
     SessionOut,
     SignIn,
     Units,
+    WhoseOut,
 )
 from server.lan.secure import is_at_home
 from server.lan.square import square
@@ -76,6 +78,7 @@ def _session(request: HttpRequest) -> SessionOut:
         sign_up_open=_sign_up_open(request),
         weather=weather,
         csrf_token=get_token(request),
+        seal=services.seal_of(user) if isinstance(user, User) else None,
         units=Units(**asdict(units_of(user))),
         reserve=RESERVE.value,
     )
@@ -220,6 +223,22 @@ def new_phone_code(request: HttpRequest) -> PhoneCodeOut:
     code, kept = phones.new_code(owner_of(request))
     way = f"{address}/phone/in#{code}"
     return PhoneCodeOut(code=code, address=way, qr=square(way), valid_until=kept.valid_until)
+
+
+@router.post(
+    "/session/phone/whose",
+    operation_id="whoseCode",
+    response={200: WhoseOut, 403: Problem, 429: Problem},
+    auth=None,
+    throttle=[SIGN_INS],
+)
+def whose_code(request: HttpRequest, payload: CodeIn) -> WhoseOut:
+    """Whose account a code signs in to: who follows a link sees it before it is done. It uses nothing up."""
+    _require_csrf(request)
+    try:
+        return WhoseOut(username=phones.whose(payload.code).get_username())
+    except phones.WrongCodeError as error:
+        raise HttpError(403, str(error)) from error
 
 
 @router.post(

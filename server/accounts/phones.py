@@ -9,6 +9,7 @@ from django.conf import settings
 from django.contrib.auth import login
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import QuerySet
 from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.crypto import salted_hmac
@@ -39,6 +40,16 @@ def new_code(owner: User) -> tuple[str, PhoneCode]:
     return code, kept
 
 
+def whose(code: str) -> User:
+    """The account that a code signs in to; it is not used up.
+
+    Raises
+    ------
+    WrongCodeError
+    """
+    return _kept(code, PhoneCode.objects.all()).owner
+
+
 def enter_by_code(request: HttpRequest, code: str) -> None:
     """Sign in by a code, which is used up by it.
 
@@ -46,21 +57,22 @@ def enter_by_code(request: HttpRequest, code: str) -> None:
     ------
     WrongCodeError
     """
-    digest = _digest(code.strip().upper().replace("-", "").replace(" ", ""))
     with transaction.atomic():
-        kept = (
-            PhoneCode.objects.select_for_update()
-            .select_related("owner")
-            .filter(digest=digest, valid_until__gt=timezone.now(), owner__is_active=True)
-            .first()
-        )
-        if kept is None:
-            raise WrongCodeError(
-                "That code is used, or older than ten minutes. Have the laptop show a new one."
-            )
+        kept = _kept(code, PhoneCode.objects.select_for_update())
         owner = kept.owner
         kept.delete()
     login(request, owner, backend=BACKEND)
+
+
+def _kept(code: str, codes: QuerySet[PhoneCode]) -> PhoneCode:
+    digest = _digest(code.strip().upper().replace("-", "").replace(" ", ""))
+    valid = codes.filter(digest=digest, valid_until__gt=timezone.now(), owner__is_active=True)
+    kept = valid.select_related("owner").first()
+    if kept is None:
+        raise WrongCodeError(
+            "That code is used, or older than ten minutes. Have the laptop show a new one."
+        )
+    return kept
 
 
 def _digest(code: str) -> str:

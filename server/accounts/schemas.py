@@ -50,6 +50,12 @@ class Units(Schema):
     pressure: Literal["kPa", "psi", "bar"] = "kPa"
 
 
+class WhoseOut(Schema):
+    """Whose account a code signs in to."""
+
+    username: str
+
+
 class SessionOut(Schema):
     """Who is signed in, if anybody; what this Limpet offers to whom."""
 
@@ -61,6 +67,8 @@ class SessionOut(Schema):
     #: Whether conditions can be asked for, and whether what answers is made up.
     weather: Literal["none", "made_up", "service"]
     csrf_token: str
+    #: What a device seals with that this account noted and has not sent, when somebody else is to use it; base64.
+    seal: str | None
     units: Units
     #: What is kept back where nobody says, as this account assumes it.
     reserve: float

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
+
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.contrib.auth import (
@@ -15,6 +17,7 @@ from django.core.exceptions import ValidationError
 from django.core.management import call_command
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
+from django.utils.crypto import salted_hmac
 
 from limpet.errors import LimpetError
 from server.accounts.backend import NameBackend
@@ -161,3 +164,10 @@ def renew_demo(request: HttpRequest) -> None:
 def is_demo(user: User) -> bool:
     """Whether an account is the demo's."""
     return Account.objects.filter(owner=user, is_demo=True).exists()
+
+
+def seal_of(user: User) -> str:
+    """The key with which a device seals what this account noted and has not sent: always the same, and told
+    to nobody else."""
+    found = salted_hmac("limpet.seal", str(user.pk), algorithm="sha256").digest()
+    return b64encode(found).decode()

@@ -47,7 +47,12 @@ export function App() {
   useEffect(() => {
     if (session.data === undefined || username === null) return;
     rememberSession(session.data);
-    import('./roadside/acts').then((acts) => acts.rememberWho(username)).catch(() => undefined);
+    const here = session.data;
+    import('./roadside/leaving')
+      .then(({ arrive }) => arrive(username, here.seal))
+      // What another left lying went, and what was remembered a moment ago with it.
+      .then((another) => another && rememberSession(here))
+      .catch(console.warn);
   }, [session.data, username]);
   if (session.isPending) return <Waiting rows={3} height={60} />;
   if (session.data === undefined) {

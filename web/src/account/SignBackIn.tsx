@@ -1,15 +1,17 @@
 import { Button, PasswordInput, Text } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
-import type { FormEvent } from 'react';
+import { type FormEvent, useState } from 'react';
 import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
 import { forgetSession } from '../api/session';
 import { countUnsent } from '../roadside/acts';
+import { leave as forgetAll } from '../roadside/leaving';
 import { Mark } from '../shell/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import classes from './SignIn.module.css';
+import { SignOutDialog } from './SignOutDialog';
 import { useDemo } from './useDemo';
 
 interface SignBackInProps {
@@ -23,6 +25,13 @@ interface SignBackInProps {
 export function SignBackIn({ session, before }: SignBackInProps) {
   const queryClient = useQueryClient();
   const waiting = useLiveQuery(countUnsent) ?? 0;
+  const [asking, setAsking] = useState(false);
+  async function leave(keep: boolean) {
+    queryClient.clear();
+    await forgetAll(keep);
+    forgetSession();
+    queryClient.setQueryData(sessionQuery.queryKey, { ...session });
+  }
   return (
     <main className={classes.page}>
       <Mark />
@@ -34,16 +43,20 @@ export function SignBackIn({ session, before }: SignBackInProps) {
             : `Nothing is lost: ${waiting === 1 ? 'one thing' : `${waiting} things`} that you noted ${waiting === 1 ? 'is' : 'are'} kept on this device, and sent once you are back.`}
         </Text>
         <PasswordAgain before={before} />
-        <Button
-          variant="subtle"
-          onClick={() => {
-            forgetSession();
-            queryClient.setQueryData(sessionQuery.queryKey, { ...session });
-          }}
-        >
+        <Button variant="subtle" onClick={() => (waiting > 0 ? setAsking(true) : leave(true))}>
           Somebody else signs in
         </Button>
       </div>
+      {asking && (
+        <SignOutDialog
+          title="Somebody else signs in?"
+          stay="Go back"
+          unsent={waiting}
+          online
+          onLeave={leave}
+          onClose={() => setAsking(false)}
+        />
+      )}
     </main>
   );
 }

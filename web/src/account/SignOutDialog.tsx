@@ -1,22 +1,36 @@
 import { Button, Group, Modal, Text } from '@mantine/core';
 
 interface SignOutDialogProps {
+  title?: string;
+  /** The word on the key that goes on. */
+  act?: string;
+  stay?: string;
   /** What waits on this device to be sent. */
   unsent: number;
   online: boolean;
-  onSignOut: () => void;
+  /** Whether what waits is kept, locked, for whoever noted it. */
+  onLeave: (keep: boolean) => void;
   onClose: () => void;
 }
 
-/** Asked where signing out leaves something behind, or cannot be undone here without a signal. */
-export function SignOutDialog({ unsent, online, onSignOut, onClose }: SignOutDialogProps) {
+/** Asked where leaving would lose something, or cannot be undone here without a signal. */
+export function SignOutDialog({
+  title = 'Sign out?',
+  act = 'Sign out',
+  stay = 'Stay signed in',
+  unsent,
+  online,
+  onLeave,
+  onClose,
+}: SignOutDialogProps) {
   const entries = unsent === 1 ? '1 thing you noted has' : `${unsent} things you noted have`;
+  const them = unsent === 1 ? 'it' : 'them';
   return (
-    <Modal opened onClose={onClose} title="Sign out?">
+    <Modal opened onClose={onClose} title={title}>
       {unsent > 0 && (
         <Text pb="sm">
-          {entries} not been sent yet. It stays on this device under your name, and goes when you
-          sign in here again.
+          {entries} not been sent yet. Keep {them}, and {unsent === 1 ? 'it stays' : 'they stay'} on
+          this device, locked, until you sign in here again. Everything else of yours goes from it.
         </Text>
       )}
       {!online && (
@@ -26,10 +40,15 @@ export function SignOutDialog({ unsent, online, onSignOut, onClose }: SignOutDia
       )}
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>
-          Stay signed in
+          {stay}
         </Button>
-        <Button disabled={!online} onClick={onSignOut}>
-          Sign out
+        {unsent > 0 && (
+          <Button color="red" disabled={!online} onClick={() => onLeave(false)}>
+            Throw {them} away
+          </Button>
+        )}
+        <Button disabled={!online} onClick={() => onLeave(true)}>
+          {unsent > 0 ? `Keep ${them}` : act}
         </Button>
       </Group>
     </Modal>

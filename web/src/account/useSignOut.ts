@@ -4,17 +4,20 @@ import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { sessionQuery } from '../api/queries';
 import { forgetSession } from '../api/session';
 
-/** Signs out and forgets everything that was fetched. */
+/** Signs out, and has nothing of whoever was here on this device: what was not sent is kept for them, or not. */
 export function useSignOut() {
   const queryClient = useQueryClient();
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: async () => unwrap(await api.DELETE('/api/session')),
-    onSuccess: (session) => {
+    mutationFn: async (_keep: boolean) => unwrap(await api.DELETE('/api/session')),
+    onSuccess: async (session, keep) => {
       rememberCsrfToken(session.csrf_token);
-      forgetSession();
-      import('../roadside/acts').then((acts) => acts.forgetFetched()).catch(() => undefined);
+      // Before the page is another's: what is asked for meanwhile would be kept again.
+      await queryClient.cancelQueries();
       queryClient.clear();
+      const { leave } = await import('../roadside/leaving');
+      await leave(keep);
+      forgetSession();
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/');
     },

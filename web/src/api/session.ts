@@ -14,9 +14,9 @@ export function rememberedSession(): Session | null {
   return remembered(KEY, isSession);
 }
 
-/** Remembers who is signed in, without the token, which is of one visit. */
+/** Remembers who is signed in, without the token, which is of one visit, and without the key of their seal. */
 export function rememberSession(session: Session): void {
-  if (session.username !== null) remember(KEY, { ...session, csrf_token: '' });
+  if (session.username !== null) remember(KEY, { ...session, csrf_token: '', seal: null });
 }
 
 /** Signed out on purpose: the next page is the first one. */

@@ -1,6 +1,6 @@
-import { Button, Text, TextInput } from '@mantine/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useEffect, useRef } from 'react';
+import { Button, Group, Text, TextInput } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { sessionQuery } from '../api/queries';
@@ -10,36 +10,83 @@ import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';
 import classes from './Phone.module.css';
 
-/** Signs this phone in by the code that the laptop shows; one that came by camera goes at once. */
+/**
+ * Signs this phone in by the code that the laptop shows. Whoever follows a link is told first whose account
+ * it opens: it may have been sent by somebody who wants their rides.
+ */
 export function PhoneIn() {
   const queryClient = useQueryClient();
   const navigate = useNavigate();
-  const scanned = useRef(window.location.hash.slice(1));
-  const form = useFields({ code: '' });
+  const [scanned] = useState(() => window.location.hash.slice(1));
+  const before = useQuery(sessionQuery).data?.username ?? null;
+  const form = useFields({ code: scanned });
   useTitle('Sign this phone in');
-  const enter = useMutation({
-    mutationFn: async (code: string) =>
-      unwrap(await api.POST('/api/session/phone', { body: { code } })),
+  const whose = useMutation({
+    mutationFn: async () =>
+      unwrap(await api.POST('/api/session/phone/whose', { body: { code: form.values.code } })),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: (session) => {
+  });
+  const enter = useMutation({
+    mutationFn: async () =>
+      unwrap(await api.POST('/api/session/phone', { body: { code: form.values.code } })),
+    onMutate: form.settle,
+    onError: (error) => {
+      whose.reset();
+      form.refuse(error);
+    },
+    onSuccess: async (session) => {
       rememberCsrfToken(session.csrf_token);
+      if (before !== null && before !== session.username) {
+        const { leave } = await import('../roadside/leaving');
+        await leave(true);
+        queryClient.clear();
+      }
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/ride', { replace: true });
     },
   });
-  const { mutate } = enter;
+  const { mutate: ask } = whose;
   useEffect(() => {
-    if (scanned.current === '') return;
-    const code = scanned.current;
-    scanned.current = '';
-    // It is used up by this: it need not stand in the address any longer.
+    if (scanned === '') return;
+    // It need not stand in the address, and in what the browser remembers of it, any longer.
     window.history.replaceState(null, '', window.location.pathname);
-    mutate(code);
-  }, [mutate]);
+    ask();
+  }, [scanned, ask]);
   function submit(event: FormEvent) {
     event.preventDefault();
-    enter.mutate(form.values.code);
+    whose.mutate();
+  }
+  if (whose.data) {
+    const { username } = whose.data;
+    return (
+      <main className={classes.enter}>
+        <Mark />
+        <h1>Sign in as {username}?</h1>
+        <Text>
+          What you log on this phone goes to the account <b>{username}</b> from then on. Go on only
+          if that is yours.
+        </Text>
+        {before !== null && before !== username && (
+          <Text>
+            You are signed in here as <b>{before}</b>; that ends.
+          </Text>
+        )}
+        <Group>
+          <Button
+            variant="filled"
+            size="lg"
+            loading={enter.isPending}
+            onClick={() => enter.mutate()}
+          >
+            Sign in as {username}
+          </Button>
+          <Button size="lg" onClick={() => navigate('/', { replace: true })}>
+            No
+          </Button>
+        </Group>
+      </main>
+    );
   }
   return (
     <main className={classes.enter}>
@@ -57,8 +104,8 @@ export function PhoneIn() {
           required
         />
         <Refusal error={form.trouble} />
-        <Button type="submit" variant="filled" size="lg" loading={enter.isPending}>
-          Sign in
+        <Button type="submit" variant="filled" size="lg" loading={whose.isPending}>
+          Go on
         </Button>
       </form>
     </main>

@@ -144,7 +144,7 @@ export async function keepMine(act: Act, theirs: number): Promise<void> {
   });
 }
 
-/** Signed out: what was fetched goes from the device. What was noted stays until it is sent. */
+/** What was fetched goes from the device; what was noted stays until it is sent. */
 export async function forgetFetched(): Promise<void> {
   await store.transaction('rw', store.rides, store.cache, store.settings, async () => {
     await store.rides.clear();

@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import type { Readings } from './entry';
+import type { Sealed } from './seal';
 
 /** What a rider did, as it is sent: each is on this device before it shows. */
 export type ActKind =
@@ -178,6 +179,7 @@ class Roadside extends Dexie {
   tracks!: EntityTable<Track, 'testId'>;
   /** What was fetched, for where there is no signal. */
   cache!: EntityTable<Setting, 'key'>;
+  sealed!: EntityTable<Sealed & { id: number }, 'id'>;
 
   constructor() {
     super('limpet-roadside');
@@ -202,6 +204,7 @@ class Roadside extends Dexie {
         await change.table('acts').bulkAdd(kept.map(actOfOld));
       });
     this.version(4).stores({ points: '++id, testId' });
+    this.version(6).stores({ sealed: '++id, owner' });
     // Tracks were a part of their ride until then.
     this.version(5)
       .stores({ tracks: 'testId' })

@@ -37,7 +37,7 @@ export function Shell({ session }: { session: Session }) {
     const acts = await import('../roadside/acts');
     const unsent = await acts.countUnsent().catch(() => 0);
     if (unsent > 0 || !online) setLeaving(unsent);
-    else signOut.mutate();
+    else signOut.mutate(true);
   };
   useHotkeys([
     ...PLACES.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
@@ -135,9 +135,9 @@ export function Shell({ session }: { session: Session }) {
           unsent={leaving}
           online={online}
           onClose={() => setLeaving(null)}
-          onSignOut={() => {
+          onLeave={(keep) => {
             setLeaving(null);
-            signOut.mutate();
+            signOut.mutate(keep);
           }}
         />
       )}

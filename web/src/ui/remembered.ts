@@ -1,3 +1,6 @@
+/** Of what is remembered this is the device's own, whoever uses it: the rest goes with its rider. */
+export const OF_THE_DEVICE: ReadonlySet<string> = new Set(['limpet-color-scheme']);
+
 /** What this browser remembers. A browser that keeps nothing, or keeps it broken, forgets quietly. */
 export function remembered<T>(
   key: string,
