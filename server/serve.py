@@ -90,7 +90,7 @@ def _on_the_network(address: str, over_tls: socket, plain: socket) -> list[_Besi
             f"“{files.replaced}” from the trusted certificates of each phone (settings, security), then "
             "take the new one as above."
         )
-    tls = {"ssl_certfile": str(files.certificate), "ssl_keyfile": str(files.key)}
+    tls: dict[str, Any] = {"ssl_certfile": str(files.certificate), "ssl_keyfile": str(files.key)}
     # The address of a peer is its own: nobody on the network speaks for another.
     page = doorstep(files, f"{settings.LAN_ORIGIN}/")
     return [
