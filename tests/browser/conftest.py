@@ -7,15 +7,17 @@ import os
 import shutil
 import subprocess
 import sys
-from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
+from collections import deque
+from collections.abc import Generator, Iterator, Sequence
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from socket import socket
 from typing import Any
+from weakref import WeakKeyDictionary
 
 import MySQLdb
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
 
 from launch.sockets import listen
 from tests.browser.contexts import Contexts
@@ -56,7 +58,9 @@ CHROMIUM = [
 
 
 # How long a slow machine may take before an expectation has failed; a fast one waits for nothing.
-expect.set_options(timeout=20_000)
+#: How long is waited for what comes [ms]: a wait that is long enough on a slow day costs nothing on others.
+PATIENCE_MS = 60_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @contextmanager
@@ -169,11 +173,30 @@ def contexts(browser: Browser, address: str) -> Contexts:
 def faultless(context: BrowserContext) -> Iterator[Page]:
     """A page in a context; an error in its console fails the test."""
     opened = context.new_page()
-    opened.set_default_timeout(15_000)
+    opened.set_default_timeout(PATIENCE_MS)
     errors: list[str] = []
     opened.on("pageerror", lambda error: errors.append(str(error)))
+    said = SAID[opened] = deque(maxlen=20)
+    opened.on("console", lambda message: said.append(f"{message.type}: {message.text}"[:300]))
     yield opened
     assert errors == []
+
+
+#: What each page's console said last.
+SAID: WeakKeyDictionary[Page, deque[str]] = WeakKeyDictionary()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, Any]:
+    """Of a test that failed: what stood on its page, and what the console had said."""
+    report = yield
+    if report.when == "call" and report.failed:
+        for page in getattr(item, "funcargs", {}).values():
+            if isinstance(page, Page):
+                with suppress(Error):
+                    stood = [page.url, *SAID.get(page, ()), page.inner_text("body")[:1500]]
+                    report.sections.append(("what stood there", "\n".join(stood)))
+    return report
 
 
 @pytest.fixture

@@ -17,7 +17,7 @@ from playwright.sync_api import BrowserContext, Error, Page, Playwright, expect
 
 from launch.database import Database
 from launch.sockets import listen
-from tests.browser.conftest import CHROMIUM
+from tests.browser.conftest import CHROMIUM, PATIENCE_MS
 from tests.browser.roadside import PHONE, lap, over, press
 from tests.serving import port_of, serve
 
@@ -58,7 +58,7 @@ class House:
                 locale="en-GB",
                 has_touch=True,
             )
-            self.phone.set_default_timeout(20_000)
+            self.phone.set_default_timeout(PATIENCE_MS)
         return self.phone.pages[0]
 
     def kill(self, what: str) -> None:

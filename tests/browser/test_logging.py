@@ -315,7 +315,7 @@ def test_after_the_end_a_rest_tells_more_and_what_was_limped_stays_apart(rider: 
     all_sent(rider)
     # The result is made behind it; its page waits for it.
     rider.get_by_role("button", name="Read the result").click()
-    rider.get_by_role("heading", name="How sure, and why").wait_for(timeout=40_000)
+    rider.get_by_role("heading", name="How sure, and why").wait_for()
     kept = reckoned(rider, where.rsplit("/", 1)[-1])
     assert [entry["kind"] for entry in kept["entries"]] == ["start", "end", "settle"]
     assert kept["entries"][-1]["voltage_rest_v"] == 34.4

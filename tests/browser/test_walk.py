@@ -9,7 +9,7 @@ from uuid import NAMESPACE_URL, uuid5
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter_demo
+from tests.browser.conftest import PATIENCE_MS, enter_demo
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH
 
@@ -89,7 +89,7 @@ class Walker:
 def walker(request, contexts: Contexts) -> Iterator[Walker]:
     with contexts.lent(viewport=BENCH, color_scheme=request.param) as context:
         page = context.new_page()
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(PATIENCE_MS)
         walker = Walker(page)
         enter_demo(page)
         yield walker
