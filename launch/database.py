@@ -99,7 +99,11 @@ class Database:
 
     def environment(self) -> dict[str, str]:
         """What Django needs to reach this server."""
-        return {"LIMPET_DB_PORT": str(self.port), "LIMPET_DB_PASSWORD": self.password}
+        return {
+            "LIMPET_DB_PORT": str(self.port),
+            "LIMPET_DB_PASSWORD": self.password,
+            "LIMPET_DB_FOLDER": str(self.home),
+        }
 
     def start(self) -> None:
         """Start the server, or join one that runs already: of another command, or left by a killed one."""

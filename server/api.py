@@ -9,6 +9,7 @@ from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
 from ninja.security import django_auth
 
+from server.account_api import router as account
 from server.accounts.api import router as accounts
 from server.formats import router as formats
 from server.kit.api import router as kit
@@ -26,7 +27,7 @@ from server.wire.reading import BoundedParser
 
 #: What any address may answer with, beside what its own lines say.
 _ANY = {401, 403, 404, 422, 500, 503}
-_ANY_CHANGE = {400, 409, 413, 429}
+_ANY_CHANGE = {400, 409, 413, 429, 507}
 
 
 def _signed_in_only(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -73,6 +74,7 @@ api = LimpetApi(
 )
 refusals.install(api)
 api.add_router("", accounts)
+api.add_router("/account", account)
 api.add_router("", kit)
 api.add_router("/compare", compare_router)
 api.add_router("/tests", imports)

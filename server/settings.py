@@ -73,6 +73,7 @@ INSTALLED_APPS = [
     "server.logbook",
     "server.results",
     "server.plans",
+    "server",
 ]
 #: Whether this process computes results itself; servers of several leave it to `compute_results`.
 COMPUTES_RESULTS = os.environ.get("LIMPET_COMPUTES_RESULTS") != "0"
@@ -214,6 +215,24 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 1 * 2**20
 DATA_UPLOAD_MAX_NUMBER_FIELDS = DATA_UPLOAD_MAX_NUMBER_FILES = 400
 # A logger's day at ten rows a second is 100 MB of text.
 MOST_UPLOAD_BYTES = 512 * 2**20
+
+
+def _most(name: str, usual: int) -> int:
+    """A limit of the environment's; what is no number is the usual one's."""
+    said = os.environ.get(name, "").strip()
+    return int(said) if said.isdigit() else usual
+
+
+#: What one account may keep (`logbook.quotas`); a rider alone with a machine comes near none of them.
+QUOTAS = {
+    "tests": _most("LIMPET_MOST_TESTS", 20_000),
+    "entries": _most("LIMPET_MOST_ENTRIES", 2_000_000),
+    "sample_bytes": _most("LIMPET_MOST_SAMPLES_MB", 20_000) * 2**20,
+    "photo_bytes": _most("LIMPET_MOST_PHOTOS_MB", 5_000) * 2**20,
+}
+#: Where the database writes, when it is on this machine; nothing is taken when less than this is free there.
+DATABASE_FOLDER = os.environ.get("LIMPET_DB_FOLDER", "")
+LEAST_FREE_BYTES = _most("LIMPET_LEAST_FREE_MB", 200) * 2**20
 
 LOGGING = {
     "version": 1,

@@ -17,7 +17,7 @@ from ninja.security import django_auth
 from ninja.utils import check_csrf
 
 from limpet.assumptions import RESERVE, as_assumed, assumptions
-from server.accounts import phones, services
+from server.accounts import phones, services, sessions
 from server.accounts.assumed import assume, assumed_by, forget
 from server.accounts.devices import remember
 from server.accounts.models import Account, Preferences
@@ -33,6 +33,7 @@ from server.accounts.schemas import (
     PhoneCodeOut,
     PhoneOut,
     SessionOut,
+    SignedInOut,
     SignIn,
     Units,
     WhoseOut,
@@ -78,6 +79,18 @@ def _session(request: HttpRequest) -> SessionOut:
         sign_up_open=_sign_up_open(request),
         weather=weather,
         csrf_token=get_token(request),
+        new_devices=[
+            SignedInOut(
+                id=row.pk,
+                kind=row.kind,
+                agent=row.agent,
+                made_at=row.made_at,
+                seen_at=row.seen_at,
+                here=False,
+            )
+            for row in ([] if demo else sessions.untold(request))
+        ],
+        goes_at=services.goes_at(user) if isinstance(user, User) else None,
         seal=services.seal_of(user) if isinstance(user, User) else None,
         units=Units(**asdict(units_of(user))),
         reserve=RESERVE.value,
@@ -86,6 +99,7 @@ def _session(request: HttpRequest) -> SessionOut:
 
 @router.get("/session", operation_id="getSession", response=SessionOut, auth=None)
 def get_session(request: HttpRequest) -> SessionOut:
+    sessions.seen(request)
     return _session(request)
 
 

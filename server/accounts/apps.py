@@ -1,6 +1,7 @@
 from typing import Any
 
 from django.apps import AppConfig
+from django.contrib.auth.signals import user_logged_in, user_logged_out
 from django.db.models.signals import post_save
 
 
@@ -10,7 +11,11 @@ class Config(AppConfig):
 
     def ready(self) -> None:
         """Every user has an account, whoever made it: the page, the admin or a command."""
+        from server.accounts import sessions
+
         post_save.connect(make_account, sender="auth.User", dispatch_uid="make account")
+        user_logged_in.connect(sessions.note, dispatch_uid="note where it is signed in")
+        user_logged_out.connect(sessions.forget, dispatch_uid="note that it is not")
 
 
 def make_account(sender: Any, instance: Any, created: bool, raw: bool = False, **more: Any) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+
 from django.db import models
 
 
@@ -13,6 +15,8 @@ class Account(models.Model):
     folded = models.CharField(max_length=150, unique=True, db_collation="utf8mb4_bin")
     skeleton = models.CharField(max_length=320, unique=True, db_collation="utf8mb4_bin")
     is_demo = models.BooleanField(default=False)
+    #: When it goes with all that is its own, once its rider has asked for that.
+    goes_at = models.DateTimeField(null=True, blank=True)
 
 
 class Preferences(models.Model):
@@ -52,6 +56,28 @@ class PhoneCode(models.Model):
 
     def __str__(self) -> str:
         return f"for {self.owner_id} until {self.valid_until:%H:%M}"
+
+
+class SignedIn(models.Model):
+    """A session of an account, as its rider may see and end it."""
+
+    class Kind(models.TextChoices):
+        PHONE = "phone"
+        COMPUTER = "computer"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey("auth.User", on_delete=models.CASCADE, related_name="+")
+    session_key = models.CharField(max_length=40, unique=True, db_collation="utf8mb4_bin")
+    kind = models.CharField(max_length=10, choices=Kind)
+    #: What the browser says of itself.
+    agent = models.CharField(max_length=200, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+    seen_at = models.DateTimeField(auto_now=True)
+    #: Whether the account's other sessions were told of it.
+    told = models.BooleanField(default=True)
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.owner_id}"
 
 
 class RateCount(models.Model):

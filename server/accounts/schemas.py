@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 from typing import Annotated, Literal
+from uuid import UUID
 
 from ninja import Schema
 from pydantic import ConfigDict, Field
@@ -50,6 +51,40 @@ class Units(Schema):
     pressure: Literal["kPa", "psi", "bar"] = "kPa"
 
 
+class SignedInOut(Schema):
+    """A session of an account."""
+
+    id: UUID
+    kind: Literal["phone", "computer"]
+    agent: str
+    made_at: datetime
+    seen_at: datetime
+    #: The one that asks.
+    here: bool
+
+
+class QuotaOut(Schema):
+    """How much of one thing an account keeps, and the most that it may."""
+
+    name: Literal["tests", "entries", "sample_bytes", "photo_bytes"]
+    used: int
+    most: int
+
+
+class AccountOut(Schema):
+    """An account as its rider sees it."""
+
+    username: str
+    since: datetime
+    demo: bool
+    sessions: list[SignedInOut]
+    kept: list[QuotaOut]
+    #: Rows that were removed and can still be had back.
+    removed: int
+    #: When the account goes, where its rider has asked for that.
+    goes_at: datetime | None
+
+
 class WhoseOut(Schema):
     """Whose account a code signs in to."""
 
@@ -67,6 +102,10 @@ class SessionOut(Schema):
     #: Whether conditions can be asked for, and whether what answers is made up.
     weather: Literal["none", "made_up", "service"]
     csrf_token: str
+    #: Devices that signed in to this account since it was told of them last.
+    new_devices: list[SignedInOut]
+    #: When the account goes, where its rider has asked for that.
+    goes_at: datetime | None
     #: What a device seals with that this account noted and has not sent, when somebody else is to use it; base64.
     seal: str | None
     units: Units

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from base64 import b64encode
+from datetime import datetime, timedelta
 
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
@@ -13,16 +14,19 @@ from django.contrib.auth import (
     update_session_auth_hash,
 )
 from django.contrib.auth.models import User
+from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
 from django.core.management import call_command
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
+from django.utils import timezone
 from django.utils.crypto import salted_hmac
 
 from limpet.errors import LimpetError
+from server.accounts import sessions
 from server.accounts.backend import NameBackend
 from server.accounts.devices import device_of
-from server.accounts.models import Account
+from server.accounts.models import Account, SignedIn
 from server.accounts.names import folded, normalised
 from server.accounts.rates import Rate
 from server.wire.problems import FieldError
@@ -147,10 +151,15 @@ def sign_out_elsewhere(request: HttpRequest, user: User, current: str) -> None:
 
 
 def _set_password(request: HttpRequest, user: User, password: str) -> None:
+    before = request.session.session_key
     user.set_password(password)
     user.save(update_fields=["password"])
     # Sessions carry a digest of the stored password: this one takes the new one along.
     update_session_auth_hash(request, user)
+    sessions.moved(before, request)
+    for row in sessions.signed_in(user):
+        if row.session_key != request.session.session_key:
+            sessions.sign_out_there(user, row.pk)
 
 
 def renew_demo(request: HttpRequest) -> None:
@@ -171,3 +180,44 @@ def seal_of(user: User) -> str:
     to nobody else."""
     found = salted_hmac("limpet.seal", str(user.pk), algorithm="sha256").digest()
     return b64encode(found).decode()
+
+
+#: How long an account can be had back after its rider asked for its end.
+KEPT_LEAVING = timedelta(days=7)
+
+
+def leave(request: HttpRequest, user: User, current: str) -> None:
+    """Have an account deleted with all that is its own, after a week; other sessions are signed out.
+
+    Raises
+    ------
+    FieldError
+        When the password is wrong, and for the demo, which is everybody's.
+    """
+    if is_demo(user):
+        raise FieldError({"current": "is the demo's, which is everybody's: it stays"})
+    sign_out_elsewhere(request, user, current)
+    Account.objects.filter(owner=user).update(goes_at=timezone.now() + KEPT_LEAVING)
+
+
+def stay(user: User) -> None:
+    """Keep an account after all."""
+    Account.objects.filter(owner=user).update(goes_at=None)
+
+
+def goes_at(user: User) -> datetime | None:
+    """When an account goes; None for one that stays."""
+    account = Account.objects.filter(owner=user).first()
+    return account.goes_at if account is not None else None
+
+
+def delete_due() -> int:
+    """Delete the accounts whose week is over, with all that is theirs; says how many."""
+    due = User.objects.filter(account__goes_at__lte=timezone.now(), account__is_demo=False)
+    found = list(due[:20])
+    for user in found:
+        with transaction.atomic():
+            for row in SignedIn.objects.filter(owner=user):
+                Session.objects.filter(session_key=row.session_key).delete()
+            user.delete()
+    return len(found)

@@ -43,6 +43,13 @@ class RangeTestQuerySet(OwnedQuerySet):
 
 
 #: The columns that a list names a test by.
+class OctetLength(models.Func):
+    """How many bytes a binary column holds; Django's own Length counts characters."""
+
+    function = "OCTET_LENGTH"
+    output_field = models.BigIntegerField()
+
+
 NAMED = (
     "id", "title", "purpose", "started_at", "started_at_text", "state", "revision",
     "vehicle_name", "pack_name", "rider_name", "sorted_at", "tags_text", "ended_how",
@@ -191,6 +198,7 @@ class Photo(models.Model):
     test = models.ForeignKey(RangeTest, on_delete=models.CASCADE, related_name="photos")
     name = models.CharField(max_length=MOST_NAME)
     data = models.BinaryField()
+    bytes = models.PositiveIntegerField(default=0)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -218,6 +226,8 @@ class Stream(Tried):
     #: The batch that is taken next; those before it are here.
     next_sequence = models.PositiveIntegerField(default=0)
     rows = models.PositiveIntegerField(default=0)
+    #: What its chunks take on the disk.
+    bytes = models.PositiveBigIntegerField(default=0)
     #: Batches that came since its chunks were last drawn together.
     short = models.PositiveIntegerField(default=0)
     sums = models.JSONField(null=True)

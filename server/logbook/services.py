@@ -51,6 +51,7 @@ from server.logbook.changes import locked, touch
 from server.logbook.intake import Beside, Intake, intake_of, taken_in, taken_in_zip
 from server.logbook.models import Entry, EntryRevision, Photo, RangeTest
 from server.logbook.named_kit import named_in
+from server.logbook.quotas import check_room
 from server.logbook.rows import (
     core_entry,
     core_sheet,
@@ -61,6 +62,7 @@ from server.logbook.rows import (
 from server.logbook.signals import evidence_changed, ride_ended
 from server.wire.owned import create_once
 from server.wire.problems import ConflictError, FieldError
+from server.wire.room import check_disk
 
 
 def import_uploads(
@@ -115,6 +117,14 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
         **named_in(owner, sheet),
         **sheet_columns(sheet),
     }
+    check_disk()
+    check_room(
+        owner,
+        tests=1,
+        entries=len(intake.entries),
+        sample_bytes=sum(len(chunk["data"]) for chunk in intake.chunks),
+        photo_bytes=sum(len(data) for data in intake.photos.values()),
+    )
     with transaction.atomic():
         test, created = create_once(RangeTest, owner, test_id, values)
         if not created:
@@ -126,7 +136,8 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
             for k, entry in enumerate(intake.entries)
         )
         Photo.objects.bulk_create(
-            Photo(test=test, name=name, data=data) for name, data in intake.photos.items()
+            Photo(test=test, name=name, data=data, bytes=len(data))
+            for name, data in intake.photos.items()
         )
         if beside is not None and intake.beside is not None:
             beside.keep(test, intake.beside)
@@ -303,6 +314,8 @@ def begin_ride(
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
+    check_disk()
+    check_room(owner, tests=1)
     vehicle, pack, rider = ridden_kit(owner, vehicle_id, pack_id, rider_id)
     load = rider_spec(rider) if rider else None
     if gear_kg is not None:
@@ -358,6 +371,7 @@ def record_entry(
     ConflictError
         When somebody else changed it since, or took it out; nothing is changed.
     """
+    check_disk()
     with transaction.atomic():
         test = locked(owner, test_id)
         stored = Entry.objects.filter(pk=entry_id).select_related("test").first()
@@ -366,6 +380,7 @@ def record_entry(
         _check_entry(test, values)
         created = stored is None
         if stored is None:
+            check_room(owner, entries=1)
             position = test.entries.count()
             stored = Entry.objects.create(id=entry_id, test=test, position=position, **values)
             touch(test)
@@ -421,6 +436,7 @@ def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
     except (ValueError, BinasciiError) as cause:
         said = str(cause) if not isinstance(cause, BinasciiError) else "is not base64"
         raise FieldError({"jpeg": said}) from cause
+    check_disk()
     with transaction.atomic():
         test = locked(owner, test_id)
         stored = Photo.objects.filter(pk=photo_id).first()
@@ -430,8 +446,9 @@ def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
             raise ConflictError("That picture belongs to another test. Take it once more.")
         if test.photos.count() >= MOST_PHOTOS:
             raise ConflictError(f"A test keeps {MOST_PHOTOS} pictures at most.")
+        check_room(owner, photo_bytes=len(data))
         return Photo.objects.create(
-            id=photo_id, test=test, name=f"photos/{photo_id}.jpg", data=data
+            id=photo_id, test=test, name=f"photos/{photo_id}.jpg", data=data, bytes=len(data)
         )
 
 

@@ -20,9 +20,11 @@ from limpet.files.tables import MOST_SAMPLES
 from limpet.pack import PackSpec
 from server.logbook.changes import locked, touch
 from server.logbook.chunks import CHUNK_ROWS, chunk_of, read_chunk
-from server.logbook.models import RangeTest, SampleChunk, Stream
+from server.logbook.models import OctetLength, RangeTest, SampleChunk, Stream
+from server.logbook.quotas import check_room
 from server.logbook.rows import core_sheet
 from server.wire.problems import ConflictError, FieldError
+from server.wire.room import check_disk
 from server.wire.stored import unwrapped, wrapped
 from server.wire.trying import failed, may_be_tried, succeeded
 
@@ -46,6 +48,7 @@ def store_whole(test: RangeTest, chunks: list[dict[str, Any]]) -> Stream:
         instrument=FROM_A_FILE,
         next_sequence=len(chunks),
         rows=sum(chunk["count"] for chunk in chunks),
+        bytes=sum(len(chunk["data"]) for chunk in chunks),
         sums=wrapped(sums.to_json()) if sums is not None else None,
     )
     for chunk in chunks:
@@ -115,6 +118,7 @@ def append(
     ConflictError
         When a batch before it is missing, or the test has all the samples it may have.
     """
+    check_disk()
     with transaction.atomic():
         test = locked(owner, test_id)
         stream = test.streams.get(pk=stream_id)
@@ -133,14 +137,17 @@ def append(
         held = test.streams.aggregate(rows=Sum("rows"))["rows"] or 0
         if held + frame.height > MOST_SAMPLES:
             raise ConflictError(f"This test holds {held:,} samples; {MOST_SAMPLES:,} are kept.")
-        chunk = SampleChunk(stream=stream, **chunk_of(frame, sequence, sequence))
+        columns_kept = chunk_of(frame, sequence, sequence)
+        check_room(owner, sample_bytes=len(columns_kept["data"]))
+        chunk = SampleChunk(stream=stream, **columns_kept)
         chunk.save(force_insert=True)
         now = _sums_of_chunk(chunk, stream.instrument)
         stream.sums = wrapped((before.then(now) if before is not None else now).to_json())
         stream.next_sequence = sequence + 1
         stream.rows += frame.height
+        stream.bytes += len(chunk.data)
         stream.short += 1
-        stream.save(update_fields=["sums", "next_sequence", "rows", "short"])
+        stream.save(update_fields=["sums", "next_sequence", "rows", "bytes", "short"])
         touch(test)
     return stream
 
@@ -251,7 +258,8 @@ def compact(stream: Stream) -> bool:
                 sequence__gte=run[0].sequence, sequence__lte=run[-1].sequence
             ).delete()
             SampleChunk(stream=stream, **columns).save(force_insert=True)
-        Stream.objects.filter(pk=stream.pk).update(short=0)
+        held = stream.chunks.aggregate(sum=Sum(OctetLength("data")))["sum"] or 0
+        Stream.objects.filter(pk=stream.pk).update(short=0, bytes=held)
     return bool(longer)
 
 

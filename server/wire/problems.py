@@ -39,6 +39,20 @@ class ConflictError(LimpetError):
     """An id is stored with other values, or the state does not allow the change."""
 
 
+class FullError(LimpetError):
+    """An account keeps as much as it may; nothing was stored."""
+
+
+class NoRoomError(LimpetError):
+    """The disk of this Limpet is full, or nearly; nothing was stored."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The disk of this Limpet is full; nothing was stored. Whoever runs it has to make room; what is on "
+            "your phone stays there and is sent again."
+        )
+
+
 class KeptBesideError(ConflictError):
     """What was sent came too late to be taken, and was kept beside what stands: that is stored."""
 

@@ -24,13 +24,16 @@ from server.wire.problems import (
     ConflictError,
     FaultOut,
     FieldError,
+    FullError,
     KeptBesideError,
+    NoRoomError,
     Problem,
     TooLargeError,
     UnreadableError,
     unavailable,
 )
 from server.wire.reading import BodyError
+from server.wire.room import is_full
 from server.wire.turns import BusyError
 from server.wire.typed import SAID_WHOLE
 from server.wire.whole import KEEPS
@@ -117,6 +120,8 @@ TOLD: Final[dict[type[Exception], Told]] = {
     BundleError: _bundle,
     OutOfRangeError: _says(422, "outside"),
     ConflictError: _says(409, "conflict"),
+    FullError: _says(409, "quota"),
+    NoRoomError: _says(507, "no_room"),
     KeptBesideError: _kept_beside,
     UnreadableError: _says(409, "unreadable"),
     AuthenticationError: _says(
@@ -154,9 +159,11 @@ def install(api: NinjaAPI) -> None:
     for kind, told in TOLD.items():
         api.add_exception_handler(kind, answering(told))
 
+    full = answering(TOLD[NoRoomError])
+
     def lost(request: HttpRequest, error: Any) -> HttpResponse:
         logger.warning("database at %s: %s", request.path, error)
-        return unavailable()
+        return full(request, NoRoomError()) if is_full(error) else unavailable()
 
     api.add_exception_handler(OperationalError, lost)
     api.add_exception_handler(InterfaceError, lost)

@@ -6,6 +6,7 @@ import { type Session, sessionQuery } from './api/queries';
 import { rememberedSession, rememberSession } from './api/session';
 import { LogbookPage } from './logbook/LogbookPage';
 import {
+  AccountPage,
   AgeingPage,
   ClaimPage,
   ComparePage,
@@ -136,6 +137,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/kit" element={<Navigate to="/kit/vehicles" replace />} />
         <Route path="/kit/:shelf" element={<KitPage />} />
         <Route path="/kit/:shelf/:itemId" element={<KitLifePage />} />
+        <Route path="/account" element={<AccountPage />} />
         <Route path="/phone" element={<TakePage />} />
         <Route path="/method" element={<MethodPage />} />
         <Route path="/method/formats/:name" element={<FormatPage />} />

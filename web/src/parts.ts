@@ -21,6 +21,7 @@ const PARTS = {
   '/kit/routes': part(() => import('./routes/RoutesPage').then((m) => m.RoutesPage)),
   '/kit/vehicles/': part(() => import('./kit/KitLifePage').then((m) => m.KitLifePage)),
   '/kit': part(() => import('./kit/KitPage').then((m) => m.KitPage)),
+  '/account': part(() => import('./account/AccountPage').then((m) => m.AccountPage)),
   '/phone': part(() => import('./phone/TakePage').then((m) => m.TakePage)),
   '/method/formats/': part(() => import('./method/FormatPage').then((m) => m.FormatPage)),
   '/method': part(() => import('./method/MethodPage').then((m) => m.MethodPage)),
@@ -45,6 +46,7 @@ export const RoutesPage = PARTS['/kit/routes'].Place;
 export const KitLifePage = PARTS['/kit/vehicles/'].Place;
 export const KitPage = PARTS['/kit'].Place;
 export const MethodPage = PARTS['/method'].Place;
+export const AccountPage = PARTS['/account'].Place;
 export const TakePage = PARTS['/phone'].Place;
 export const FormatPage = PARTS['/method/formats/'].Place;
 export const MemoryPage = PARTS['/ride/memory'].Place;

@@ -143,6 +143,14 @@ export const tracesQuery = (testId: string, span: Span | null, channels: readonl
     placeholderData: (previous) => previous,
   });
 
+export type Account = Schemas['AccountOut'];
+
+/** The account as its rider sees it. */
+export const accountQuery = queryOptions({
+  queryKey: ['account'],
+  queryFn: async () => unwrap(await api.GET('/api/account')),
+});
+
 /** How this Limpet is taken to a phone. */
 export const phoneQuery = queryOptions({
   queryKey: ['phone'],

@@ -13,6 +13,7 @@ import { loadAhead } from '../parts';
 import { Boundary } from '../ui/Boundary';
 import { Waiting } from '../ui/Page';
 import { Mark } from './Mark';
+import { NewDevices } from './NewDevices';
 import { Palette } from './Palette';
 import { ON_THE_BAR, PLACES } from './places';
 import classes from './Shell.module.css';
@@ -55,6 +56,7 @@ export function Shell({ session }: { session: Session }) {
         </div>
       )}
       <UpdateBar />
+      <NewDevices session={session} />
       <nav className={classes.rail} aria-label="Places">
         <NavLink to="/logbook" className={classes.home} aria-label="Limpet, to the logbook">
           <Mark />
@@ -98,6 +100,7 @@ export function Shell({ session }: { session: Session }) {
                   {place.label}
                 </Menu.Item>
               ))}
+              <Menu.Item onClick={() => navigate('/account')}>Account</Menu.Item>
               <Menu.Item onClick={() => navigate('/phone')}>Take it to the phone</Menu.Item>
               <Menu.Item onClick={units.open}>Units and theme</Menu.Item>
               <Menu.Item onClick={list.open}>Shortcuts</Menu.Item>

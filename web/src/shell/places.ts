@@ -24,6 +24,7 @@ export const TOOLS = [
   { path: '/plan/size', label: 'Size a pack', about: 'How large a pack a trip needs' },
   { path: '/plan/new', label: 'New plan', about: 'Plan a test' },
   { path: '/ride/practice', label: 'Practice', about: 'Rehearse a ride at thirty times the speed' },
+  { path: '/account', label: 'Account', about: 'Where it is open, what it keeps, its end' },
   { path: '/phone', label: 'Take it to the phone', about: 'Certificate, sign-in, install' },
   { path: '/kit/routes', label: 'Routes', about: 'Import a GPX file, measure a loop' },
 ] as const;
