@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -10,7 +11,7 @@ from ninja import Router, Status
 from server.accounts import services, sessions
 from server.accounts.api import PASSWORDS, SIGN_INS
 from server.accounts.models import SignedIn
-from server.accounts.schemas import AccountOut, CurrentIn, QuotaOut, SignedInOut
+from server.accounts.schemas import AccountOut, CurrentIn, QuotaOut, signed_in_of
 from server.logbook.quotas import used_by
 from server.removed import count_removed, purge_own
 from server.wire.owned import owner_of
@@ -34,21 +35,9 @@ def get_account(request: HttpRequest) -> AccountOut:
             for row in sessions.signed_in(user)
             if row.session_key == here or not services.is_demo(user)
         ],
-        kept=[QuotaOut(name=q.name, used=q.used, most=q.most) for q in used_by(user)],
+        kept=[QuotaOut.model_validate(asdict(quota)) for quota in used_by(user)],
         removed=count_removed(user),
         goes_at=services.goes_at(user),
-    )
-
-
-def signed_in_of(row: SignedIn, here: str | None) -> SignedInOut:
-    """A session as it is told."""
-    return SignedInOut(
-        id=row.pk,
-        kind=row.kind,
-        agent=row.agent,
-        made_at=row.made_at,
-        seen_at=row.seen_at,
-        here=row.session_key == here,
     )
 
 

@@ -33,10 +33,10 @@ from server.accounts.schemas import (
     PhoneCodeOut,
     PhoneOut,
     SessionOut,
-    SignedInOut,
     SignIn,
     Units,
     WhoseOut,
+    signed_in_of,
 )
 from server.lan.secure import is_at_home
 from server.lan.square import square
@@ -79,17 +79,7 @@ def _session(request: HttpRequest) -> SessionOut:
         sign_up_open=_sign_up_open(request),
         weather=weather,
         csrf_token=get_token(request),
-        new_devices=[
-            SignedInOut(
-                id=row.pk,
-                kind=row.kind,
-                agent=row.agent,
-                made_at=row.made_at,
-                seen_at=row.seen_at,
-                here=False,
-            )
-            for row in ([] if demo else sessions.untold(request))
-        ],
+        new_devices=[signed_in_of(row, None) for row in ([] if demo else sessions.untold(request))],
         goes_at=services.goes_at(user) if isinstance(user, User) else None,
         seal=services.seal_of(user) if isinstance(user, User) else None,
         units=Units(**asdict(units_of(user))),

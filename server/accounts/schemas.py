@@ -10,6 +10,7 @@ from ninja import Schema
 from pydantic import ConfigDict, Field
 
 from limpet.assumptions import Assumption
+from server.accounts.models import SignedIn
 from server.wire.schema import Sent
 from server.wire.typed import Line, NoTruth
 
@@ -61,6 +62,13 @@ class SignedInOut(Schema):
     seen_at: datetime
     #: The one that asks.
     here: bool
+
+
+def signed_in_of(row: SignedIn, here: str | None) -> SignedInOut:
+    """A session as it is told; `here` is the key of the one that asks."""
+    names = ("id", "kind", "agent", "made_at", "seen_at")
+    told = {name: getattr(row, name) for name in names}
+    return SignedInOut.model_validate({**told, "here": row.session_key == here})
 
 
 class QuotaOut(Schema):

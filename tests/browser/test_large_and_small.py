@@ -5,12 +5,14 @@ WCAG 2.2, 1.4.4 (text resized to 200 %) and 1.4.10 (reflow at 320 CSS px).
 
 from __future__ import annotations
 
+import re
 import shutil
 
 import pytest
 from playwright.sync_api import TimeoutError, expect
 
-from tests.browser.conftest import CHROMIUM, enter_demo
+from tests.browser.conftest import CHROMIUM, enter_demo, sign_in
+from tests.browser.roadside import PHONE, note, start_ride
 from tests.browser.test_walk import PLACES, hrefs_of
 
 FITS = "() => document.documentElement.scrollWidth <= window.innerWidth"
@@ -48,3 +50,18 @@ def test_nothing_runs_out_of_the_window(name, launcher, address):
                 out.append(f"{path} at {width}")
     browser.close()
     assert out == []
+
+
+def test_with_large_text_a_new_entry_is_answered_where_one_looks(launcher, address):
+    """The keys are a screen below the line then: after a store the page stood between them."""
+    browser = launcher.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, TWICE])
+    page = browser.new_page(base_url=address, locale="en-GB", service_workers="block", viewport=PHONE)  # fmt: skip
+    sign_in(page)
+    start_ride(page, "Large")
+    for volts, trip in (("41.5", "0"), ("41.0", "1.4")):
+        page.evaluate("() => window.scrollTo(0, 5000)")
+        note(page, Volts=volts, Trip_meter=trip)
+        expect(
+            page.get_by_role("button", name=re.compile("Why, and what else"))
+        ).to_be_in_viewport()
+    browser.close()

@@ -32,6 +32,7 @@ PLACES = {
     "/kit/riders": ("Riders", "Kit"),
     "/kit/routes": ("Routes", "Kit"),
     "/forecast/compare": ("Compare trips", "side by side"),
+    "/account": ("Account", "account"),
     "/method": ("Method", "How every figure"),
     "/method/formats/bundle": ("Format", "Formats"),
 }

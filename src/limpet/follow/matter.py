@@ -176,6 +176,8 @@ RULES: Final[tuple[tuple[Code, tuple[Condition, ...]], ...]] = (
     ("enough", (("laps", "at_least", 1), ("known", "at_least", 1))),
     ("laps", (("laps", "at_least", 1),)),
     ("shown_short", (("shown_short", "at_least", 1),)),
+    # Where turning hardly helps any more that is what there is to say.
+    ("not_home", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1), ("reaches", "under", PROBABLY_NOT))),
     ("turn_now", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1))),
     # At the way's own turn nobody needs to be told to turn.
     ("turn_by", (("done_m", "under", "turn_until_m"), ("turn_m", "under", "last_turn_m"))),

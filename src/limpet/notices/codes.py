@@ -45,8 +45,8 @@ _DANGER: Final = {
 }
 _CAUTION: Final = {
     "cut_its_speed": "It has cut its own speed: the pack is fading. Stay out of fast traffic, and plan where to stop.",
-    "readings_contradict": "These readings can't all be true, so no range is told. The {what} at {time_s:minutes} fits the "
-    "others least: was it mistyped? Check the trip meter too, and the pack's cells and amp-hours.",
+    "readings_contradict": "These readings can't all be true, so no range is told. What fits the others least: the {what} "
+    "at {time_s:minutes}. Was it mistyped? Check the trip meter too, and the pack's cells and amp-hours.",
     "at_a_step": "At {what} it goes no faster than {speed_mps:speed}, by its own table. Take a quiet way home.",
     "step_ahead": "From about {at_m:distance} on it may go no faster than {speed_mps:speed}: at {what}, by its own "
     "table. {chance:chance_of} that it comes before you are home.",

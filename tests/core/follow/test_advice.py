@@ -49,6 +49,8 @@ def standing(**changes) -> Standing:
         ({"turn_until_m": 9000.0, "turn_by_m": 8500.0}, "turn_by"),
         ({"turn_until_m": 9000.0, "turn_by_m": 9000.0}, "home"),
         ({"turn_until_m": 9000.0}, "turn_now"),
+        ({"turn_until_m": 9000.0, "reaches": 0.21, "arrives": 0.0}, "turn_now"),
+        ({"turn_until_m": 9000.0, "reaches": 0.19, "arrives": 0.0}, "not_home"),
         # Past the turn it is too late to be told of it.
         ({"turn_until_m": 7000.0}, "home"),
         ({"arrives": 0.5, "slower": 0.97}, "slow_to"),

@@ -6,6 +6,7 @@ import { type Account, accountQuery, sessionQuery } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import parts from '../ui/Parts.module.css';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { WideTable } from '../ui/WideTable';
@@ -108,9 +109,9 @@ export function AccountPage() {
           <WideTable label="What the account keeps">
             <Table.Thead>
               <Table.Tr>
-                <Table.Th>What</Table.Th>
-                <Table.Th ta="right">Kept</Table.Th>
-                <Table.Th ta="right">At most</Table.Th>
+                <Table.Th className={parts.words}>What</Table.Th>
+                <Table.Th>Kept</Table.Th>
+                <Table.Th>At most</Table.Th>
               </Table.Tr>
             </Table.Thead>
             <Table.Tbody>
@@ -118,17 +119,20 @@ export function AccountPage() {
                 const [label, text] = KEPT[name];
                 return (
                   <Table.Tr key={name}>
-                    <Table.Th scope="row">{label}</Table.Th>
-                    <Table.Td ta="right">{text(used)}</Table.Td>
-                    <Table.Td ta="right">{text(most)}</Table.Td>
+                    <Table.Th scope="row" className={parts.words}>
+                      {label}
+                    </Table.Th>
+                    <Table.Td>{text(used)}</Table.Td>
+                    <Table.Td>{text(most)}</Table.Td>
                   </Table.Tr>
                 );
               })}
             </Table.Tbody>
           </WideTable>
           <Text className={classes.quiet}>
-            Since {dayOf(since)}. What you removed counts until it’s gone for good, after thirty
-            days or when you empty it.
+            An account since {new Date(since).toLocaleDateString('en-GB', { dateStyle: 'long' })}.
+            What you removed counts until it’s gone for good, after thirty days or when you empty
+            it.
           </Text>
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>

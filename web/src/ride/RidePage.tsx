@@ -36,6 +36,7 @@ import { useClock } from './useClock';
 import { type Doing, useDo } from './useDo';
 import { useScreenOn } from './useScreenOn';
 import { sinceStart } from './useTime';
+import { useTop } from './useTop';
 import { useTrack } from './useTrack';
 
 /** The roadside: one line that matters, the strip, and five big actions. */
@@ -78,6 +79,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const navigate = useNavigate();
   const link = useLink();
   const { doing, entryId, open, close } = useDo();
+  useTop(ride.entries.length, doing !== null);
   const tracking = useTrack(ride);
   const [spoken, setSpoken] = useRideSwitch('spoken');
   const [awake, setAwake] = useRideSwitch('awake');

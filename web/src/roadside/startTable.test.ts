@@ -71,12 +71,18 @@ describe('start values', () => {
     const table = startTable(values, ride.said, null);
     const found = standingNow(table, ride.entries);
     expect(found.code).toMatch(/turn_(by|now)/);
-    const far = standingNow(table, [
-      ...ride.entries,
-      { kind: 'checkpoint', time_s: 8000, trip_m: 30_000, voltage_rest_v: 44 },
-    ]);
-    expect(far.code).toBe('turn_now');
-    expect(far.reaches).toBeLessThan(found.reaches);
+    const at = (trip_m: number, voltage_rest_v: number) =>
+      standingNow(table, [
+        ...ride.entries,
+        { kind: 'checkpoint', time_s: 8000, trip_m, voltage_rest_v },
+      ]);
+    const late = at(22_000, 46.5);
+    expect(late.code).toBe('turn_now');
+    expect(late.reaches).toBeLessThan(found.reaches);
+    // Where turning hardly helps any more that is said.
+    const far = at(30_000, 44);
+    expect(far.code).toBe('not_home');
+    expect(far.reaches).toBeLessThan(0.2);
   });
 
   it('go round a lap whose length is known', () => {

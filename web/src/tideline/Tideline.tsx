@@ -5,6 +5,7 @@ import { type Band, bandAt, bandPaths, type Flag } from './band';
 import {
   type Frame,
   forecastPaths,
+  groundOf,
   lastTide,
   linePaths,
   onTides,
@@ -55,9 +56,12 @@ export function Tideline({
   const strip = onTides(whole);
   const { ref, width } = useElementSize<HTMLDivElement>();
   const clip = useId();
-  const height = wanted + (!bare && showsGauge(strip) ? GAUGE_ROW : 0);
   // Labels grow with the browser's own text size, and need their room.
-  const charPx = bare ? charWidth : charWidth * textScale();
+  const scale = bare ? 1 : textScale();
+  const charPx = charWidth * scale;
+  const grown = (room: number) => Math.round(room * scale);
+  const height =
+    wanted + (bare ? 0 : grown(58) - 58) + (!bare && showsGauge(strip) ? GAUGE_ROW : 0);
   const frame: Frame = {
     // A row's strip is stretched to its place and never measured: there are many of them.
     width: bare ? BARE_PX : Math.max(width, 120),
@@ -65,9 +69,9 @@ export function Tideline({
     left: bare ? 1 : 8,
     right: bare ? 1 : 24,
     // A row for what the gauge showed stands above all else.
-    top: bare ? 3 : 34 + (showsGauge(strip) ? GAUGE_ROW : 0),
-    bottom: bare ? 3 : 24,
-    lengthM: Math.max(lengthM ?? Math.max(reachOf(strip), band?.distance_m.at(-1) ?? 0) * 1.04, 1),
+    top: bare ? 3 : grown(34) + (showsGauge(strip) ? GAUGE_ROW : 0),
+    bottom: bare ? 3 : grown(24),
+    lengthM: lengthM ?? groundOf(strip, band),
   };
   const planned = band ? bandPaths(frame, band) : null;
   const paths = linePaths(frame, strip);
@@ -119,7 +123,7 @@ export function Tideline({
             y2={ground - 4}
           />
         )}
-        {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} />}
+        {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} charPx={charPx} />}
         {!bare && <Marks frame={frame} strip={strip} charPx={charPx} />}
         {!bare && <GaugeRow frame={frame} strip={strip} charPx={charPx} />}
         {!bare && <Scale frame={frame} strip={strip} units={units} charPx={charPx} />}

@@ -3,6 +3,7 @@ import type { Strip } from '../api/queries';
 import {
   type Frame,
   forecastPaths,
+  groundOf,
   linePaths,
   placeLabels,
   reachOf,
@@ -40,6 +41,14 @@ describe('a frame', () => {
     expect(xOf(frame, 1000)).toBe(210);
     expect(yOf(frame, 1)).toBe(10);
     expect(yOf(frame, 0)).toBe(110);
+  });
+});
+
+describe('the ground', () => {
+  it('is never of feet: a ride that has hardly begun has a kilometre of it', () => {
+    const begun = strip({ distance_m: [0, 16], energy_left: [1, 0.99], cutoff_m: null });
+    expect(groundOf(begun, null)).toBe(1000);
+    expect(groundOf(begun, { distance_m: [0, 9000] })).toBeCloseTo(9360);
   });
 });
 

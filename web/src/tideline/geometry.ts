@@ -89,6 +89,15 @@ export function reachOf(strip: Strip): number {
   return Math.max(ridden, Math.min(high, 1.35 * value));
 }
 
+/** Shorter than this no ground is drawn [m]: of a ride that has hardly begun the ticks would be of feet. */
+const LEAST_GROUND_M = 1000;
+
+/** How much ground a strip is drawn on, with the band that was planned for it [m]. */
+export function groundOf(strip: Strip, band: { distance_m: readonly number[] } | null): number {
+  const reach = Math.max(reachOf(strip), band?.distance_m.at(-1) ?? 0);
+  return Math.max(reach * 1.04, LEAST_GROUND_M);
+}
+
 /** Round steps for an axis, about five of them unless a step is asked for. */
 export function ticks(longest: number, rough = longest / 5): number[] {
   if (longest <= 0) return [0];

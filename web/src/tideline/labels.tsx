@@ -6,7 +6,10 @@ import { type Frame, placeLabels, ticksApart, xOf, yOf } from './geometry';
 import type { PartProps } from './pieces';
 import classes from './Tideline.module.css';
 
-export function Reserve({ frame, strip }: PartProps) {
+export function Reserve({ frame, strip, charPx }: PartProps & { charPx: number }) {
+  // Where large text leaves no room beside the readings the share alone says it.
+  const whole = `reserve ${percent(strip.reserve)}`;
+  const words = whole.length * charPx > frame.width / 2.5 ? percent(strip.reserve) : whole;
   const y = yOf(frame, strip.reserve);
   const right = frame.width - frame.right;
   return (
@@ -15,15 +18,20 @@ export function Reserve({ frame, strip }: PartProps) {
       {strip.measured ? (
         // The end's own label stands at the right of a ride that reached it.
         <text className={classes.text} x={xOf(frame, 0) + 5} y={y - 5}>
-          reserve {percent(strip.reserve)}
+          {words}
         </text>
       ) : (
         <text className={classes.text} x={right} y={y - 5} textAnchor="end">
-          reserve {percent(strip.reserve)}
+          {words}
         </text>
       )}
     </>
   );
+}
+
+/** Where a label may stand at the left end of a strip, so that none of it is cut off. */
+function leftMost(frame: Frame, text: string, charPx: number): number {
+  return Math.max(frame.left + 22, (text.length * charPx) / 2);
 }
 
 export function Marks({ frame, strip, charPx }: PartProps & { charPx: number }) {
@@ -31,7 +39,10 @@ export function Marks({ frame, strip, charPx }: PartProps & { charPx: number }) 
   const marks = strip.marks.filter((mark) => mark.kind !== 'settle');
   const labels = placeLabels(
     marks.map((mark) => ({
-      x: Math.max(xOf(frame, mark.distance_m), frame.left + 22),
+      x: Math.max(
+        xOf(frame, mark.distance_m),
+        leftMost(frame, markText(mark.kind, mark.voltage_v), charPx),
+      ),
       text: markText(mark.kind, mark.voltage_v),
       weight: mark.kind === 'start' || mark.kind === 'end' || mark.kind === 'turn' ? 2 : 1,
     })),
@@ -44,7 +55,7 @@ export function Marks({ frame, strip, charPx }: PartProps & { charPx: number }) 
         const y = yOf(frame, mark.energy_left ?? 0);
         const label = labels.find(
           (item) =>
-            item.x === Math.max(x, frame.left + 22) &&
+            item.x === Math.max(x, leftMost(frame, item.text, charPx)) &&
             item.text === markText(mark.kind, mark.voltage_v),
         );
         return (
@@ -149,7 +160,7 @@ interface ScaleProps extends PartProps {
 
 export function Scale({ frame, strip, units, charPx }: ScaleProps) {
   const perUnit = 1 / distance(1, units);
-  const y = yOf(frame, 0) + 17;
+  const y = yOf(frame, 0) + frame.bottom * 0.7;
   const cutoff = strip.cutoff_m?.[1];
   const cutoffText = cutoff == null ? '' : `cut-off ${number(distance(cutoff, units))}`;
   const cutoffX =
