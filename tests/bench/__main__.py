@@ -20,6 +20,7 @@ from playwright.sync_api import Page
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
 from limpet.result import analyse
+from tests.bench.chaos import bench_chaos
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.results import bench_core, bench_process
@@ -175,6 +176,9 @@ def main() -> None:
             print(judged(difference, pairs, runs), flush=True)
         print(told(1000, seed=11))
         return
+    if sys.argv[1:2] == ["chaos"]:
+        kills = int(sys.argv[2]) if len(sys.argv) > 2 else 300
+        sys.exit(1 if bench_chaos(min(kills, 2000)) else 0)
     if sys.argv[1:2] == ["ride"]:
         bench_ride()
         return

@@ -1,0 +1,382 @@
+"""Nothing acknowledged is lost, doubled or half, whatever is killed and whenever.
+
+A whole Limpet of its own (launcher, MariaDB with durable settings, server) is started from a copy of this
+checkout. Riders write entries, corrections, removals, batches of samples, pictures and bundles, each under an
+id of its own, and send each until it is acknowledged. Meanwhile processes are killed (-9) at random times by a
+seeded choice. At the end what is stored is held against what was acknowledged.
+
+A kill is no power cut: what the operating system had taken is on its way to the disk.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import dataclass, field
+from http.cookiejar import CookieJar
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+from urllib.error import HTTPError, URLError
+from urllib.request import HTTPCookieProcessor, Request, build_opener
+from uuid import uuid4
+
+from limpet.files import write_zip
+from limpet.files.photos import plain_jpeg
+
+ROOT = Path(__file__).resolve().parents[2]
+KINDS = ("server", "import", "database", "launcher", "all")
+SEED, RIDERS, PASSWORD = 20261130, 3, "a-long-enough-password"
+#: Between two kills [s]: sometimes in the middle of a start, sometimes after a while of work.
+PAUSES_S = (0.4, 5.0)
+#: How long one write is tried before the house is called broken [s].
+PATIENCE_S = 300.0
+
+
+class House:
+    """A Limpet from a copy of the checkout, started again whenever its launcher is gone."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.address = ""
+        self.launcher: subprocess.Popen[str] | None = None
+        for name in ("launch", "src", "server", "standins", "demo", "docs", "requirements"):
+            shutil.copytree(
+                ROOT / name, folder / name, ignore=shutil.ignore_patterns("__pycache__")
+            )
+        shutil.copy(ROOT / "limpet", folder)
+        shutil.copytree(
+            ROOT / "web", folder / "web", ignore=shutil.ignore_patterns("node_modules", "dist")
+        )
+        (folder / "web" / "node_modules").symlink_to(ROOT / "web" / "node_modules")
+        (folder / "web" / "dist").symlink_to(ROOT / "web" / "dist")
+        (folder / ".venv").symlink_to(ROOT / ".venv")
+        (folder / ".run").mkdir()
+        shutil.copy(ROOT / ".run" / "page-built", folder / ".run")
+
+    def up(self) -> None:
+        """Start it, as its rider would after it has gone; returns when it answers."""
+        begun = time.monotonic()
+        while True:
+            self.launcher = subprocess.Popen(
+                [sys.executable, self.folder / "limpet", "start", "--no-demo"],
+                stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, start_new_session=True,
+            )  # fmt: skip
+            assert self.launcher.stdout is not None
+            said = []
+            for line in self.launcher.stdout:
+                said.append(line)
+                if found := re.search(r"Limpet is at (\S+)/", line):
+                    self.address = found.group(1)
+                    threading.Thread(target=self._read, args=(self.launcher,), daemon=True).start()
+                    return
+            # A server that its launcher's death has not reached yet may hold the lock for a moment.
+            if time.monotonic() - begun > PATIENCE_S:
+                raise RuntimeError("".join(said))
+            time.sleep(0.5)
+
+    @staticmethod
+    def _read(launcher: subprocess.Popen[str]) -> None:
+        for _ in launcher.stdout or ():
+            pass
+
+    def below(self, pid: int) -> list[tuple[int, str]]:
+        """Processes below one, with their words."""
+        found = []
+        for stat in Path("/proc").glob("[0-9]*/stat"):
+            with suppress(OSError, ValueError, IndexError):
+                parent = int(stat.read_text().rpartition(")")[2].split()[1])
+                if parent == pid:
+                    words = (stat.parent / "cmdline").read_text().replace("\0", " ")
+                    found.append((int(stat.parent.name), words))
+        return found
+
+    def kill(self, kind: str) -> bool:
+        """Kill one of its processes, or all of them; False where there was none such."""
+        assert self.launcher is not None
+        servers = [pid for pid, words in self.below(self.launcher.pid) if "server.serve" in words]
+        imports = [
+            pid for one in servers for pid, words in self.below(one) if "spawn_main" in words
+        ]
+        file = self.folder / ".run" / "db" / "mariadbd.pid"
+        database = [int(file.read_text())] if file.is_file() and file.read_text().strip() else []
+        victims = {
+            "server": servers, "import": imports, "database": database, "launcher": [self.launcher.pid],
+            "all": [self.launcher.pid, *servers, *imports, *database],
+        }[kind]  # fmt: skip
+        for pid in victims:
+            with suppress(ProcessLookupError):
+                os.kill(pid, signal.SIGKILL)
+        if kind in ("launcher", "all"):
+            self.launcher.wait()
+            self.up()
+        return bool(victims)
+
+    def down(self) -> None:
+        """Stop it in an orderly way."""
+        if self.launcher is not None and self.launcher.poll() is None:
+            self.launcher.send_signal(signal.SIGTERM)
+            self.launcher.wait(timeout=60)
+
+
+@dataclass
+class Told:
+    """What was acknowledged."""
+
+    entries: dict[tuple[str, str], float | None] = field(default_factory=dict)
+    batches: dict[tuple[str, str], int] = field(default_factory=dict)
+    photos: dict[tuple[str, str], bytes] = field(default_factory=dict)
+    imports: dict[str, int] = field(default_factory=dict)
+    rides: set[str] = field(default_factory=set)
+    counts: Counter[str] = field(default_factory=Counter)
+    #: How often each entry was corrected: what a correction says that it has seen.
+    changes: Counter[str] = field(default_factory=Counter)
+
+
+class Rider(threading.Thread):
+    """Writes until told to stop; what is sent is sent until it is acknowledged."""
+
+    def __init__(self, house: House, number: int, stop: threading.Event) -> None:
+        super().__init__(name=f"rider {number}")
+        self.house, self.number, self.stopped = house, number, stop
+        self.rng = random.Random(SEED + number)
+        self.told = Told()
+        self.failure: BaseException | None = None
+        self.opener = build_opener(HTTPCookieProcessor(CookieJar()))
+        self.csrf = ""
+        self.kit: dict[str, str] = {}
+        self.ride = ""
+        self.stream = ""
+
+    def once(self, method: str, path: str, body: Any = None, files: bytes | None = None) -> Any:
+        """One request; raises where there was no answer or none that can be relied on."""
+        data, kind = None, "application/json"
+        if files is not None:
+            edge = uuid4().hex
+            kind = f"multipart/form-data; boundary={edge}"
+            parts = [
+                f'--{edge}\r\nContent-Disposition: form-data; name="id"\r\n\r\n{body}\r\n'.encode(),
+                f'--{edge}\r\nContent-Disposition: form-data; name="files"; filename="r.zip"\r\n'
+                "Content-Type: application/zip\r\n\r\n".encode()
+                + files
+                + b"\r\n",
+                f"--{edge}--\r\n".encode(),
+            ]
+            data = b"".join(parts)
+        elif body is not None:
+            data = json.dumps(body).encode()
+        request = Request(f"{self.house.address}/api{path}", data, method=method)
+        request.add_header("Content-Type", kind)
+        request.add_header("X-CSRFToken", self.csrf)
+        with self.opener.open(request, timeout=30) as answer:
+            text = answer.read()
+            return json.loads(text) if text and "json" in answer.headers["Content-Type"] else text
+
+    def sure(self, method: str, path: str, body: Any = None, files: bytes | None = None) -> Any:
+        """Send until it is acknowledged, as a phone does."""
+        begun = time.monotonic()
+        while True:
+            try:
+                return self.once(method, path, body, files)
+            except HTTPError as error:
+                if error.code not in (429, 500, 502, 503):
+                    raise RuntimeError(
+                        f"{method} {path}: {error.code} {error.read()[:300]!r}"
+                    ) from error
+                error.close()
+            except (URLError, OSError, ValueError):
+                pass
+            if time.monotonic() - begun > PATIENCE_S:
+                raise RuntimeError(f"{method} {path} is not acknowledged in {PATIENCE_S:.0f} s")
+            time.sleep(0.2)
+
+    def enter(self) -> None:
+        """Make an account with kit. Before anything is killed."""
+        self.csrf = self.sure("GET", "/session")["csrf_token"]
+        name = f"rider{self.number}"
+        self.csrf = self.sure("POST", "/accounts", {"username": name, "password": PASSWORD})[
+            "csrf_token"
+        ]
+        self.kit = {one: str(uuid4()) for one in ("vehicle_id", "pack_id")}
+        self.sure(
+            "PUT", f"/vehicles/{self.kit['vehicle_id']}", {"name": "Sandpiper", "kind": "bicycle"}
+        )
+        pack = {"name": "Eider", "chemistry": "nmc", "series": 13, "rated_ah": 14}
+        self.sure("PUT", f"/packs/{self.kit['pack_id']}", pack)
+
+    def begin(self) -> None:
+        """A new ride with a stream."""
+        self.ride, self.stream = str(uuid4()), str(uuid4())
+        begun = {"title": "Under fire", "started_at": "2026-05-14T09:12:00+02:00", **self.kit}
+        self.sure("PUT", f"/tests/{self.ride}", begun)
+        self.told.rides.add(self.ride)
+        self.sure("PUT", f"/tests/{self.ride}/streams/{self.stream}", {"instrument": "meter"})
+
+    def run(self) -> None:
+        """The thread's own work."""
+        acts: list[tuple[Callable[[], None], int]] = [
+            (self.entry, 8), (self.correct, 3), (self.remove, 2), (self.batch, 6), (self.photo, 2), (self.bring, 1),
+        ]  # fmt: skip
+        try:
+            self.begin()
+            while not self.stopped.is_set():
+                act = self.rng.choices([one for one, _ in acts], [weight for _, weight in acts])[0]
+                act()
+                self.told.counts[act.__name__] += 1
+                if self.rng.random() < 0.03:
+                    self.begin()
+        except BaseException as failure:  # told at the end, by whoever waits for this thread
+            self.failure = failure
+
+    def entry(self) -> None:
+        one, volts = str(uuid4()), round(self.rng.uniform(40, 54), 2)
+        body = {"time_s": self.rng.randint(0, 9000), "kind": "checkpoint", "voltage_rest_v": volts}
+        self.sure("PUT", f"/tests/{self.ride}/entries/{one}", body)
+        self.told.entries[self.ride, one] = volts
+
+    def _standing(self) -> str | None:
+        mine = [e for (ride, e), volts in self.told.entries.items() if ride == self.ride and volts]
+        return self.rng.choice(mine) if mine else None
+
+    def correct(self) -> None:
+        one = self._standing()
+        if one is None:
+            return
+        volts = round(self.rng.uniform(40, 54), 2)
+        seen = self.told.changes[one]
+        body = {"time_s": 60, "kind": "checkpoint", "voltage_rest_v": volts, "from_changes": seen}
+        self.sure("PUT", f"/tests/{self.ride}/entries/{one}", body)
+        self.told.changes[one] += 1
+        self.told.entries[self.ride, one] = volts
+
+    def remove(self) -> None:
+        one = self._standing()
+        if one is not None:
+            self.sure("DELETE", f"/tests/{self.ride}/entries/{one}?act={uuid4()}")
+            self.told.entries[self.ride, one] = None
+
+    def batch(self) -> None:
+        at = (self.ride, self.stream)
+        number = self.told.batches.get(at, 0)
+        rows = {
+            "time_s": [60.0 * number + k for k in range(60)],
+            "voltage_v": [50.0] * 60,
+            "current_a": [5.0] * 60,
+        }
+        self.sure("PUT", f"/tests/{self.ride}/streams/{self.stream}/batches/{number}", rows)
+        self.told.batches[at] = number + 1
+
+    def photo(self) -> None:
+        from base64 import b64encode
+
+        from PIL import Image
+
+        out = BytesIO()
+        Image.new("L", (16, 16), self.rng.randint(0, 255)).save(out, "JPEG")
+        one = str(uuid4())
+        self.sure("PUT", f"/tests/{self.ride}/photos/{one}", {"jpeg": b64encode(out.getvalue()).decode()})  # fmt: skip
+        self.told.photos[self.ride, one] = plain_jpeg(out.getvalue())
+
+    def bring(self) -> None:
+        """A bundle that is large enough to be read in a process of its own."""
+        from tests.bench.__main__ import logged
+
+        test, one = logged(60_000, 10.0), str(uuid4())
+        self.sure("POST", "/tests/import", one, write_zip(test))
+        self.told.imports[one] = 60_000
+
+    def faults(self) -> Counter[str]:
+        """What is stored held against what was acknowledged."""
+        found: Counter[str] = Counter()
+        stored: dict[str, dict[str, list[float]]] = {}
+        for ride in self.told.rides:
+            test = self.sure("GET", f"/tests/{ride}")
+            rows: dict[str, list[float]] = {}
+            for row in test["entries"]:
+                rows.setdefault(row["id"], []).append(row["voltage_rest_v"])
+            stored[ride] = rows
+        for (ride, one), volts in self.told.entries.items():
+            there = stored[ride].get(one, [])
+            found["doubled"] += len(there) > 1
+            if volts is None:
+                found["revived"] += bool(there)
+            elif not there:
+                found["lost"] += 1
+            elif there[0] != volts:
+                found["of another version"] += 1
+        for (ride, _), batches in self.told.batches.items():
+            rows_there = sum(one["rows"] for one in self.sure("GET", f"/tests/{ride}/streams"))
+            found["lost"] += rows_there < 60 * batches
+            # One that was sent and not acknowledged may be there.
+            found["doubled"] += rows_there > 60 * (batches + 1)
+        for (ride, one), data in self.told.photos.items():
+            found["lost"] += self.sure("GET", f"/tests/{ride}/photo?name=photos/{one}.jpg") != data
+        listed = [row["id"] for row in self._listed()]
+        for one, rows_wanted in self.told.imports.items():
+            found["lost"] += one not in listed
+            found["doubled"] += listed.count(one) > 1
+            streams = self.sure("GET", f"/tests/{one}/streams")
+            found["half"] += sum(stream["rows"] for stream in streams) != rows_wanted
+        return found
+
+    def _listed(self) -> list[dict[str, Any]]:
+        rows, after = [], ""
+        while True:
+            page = self.sure("GET", f"/tests?most=100{after}")
+            rows += page["items"]
+            if not page.get("next"):
+                return rows
+            after = f"&after={page['next']}"
+
+
+def bench_chaos(kills: int) -> int:
+    """Kill so often, and tell what became of what was acknowledged; the number of faults."""
+    rng, stop, done = random.Random(SEED), threading.Event(), Counter[str]()
+    with tempfile.TemporaryDirectory(prefix="limpet-chaos-") as folder:
+        house = House(Path(folder) / "limpet")
+        house.up()
+        riders = [Rider(house, number, stop) for number in range(RIDERS)]
+        for rider in riders:
+            rider.enter()
+        for rider in riders:
+            rider.start()
+        begun = time.monotonic()
+        while sum(done.values()) < kills and all(rider.is_alive() for rider in riders):
+            time.sleep(rng.uniform(*PAUSES_S))
+            kind = rng.choices(KINDS, (4, 2, 3, 1, 1))[0]
+            if house.kill(kind):
+                done[kind] += 1
+                if sum(done.values()) % 20 == 0:
+                    print(
+                        f"{sum(done.values())} kills after {time.monotonic() - begun:.0f} s",
+                        flush=True,
+                    )
+        stop.set()
+        for rider in riders:
+            rider.join()
+        for rider in riders:
+            if rider.failure is not None:
+                raise rider.failure
+        faults = sum((rider.faults() for rider in riders), Counter[str]())
+        house.down()
+    acknowledged = sum((rider.told.counts for rider in riders), Counter[str]())
+    print(
+        f"killed: {', '.join(f'{name} {count}' for name, count in sorted(done.items()))}; {sum(done.values())} in all"
+    )
+    print(
+        f"acknowledged: {', '.join(f'{name} {count}' for name, count in sorted(acknowledged.items()))}"
+    )
+    print(f"faults: {dict(faults) if sum(faults.values()) else 'none'}")
+    return sum(faults.values())
