@@ -27,9 +27,10 @@ export function SignBackIn({ session, before }: SignBackInProps) {
   const waiting = useLiveQuery(countUnsent) ?? 0;
   const [asking, setAsking] = useState(false);
   async function leave(keep: boolean) {
-    queryClient.clear();
+    await queryClient.cancelQueries();
     await forgetAll(keep);
     forgetSession();
+    queryClient.clear();
     queryClient.setQueryData(sessionQuery.queryKey, { ...session });
   }
   return (

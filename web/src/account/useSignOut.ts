@@ -12,12 +12,12 @@ export function useSignOut() {
     mutationFn: async (_keep: boolean) => unwrap(await api.DELETE('/api/session')),
     onSuccess: async (session, keep) => {
       rememberCsrfToken(session.csrf_token);
-      // Before the page is another's: what is asked for meanwhile would be kept again.
+      // Before the page is another's: what is still asked for would be kept again.
       await queryClient.cancelQueries();
-      queryClient.clear();
       const { leave } = await import('../roadside/leaving');
       await leave(keep);
       forgetSession();
+      queryClient.clear();
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/');
     },
