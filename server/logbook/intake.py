@@ -9,10 +9,10 @@ from __future__ import annotations
 import multiprocessing
 import os
 import resource
+import signal
 from collections.abc import Callable, Mapping
-from concurrent.futures import ProcessPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
 from dataclasses import dataclass, field
+from multiprocessing.connection import Connection
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, NamedTuple
@@ -21,7 +21,7 @@ from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, RangeTest, TestSheet
 from limpet.files import files_of, read_files
 from server.logbook.chunks import chunk_rows
-from server.wire.turns import by_turns
+from server.wire.turns import BusyError, by_turns
 
 #: A bundle up to this size is read where it came in: starting a process takes a second.
 SMALL_BYTES = 1 * 2**20
@@ -120,10 +120,40 @@ def _limited() -> None:
 
 def _apart(read: Any, *arguments: Any) -> Intake:
     context = multiprocessing.get_context("spawn")
-    with ProcessPoolExecutor(1, mp_context=context, initializer=_limited) as pool:
-        try:
-            found: Intake = pool.submit(read, *arguments).result()
-        except (BrokenProcessPool, MemoryError) as cause:
-            message = "takes more memory or time to read than any ride does; thin it out"
-            raise BundleError([Fault("bundle", 0, 0, message)]) from cause
+    here, there = context.Pipe(duplex=False)
+    process = context.Process(target=_read_apart, args=(there, read, arguments), daemon=True)
+    process.start()
+    there.close()
+    try:
+        found: Intake | Exception = here.recv()
+    except EOFError:
+        # It ended without a word; how, it says at once.
+        process.join()
+        if process.exitcode == -signal.SIGKILL:
+            raise BusyError(
+                "The reading of this bundle was ended from outside, perhaps for want of memory; nothing was "
+                "stored. Try again in a moment."
+            ) from None
+        if process.exitcode != -signal.SIGXCPU:
+            raise RuntimeError(f"the reader of a bundle ended with {process.exitcode}") from None
+        found = MemoryError()
+    finally:
+        here.close()
+        process.join()
+    if isinstance(found, MemoryError):
+        message = "takes more memory or time to read than any ride does; thin it out"
+        raise BundleError([Fault("bundle", 0, 0, message)])
+    if isinstance(found, Exception):
+        raise found
     return found
+
+
+def _read_apart(there: Connection, read: Any, arguments: tuple[Any, ...]) -> None:
+    """What the process does: it reads, and sends what it found or what was wrong."""
+    _limited()
+    try:
+        found: Intake | Exception = read(*arguments)
+    except Exception as error:  # raised again where it was asked for
+        found = error
+    there.send(found)
+    there.close()

@@ -2,6 +2,8 @@
 
 import io
 import json
+import os
+import signal
 import zipfile
 from datetime import datetime, timedelta, timezone
 from urllib.parse import quote
@@ -10,12 +12,15 @@ from uuid import uuid4
 import pytest
 
 from demo.skerrow import ridden
+from limpet.errors import BundleError
 from limpet.files import bundle_files, read_files, write_zip
 from limpet.files.archive import files_of_zip
 from limpet.result import analyse
+from server.logbook import intake
 from server.logbook.models import Entry, RangeTest, SampleChunk
 from server.results import figures, listing, queries, worker
 from server.results.models import TestResult
+from server.wire.turns import BusyError
 from tests.core.files.test_round_trip import same
 from tests.strategies import minimal
 
@@ -235,8 +240,6 @@ def test_now_tells_rides_under_way_and_the_newest_kit(ines, ride):
 
 @pytest.mark.parametrize("as_zip", [True, False])
 def test_a_large_bundle_is_read_in_a_process_of_its_own(ines, as_zip, monkeypatch):
-    from server.logbook import intake
-
     rows = "".join(
         f"{k},{54 - k / 9000:.5f},{3 + k % 7}.25,{5.123456 + k % 3}\n" for k in range(60_000)
     )
@@ -263,3 +266,16 @@ def test_names_of_any_script_are_kept(ines):
         "entries.csv": b"time_s,kind\n0,start\n9,end\n",
     }
     assert ines.import_files(files).json()["title"].startswith("Leuchtturm 灯台 🛵")
+
+
+def test_a_reader_that_is_killed_is_told_apart_from_a_bundle_that_is_too_much():
+    """Found by killing: who lost the reader's process was told that their bundle was at fault."""
+    with pytest.raises(BusyError, match="ended from outside"):
+        intake._apart(signal.raise_signal, signal.SIGKILL)
+    # Out of its time, and out of memory.
+    for ended in ((signal.raise_signal, signal.SIGXCPU), (bytearray, 10**13)):
+        with pytest.raises(BundleError, match="more memory or time"):
+            intake._apart(*ended)
+    # What is nobody's fault but ours is a failure.
+    with pytest.raises(RuntimeError, match="ended with 3"):
+        intake._apart(os._exit, 3)
