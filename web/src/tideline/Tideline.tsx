@@ -117,8 +117,8 @@ export function Tideline({
         {outlook && (
           <line
             className={classes.outlook}
-            x1={Math.min(xOf(frame, outlook[0] ?? 0), frame.width)}
-            x2={Math.min(xOf(frame, outlook[2] ?? 0), frame.width)}
+            x1={Math.min(xOf(frame, outlook[0] ?? 0), frame.width - frame.right)}
+            x2={Math.min(xOf(frame, outlook[2] ?? 0), frame.width - frame.right)}
             y1={ground - 4}
             y2={ground - 4}
           />

@@ -87,10 +87,12 @@ export function againstForecast(
   if (metres === undefined || left === undefined || metres < 500) return null;
   const expected = bandAt(band, metres);
   if (expected === null) return null;
+  // As it is shown: of two figures that read alike none is worse.
+  const whole = (share: number) => Math.round(share * 100);
   const words =
-    left > expected.high
+    whole(left) > whole(expected.high)
       ? 'better than the forecast’s band'
-      : left < expected.low
+      : whole(left) < whole(expected.low)
         ? 'worse than the forecast’s band'
         : 'within the forecast';
   return { words, left, low: expected.low, high: expected.high };
