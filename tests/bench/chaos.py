@@ -341,36 +341,45 @@ class Rider(threading.Thread):
             after = f"&after={page['next']}"
 
 
+def _under_fire(house: House, kills: int, done: Counter[str]) -> tuple[list[Rider], Counter[str]]:
+    """Have riders write while processes are killed; who they were, and what was wrong at the end."""
+    rng, stop = random.Random(SEED), threading.Event()
+    riders = [Rider(house, number, stop) for number in range(RIDERS)]
+    for rider in riders:
+        rider.enter()
+    for rider in riders:
+        rider.start()
+    begun = time.monotonic()
+    while sum(done.values()) < kills and all(rider.is_alive() for rider in riders):
+        time.sleep(rng.uniform(*PAUSES_S))
+        kind = rng.choices(KINDS, (4, 2, 3, 1, 1))[0]
+        if house.kill(kind):
+            done[kind] += 1
+            if sum(done.values()) % 20 == 0:
+                print(
+                    f"{sum(done.values())} kills after {time.monotonic() - begun:.0f} s",
+                    flush=True,
+                )
+    stop.set()
+    for rider in riders:
+        rider.join()
+    for rider in riders:
+        if rider.failure is not None:
+            raise rider.failure
+    faults = sum((rider.faults() for rider in riders), Counter[str]())
+    return riders, faults
+
+
 def bench_chaos(kills: int) -> int:
     """Kill so often, and tell what became of what was acknowledged; the number of faults."""
-    rng, stop, done = random.Random(SEED), threading.Event(), Counter[str]()
+    done = Counter[str]()
     with tempfile.TemporaryDirectory(prefix="limpet-chaos-") as folder:
         house = House(Path(folder) / "limpet")
-        house.up()
-        riders = [Rider(house, number, stop) for number in range(RIDERS)]
-        for rider in riders:
-            rider.enter()
-        for rider in riders:
-            rider.start()
-        begun = time.monotonic()
-        while sum(done.values()) < kills and all(rider.is_alive() for rider in riders):
-            time.sleep(rng.uniform(*PAUSES_S))
-            kind = rng.choices(KINDS, (4, 2, 3, 1, 1))[0]
-            if house.kill(kind):
-                done[kind] += 1
-                if sum(done.values()) % 20 == 0:
-                    print(
-                        f"{sum(done.values())} kills after {time.monotonic() - begun:.0f} s",
-                        flush=True,
-                    )
-        stop.set()
-        for rider in riders:
-            rider.join()
-        for rider in riders:
-            if rider.failure is not None:
-                raise rider.failure
-        faults = sum((rider.faults() for rider in riders), Counter[str]())
-        house.down()
+        try:
+            house.up()
+            riders, faults = _under_fire(house, kills, done)
+        finally:
+            house.down()
     acknowledged = sum((rider.told.counts for rider in riders), Counter[str]())
     print(
         f"killed: {', '.join(f'{name} {count}' for name, count in sorted(done.items()))}; {sum(done.values())} in all"
