@@ -13,7 +13,7 @@ from pydantic import Field
 
 from limpet.bounds import MOST_NAME
 from limpet.files.pasted import pasted
-from server.logbook import kept_kit, listing, services, sheets, streams
+from server.logbook import entries, kept_kit, listing, services, sheets, streams
 from server.logbook.kept_kit import Shelf
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
@@ -143,11 +143,11 @@ def put_entry(
 ) -> Status[StoredEntry]:
     values = payload.model_dump()
     read_at = values.pop("from_changes")
-    done = services.record_entry(owner_of(request), test_id, entry_id, values, read_at)
+    done = entries.record_entry(owner_of(request), test_id, entry_id, values, read_at)
     return Status(201 if done.created else 200, _stored(done))
 
 
-def _stored(done: services.Recorded) -> StoredEntry:
+def _stored(done: entries.Recorded) -> StoredEntry:
     return StoredEntry(
         entry=entry_of(done.entry),
         removed=done.entry.removed,
@@ -163,7 +163,7 @@ def _stored(done: services.Recorded) -> StoredEntry:
 )
 def restore_entry(request: HttpRequest, test_id: UUID, entry_id: UUID, act: UUID) -> StoredEntry:
     """Bring an entry back that was taken out. Sent again under its id, it changes nothing."""
-    return _stored(services.restore_entry(owner_of(request), test_id, entry_id, act))
+    return _stored(entries.restore_entry(owner_of(request), test_id, entry_id, act))
 
 
 @router.delete(
@@ -175,7 +175,7 @@ def delete_entry(
     request: HttpRequest, test_id: UUID, entry_id: UUID, act: UUID | None = None
 ) -> RevisionOut:
     """Take an entry out; what it said is kept in its history. Sent again with its `act`, it changes nothing."""
-    return RevisionOut(revision=services.remove_entry(owner_of(request), test_id, entry_id, act))
+    return RevisionOut(revision=entries.remove_entry(owner_of(request), test_id, entry_id, act))
 
 
 @router.put(
@@ -185,7 +185,7 @@ def delete_entry(
 )
 def put_photo(request: HttpRequest, test_id: UUID, photo_id: UUID, payload: PhotoIn) -> PhotoOut:
     """Keep a picture of the display; what its camera said of place and device is left away."""
-    kept = services.keep_photo(owner_of(request), test_id, photo_id, payload.jpeg)
+    kept = entries.keep_photo(owner_of(request), test_id, photo_id, payload.jpeg)
     return PhotoOut(id=kept.pk, name=kept.name)
 
 

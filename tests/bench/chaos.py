@@ -14,7 +14,6 @@ import json
 import os
 import random
 import re
-import shutil
 import signal
 import subprocess
 import sys
@@ -35,8 +34,8 @@ from uuid import uuid4
 
 from limpet.files import write_zip
 from limpet.files.photos import plain_jpeg
+from tests.serving import copy_of_checkout
 
-ROOT = Path(__file__).resolve().parents[2]
 KINDS = ("server", "import", "database", "launcher", "all")
 SEED, RIDERS, PASSWORD = 20261130, 3, "a-long-enough-password"
 #: Between two kills [s]: sometimes in the middle of a start, sometimes after a while of work.
@@ -52,19 +51,7 @@ class House:
         self.folder = folder
         self.address = ""
         self.launcher: subprocess.Popen[str] | None = None
-        for name in ("launch", "src", "server", "standins", "demo", "docs", "requirements"):
-            shutil.copytree(
-                ROOT / name, folder / name, ignore=shutil.ignore_patterns("__pycache__")
-            )
-        shutil.copy(ROOT / "limpet", folder)
-        shutil.copytree(
-            ROOT / "web", folder / "web", ignore=shutil.ignore_patterns("node_modules", "dist")
-        )
-        (folder / "web" / "node_modules").symlink_to(ROOT / "web" / "node_modules")
-        (folder / "web" / "dist").symlink_to(ROOT / "web" / "dist")
-        (folder / ".venv").symlink_to(ROOT / ".venv")
-        (folder / ".run").mkdir()
-        shutil.copy(ROOT / ".run" / "page-built", folder / ".run")
+        copy_of_checkout(folder)
 
     def up(self) -> None:
         """Start it, as its rider would after it has gone; returns when it answers."""

@@ -3,7 +3,6 @@
 import json
 import os
 import re
-import shutil
 import signal
 import socket
 import subprocess
@@ -19,6 +18,7 @@ from launch import machine
 from launch.database import Database
 from launch.paths import digest, is_current
 from launch.say import Trouble, run
+from tests.serving import copy_of_checkout
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -156,17 +156,7 @@ def test_what_is_installed_is_not_installed_again(monkeypatch):
 def checkout(tmp_path):
     """A second checkout that shares only what takes minutes to install."""
     copy = tmp_path / "checkout"
-    for name in ("launch", "src", "server", "standins", "demo", "docs", "requirements"):
-        shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
-    shutil.copy(ROOT / "limpet", copy)
-    shutil.copytree(
-        ROOT / "web", copy / "web", ignore=shutil.ignore_patterns("node_modules", "dist")
-    )
-    (copy / "web" / "node_modules").symlink_to(ROOT / "web" / "node_modules")
-    (copy / "web" / "dist").symlink_to(ROOT / "web" / "dist")
-    (copy / ".venv").symlink_to(ROOT / ".venv")
-    (copy / ".run").mkdir()
-    shutil.copy(ROOT / ".run" / "page-built", copy / ".run")
+    copy_of_checkout(copy)
     yield copy
     Database(copy / ".run" / "db").stop()
 
