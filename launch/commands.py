@@ -19,7 +19,7 @@ from types import FrameType
 from launch import core
 from launch.database import Database
 from launch.environment import node_environment, prepare
-from launch.keeper import Child, Keeper
+from launch.keeper import Child, Keeper, end_with_parent
 from launch.network import lan_environment, own_address
 from launch.paths import PYTHON, ROOT, RUN, VENV, WEB
 from launch.say import Trouble, say, step
@@ -61,6 +61,11 @@ def _parser() -> argparse.ArgumentParser:
     start.add_argument(
         "--lan-sign-up", action="store_true", help="let accounts be made from the network as well"
     )
+    start.add_argument(
+        "--workers",
+        type=_workers,
+        help=f"processes that serve (default: one a core, {MOST_BY_ITSELF} at most)",
+    )
     start.set_defaults(run=_start)
     passing: tuple[tuple[str, Command, str], ...] = (
         ("test", _test, "run all tests; further arguments go to pytest"),
@@ -78,6 +83,17 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, words in plain:
         commands.add_parser(name, help=words).set_defaults(run=run)
     return parser
+
+
+#: Processes that serve: by itself, and when asked. Each holds the libraries of arithmetic in memory.
+MOST_BY_ITSELF, MOST_WORKERS = 4, 64
+
+
+def _workers(text: str) -> int:
+    """A number of processes, as it is typed."""
+    if not text.isdigit() or not 1 <= int(text) <= MOST_WORKERS:
+        raise argparse.ArgumentTypeError(f"{text!r} is no number from 1 to {MOST_WORKERS}")
+    return int(text)
 
 
 def _secret_key() -> str:
@@ -163,16 +179,44 @@ def _serve(
     """Keep the server and the database running until somebody stops them; the exit code."""
     (RUN / "start.lock").write_text(f"http://127.0.0.1:{page.getsockname()[1]}/")
     served = "server.serve" if options.no_demo else "demo.serve"
-    command = [str(PYTHON), "-m", served, "--socket", str(page.fileno())]
-    known = environment(database) | ({"LIMPET_WITH_DEMO": "0"} if options.no_demo else {})
+    command = [str(PYTHON), "-m", served]
+    workers = options.workers or min(os.cpu_count() or 1, MOST_BY_ITSELF)
+    called, calls = os.pipe()
+    os.set_blocking(calls, False)
+    known = environment(database) | {
+        "LIMPET_WORKERS": str(workers),
+        "LIMPET_COMPUTES_RESULTS": "0",
+        "LIMPET_TURNS": str(RUN / "turns"),
+        "LIMPET_CALLS": str(calls),
+    }
+    if options.no_demo:
+        known["LIMPET_WITH_DEMO"] = "0"
+    sockets = ["--socket", str(page.fileno())]
     if lan is not None:
-        command += ["--lan-sockets", *(str(one.fileno()) for one in beside)]
+        sockets += ["--lan-sockets", *(str(one.fileno()) for one in beside)]
         port = beside[0].getsockname()[1]
         known |= lan_environment(lan, port, RUN / "lan", sign_up=options.lan_sign_up)
-    handed = [one.fileno() for one in (page, *beside)]
-    keeper = Keeper([Child("the server", command, known, handed)])
+    handed = [calls, *(one.fileno() for one in (page, *beside))]
+    children = [
+        Child(
+            "the server" if number == 0 else f"server {number + 1}",
+            [*command, "--prepared", *sockets, *(["--quiet"] if number else [])],
+            known,
+            handed,
+        )
+        for number in range(workers)
+    ]
+    results = [str(PYTHON), "-m", "server.manage", "compute_results", "--calls", str(called)]
+    children.append(Child("the process for results", results, known, [called, calls]))
+    keeper = Keeper(children)
+
+    # Once, before anybody is served: two of them would do it twice at the same time.
+    preparing = subprocess.Popen(
+        [*command, "--prepare-only"], cwd=ROOT, env=known, preexec_fn=end_with_parent
+    )
 
     def stop(number: int, frame: FrameType | None) -> None:
+        preparing.terminate()
         keeper.stop()
 
     # Ctrl-C reaches the server too (same terminal); wait for it, then stop the database.
@@ -181,7 +225,7 @@ def _serve(
     watch = Watch(database)
     watch.start()
     try:
-        return keeper.run()
+        return preparing.wait() or keeper.run()
     finally:
         watch.stop()
 

@@ -242,6 +242,8 @@ class Database:
             "--collation-server=utf8mb4_unicode_ci",
             "--sql-mode=TRADITIONAL",
             "--max-allowed-packet=256M",
+            # One for each thread of each server (`server.settings.THREADS`), and some to look with.
+            "--max-connections=600",
             "--innodb-buffer-pool-size=128M",
             "--innodb-log-file-size=64M",
             *(_ON_DISK if self._durable else _IN_MEMORY),

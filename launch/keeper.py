@@ -54,7 +54,7 @@ class Child:
             cwd=ROOT,
             env=dict(self.environment),
             pass_fds=[*self.handed, there],
-            preexec_fn=_end_with_parent,
+            preexec_fn=end_with_parent,
         )
         os.close(there)
         self.begun_s = time.monotonic()
@@ -134,7 +134,7 @@ class Keeper:
         return None
 
 
-def _end_with_parent() -> None:
+def end_with_parent() -> None:
     """Ask Linux to end this process when its parent is killed, so that no server is orphaned."""
     set_parent_death_signal = 1
     ctypes.CDLL(None).prctl(set_parent_death_signal, signal.SIGTERM)

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 import logging
 import time
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.core.management import call_command
+from django.utils import timezone
 
 from server.accounts.services import delete_due
 from server.kit.models import Pack, Rider, Route, Vehicle
 from server.logbook.models import RangeTest
-from server.plans.models import Claim, KeptTrip, Plan
+from server.plans.models import Claim, Followed, KeptTrip, Plan
 from server.wire.owned import purge
 
 logger = logging.getLogger(__name__)
 
 KINDS = (Vehicle, Pack, Rider, Route, RangeTest, Plan, KeptTrip, Claim)
+#: An answer to a ride under way is kept for as long as one may be asked again.
+FOLLOWED_FOR = timedelta(days=2)
 #: How often a running server tidies up [s].
 TIDY_EVERY_S = 3600.0
 
@@ -47,5 +51,6 @@ def tidy(sender: Any = None, **more: Any) -> None:
     _tidied_at[:] = [now]
     rows, accounts = purge_all(), delete_due()
     call_command("clearsessions", verbosity=0)
+    Followed.objects.filter(made_at__lt=timezone.now() - FOLLOWED_FOR).delete()
     if rows or accounts:
         logger.info("%d rows and %d accounts are gone for good", rows, accounts)

@@ -1,4 +1,8 @@
-"""Bring the database up to date, load the demo if it is there, and serve."""
+"""Bring the database up to date, load the demo if it is there, and serve.
+
+Alone all in one process, results too; with `--prepared` beside others like it, after one of them prepared
+(`--prepare-only`) and with results in a process of their own.
+"""
 
 from __future__ import annotations
 
@@ -72,24 +76,13 @@ def _config(application: Any, **more: Any) -> uvicorn.Config:
     )
 
 
-def _on_the_network(address: str, over_tls: socket, plain: socket) -> list[_Beside]:
+def _on_the_network(address: str, over_tls: socket, plain: socket, *, tells: bool) -> list[_Beside]:
     """Limpet over TLS on an address of the local network, and the doorstep where a phone gets its trust."""
     from server.lan.authority import certificates
     from server.lan.doorstep import doorstep
-    from server.lan.square import square_for_terminal
 
     files = certificates(settings.LAN_FOLDER, address)
-    words = (
-        f"On the network: {settings.LAN_ORIGIN}/\n"
-        f"A phone begins at {settings.LAN_DOORSTEP} (Menu, Take it to the phone):\n"
-        f"{square_for_terminal(settings.LAN_DOORSTEP)}"
-    )
-    if files.replaced is not None:
-        words += (
-            f"\nThe authority was made anew: an earlier Limpet's could have signed for any site. Remove "
-            f"“{files.replaced}” from the trusted certificates of each phone (settings, security), then "
-            "take the new one as above."
-        )
+    words = _of_the_network() if tells else ""
     tls: dict[str, Any] = {"ssl_certfile": str(files.certificate), "ssl_keyfile": str(files.key)}
     # The address of a peer is its own: nobody on the network speaks for another.
     page = doorstep(files, f"{settings.LAN_ORIGIN}/")
@@ -99,10 +92,47 @@ def _on_the_network(address: str, over_tls: socket, plain: socket) -> list[_Besi
     ]
 
 
+def _of_the_network() -> str:
+    """Where it is reached there, and how a phone begins."""
+    from server.lan.square import square_for_terminal
+
+    return (
+        f"On the network: {settings.LAN_ORIGIN}/\n"
+        f"A phone begins at {settings.LAN_DOORSTEP} (Menu, Take it to the phone):\n"
+        f"{square_for_terminal(settings.LAN_DOORSTEP)}"
+    )
+
+
+def _prepare() -> None:
+    """Whatever is done once, before anybody is served."""
+    print("· Bringing the database up to date …", flush=True)
+    call_command("migrate", interactive=False, verbosity=0)
+    if settings.WITH_DEMO:
+        print("· Loading the demo, the island of Skerrow …", flush=True)
+        call_command("load_demo")
+    # Models can be imported only now.
+    from server.lan.authority import certificates
+    from server.removed import purge_all
+
+    purge_all()
+    if settings.LAN_ADDRESS:
+        replaced = certificates(settings.LAN_FOLDER, settings.LAN_ADDRESS).replaced
+        if replaced is not None:
+            print(
+                "The authority was made anew: an earlier Limpet's could have signed for any site. Remove "
+                f"“{replaced}” from the trusted certificates of each phone (settings, security), then "
+                "take the new one as below.",
+                flush=True,
+            )
+
+
 def main() -> None:
     """Run the server until it is told to stop."""
     parser = argparse.ArgumentParser()
-    parser.add_argument("--socket", type=int, required=True, help="a descriptor that listens")
+    parser.add_argument("--socket", type=int, help="a descriptor that listens")
+    parser.add_argument("--prepare-only", action="store_true", help="serve nothing yet")
+    parser.add_argument("--prepared", action="store_true", help="another process has prepared")
+    parser.add_argument("--quiet", action="store_true", help="another process says where it is")
     parser.add_argument(
         "--lan-sockets", type=int, nargs=2, help="on LIMPET_LAN: for TLS, and the plain page"
     )
@@ -110,19 +140,15 @@ def main() -> None:
     options = parser.parse_args()
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "server.settings")
     django.setup()
-    print("· Bringing the database up to date …", flush=True)
-    call_command("migrate", interactive=False, verbosity=0)
-    if settings.WITH_DEMO:
-        print("· Loading the demo, the island of Skerrow …", flush=True)
-        call_command("load_demo")
+    if not options.prepared:
+        _prepare()
+    if options.prepare_only:
+        return
     # The page's files are read whole by a synchronous middleware; they are small and compressed.
     warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous")
     # Models can be imported only now.
-
-    from server.removed import purge_all
     from server.results.worker import Worker
 
-    purge_all()
     results = Worker()
     if settings.COMPUTES_RESULTS:
         results.start()
@@ -131,11 +157,15 @@ def main() -> None:
     first = _Announced(
         "server.asgi:application",
         page,
-        f"\nLimpet is at http://{host}:{port}/   (Ctrl-C stops it)\n",
+        "" if options.quiet else f"\nLimpet is at http://{host}:{port}/   (Ctrl-C stops it)\n",
         options.works,
     )
     beside = (
-        _on_the_network(settings.LAN_ADDRESS, *(socket(fileno=one) for one in options.lan_sockets))
+        _on_the_network(
+            settings.LAN_ADDRESS,
+            *(socket(fileno=one) for one in options.lan_sockets),
+            tells=not options.quiet,
+        )
         if options.lan_sockets
         else []
     )

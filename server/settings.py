@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import tempfile
 from datetime import timedelta
 from pathlib import Path
 
@@ -75,8 +76,11 @@ INSTALLED_APPS = [
     "server.plans",
     "server",
 ]
-#: Whether this process computes results itself; servers of several leave it to `compute_results`.
+#: Whether this process computes results itself; servers of several leave it to `compute_results`, and call
+#: it through a pipe where it is on the same machine.
 COMPUTES_RESULTS = os.environ.get("LIMPET_COMPUTES_RESULTS") != "0"
+_CALLS = os.environ.get("LIMPET_CALLS", "")
+CALLS = int(_CALLS) if _CALLS.isdigit() else None
 #: Whether the made-up island is at hand; the app that loads it is named here and imported nowhere.
 WITH_DEMO = os.environ.get("LIMPET_WITH_DEMO") != "0"
 if WITH_DEMO:
@@ -127,9 +131,9 @@ DATABASES = {
         "PASSWORD": os.environ.get("LIMPET_DB_PASSWORD", ""),
         "HOST": "127.0.0.1",
         "PORT": os.environ.get("LIMPET_DB_PORT", "3306"),
-        # Under ASGI every request has a thread of its own, which would take a kept connection
-        # with it to its end: they are closed with the request.
-        "CONN_MAX_AGE": 0,
+        # Requests are answered by threads that stay, each with a connection that stays.
+        "CONN_MAX_AGE": 300,
+        "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
             "charset": "utf8mb4",
             "sql_mode": "TRADITIONAL",
@@ -233,6 +237,15 @@ QUOTAS = {
 #: Where the database writes, when it is on this machine; nothing is taken when less than this is free there.
 DATABASE_FOLDER = os.environ.get("LIMPET_DB_FOLDER", "")
 LEAST_FREE_BYTES = _most("LIMPET_LEAST_FREE_MB", 200) * 2**20
+
+#: How many processes serve beside each other (`./limpet start --workers`), and where those of one machine
+#: share their turns at heavy work.
+WORKERS = max(_most("LIMPET_WORKERS", 1), 1)
+#: Requests that one process answers at once, each with its connection to the database; further ones wait.
+THREADS = max(8, min(32, 256 // WORKERS))
+TURNS_FOLDER = os.environ.get("LIMPET_TURNS") or os.path.join(
+    tempfile.gettempdir(), f"limpet-turns-{os.getuid()}"
+)
 
 LOGGING = {
     "version": 1,

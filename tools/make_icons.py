@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import shutil
 from pathlib import Path
 
 from playwright.sync_api import sync_playwright
+
+from tests.chromium import chromium
 
 PUBLIC = Path(__file__).resolve().parents[1] / "web/public"
 #: Around the mark, so that a phone may cut the corners off.
@@ -16,7 +17,7 @@ def main() -> None:
     mark = (PUBLIC / "mark.svg").read_text()
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=["--no-sandbox", "--disable-gpu"]
+            executable_path=chromium(), args=["--no-sandbox", "--disable-gpu"]
         )
         for size in (192, 512):
             page = browser.new_page(viewport={"width": size, "height": size})

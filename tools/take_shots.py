@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import shutil
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -11,6 +10,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, served
 from tests.browser.roadside import note, press, start_ride, step, store
+from tests.chromium import chromium
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
@@ -212,9 +212,7 @@ VIEWS = {
 def main() -> None:
     SHOTS.mkdir(parents=True, exist_ok=True)
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=CHROMIUM
-        )
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
         for name, (go, size, scheme) in VIEWS.items():
             context = browser.new_context(
                 base_url=address,

@@ -75,3 +75,20 @@ class Claim(Named):
     load_kg = models.FloatField(null=True, blank=True)
     vehicle_kind = models.CharField(max_length=20)
     vehicle_mass_kg = models.FloatField(null=True, blank=True)
+
+
+class Followed(models.Model):
+    """What was last told of a ride under way, and of what: `server.plans.following`. Derived: what is gone is computed again."""
+
+    test = models.OneToOneField(
+        "logbook.RangeTest", primary_key=True, on_delete=models.CASCADE, related_name="followed"
+    )
+    digest = models.CharField(max_length=64)
+    #: JSON, compressed.
+    answer = models.BinaryField()
+    #: The table for a device, the same; None where readings contradict each other.
+    table = models.BinaryField(null=True)
+    made_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        indexes = (models.Index(fields=("made_at",), name="followed_by_age"),)

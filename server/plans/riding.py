@@ -27,6 +27,7 @@ from limpet.version import core_digest
 from server.accounts.assumed import assumed_by
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test, entry_values
+from server.plans.following import digest_of, keep_answer, kept_answer, one_at_a_time
 from server.plans.models import Plan
 from server.plans.schemas import PlanIn
 from server.plans.services import start_planned
@@ -34,7 +35,7 @@ from server.plans.trips import trip_of
 from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
 from server.wire.stored import unwrapped
-from server.wire.turns import by_turns
+from server.wire.turns import in_line, ride_turn
 
 logger = logging.getLogger(__name__)
 
@@ -42,7 +43,10 @@ logger = logging.getLogger(__name__)
 MOST_READINGS = 3
 
 
-@by_turns
+#: An answer is kept waiting so often by what is noted while it waits; then it is given of what was read.
+MOST_OVERTAKEN = 3
+
+
 def follow_ride(
     owner: User, test_id: UUID, ahead: WayAhead | None, *, table: bool
 ) -> dict[str, Any]:
@@ -52,20 +56,49 @@ def follow_ride(
     ----------
     ahead : the way as the rider says it; None is the plan's, the rest of the lap, or back as it came
     """
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        asked = _asked(owner, test_id, ahead)
+        kept = kept_answer(test_id, asked.digest, table=table)
+        if kept is not None:
+            return kept
+        with in_line(), one_at_a_time(test_id), ride_turn():
+            # Waiting takes time: what is overtaken is not computed, what another has told meanwhile is.
+            for _ in range(MOST_OVERTAKEN):
+                if _revision_of(test_id) == asked.read.revision:
+                    break
+                asked = _asked(owner, test_id, ahead)
+            kept = kept_answer(test_id, asked.digest, table=table)
+            if kept is not None:
+                return kept
+            found = advise(
+                asked.read.test, asked.trip, asked.route, ahead=ahead, priors=asked.priors
+            )
+            made = None if found.following.contradicts else found.table().to_json()
+            answer = {**told(found), "evidence": asked.read.told(), "table": made}
+            keep_answer(test_id, asked.digest, answer)
+    return answer if table else {**answer, "table": None}
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """All that an answer is made from."""
+
+    read: ReadEvidence
+    trip: Trip | None
+    route: Route | None
+    priors: Priors
+    digest: str
+
+
+def _asked(owner: User, test_id: UUID, ahead: WayAhead | None) -> _Asked:
     test: RangeTest = RangeTest.objects.owned_by(owner).get(pk=test_id)
     read = read_evidence(test)
-    evidence = read.test
-    with as_assumed(lambda: assumed_by(owner.pk)):
-        trip, route = _planned(owner, test) if ahead is None else (None, None)
-        found = advise(
-            evidence, trip, route, ahead=ahead, priors=_taught(owner, test, trip, evidence)
-        )
-        made = found.table() if table and not found.following.contradicts else None
-    return {
-        **told(found),
-        "evidence": read.told(),
-        "table": None if made is None else made.to_json(),
-    }
+    trip, route = _planned(owner, test) if ahead is None else (None, None)
+    priors = _taught(owner, test, trip, read.test)
+    digest = digest_of(
+        read.told(), trip, route, ahead, priors, sorted(assumed_by(owner.pk).items())
+    )
+    return _Asked(read, trip, route, priors, digest)
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,21 +145,21 @@ def read_evidence(test: RangeTest) -> ReadEvidence:
     come: the same evidence has the same digest, whenever it is read.
     """
     for _ in range(MOST_READINGS):
-        revision = _revision_of(test)
+        revision = _revision_of(test.pk)
         evidence = core_test(test)
         digest = _digest_of(test)
         standing = test.entries.standing().annotate(changes=Count("revisions"))
         entries = tuple(standing.values_list("pk", "changes"))
         changes = test.sheet_changes
-        if _revision_of(test) == revision:
+        if _revision_of(test.pk) == revision:
             break
         test.refresh_from_db()
     # Of a test that never stands still the older number is told: never newer than what was read.
     return ReadEvidence(evidence, revision, digest, changes, entries)
 
 
-def _revision_of(test: RangeTest) -> int:
-    found: int = RangeTest.objects.values_list("revision", flat=True).get(pk=test.pk)
+def _revision_of(test_id: UUID) -> int:
+    found: int = RangeTest.objects.values_list("revision", flat=True).get(pk=test_id)
     return found
 
 
@@ -141,7 +174,6 @@ def _digest_of(test: RangeTest) -> str:
     return found.hexdigest()[:16]
 
 
-@by_turns
 def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
     """How a ride of a plan would stand before its first metre, with the table for a device that may have
     no signal there.
@@ -159,7 +191,7 @@ def follow_plan(owner: User, plan_id: UUID) -> dict[str, Any]:
             trip, route = _planned(owner, test)
             priors = _taught(owner, test, trip, evidence)
         transaction.set_rollback(True)
-    with as_assumed(lambda: assumed_by(owner.pk)):
+    with in_line(), ride_turn(), as_assumed(lambda: assumed_by(owner.pk)):
         found = advise(evidence, trip, route, priors=priors)
         made = found.table()
     return {

@@ -103,8 +103,10 @@ def put_remembered(request: HttpRequest, test_id: UUID, payload: RememberedIn) -
 
 
 @router.get("/{test_id}", operation_id="getTest", response={200: TestDetail, 404: Problem})
-def get_test(request: HttpRequest, test_id: UUID) -> TestDetail:
-    return detail_of(_own(request, test_id))
+def get_test(request: HttpRequest, test_id: UUID, kept: bool = False) -> TestDetail:
+    """A test with its entries and its result; with `kept` the result is given as it is kept, of whichever
+    revision, and nothing is computed for it."""
+    return detail_of(_own(request, test_id), kept=kept)
 
 
 @router.get(

@@ -53,7 +53,7 @@ class TestResult(Tried):
     seen = models.JSONField(null=True)
     #: Its way with what it took (`limpet.judge.along`), apart: only a pair of tests asks for it.
     way = models.JSONField(null=True)
-    computed_at = models.DateTimeField(auto_now=True)
+    computed_at = models.DateTimeField(default=timezone.now)
     claimed_until = models.DateTimeField(null=True)
     #: What earlier tests teach it has changed since, or was not asked yet: it is computed again, and
     #: is read as it is until then.

@@ -16,6 +16,9 @@ from server.results.models import TestResult
 #: How long a claim holds when whoever made it says nothing more: longer than any test takes.
 CLAIM = timedelta(minutes=3)
 
+#: A ride under way is computed for the lists this often at most.
+UNDER_WAY = timedelta(minutes=3)
+
 _SHOWN = ("revision", "core", "fault", "strip", "figures", "claimed_until")
 
 
@@ -29,11 +32,17 @@ def due() -> QuerySet[RangeTest]:
     """Tests whose result is missing, or was derived from other evidence or another core.
 
     A ride whose instruments are still sending is computed when somebody asks, and at its end: its
-    sums go on without it. Oldest first: what a test teaches is known before the next is computed.
+    sums go on without it. One that is noted by hand is computed every few minutes at most: who rides
+    is told by `plans.riding`, and the processor is theirs. Oldest first: what a test teaches is known
+    before the next is computed.
     """
     sending = Stream.objects.filter(test=OuterRef("pk"))
     live = RangeTest.objects.filter(alive=True).with_evidence()
-    live = live.exclude(Exists(sending), state=RangeTest.State.RIDING)
+    since = timezone.now() - UNDER_WAY
+    lately = Q(
+        kept_result__computed_at__gt=since, kept_result__revision__gt=0, kept_result__fault=""
+    )
+    live = live.exclude(Exists(sending) | lately, state=RangeTest.State.RIDING)
     fresh = {
         "kept_result__revision": F("revision"),
         "kept_result__core": core_digest(),

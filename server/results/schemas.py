@@ -309,11 +309,12 @@ def row_of(test: RangeTest) -> TestRow:
     )
 
 
-def detail_of(test: RangeTest) -> TestDetail:
-    """A test with its entries and, once there is evidence, its result."""
+def detail_of(test: RangeTest, *, kept: bool = False) -> TestDetail:
+    """A test with its entries and, once there is evidence, its result: of today's, or as it is kept."""
     entries = list(test.entries.standing().prefetch_related("revisions"))
     has_samples = test.streams.filter(rows__gt=0).exists()
-    found = services.current(test) if entries or has_samples else None
+    there = bool(entries) or has_samples
+    found = (services.as_kept(test) if kept else services.current(test)) if there else None
     detail = services.detail_of(found) if found else {}
     trouble = found.fault if found else ""
     asked: dict[UUID, list[QuestionOut]] = {}
@@ -338,6 +339,6 @@ def detail_of(test: RangeTest) -> TestDetail:
         sag=readable(detail.get("sag"), SagOut),
         figures=readable(found.figures, FiguresOut) if found else None,
         # Of nothing, nothing is to come.
-        computed=services.computed_of(test, found) if found is not None else "fresh",
+        computed=services.computed_of(test, found) if there else "fresh",
         trouble=trouble,
     )

@@ -12,6 +12,7 @@ from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import IntegrityError, transaction
 from django.db.utils import DatabaseError
+from django.utils import timezone
 
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
@@ -85,6 +86,12 @@ def current(test: RangeTest) -> TestResult:
     return TestResult.objects.get(test_id=test.pk)
 
 
+def as_kept(test: RangeTest) -> TestResult | None:
+    """What is kept of a test's result, of whichever revision; None when it was never computed."""
+    kept: TestResult | None = getattr(test, "kept_result", None)
+    return kept if kept is not None and kept.revision else None
+
+
 def compute(test: RangeTest) -> TestResult:
     """Compute and keep the result of a test that was claimed; a failure is kept with its reason."""
     # Before and not after: what is taught meanwhile is due again.
@@ -145,7 +152,13 @@ def keep_first(test: RangeTest, columns: dict[str, Any]) -> TestResult:
 
 def keep(test: RangeTest, columns: dict[str, Any]) -> TestResult:
     """Keep what was computed of a test as it was read; what is newer already stays."""
-    values = {**_NOTHING, **columns, "revision": test.revision, "core": core_digest()}
+    values = {
+        **_NOTHING,
+        **columns,
+        "revision": test.revision,
+        "core": core_digest(),
+        "computed_at": timezone.now(),
+    }
     rows = TestResult.objects.filter(test_id=test.pk)
     taught = unwrapped(rows.values_list("facts", flat=True).first())
     made = TestResult(test=test, **values)

@@ -6,9 +6,12 @@ Lists read what it left. A row is claimed before it is computed, so any number o
 from __future__ import annotations
 
 import logging
+import os
 import threading
+from contextlib import suppress
 from uuid import UUID
 
+from django.conf import settings
 from django.db import close_old_connections
 from django.db.utils import DatabaseError
 from django.utils import timezone
@@ -26,6 +29,8 @@ logger = logging.getLogger(__name__)
 AT_ONCE = 20
 #: How often a look is taken when nobody has called [s].
 EVERY_S = 15.0
+#: The shortest pause between two looks [s].
+REST_S = 0.3
 #: The longest pause after looks that failed one after the other [s]; a call ends it.
 LONGEST_PAUSE_S = 240.0
 
@@ -33,8 +38,22 @@ _called = threading.Event()
 
 
 def call() -> None:
-    """Say that a result may be due."""
+    """Say that a result may be due, to this process's worker or to the one beside it."""
     _called.set()
+    if settings.CALLS is not None:
+        # A pipe that is full has called often enough; one that nobody reads is read by the next worker.
+        with suppress(BlockingIOError, BrokenPipeError):
+            os.write(settings.CALLS, b"1")
+
+
+def hear(calls: int) -> None:
+    """Be called by other processes through a pipe, in a thread of its own."""
+
+    def listen() -> None:
+        while os.read(calls, 4096):
+            _called.set()
+
+    threading.Thread(target=listen, name="calls", daemon=True).start()
 
 
 def compute_due() -> int:
@@ -99,6 +118,8 @@ class Worker(threading.Thread):
                 pause_s = min(2 * pause_s, LONGEST_PAUSE_S)
             finally:
                 close_old_connections()
+            # Instruments call every second, each: they are looked after together.
+            self._stopped.wait(REST_S)
             _called.wait(pause_s)
             _called.clear()
 

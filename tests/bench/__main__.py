@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import os
 import platform
-import shutil
 import sys
 import tempfile
 import time
@@ -23,15 +22,19 @@ from limpet.result import analyse
 from tests.bench.chaos import bench_chaos
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
+from tests.bench.load import bench_load
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.bets import KINDS, outcome
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
+from tests.chromium import chromium
 from tests.strategies import sheet
 
 REPEATS = 5
+#: Riders, instruments, seconds.
+LOADS = [(8, 0, 60), (32, 0, 90), (64, 0, 90), (0, 20, 45), (0, 50, 45), (0, 100, 45), (32, 50, 90)]
 #: True differences, how many pairs of each, and runs of each side.
 VERDICTS = [
     (0.0, 100, 1), (0.05, 60, 1), (0.10, 60, 1), (0.20, 80, 1), (0.0, 20, 3), (0.05, 20, 3), (0.10, 20, 3),
@@ -100,9 +103,7 @@ def bench_page(folder: Path) -> None:
     bundle = folder / "log.zip"
     bundle.write_bytes(write_zip(logged(100_000, 10.0)))
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=CHROMIUM
-        )
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{address}/")
         yardstick = best_of(lambda: page.request.get(f"{address}/api/session"))
@@ -179,6 +180,12 @@ def main() -> None:
     if sys.argv[1:2] == ["chaos"]:
         kills = int(sys.argv[2]) if len(sys.argv) > 2 else 300
         sys.exit(1 if bench_chaos(min(kills, 2000)) else 0)
+    if sys.argv[1:2] == ["load"]:
+        said = [int(word) for word in sys.argv[2:5]]
+        cases = [tuple(said)] if len(said) == 3 else LOADS
+        for riders, instruments, seconds in cases:
+            bench_load(riders, instruments, seconds)
+        return
     if sys.argv[1:2] == ["ride"]:
         bench_ride()
         return

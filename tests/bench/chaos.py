@@ -10,112 +10,26 @@ A kill is no power cut: what the operating system had taken is on its way to the
 
 from __future__ import annotations
 
-import json
-import os
 import random
-import re
-import signal
-import subprocess
-import sys
 import tempfile
 import threading
 import time
 from collections import Counter
 from collections.abc import Callable
-from contextlib import suppress
 from dataclasses import dataclass, field
-from http.cookiejar import CookieJar
 from io import BytesIO
 from pathlib import Path
 from typing import Any
-from urllib.error import HTTPError, URLError
-from urllib.request import HTTPCookieProcessor, Request, build_opener
 from uuid import uuid4
 
 from limpet.files import write_zip
 from limpet.files.photos import plain_jpeg
-from tests.serving import copy_of_checkout
+from tests.bench.house import Caller, House
 
 KINDS = ("server", "import", "database", "launcher", "all")
-SEED, RIDERS, PASSWORD = 20261130, 3, "a-long-enough-password"
+SEED, RIDERS = 20261130, 3
 #: Between two kills [s]: sometimes in the middle of a start, sometimes after a while of work.
 PAUSES_S = (0.4, 5.0)
-#: How long one write is tried before the house is called broken [s].
-PATIENCE_S = 300.0
-
-
-class House:
-    """A Limpet from a copy of the checkout, started again whenever its launcher is gone."""
-
-    def __init__(self, folder: Path) -> None:
-        self.folder = folder
-        self.address = ""
-        self.launcher: subprocess.Popen[str] | None = None
-        copy_of_checkout(folder)
-
-    def up(self) -> None:
-        """Start it, as its rider would after it has gone; returns when it answers."""
-        begun = time.monotonic()
-        while True:
-            self.launcher = subprocess.Popen(
-                [sys.executable, self.folder / "limpet", "start", "--no-demo"],
-                stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, start_new_session=True,
-            )  # fmt: skip
-            assert self.launcher.stdout is not None
-            said = []
-            for line in self.launcher.stdout:
-                said.append(line)
-                if found := re.search(r"Limpet is at (\S+)/", line):
-                    self.address = found.group(1)
-                    threading.Thread(target=self._read, args=(self.launcher,), daemon=True).start()
-                    return
-            # A server that its launcher's death has not reached yet may hold the lock for a moment.
-            if time.monotonic() - begun > PATIENCE_S:
-                raise RuntimeError("".join(said))
-            time.sleep(0.5)
-
-    @staticmethod
-    def _read(launcher: subprocess.Popen[str]) -> None:
-        for _ in launcher.stdout or ():
-            pass
-
-    def below(self, pid: int) -> list[tuple[int, str]]:
-        """Processes below one, with their words."""
-        found = []
-        for stat in Path("/proc").glob("[0-9]*/stat"):
-            with suppress(OSError, ValueError, IndexError):
-                parent = int(stat.read_text().rpartition(")")[2].split()[1])
-                if parent == pid:
-                    words = (stat.parent / "cmdline").read_text().replace("\0", " ")
-                    found.append((int(stat.parent.name), words))
-        return found
-
-    def kill(self, kind: str) -> bool:
-        """Kill one of its processes, or all of them; False where there was none such."""
-        assert self.launcher is not None
-        servers = [pid for pid, words in self.below(self.launcher.pid) if "server.serve" in words]
-        imports = [
-            pid for one in servers for pid, words in self.below(one) if "spawn_main" in words
-        ]
-        file = self.folder / ".run" / "db" / "mariadbd.pid"
-        database = [int(file.read_text())] if file.is_file() and file.read_text().strip() else []
-        victims = {
-            "server": servers, "import": imports, "database": database, "launcher": [self.launcher.pid],
-            "all": [self.launcher.pid, *servers, *imports, *database],
-        }[kind]  # fmt: skip
-        for pid in victims:
-            with suppress(ProcessLookupError):
-                os.kill(pid, signal.SIGKILL)
-        if kind in ("launcher", "all"):
-            self.launcher.wait()
-            self.up()
-        return bool(victims)
-
-    def down(self) -> None:
-        """Stop it in an orderly way."""
-        if self.launcher is not None and self.launcher.poll() is None:
-            self.launcher.send_signal(signal.SIGTERM)
-            self.launcher.wait(timeout=60)
 
 
 @dataclass
@@ -137,76 +51,23 @@ class Rider(threading.Thread):
 
     def __init__(self, house: House, number: int, stop: threading.Event) -> None:
         super().__init__(name=f"rider {number}")
-        self.house, self.number, self.stopped = house, number, stop
+        self.stopped = stop
+        self.caller = Caller(house, f"rider{number}")
+        self.sure, self.enter = self.caller.sure, self.caller.enter
         self.rng = random.Random(SEED + number)
         self.told = Told()
         self.failure: BaseException | None = None
-        self.opener = build_opener(HTTPCookieProcessor(CookieJar()))
-        self.csrf = ""
-        self.kit: dict[str, str] = {}
         self.ride = ""
         self.stream = ""
-
-    def once(self, method: str, path: str, body: Any = None, files: bytes | None = None) -> Any:
-        """One request; raises where there was no answer or none that can be relied on."""
-        data, kind = None, "application/json"
-        if files is not None:
-            edge = uuid4().hex
-            kind = f"multipart/form-data; boundary={edge}"
-            parts = [
-                f'--{edge}\r\nContent-Disposition: form-data; name="id"\r\n\r\n{body}\r\n'.encode(),
-                f'--{edge}\r\nContent-Disposition: form-data; name="files"; filename="r.zip"\r\n'
-                "Content-Type: application/zip\r\n\r\n".encode()
-                + files
-                + b"\r\n",
-                f"--{edge}--\r\n".encode(),
-            ]
-            data = b"".join(parts)
-        elif body is not None:
-            data = json.dumps(body).encode()
-        request = Request(f"{self.house.address}/api{path}", data, method=method)
-        request.add_header("Content-Type", kind)
-        request.add_header("X-CSRFToken", self.csrf)
-        with self.opener.open(request, timeout=30) as answer:
-            text = answer.read()
-            return json.loads(text) if text and "json" in answer.headers["Content-Type"] else text
-
-    def sure(self, method: str, path: str, body: Any = None, files: bytes | None = None) -> Any:
-        """Send until it is acknowledged, as a phone does."""
-        begun = time.monotonic()
-        while True:
-            try:
-                return self.once(method, path, body, files)
-            except HTTPError as error:
-                if error.code not in (429, 500, 502, 503):
-                    raise RuntimeError(
-                        f"{method} {path}: {error.code} {error.read()[:300]!r}"
-                    ) from error
-                error.close()
-            except (URLError, OSError, ValueError):
-                pass
-            if time.monotonic() - begun > PATIENCE_S:
-                raise RuntimeError(f"{method} {path} is not acknowledged in {PATIENCE_S:.0f} s")
-            time.sleep(0.2)
-
-    def enter(self) -> None:
-        """Make an account with kit. Before anything is killed."""
-        self.csrf = self.sure("GET", "/session")["csrf_token"]
-        name = f"rider{self.number}"
-        self.csrf = self.sure("POST", "/accounts", {"username": name, "password": PASSWORD})[
-            "csrf_token"
-        ]
-        self.kit = {one: str(uuid4()) for one in ("vehicle_id", "pack_id")}
-        self.sure(
-            "PUT", f"/vehicles/{self.kit['vehicle_id']}", {"name": "Sandpiper", "kind": "bicycle"}
-        )
-        pack = {"name": "Eider", "chemistry": "nmc", "series": 13, "rated_ah": 14}
-        self.sure("PUT", f"/packs/{self.kit['pack_id']}", pack)
 
     def begin(self) -> None:
         """A new ride with a stream."""
         self.ride, self.stream = str(uuid4()), str(uuid4())
-        begun = {"title": "Under fire", "started_at": "2026-05-14T09:12:00+02:00", **self.kit}
+        begun = {
+            "title": "Under fire",
+            "started_at": "2026-05-14T09:12:00+02:00",
+            **self.caller.kit,
+        }
         self.sure("PUT", f"/tests/{self.ride}", begun)
         self.told.rides.add(self.ride)
         self.sure("PUT", f"/tests/{self.ride}/streams/{self.stream}", {"instrument": "meter"})

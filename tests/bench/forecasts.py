@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import shutil
 import time
 from collections.abc import Callable
 from math import sqrt
@@ -20,6 +19,7 @@ from limpet.forecast.forecast import forecast
 from limpet.pack.family import GRID
 from limpet.road import Leg
 from limpet.trip import RouteSpec
+from tests.chromium import chromium
 from tests.trips import rng, routed, trip
 
 Timing = Callable[[Callable[[], object]], tuple[float, float]]
@@ -113,9 +113,7 @@ def bench_slider(best_of: Timing, line: Line) -> None:
     from tests.browser.conftest import CHROMIUM, served
 
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=CHROMIUM
-        )
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{address}/")
         page.get_by_role("button", name="Open the demo").click()

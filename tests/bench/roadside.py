@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-import shutil
 import time
 from collections.abc import Callable
 from statistics import median
@@ -12,6 +11,7 @@ from playwright.sync_api import BrowserContext, Page, sync_playwright
 
 from tests.browser.conftest import CHROMIUM, enter_demo, served
 from tests.browser.roadside import PHONE, note, start_ride
+from tests.chromium import chromium
 
 HOURS = 4
 #: A position that the bench moves: as a browser's own, once a second.
@@ -55,9 +55,7 @@ _MOVED = """
 def bench_ride() -> None:
     """Print what is asked of the roadside."""
     with served() as address, sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=CHROMIUM
-        )
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
         context = browser.new_context(
             viewport=PHONE, base_url=address, locale="en-GB", has_touch=True
         )

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import fcntl
 import os
-import shutil
 import subprocess
 import sys
 from collections import deque
@@ -22,6 +21,7 @@ from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sy
 from launch.sockets import listen
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH, PHONE_HOW, phone_of
+from tests.chromium import chromium
 from tests.serving import port_of, serve
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -158,7 +158,7 @@ def driver():
 
 @pytest.fixture(scope="session")
 def browser(driver):
-    started = driver.chromium.launch(executable_path=shutil.which("chromium"), args=CHROMIUM)
+    started = driver.chromium.launch(executable_path=chromium(), args=CHROMIUM)
     yield started
     started.close()
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import random
 import re
-import shutil
 import signal
 import subprocess
 from collections.abc import Iterator
@@ -19,6 +18,7 @@ from launch.database import Database
 from launch.sockets import listen
 from tests.browser.conftest import CHROMIUM, PATIENCE_MS
 from tests.browser.roadside import PHONE, lap, over, press
+from tests.chromium import chromium
 from tests.serving import port_of, serve
 
 #: Killed so often, of each; the browser is what dies in a pocket.
@@ -51,7 +51,7 @@ class House:
         if self.phone is None:
             self.phone = self.driver.chromium.launch_persistent_context(
                 str(self.folder / "phone"),
-                executable_path=shutil.which("chromium"),
+                executable_path=chromium(),
                 args=CHROMIUM,
                 viewport=PHONE,
                 base_url=f"http://127.0.0.1:{self.port}",

@@ -6,7 +6,6 @@ WCAG 2.2, 1.4.4 (text resized to 200 %) and 1.4.10 (reflow at 320 CSS px).
 from __future__ import annotations
 
 import re
-import shutil
 
 import pytest
 from playwright.sync_api import TimeoutError, expect
@@ -14,6 +13,7 @@ from playwright.sync_api import TimeoutError, expect
 from tests.browser.conftest import CHROMIUM, enter_demo, sign_in
 from tests.browser.roadside import PHONE, note, start_ride
 from tests.browser.test_walk import PLACES, hrefs_of
+from tests.chromium import chromium
 
 FITS = "() => document.documentElement.scrollWidth <= window.innerWidth"
 TWICE = "--blink-settings=defaultFontSize=32"
@@ -32,7 +32,7 @@ def launcher(browser):
 @pytest.mark.parametrize("name", SIZES)
 def test_nothing_runs_out_of_the_window(name, launcher, address):
     sizes, switches = SIZES[name]
-    browser = launcher.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, *switches])
+    browser = launcher.launch(executable_path=chromium(), args=[*CHROMIUM, *switches])
     page = browser.new_page(base_url=address, locale="en-GB", service_workers="block")
     enter_demo(page)
     with_traces = next(href for href in hrefs_of(page) if "/tests/" in href)
@@ -54,7 +54,7 @@ def test_nothing_runs_out_of_the_window(name, launcher, address):
 
 def test_with_large_text_a_new_entry_is_answered_where_one_looks(launcher, address):
     """The keys are a screen below the line then: after a store the page stood between them."""
-    browser = launcher.launch(executable_path=shutil.which("chromium"), args=[*CHROMIUM, TWICE])
+    browser = launcher.launch(executable_path=chromium(), args=[*CHROMIUM, TWICE])
     page = browser.new_page(base_url=address, locale="en-GB", service_workers="block", viewport=PHONE)  # fmt: skip
     sign_in(page)
     start_ride(page, "Large")

@@ -17,7 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Error, Page, Route, expect
 
-from tests.browser.roadside import note, over, press, start_ride, step, store
+from tests.browser.roadside import kept_here, note, over, press, start_ride, step, store
 
 RIDES = int(os.environ.get("LIMPET_RIDES", "4"))
 STEPS = 7
@@ -219,16 +219,7 @@ def test_the_second_entry_moves_everything_together_though_no_answer_comes(rider
         "() => document.querySelector('main[data-answer]')?.dataset.answer === 'now'"
     )
     # The table comes after the answer.
-    rider.wait_for_function(
-        """async () => {
-          const open = indexedDB.open('limpet-roadside');
-          const db = await new Promise((done) => { open.onsuccess = () => done(open.result); });
-          const get = db.transaction('rides').objectStore('rides').getAll();
-          const rows = await new Promise((done) => { get.onsuccess = () => done(get.result); });
-          db.close();
-          return rows.some((row) => row.table && !row.table.start_values && location.pathname.includes(row.testId));
-        }"""
-    )
+    kept_here(rider, "rides", "(row) => row.table && !row.table.start_values")
     first = shown(rider)
     rider.route("**/follow*", lambda route: None)
     rider.clock.fast_forward(40 * 60_000)

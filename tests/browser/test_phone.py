@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import os
-import shutil
 import socket
 import ssl
 import subprocess
@@ -17,6 +16,7 @@ from playwright.sync_api import Error, Page, expect
 
 from launch.sockets import two_sockets
 from tests.browser.conftest import CHROMIUM, database_name, enter_demo, served
+from tests.chromium import chromium
 from tests.serving import port_of
 
 #: Another address of this machine than the one that everything else runs on.
@@ -128,7 +128,7 @@ def test_a_browser_that_was_given_the_authority_opens_it_and_no_other_does(lan, 
 
     def opened(*, at: str) -> bool:
         phone = driver.chromium.launch(
-            executable_path=shutil.which("chromium"),
+            executable_path=chromium(),
             args=CHROMIUM,
             env={**os.environ, "HOME": str(tmp_path)},
         )

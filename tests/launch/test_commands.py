@@ -9,15 +9,18 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from types import SimpleNamespace
 from urllib.request import urlopen
+from uuid import uuid4
 
 import pytest
 
+from launch import commands, machine
 from launch import environment as env
-from launch import machine
 from launch.database import Database
 from launch.paths import digest, is_current
 from launch.say import Trouble, run
+from tests.bench.house import Caller
 from tests.serving import copy_of_checkout
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -175,8 +178,8 @@ def start(checkout, *arguments):
     raise AssertionError("".join(seen))
 
 
-def web_servers(pid):
-    """The web server below a ./limpet start; the database may outlive it and is taken over."""
+def web_servers(pid, which=r"(server|demo)\.serve"):
+    """The servers below a ./limpet start; the database may outlive it and is taken over."""
     found = []
     for status in Path("/proc").glob("[0-9]*/status"):
         try:
@@ -184,11 +187,7 @@ def web_servers(pid):
             words = (status.parent / "cmdline").read_text()
         except (FileNotFoundError, ProcessLookupError):
             continue  # it ended while we looked
-        if (
-            parent
-            and int(parent.group(1)) == pid
-            and ("server.serve" in words or "demo.serve" in words)
-        ):
+        if parent and int(parent.group(1)) == pid and re.search(which, words):
             found.append(int(status.parent.name))
     return found
 
@@ -204,6 +203,30 @@ def gone(pid):
             return True
         os.sched_yield()
     return False
+
+
+def a_result_is_computed(address):
+    """By the process that has nothing else to do, and is called through a pipe."""
+    rider = Caller(SimpleNamespace(address=address.rstrip("/")), "noor")
+    rider.enter()
+    ride = str(uuid4())
+    begun = {"title": "Quay loop", "started_at": "2026-05-14T09:12:00+02:00", **rider.kit}
+    rider.once("PUT", f"/tests/{ride}", begun)
+    for time_s, volts in ((0, 54.2), (1800, 51.0)):
+        read = {"voltage_rest_v": volts, "trip_m": 5 * time_s}
+        kind = "checkpoint" if time_s else "start"
+        rider.once("PUT", f"/tests/{ride}/entries/{uuid4()}", {"time_s": time_s, "kind": kind, **read})  # fmt: skip
+    rider.once("PUT", f"/tests/{ride}/ending", {"reason": "home"})
+    deadline = time.monotonic() + 60
+    while rider.once("GET", f"/tests/{ride}?kept=true")["computed"] != "fresh":
+        assert time.monotonic() < deadline, "nobody computes it"
+
+
+@pytest.mark.parametrize("workers", ["0", "65", "many"])
+def test_a_number_of_processes_that_cannot_be_is_said(workers, capsys):
+    with pytest.raises(SystemExit):
+        commands.main(["start", "--workers", workers])
+    assert "is no number from 1 to 64" in capsys.readouterr().err
 
 
 def test_start_serves_stops_cleanly_and_recovers_from_a_kill(checkout):
@@ -222,9 +245,10 @@ def test_start_serves_stops_cleanly_and_recovers_from_a_kill(checkout):
     assert gone(database)
     server.stdout.close()
 
-    killed, _ = start(checkout)
-    web = web_servers(killed.pid)
-    assert len(web) == 1
+    killed, address = start(checkout, "--workers", "2")
+    a_result_is_computed(address)
+    web = web_servers(killed.pid, r"server\.serve|compute_results")
+    assert len(web) == 3, "two that serve, and one for results"
     os.kill(killed.pid, signal.SIGKILL)
     killed.wait(timeout=10)
     assert all(gone(pid) for pid in web), "no server is left behind"

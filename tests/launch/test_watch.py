@@ -42,7 +42,7 @@ def until(wanted, ask, patience_s=60):
 
 
 def test_a_second_command_and_a_killed_database(checkout):  # noqa: F811
-    server, address = start(checkout)
+    server, address = start(checkout, "--workers", "1")
     first = pid_of(checkout)
     try:
         assert answers(address) == (200, {"ready": True})
@@ -71,6 +71,14 @@ def test_a_second_command_and_a_killed_database(checkout):  # noqa: F811
             os.kill(web, signal.SIGKILL)
             assert answers(address) == (200, {"ready": True})
             assert web_servers(server.pid) != [web]
+        # And the one that computes.
+        (results,) = web_servers(server.pid, "compute_results")
+        os.kill(results, signal.SIGKILL)
+        (again,) = until(
+            lambda found: found and found != [results],
+            lambda: web_servers(server.pid, "compute_results"),
+        )
+        assert again != results
     finally:
         os.kill(server.pid, signal.SIGTERM)
         assert server.wait(timeout=30) == 0
@@ -81,6 +89,7 @@ def test_a_second_command_and_a_killed_database(checkout):  # noqa: F811
     assert re.findall(r"The server has ended \((.+?)\)\. Next start in (\d) s", said) == [
         ("killed by signal 9", "1"), ("killed by signal 9", "2"),
     ]  # fmt: skip
+    assert "The process for results has ended (killed by signal 9)" in said
     assert not Database(checkout / ".run" / "db").is_alive
 
 

@@ -80,7 +80,7 @@ def test_a_failed_write_leaves_nothing_behind(rider, monkeypatch):
     def fail(test):
         raise RuntimeError("the disk is full")
 
-    monkeypatch.setattr("server.logbook.services.touch", fail)
+    monkeypatch.setattr("server.logbook.entries.touch", fail)
     api, test_id = rider
     answer = api.put(f"/tests/{test_id}/entries/{uuid4()}", {"time_s": 5, "kind": "start"})
     assert answer.status_code == 500

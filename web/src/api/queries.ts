@@ -280,10 +280,11 @@ export const comparisonQuery = (first: string[], second: string[], question: str
     retry: false,
   });
 
-/** The plan that a test was begun from, or null. */
-export const planOfTestQuery = (testId: string) =>
+/** The plan that a test was begun from, or null; how its guesses came out is told once the result is there. */
+export const planOfTestQuery = (testId: string, computed: TestDetail['computed'] | undefined) =>
   queryOptions({
-    queryKey: ['tests', testId, 'plan'],
+    queryKey: ['tests', testId, 'plan', computed === 'fresh'],
+    placeholderData: (previous) => previous,
     queryFn: async () =>
       unwrap(await api.GET('/api/tests/{test_id}/plan', { params: { path: { test_id: testId } } })),
   });

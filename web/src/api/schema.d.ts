@@ -1272,7 +1272,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Test */
+        /**
+         * Get Test
+         * @description A test with its entries and its result; with `kept` the result is given as it is kept, of whichever
+         *     revision, and nothing is computed for it.
+         */
         get: operations["getTest"];
         /** Start Ride */
         put: operations["startRide"];
@@ -15165,7 +15169,9 @@ export interface operations {
     };
     getTest: {
         parameters: {
-            query?: never;
+            query?: {
+                kept?: boolean;
+            };
             header?: never;
             path: {
                 test_id: string;

@@ -40,7 +40,7 @@ export function ResultPage() {
   const test = useQuery(testQuery(testId));
   // Asked for beside the test, not after it: both are on their way while the page is drawn.
   const traces = useQuery(tracesQuery(testId, null));
-  const plan = useQuery(planOfTestQuery(testId)).data ?? null;
+  const plan = useQuery(planOfTestQuery(testId, test.data?.computed)).data ?? null;
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   const [part, setPart] = useState<PartName | null>(null);

@@ -130,7 +130,7 @@ function reliefOf(entries: Ride['entries']): number {
 function estimateOf(ride: Ride, units: Units, track_m: number | null): Shown {
   if (ride.state === 'ended') {
     const words = { headline: 'Ended', under: 'The result is in the logbook.' };
-    const strip = ride.detail?.strip ?? null;
+    const strip = ride.detail?.computed === 'fresh' ? ride.detail.strip : null;
     return { ...NOTHING, ...words, state: 'ended', code: null, values: {}, strip };
   }
   const planned = ride.plan?.answer ? emptyStrip(ride.plan.answer.forecast) : null;

@@ -17,6 +17,8 @@ export interface Drawn {
   speed: number;
   /** Of each stretch since, how far its energy lies beside its length [log]. */
   steps: Column[];
+  /** What each of those places' height takes over the table's own place [Wh]; where nobody knows it. */
+  lifts?: Column[];
   places: number[];
 }
 
@@ -139,7 +141,8 @@ export function takenAfter(drawn: Drawn): Column[] {
           Math.exp(beside[draw] as number),
     );
     before = until;
-    found.push(sum);
+    const lift = drawn.lifts?.[index];
+    found.push(lift ? sum.map((so, draw) => so + (lift[draw] as number)) : sum);
   }
   return found;
 }

@@ -92,6 +92,9 @@ describe('answers of the server', () => {
   it('take the place of start values, which never take theirs', async () => {
     await keepStartTable(TEST, SAID, null);
     expect((await store.rides.get(TEST))?.table?.start_values).toEqual(SAID);
+    // An answer without its table may be the last one before the signal goes: they stay until it comes.
+    await keepFollowed(TEST, null, answer(5), 900);
+    expect((await store.rides.get(TEST))?.table?.start_values).toEqual(SAID);
     await keepFollowed(TEST, null, answer(5, { table: true }), 1000);
     await keepStartTable(TEST, SAID, 5);
     expect((await store.rides.get(TEST))?.table?.start_values).toBeUndefined();

@@ -71,8 +71,10 @@ export async function keepFollowed(
     const { evidence } = follow;
     const kept = before.table ?? null;
     // A table of another core is not mixed with an answer of this one; and where readings contradict each
-    // other, one of before would go on telling numbers.
-    const goes = kept?.evidence?.core !== evidence.core || follow.matter?.code === 'contradict';
+    // other, one of before would go on telling numbers. That of start values is of no core, and all there is
+    // when the signal goes before the ride's own table has come.
+    const foreign = !kept?.start_values && kept?.evidence?.core !== evidence.core;
+    const goes = foreign || follow.matter?.code === 'contradict';
     const stays = goes ? null : kept;
     await store.rides.put({
       ...before,

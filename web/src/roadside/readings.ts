@@ -60,12 +60,9 @@ export function placeIn(
 }
 
 /** How far a stretch's energy may lie beside its length: `form_std` of the core, by the table's own numbers. */
-function stepStd(table: FollowTable, metres: number): number {
+function stepStd(table: FollowTable, metres: number, height_m = table.height_m): number {
   const length = Math.max(metres, 50);
-  return Math.min(
-    Math.sqrt((table.step_std ** 2 * 1000) / length + (table.height_m / length) ** 2),
-    0.8,
-  );
+  return Math.min(Math.sqrt((table.step_std ** 2 * 1000) / length + (height_m / length) ** 2), 0.8);
 }
 
 /** Riding time between entries without what was stood [s]. */
@@ -135,10 +132,23 @@ export function drawnNow(
   // What a stretch takes beside its length has nothing to do with any of them.
   const apart = new Apart(moving);
   const random = generator(11);
+  // A counter sees that what a height took comes back: it is of each place. Without one, as the core has it, of
+  // each stretch.
+  const counted = since.some((entry) =>
+    COUNTERS.some((name) => entry[name as keyof Readings] != null),
+  );
   const steps = places.map((place, index) => {
     const before = places[index - 1] ?? table.done_m;
-    const std = place > before ? stepStd(table, place - before) : 0;
+    const height_m = counted ? 0 : table.height_m;
+    const std = place > before ? stepStd(table, place - before, height_m) : 0;
     return apart.drawn(random).map((score) => std * score);
+  });
+  const heights = counted ? places.map(() => apart.drawn(random)) : [];
+  const now = (): Drawn => ({
+    ...shifted(begun, moved, steps),
+    lifts: heights.map((height) =>
+      height.map((one, draw) => one * table.height_m * Math.exp(moved.perM[draw] as number)),
+    ),
   });
   const readings: Counted[] = [];
   for (const [index, entry] of since.entries()) {
@@ -148,7 +158,7 @@ export function drawnNow(
       const before = since[index - 1]?.[sight.name as keyof Readings];
       // A promise that stands still says nothing new.
       if (sight.by_log && (before === read || read <= 0)) continue;
-      readings.push({
+      const reading: Counted = {
         read: sight.by_log ? Math.log(read) : read,
         std: sight.std,
         at: index,
@@ -156,12 +166,13 @@ export function drawnNow(
         axis: sight.left,
         counts: COUNTERS.includes(sight.name),
         promises: sight.by_log,
-      });
+      };
+      readings.push(reading.counts ? sinceTable(begun, reading) : reading);
     }
   }
   widened(begun, moved.perM, readings);
   const look = () => {
-    const drawn = shifted(begun, moved, steps);
+    const drawn = now();
     const used = takenAfter(drawn);
     const shown = readings.map((reading) =>
       shownAfter(reading.counts ? begun : drawn, used[reading.at] as Column, reading),
@@ -173,7 +184,7 @@ export function drawnNow(
     return shown;
   };
   const running = since.length > 0 ? [{ read: 0, std: 0.01 }] : [];
-  agree([...moving, ...steps], [...readings, ...running], look, apart);
+  agree([...moving, ...steps, ...heights], [...readings, ...running], look, apart);
   const shown = look();
   // What was counted is no judgement of what is left, and a display may promise anything.
   const judged = readings.flatMap(({ counts, promises }, row) => (counts || promises ? [] : [row]));
@@ -181,7 +192,7 @@ export function drawnNow(
     judged.map((row) => readings[row] as Observation),
     judged.map((row) => shown[row] as Column),
   );
-  const drawn = shifted(begun, moved, steps);
+  const drawn = now();
   const used = takenAfter(drawn);
   const first: Column = drawn.left.map(() => 0);
   const path = [first, ...used].map((one, index) => {
@@ -206,11 +217,15 @@ function widened(begun: Drawn, perM: Column, readings: readonly Counted[]): void
   const used = takenAfter({ ...begun, steps: begun.places.map(() => begun.left.map(() => 0)) });
   const none = begun.left.map(() => 0);
   const shown = (taken: Column) => meanOf(shownAfter(begun, taken, last));
-  const before = shown(none);
-  const foreseen = shown(used[last.at] as Column) - before;
-  const counted = last.read - before;
-  if (foreseen <= 0 || counted <= 0) return;
-  const apart = Math.log(counted / foreseen);
+  let apart: number;
+  if (last.since) apart = last.read - shown(used[last.at] as Column);
+  else {
+    const before = shown(none);
+    const foreseen = shown(used[last.at] as Column) - before;
+    const counted = last.read - before;
+    if (foreseen <= 0 || counted <= 0) return;
+    apart = Math.log(counted / foreseen);
+  }
   const mean = meanOf(perM);
   const variance = meanOf(perM.map((one) => (one - mean) ** 2));
   const wanted = apart ** 2 - stepStd(begun.table, place - begun.table.done_m) ** 2;
@@ -228,6 +243,26 @@ interface Counted extends Observation {
   axis: number[];
   counts: boolean;
   promises: boolean;
+  /** What a counter showed at the table's place, where it is read by the log of what it counted since. */
+  since?: Column;
+}
+
+/** A counter has counted so many times what it is read to before its log is read. */
+const COUNTED = 10;
+
+/**
+ * A counter read by the log of what it counted since the table: that grows by what a metre takes and by what each
+ * stretch takes beside it, which are logs, and a sharp reading moves them in a straight line.
+ */
+function sinceTable(begun: Drawn, reading: Counted): Counted {
+  const since = shownAfter(
+    begun,
+    begun.left.map(() => 0),
+    reading,
+  );
+  const counted = reading.read - meanOf(since);
+  if (counted < COUNTED * reading.std) return reading;
+  return { ...reading, read: Math.log(counted), std: reading.std / counted, since };
 }
 
 const shareAfter = (of: Drawn, used: Column) =>
@@ -235,10 +270,13 @@ const shareAfter = (of: Drawn, used: Column) =>
 
 /** What a reading's instrument would show after so much was taken [Wh]. */
 function shownAfter(of: Drawn, used: Column, reading: Counted): Column {
+  const { since } = reading;
+  const least = since ? Math.exp(reading.read) / 100 : 0;
   return shareAfter(of, used).map((one, draw) => {
     const { index, part } = between(reading.axis, Math.min(Math.max(one, 0), 1));
     const low = reading.shown[index]?.[draw] ?? 0;
-    return low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
+    const shown = low + part * ((reading.shown[index + 1]?.[draw] ?? low) - low);
+    return since ? Math.log(Math.max(shown - (since[draw] as number), least)) : shown;
   });
 }
 

@@ -24,8 +24,8 @@ export function useRide(testId: string): {
     return { ride: rideOf(testId, kept?.owner === who ? kept : undefined, own) };
   }, [testId]);
   const unknown = here?.ride?.unsent.some((act) => act.kind === 'start') ?? false;
-  // What the server is still working out is asked for soon again.
-  const due = here?.ride?.detail ? isDue(here.ride.detail) : false;
+  // The strip of a ride that has ended is worked out in the background; under way nobody asks for a result.
+  const due = here?.ride?.state === 'ended' && here.ride.detail !== null && isDue(here.ride.detail);
   const told = useQuery({
     queryKey: ['tests', testId, 'ride'],
     queryFn: () => ask(testId),
@@ -45,8 +45,10 @@ export function useRide(testId: string): {
 async function ask(testId: string): Promise<number> {
   const askedAt = Date.now();
   const params = { path: { test_id: testId } };
+  // Nobody waits at the roadside for a result that the ride does not show.
+  const asKept = { ...params, query: { kept: true } };
   const [detail, plan] = await Promise.all([
-    api.GET('/api/tests/{test_id}', { params }),
+    api.GET('/api/tests/{test_id}', { params: asKept }),
     api.GET('/api/tests/{test_id}/plan', { params }),
   ]);
   await keepTold(await whoIsHere(), testId, unwrap(detail), unwrap(plan), askedAt);
