@@ -74,15 +74,19 @@ class House:
     def kill(self, kind: str) -> bool:
         """Kill one of its processes, or all of them; False where there was none such."""
         assert self.launcher is not None
-        servers = [pid for pid, words in self.below(self.launcher.pid) if "server.serve" in words]
+        below = self.below(self.launcher.pid)
+        servers = [pid for pid, words in below if "server.serve" in words]
+        results = [pid for pid, words in below if "compute_results" in words]
         imports = [
             pid for one in servers for pid, words in self.below(one) if "spawn_main" in words
         ]
         file = self.folder / ".run" / "db" / "mariadbd.pid"
         database = [int(file.read_text())] if file.is_file() and file.read_text().strip() else []
         victims = {
-            "server": servers, "import": imports, "database": database, "launcher": [self.launcher.pid],
-            "all": [self.launcher.pid, *servers, *imports, *database],
+            "server": servers[:1],
+            "servers": servers,
+            "results": results, "import": imports, "database": database, "launcher": [self.launcher.pid],
+            "all": [self.launcher.pid, *servers, *results, *imports, *database],
         }[kind]  # fmt: skip
         for pid in victims:
             with suppress(ProcessLookupError):

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import at_logbook, faultless
 from tests.browser.contexts import Contexts
@@ -208,3 +208,21 @@ def test_who_guesses_best_stands_under_the_plans_with_the_forecast_among_them(de
     expect(wagers.get_by_role("heading")).to_have_text(re.compile("guesses best so far$"))
     expect(wagers.get_by_role("rowheader", name="the forecast")).to_be_visible()
     expect(wagers.get_by_role("row")).to_have_count(5)
+
+
+def test_nothing_that_comes_late_moves_the_start_under_a_thumb(rider: Page):
+    """A plan's button came in above it, and the tap that was on its way started another ride."""
+    of_one_plan = re.compile(r"/api/plans/[0-9a-f-]{36}$")
+    held: list[Route] = []
+    rider.route(of_one_plan, held.append)
+    rider.goto("/ride")
+    start = rider.get_by_role("button", name=re.compile("^Start with"))
+    start.wait_for()
+    planned = rider.get_by_role("button", name=re.compile("^Start: "))
+    expect(planned.first).to_be_disabled()
+    before = start.bounding_box()
+    rider.unroute(of_one_plan)
+    for route in held:
+        route.continue_()
+    expect(planned.first).to_be_enabled()
+    assert start.bounding_box() == before

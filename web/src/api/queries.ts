@@ -29,6 +29,7 @@ export type Forecast = Schemas['ForecastOut'];
 export type Preview = Schemas['PreviewOut'];
 export type Rules = Schemas['RulesOut'];
 export type Plan = Schemas['PlanOut'];
+export type PlanRow = Schemas['PlanRow'];
 export type Claim = Schemas['ClaimOut'];
 export type Follow = Schemas['FollowOut'];
 export type FollowTable = Schemas['FollowTableOut'];

@@ -9,6 +9,7 @@ import {
   nowQuery,
   type Pack,
   type Plan,
+  type PlanRow,
   packsQuery,
   planFollowQuery,
   planQuery,
@@ -36,7 +37,7 @@ import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicke
 import { NEW, useKitChoice } from '../kit/useKitChoice';
 import { waitingOf } from '../plan/waiting';
 import { startRide } from '../roadside/acts';
-import { keepPlan, keepStartTable, ridesHere } from '../roadside/kept';
+import { keepPlan, keepStartTable, type RideHere, ridesHere } from '../roadside/kept';
 import { voltsOf } from '../roadside/ride';
 import type { BegunHere, StartSaid } from '../roadside/store';
 import { FieldInput } from '../ui/FieldInput';
@@ -82,22 +83,25 @@ export function RideStartPage() {
   const vehicles = useQuery(vehiclesQuery);
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
-  const rows = useQuery(plansQuery).data ?? [];
+  const planned = useQuery(plansQuery);
+  const rows = waitingOf(planned.data ?? []).slice(0, MOST_PLANS);
   // Whole, for a ride of theirs may begin without a signal.
-  const plans = useQueries({
-    queries: waitingOf(rows)
-      .slice(0, MOST_PLANS)
-      .map((row) => planQuery(row.id)),
-  }).flatMap((found) => found.data ?? []);
+  const plans = useQueries({ queries: rows.map((row) => planQuery(row.id)) }).flatMap(
+    (found) => found.data ?? [],
+  );
   // And how each would stand at its start: without a signal it is followed by that table.
   useQueries({ queries: plans.map((plan) => planFollowQuery(plan.id)) });
+  const here = useLiveQuery(ridesHere);
   // What is at hand from last time serves without a signal; only where there is nothing, it is missed.
   if (!vehicles.data || !packs.data || !riders.data) {
     const error = vehicles.error ?? packs.error ?? riders.error;
     if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
     return <Waiting rows={4} height={50} />;
   }
-  if (now.isPending) return <Waiting rows={4} height={50} />;
+  // Nothing comes in above a button afterwards: a thumb that was on its way would start another ride.
+  if (now.isPending || planned.isPending || here === undefined) {
+    return <Waiting rows={4} height={50} />;
+  }
   const lists = { vehicles: vehicles.data, packs: packs.data, riders: riders.data };
   return (
     <Page
@@ -117,16 +121,14 @@ export function RideStartPage() {
         </>
       }
     >
-      <StorageWord />
-      <UnderWay now={now.data} />
-      <StartForm {...lists} newest={now.data} plans={plans} />
+      <UnderWay now={now.data} here={here} />
+      <StartForm {...lists} newest={now.data} rows={rows} plans={plans} />
     </Page>
   );
 }
 
 /** Rides that go on: those of the server, and those that only this device knows yet. */
-function UnderWay({ now }: { now: Now | undefined }) {
-  const here = useLiveQuery(ridesHere) ?? [];
+function UnderWay({ now, here }: { now: Now | undefined; here: RideHere[] }) {
   const told = (now?.under_way ?? []).map(({ id, title, started_at }) => ({
     id,
     title,
@@ -156,10 +158,12 @@ interface StartFormProps {
   packs: Pack[];
   riders: Rider[];
   newest: Now | undefined;
+  /** Plans that wait for their ride, and those of them that are here whole. */
+  rows: PlanRow[];
   plans: Plan[];
 }
 
-function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
+function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const units = useUnits();
@@ -298,14 +302,23 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
   }
   return (
     <form className={classes.start} onSubmit={submit}>
-      {plans.length > 0 && (
+      {rows.length > 0 && (
         <div className={classes.planned}>
           <Text fw={650}>Planned</Text>
-          {plans.map((plan) => (
-            <Button key={plan.id} size="lg" variant="default" onClick={() => ride(plan)}>
-              Start: {plan.title}
-            </Button>
-          ))}
+          {rows.map(({ id, title: name }) => {
+            const plan = plans.find((one) => one.id === id);
+            return (
+              <Button
+                key={id}
+                size="lg"
+                variant="default"
+                disabled={plan === undefined}
+                onClick={() => plan && ride(plan)}
+              >
+                Start: {name}
+              </Button>
+            );
+          })}
         </div>
       )}
       <Button type="submit" variant="filled" size="lg" loading={busy}>
@@ -314,6 +327,7 @@ function StartForm({ vehicles, packs, riders, newest, plans }: StartFormProps) {
           : `Start with ${begunOf({ ...kit, rider_id }, '').vehicle_name} and ${begunOf({ ...kit, rider_id }, '').pack_name}`}
       </Button>
       <Refusal error={form.trouble} />
+      <StorageWord />
       <TextInput
         label="Ride name"
         placeholder={suggestedTitle(vehicles, kit)}
