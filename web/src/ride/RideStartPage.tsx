@@ -311,6 +311,10 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
               <Button
                 key={id}
                 size="lg"
+                h="auto"
+                mih={50}
+                py="xs"
+                styles={{ label: { whiteSpace: 'normal' } }}
                 variant="default"
                 disabled={plan === undefined}
                 onClick={() => plan && ride(plan)}
