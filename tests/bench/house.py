@@ -120,7 +120,9 @@ class House:
         for pid in self.all_of_it():
             with suppress(OSError):
                 status = Path(f"/proc/{pid}/status").read_text()
-                found += int(re.search(r"VmRSS:\s+(\d+)", status).group(1))  # type: ignore[union-attr]
+                # A process that has just ended holds none.
+                held = re.search(r"VmRSS:\s+(\d+)", status)
+                found += int(held.group(1)) if held else 0
         return found / 1024
 
     def down(self) -> None:

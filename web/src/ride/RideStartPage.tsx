@@ -29,39 +29,28 @@ import {
   typedFields,
 } from '../format/fields';
 import { localIso } from '../format/time';
-import { clock, day } from '../format/units';
 import { useReserve } from '../format/useReserve';
 import { useUnits } from '../format/useUnits';
 import { listOf, PURPOSES, SAFETY } from '../format/words';
-import { type KitFields, KitPicker, kitFaults, kitFields } from '../kit/KitPicker';
+import { type KitFields, KitPicker, kitFaults } from '../kit/KitPicker';
 import { NEW, useKitChoice } from '../kit/useKitChoice';
 import { waitingOf } from '../plan/waiting';
 import { startRide } from '../roadside/acts';
-import { keepPlan, keepStartTable, type RideHere, ridesHere } from '../roadside/kept';
+import { keepPlan, keepStartTable, ridesHere } from '../roadside/kept';
 import { voltsOf } from '../roadside/ride';
 import type { BegunHere, StartSaid } from '../roadside/store';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
-import { isRecord, remember, remembered } from '../ui/remembered';
 import { useFields } from '../ui/useFields';
 import { gaugeTold } from './gauge';
+import { rememberChoice, rememberedChoice, usual } from './lastRide';
 import classes from './Ride.module.css';
 import { StorageWord } from './StorageWord';
+import { UnderWay } from './UnderWay';
 
 /** Plans that wait to be ridden, newest first. */
 const MOST_PLANS = 4;
-const REMEMBERED = 'limpet-last-ride';
-
-/** What is begun with again next time. */
-interface Choice {
-  vehicle_id: string;
-  pack_id: string;
-  rider_id: string;
-  propulsion: string;
-  target_speed_mps: string;
-  gear_kg: string;
-}
 
 /** Whether it is full: what came off its charger is, what nobody knows is anything. */
 const CHARGES = [
@@ -124,32 +113,6 @@ export function RideStartPage() {
       <UnderWay now={now.data} here={here} />
       <StartForm {...lists} newest={now.data} rows={rows} plans={plans} />
     </Page>
-  );
-}
-
-/** Rides that go on: those of the server, and those that only this device knows yet. */
-function UnderWay({ now, here }: { now: Now | undefined; here: RideHere[] }) {
-  const told = (now?.under_way ?? []).map(({ id, title, started_at }) => ({
-    id,
-    title,
-    started_at: started_at ?? '',
-  }));
-  const ended = new Set(here.filter((ride) => ride.ended).map((ride) => ride.id));
-  const known = new Set(told.map((ride) => ride.id));
-  const all = [
-    ...here.filter((ride) => !ride.ended && !known.has(ride.id)),
-    ...told.filter((ride) => !ended.has(ride.id)),
-  ];
-  if (all.length === 0) return null;
-  return (
-    <div className={classes.under}>
-      <Text fw={650}>Under way</Text>
-      {all.map((ride) => (
-        <Link key={ride.id} to={`/ride/${ride.id}`}>
-          {ride.title}, begun {day(ride.started_at)} at {clock(ride.started_at, 0)}
-        </Link>
-      ))}
-    </div>
   );
 }
 
@@ -221,7 +184,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
     const made = kit.vehicle_id === NEW || kit.pack_id === NEW ? await makeKit(kit) : kit;
     const ids = { vehicle_id: made.vehicle_id, pack_id: made.pack_id };
     const { target_speed_mps = '', gear_kg = '' } = typed;
-    remember(REMEMBERED, { ...ids, rider_id, propulsion, target_speed_mps, gear_kg });
+    rememberChoice({ ...ids, rider_id, propulsion, target_speed_mps, gear_kg });
     const begun = begunOf(
       { ...kit, ...ids, rider_id },
       title.trim() || suggestedTitle(vehicles, kit),
@@ -425,34 +388,4 @@ function suggestedTitle(vehicles: Vehicle[], kit: KitFields): string {
     (kit.vehicle_name.trim() || 'Ride');
   const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
   return `${name}, ${today}`;
-}
-
-function rememberedChoice(): Partial<Choice> {
-  const stored: Partial<Record<keyof Choice, unknown>> = remembered(REMEMBERED, isRecord) ?? {};
-  // What an older version kept, or somebody wrote there, may be anything.
-  const words = Object.entries(stored).filter(([, value]) => typeof value === 'string');
-  return Object.fromEntries(words) as Partial<Choice>;
-}
-
-/** The kit of the last ride from this device; failing that, of the newest test; an empty kit is made. */
-function usual(
-  vehicles: Vehicle[],
-  packs: Pack[],
-  riders: Rider[],
-  newest: Now | undefined,
-): KitFields & { rider_id: string } {
-  const stored = rememberedChoice();
-  const pick = (
-    list: Array<{ id: string; name: string }>,
-    id: string | undefined,
-    name: string | undefined,
-  ) =>
-    (list.find((item) => item.id === id) ?? list.find((item) => item.name === name) ?? list[0])?.id;
-  const begun = kitFields(vehicles, packs);
-  return {
-    ...begun,
-    vehicle_id: pick(vehicles, stored.vehicle_id, newest?.vehicle_name) ?? begun.vehicle_id,
-    pack_id: pick(packs, stored.pack_id, newest?.pack_name) ?? begun.pack_id,
-    rider_id: pick(riders, stored.rider_id, newest?.rider_name) ?? '',
-  };
 }

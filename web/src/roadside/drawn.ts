@@ -17,7 +17,7 @@ export interface Drawn {
   speed: number;
   /** Of each stretch since, how far its energy lies beside its length [log]. */
   steps: Column[];
-  /** What each of those places' height takes over the table's own place [Wh]; where nobody knows it. */
+  /** Where nobody noted heights: what climbing to each of those places took, in each draw [Wh]. */
   lifts?: Column[];
   places: number[];
 }
