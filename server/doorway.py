@@ -24,6 +24,9 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 FREE_BYTES = 64 * 2**10
 #: What may come in where, beyond the JSON of a form.
 MOST_BYTES = {"/api/tests/import": settings.MOST_UPLOAD_BYTES, "/api/routes/import": 66 * 2**20}
+#: Larger bodies that one process reads at once, each in a thread of those that answer.
+MOST_STREAMED = max(settings.THREADS // 2, 1)
+_BUSY = "Limpet is reading other uploads just now. Try again in a moment."
 JSON_BYTES = settings.DATA_UPLOAD_MAX_MEMORY_SIZE
 _READING = frozenset({"GET", "HEAD", "OPTIONS"})
 
@@ -37,6 +40,7 @@ class Doorway:
 
     def __init__(self, inside: App) -> None:
         self.inside = inside
+        self._streamed = 0
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http" or scope["method"] in _READING:
@@ -48,7 +52,9 @@ class Doorway:
         if stated is not None and not stated.isdigit():
             await _refuse(send, 400, "bad_request", "The length of the body is no number.")
             return
-        length = None if stated is None else int(stated[:20])
+        chunked = b"transfer-encoding" in headers
+        # Neither stated nor in chunks: there is no body at all, as with most removals.
+        length = int(stated[:20]) if stated is not None else None if chunked else 0
         if length is not None and length > most:
             await _refuse(send, 413, "too_large", _too_large(most))
             return
@@ -57,7 +63,24 @@ class Doorway:
             message = "You are not signed in. Sign in and try again."
             await _refuse(send, 401, "signed_out", message)
             return
-        await self._counted(scope, receive, send, most)
+        if is_free:
+            # Whoever is slow to send it keeps no thread waiting.
+            try:
+                body = await _whole(receive)
+            except _TooMuch:
+                await _refuse(send, 413, "too_large", _too_large(FREE_BYTES))
+                return
+            if body is not None:
+                await self.inside(scope, _told(body, receive), send)
+            return
+        if self._streamed >= MOST_STREAMED:
+            await _refuse(send, 503, "busy", _BUSY)
+            return
+        self._streamed += 1
+        try:
+            await self._counted(scope, receive, send, most)
+        finally:
+            self._streamed -= 1
 
     async def _counted(self, scope: Scope, receive: Receive, send: Send, most: int) -> None:
         taken = 0
@@ -81,6 +104,30 @@ class Doorway:
         except _TooMuch:
             if not answered:
                 await _refuse(send, 413, "too_large", _too_large(most))
+
+
+async def _whole(receive: Receive) -> bytes | None:
+    """A body that says it is small, once all of it is there; None when its sender has gone."""
+    body = bytearray()
+    while True:
+        message = await receive()
+        if message["type"] == "http.disconnect":
+            return None
+        body += message.get("body", b"")
+        if len(body) > FREE_BYTES:
+            raise _TooMuch
+        if not message.get("more_body", False):
+            return bytes(body)
+
+
+def _told(body: bytes, receive: Receive) -> Receive:
+    """A body that is there, told again; what is heard after it is what the sender does."""
+    there: list[Message] = [{"type": "http.request", "body": body, "more_body": False}]
+
+    async def told() -> Message:
+        return there.pop() if there else await receive()
+
+    return told
 
 
 def _too_large(most: int) -> str:

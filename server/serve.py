@@ -20,6 +20,8 @@ import uvicorn
 from django.conf import settings
 from django.core.management import call_command
 
+from server.patience import Patient
+
 #: Requests at once; more are answered with 503 by uvicorn itself.
 MOST_AT_ONCE = 300
 
@@ -72,6 +74,7 @@ def _config(application: Any, **more: Any) -> uvicorn.Config:
         lifespan="off",
         timeout_graceful_shutdown=5,
         limit_concurrency=MOST_AT_ONCE,
+        http=Patient,
         **more,
     )
 

@@ -92,6 +92,8 @@ MIDDLEWARE = [
     "server.static.PageFiles",
     "django.middleware.gzip.GZipMiddleware",
     "server.wire.private.Private",
+    # Before a session is looked up.
+    "server.wire.instruments.InstrumentsInLine",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -250,12 +252,16 @@ TURNS_FOLDER = os.environ.get("LIMPET_TURNS") or os.path.join(
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler"},
+        "nowhere": {"class": "logging.NullHandler"},
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
     # A refusal is an answer, not an event; failures are logged where they are caught.
     "loggers": {
         "django.request": {"level": "ERROR"},
-        # Whoever asks for a host of another name is refused; a trace of it says nothing to anybody.
-        "django.security.DisallowedHost": {"handlers": [], "propagate": False},
+        # Whoever asks for a host of another name is refused; a trace of it says nothing to anybody. What has no
+        # handler at all is printed by Python itself.
+        "django.security.DisallowedHost": {"handlers": ["nowhere"], "propagate": False},
     },
 }

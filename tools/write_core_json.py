@@ -21,6 +21,7 @@ from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
+from limpet.result.left import WORTH
 from limpet.result.traces import CHANNELS
 from limpet.units import factor_and_zero
 from limpet.words import (
@@ -107,6 +108,7 @@ def content() -> str:
         "most_unshown": MOST_UNSHOWN,
         "most_birge": MOST_BIRGE,
         "hidden_standing": HIDDEN_STANDING.value,
+        "readings_worth": WORTH,
         "might_not": MIGHT_NOT,
         "shows_charge": SHOW_CHARGE,
         "channels": {

@@ -42,7 +42,7 @@ def formulas() -> str:
 def assumed() -> str:
     """What is taken where nobody says, as a table."""
     rows = [
-        f"| `{item.name}` | {item.default:g} ± {item.default_std:.3g} {'' if item.unit == '1' else item.unit} "
+        f"| `{item.name}` | {item.default:g} ±{item.default_std:.3g} {'' if item.unit == '1' else item.unit} "
         f"| {item.matters} | {item.source} |"
         for item in assumptions()
     ]

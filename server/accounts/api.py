@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict
 from typing import Annotated, Literal
 
@@ -19,12 +20,13 @@ from ninja.utils import check_csrf
 from limpet.assumptions import RESERVE, as_assumed, assumptions
 from server.accounts import phones, services, sessions
 from server.accounts.assumed import assume, assumed_by, forget
-from server.accounts.devices import remember
+from server.accounts.devices import device_of, remember
 from server.accounts.models import Account, Preferences
 from server.accounts.names import folded
-from server.accounts.rates import Rate, Throttle
+from server.accounts.rates import Rate, Throttle, account_of, address_of
 from server.accounts.reader import units_of
 from server.accounts.schemas import (
+    MOST_USERNAME,
     AssumptionIn,
     AssumptionOut,
     CodeIn,
@@ -45,12 +47,29 @@ from server.wire.problems import ConflictError, Problem
 
 router = Router(tags=["account"])
 
+
+def _device_or_address(request: HttpRequest) -> str:
+    """A device that signed in to the account before, else the address.
+
+    Who guesses at a rider's password from the rider's own address, a household's or a club's, must not keep the
+    rider's own device from signing in.
+    """
+    try:
+        name = str(json.loads(request.body)["username"])[:MOST_USERNAME]
+    except (ValueError, KeyError, TypeError, OSError):
+        return address_of(request)
+    device = device_of(request, folded(name))
+    return address_of(request) if device is None else f"device {device}"
+
+
+_SIGN_IN_RATE = Rate("sign in", *settings.SIGN_INS_PER_ADDRESS)
 #: What one address may try: a person mistypes a few times, a program tries all day.
-SIGN_INS = Throttle(Rate("sign in", *settings.SIGN_INS_PER_ADDRESS))
-SIGN_UPS = Throttle(Rate("sign up", *settings.SIGN_UPS_PER_ADDRESS))
-DEMOS = Throttle(Rate("demo", *settings.DEMOS_PER_ADDRESS))
+SIGN_INS = Throttle(_SIGN_IN_RATE, address_of)
+PASSWORD_SIGN_INS = Throttle(_SIGN_IN_RATE, _device_or_address)
+SIGN_UPS = Throttle(Rate("sign up", *settings.SIGN_UPS_PER_ADDRESS), address_of)
+DEMOS = Throttle(Rate("demo", *settings.DEMOS_PER_ADDRESS), address_of)
 #: Somebody with a session that is not theirs guesses at its password.
-PASSWORDS = Throttle(Rate("password", *settings.PASSWORDS_PER_ACCOUNT), by="account")
+PASSWORDS = Throttle(Rate("password", *settings.PASSWORDS_PER_ACCOUNT), account_of)
 
 
 def _opens_here(request: HttpRequest) -> bool:
@@ -98,7 +117,7 @@ def get_session(request: HttpRequest) -> SessionOut:
     operation_id="signIn",
     response={200: SessionOut, 403: Problem, 429: Problem},
     auth=None,
-    throttle=[SIGN_INS],
+    throttle=[PASSWORD_SIGN_INS],
 )
 def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> SessionOut:
     _require_csrf(request)

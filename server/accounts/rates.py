@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
 from hashlib import sha256
-from typing import Literal
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
@@ -60,25 +60,30 @@ class Rate:
         return sha256(f"{self.name}\0{who}".encode()).hexdigest()
 
 
-class Throttle(BaseThrottle):
-    """Holds an address of the API to a rate, by who asks: an address of the network, or an account."""
+#: Who a request is counted for; None is counted for nobody.
+Who = Callable[[HttpRequest], str | None]
 
-    def __init__(self, rate: Rate, by: Literal["address", "account"] = "address") -> None:
-        """A throttle of a rate."""
-        self._rate, self._by = rate, by
+
+class Throttle(BaseThrottle):
+    """Holds an operation of the API to a rate, for each of whoever asks."""
+
+    def __init__(self, rate: Rate, who: Who) -> None:
+        """A throttle of a rate, by an address of the network, an account or a device."""
+        self._rate, self._who = rate, who
 
     def allow_request(self, request: HttpRequest) -> bool:
         """Whether it may be tried once more; counts it."""
-        who = address_of(request)
-        if self._by == "account":
-            if not request.user.is_authenticated:
-                return True
-            who = str(request.user.pk)
-        return self._rate.taken(who) <= self._rate.most
+        who = self._who(request)
+        return who is None or self._rate.taken(who) <= self._rate.most
 
     def wait(self) -> float | None:
         """At most so long it takes until it may be tried again [s]."""
         return self._rate.per_s
+
+
+def account_of(request: HttpRequest) -> str | None:
+    """The account that asks; None where nobody is signed in."""
+    return str(request.user.pk) if request.user.is_authenticated else None
 
 
 def address_of(request: HttpRequest) -> str:

@@ -14,6 +14,9 @@ from server.accounts.models import SignedIn
 from server.wire.schema import Sent
 from server.wire.typed import Line, NoTruth
 
+#: As Django's own user has it.
+MOST_USERNAME = 150
+
 
 class CodeIn(Sent):
     """A code that the laptop shows."""
@@ -125,7 +128,7 @@ class SignIn(Schema):
     """A name and a password."""
 
     model_config = ConfigDict(extra="forbid")
-    username: Annotated[Line, Field(min_length=1, max_length=150)]
+    username: Annotated[Line, Field(min_length=1, max_length=MOST_USERNAME)]
     password: Annotated[Line, Field(min_length=1, max_length=200)]
 
 

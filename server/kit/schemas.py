@@ -40,7 +40,7 @@ class StepDownIn(Sent):
         """One rule begins at one reading."""
         if (self.below_v is None) == (self.gauge is None):
             raise PydanticCustomError(
-                SAID_WHOLE, "Say where it slows: volts (44 V: 20 km/h) or gauge (20 %: 20 km/h)."
+                SAID_WHOLE, "Say where it slows: volts (44 V: 20 km/h) or gauge (20%: 20 km/h)."
             )
         return self
 

@@ -27,7 +27,6 @@ from server.wire.problems import ConflictError, FieldError
 from server.wire.room import check_disk
 from server.wire.stored import unwrapped, wrapped
 from server.wire.trying import failed, may_be_tried, succeeded
-from server.wire.turns import sample_turn
 
 logger = logging.getLogger(__name__)
 
@@ -124,8 +123,8 @@ def append(
         When a batch before it is missing, or the test has all the samples it may have.
     """
     check_disk()
-    with sample_turn(), transaction.atomic():
-        test = locked(owner, test_id)
+    with transaction.atomic():
+        test = locked(owner, test_id, "sheet", "revision")
         stream = test.streams.get(pk=stream_id)
         if sequence < stream.next_sequence:
             return stream
@@ -155,7 +154,7 @@ def append(
         stream.bytes += len(chunk.data)
         stream.short += 1
         stream.save(update_fields=["sums", "next_sequence", "rows", "bytes", "short"])
-        touch(test)
+        touch(test, call=False)
     return stream
 
 

@@ -133,6 +133,8 @@ class FollowTableOut(Schema):
     last_wh: list[float]
     usable_wh: list[float]
     per_m: list[float]
+    #: Absent in a table of before.
+    heat_slope: float = 0.0
     takes_wh: list[list[float]]
     rest_wh: list[list[float]]
     home_wh: list[list[float]] | None

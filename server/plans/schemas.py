@@ -109,7 +109,7 @@ class PeakOut(Derived):
 
 
 class BandOut(Schema):
-    """A value in its 95 % interval."""
+    """A value in its 95% interval."""
 
     low: float
     value: float

@@ -36,7 +36,7 @@ class Derived(Schema):
 
 
 class QuantityOut(Derived):
-    """A value with unit, standard uncertainty and 95 % interval."""
+    """A value with unit, standard uncertainty and 95% interval."""
 
     value: float
     unit: str

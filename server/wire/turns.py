@@ -43,6 +43,38 @@ _samples_in_line = threading.BoundedSemaphore(settings.THREADS // 2)
 SEATS = max(_cores, 2)
 
 
+#: An instrument lets rides go first for so long [s]. It sends again; a rider waits at the roadside.
+GIVE_WAY_S = 2.0
+
+
+class _UnderWay:
+    """How many rides a process is answering, and a wait until there are none."""
+
+    def __init__(self) -> None:
+        self._changed = threading.Condition()
+        self._count = 0
+
+    @contextmanager
+    def one_more(self) -> Iterator[None]:
+        """Count one in until it is answered."""
+        with self._changed:
+            self._count += 1
+        try:
+            yield
+        finally:
+            with self._changed:
+                self._count -= 1
+                self._changed.notify_all()
+
+    def give_way(self, patience_s: float) -> None:
+        """Wait until no ride is being answered, or so long [s]."""
+        with self._changed:
+            self._changed.wait_for(lambda: self._count == 0, patience_s)
+
+
+_under_way = _UnderWay()
+
+
 class BusyError(LimpetError):
     """Everybody is computing; this one did not get its turn."""
 
@@ -80,7 +112,7 @@ def ride_turn(patience_s: float = PATIENCE_S) -> Iterator[None]:
 
 @contextmanager
 def sample_turn(patience_s: float = PATIENCE_S) -> Iterator[None]:
-    """A turn at storing what an instrument sent.
+    """A turn at storing what an instrument sent, after the rides that are being answered.
 
     Raises
     ------
@@ -88,6 +120,7 @@ def sample_turn(patience_s: float = PATIENCE_S) -> Iterator[None]:
         When none came in time.
     """
     with _one_of(_samples_in_line, 0), _one_of(_for_samples, patience_s):
+        _under_way.give_way(GIVE_WAY_S)
         yield
 
 

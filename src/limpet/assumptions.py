@@ -182,7 +182,7 @@ AIR_TEMP_ON_THE_WAY_C: Final = _taken(
 AIR_PRESSURE_PA: Final = _taken(
     "air_pressure_pa", 101_325.0, 0.0, "Pa", "ISO 2533 standard atmosphere", "air density"
 )
-AIR_HUMIDITY: Final = _taken("air_humidity", 0.7, 0.0, "1", CHOICE, "air density, below 1 %")
+AIR_HUMIDITY: Final = _taken("air_humidity", 0.7, 0.0, "1", CHOICE, "air density, below 1%")
 WIND_GAIN: Final = _taken(
     "wind_gain", 1.0, 0.15, "1", CHOICE, "a stated wind at the rider's height"
 )
@@ -212,7 +212,7 @@ _PERCENT: Final[dict[InstrumentName, float]] = {
     "current": 2.0,
     "charge": 2.0,
     "energy": 2.5,
-    # They differ by 2 to 12 % (handbook section 1).
+    # They differ by 2 to 12% (handbook section 1).
     "trip": 5.0,
     "gps": 2.5,
     "odometer": 5.0,
@@ -239,7 +239,7 @@ LOST_PER_MONTH: Final = _taken(
     "lost_per_month", 0.0042, 0.0, "1", CHOICE, "when a pack is to be tested again, without a trend"
 )
 LABEL: Final = _taken(
-    # Packs give 0 to 13 % more than they say, evenly.
+    # Packs give 0 to 13% more than they say, evenly.
     "label",
     1.065,
     0.065 / sqrt(3),
@@ -260,7 +260,7 @@ RESISTANCE_OHM_AH: Final = _taken(
     "sag, where the drive fades, losses",
 )
 WORN_RESISTANCE: Final = _taken(
-    # 60 % more at 80 % left.
+    # 60% more at 80% left.
     "worn_resistance",
     3.0,
     0.0,

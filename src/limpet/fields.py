@@ -220,7 +220,7 @@ def bounds_in(field: FormField, units: ReaderUnits) -> str:
     """The bounds of a field as its form shows them, such as "2 to 4,409 lb"."""
     span = field.span
     if field.shown == "percent":
-        return f"{100 * span.low:g} to {100 * span.high:g} %"
+        return f"{100 * span.low:g} to {100 * span.high:g}%"
     if field.shown == "bare":
         return f"{span.low:g} to {span.high:g}"
     unit = field.unit or shown_in(span.kind, units)[0]
@@ -231,9 +231,9 @@ def bounds_in(field: FormField, units: ReaderUnits) -> str:
 
 
 def value_in(field: FormField, value: float, units: ReaderUnits) -> str:
-    """A number of a field as its form shows it, such as "200 %" for a share of 2."""
+    """A number of a field as its form shows it, such as "200%" for a share of 2."""
     if field.shown == "percent":
-        return f"{100 * value:,.6g} %"
+        return f"{100 * value:,.6g}%"
     if field.shown == "bare":
         return f"{value:,.6g}"
     unit = field.unit or shown_in(field.span.kind, units)[0]

@@ -141,7 +141,7 @@ _ALL: Final[tuple[Formula, ...]] = (
         name="range", group="Consumption and range", title="Range to cut-off",
         latex=r"<R> = \frac{<D>}{<f>}",
         symbols=(_R, _D, _f),
-        source="proportion; brought to the level first, and what lies ahead scatters 15 %/√km (assumption)",
+        source="proportion; brought to the level first, and what lies ahead scatters 15%/√km (assumption)",
     ),
     Formula(
         name="range_measured", group="Consumption and range", title="Range that was ridden",
@@ -158,7 +158,7 @@ _ALL: Final[tuple[Formula, ...]] = (
         latex=r"<P> = q_{5\,\%}\!\left[(1-<r>)\,<R>\,e^{\sqrt2\,<sigma>\,z}\right],\quad z\sim N(0,1)",
         symbols=(_s("P", "what the next such ride goes, 19 times in 20", "distance"), _r, _R,
                  _s("sigma", "spread from run to run", percent=True, latex=r"\sigma")),
-        source="prediction bound of one more run (NIST e-Handbook, prediction intervals); 8 % for a single "
+        source="prediction bound of one more run (NIST e-Handbook, prediction intervals); 8% for a single "
         "run is an assumption of the handbook",
         about="An interval of a measurement is no promise: the next ride differs from this one as two runs do.",
     ),
@@ -226,7 +226,7 @@ _ALL: Final[tuple[Formula, ...]] = (
         name="road_load", group="Road", title="Power at the wheel",
         latex=r"P = \left[C_{rr} <m> g\cos\theta + <m> g\sin\theta + \tfrac12\rho\,C_dA\,(<v>+w)\,|<v>+w| + "
         r"1.03\,<m> a\right]<v>",
-        symbols=(_m, _v), source="mechanics; 3 % for what turns is an assumption",
+        symbols=(_m, _v), source="mechanics; 3% for what turns is an assumption",
         about="Force goes with speed squared, power with its cube, energy a mile with its square.",
     ),
     Formula(
@@ -245,12 +245,12 @@ _ALL: Final[tuple[Formula, ...]] = (
         name="arrives", group="Forecast", title="Chance of arriving",
         latex=r"p = \frac{1}{J}\sum_{j=1}^{J} \bigl[\varepsilon_j(\text{end}) \ge r\bigr]",
         symbols=(), source="Monte Carlo, JCGM 101:2008; J = 1,000 draws of all uncertain inputs",
-        about="Draws that all arrive show that the chance is high, not that it is 100 %.",
+        about="Draws that all arrive show that the chance is high, not that it is 100%.",
     ),
     Formula(
         name="turn_point", group="Forecast", title="Turn point",
         latex=r"x_t = \max\{x : P(\text{home from } x) \ge p\}",
-        symbols=(), source="definition; p is 95 % unless set",
+        symbols=(), source="definition; p is 95% unless set",
     ),
     Formula(
         name="u_rectangular", group="Uncertainty", title="A maker’s ± x %",
@@ -273,7 +273,7 @@ _ALL: Final[tuple[Formula, ...]] = (
         symbols=(), source="Birge, Phys. Rev. 40 (1932) 207",
     ),
     Formula(
-        name="interval", group="Uncertainty", title="95 % interval",
+        name="interval", group="Uncertainty", title="95% interval",
         latex=r"[\,q_{2.5\,\%},\ q_{97.5\,\%}\,]",
         symbols=(), source="JCGM 101:2008, 7.7",
     ),

@@ -8,7 +8,7 @@ from typing import Final
 #: Term → what it means here, in the order in which a newcomer meets them.
 TERMS: Final = {
     "Pack": "S cells in series by P in parallel. Its label says volts, amp-hours or watt-hours.",
-    "Full": "Settled after a whole charge. A charger’s green light or “100 %” is full within 2 %.",
+    "Full": "Settled after a whole charge. A charger’s green light or “100%” is full within 2%.",
     "Cut-off": "The voltage at which the controller or the BMS stops the drive.",
     "Resting voltage": "Read standing still with the throttle closed, ten minutes after load if it is to be exact.",
     "Loaded voltage": "Read while the motor pulls. It is lower by the sag.",
@@ -17,7 +17,7 @@ TERMS: Final = {
     "Energy left": "The share of the energy that is left; it falls sooner than the charge, as the volts fall too.",
     "Usable energy": "From full to cut-off at this load. A gentle ride gets more out of the same pack.",
     "Consumption": "Watt-hours over a mile or a kilometre.",
-    "Reserve": "The share of the usable energy that is kept back; 20 % unless you set another.",
+    "Reserve": "The share of usable energy that you plan to leave in the pack; 20% unless you set another.",
     "Range to cut-off": "How far a full pack goes, ridden like this, until the drive stops.",
     "Plan on": "What 19 of 20 next rides like this one go, with the reserve kept.",
     "Fade": "From where the speed that can be held falls.",
@@ -48,7 +48,7 @@ SCHOOLS: Final = (
         question="Drain to nothing?",
         says=(
             "Only a ride to cut-off is a true answer.",
-            "Stop at 10 to 20 % and extrapolate: it spares the pack.",
+            "Stop at 10 to 20% and extrapolate: it spares the pack.",
         ),
         limpet="Both. A plan ends at the reserve unless you say otherwise; one to cut-off shows its cautions.",
     ),

@@ -1,4 +1,4 @@
-"""A value with its unit, its standard uncertainty and a 95 % interval."""
+"""A value with its unit, its standard uncertainty and a 95% interval."""
 
 from __future__ import annotations
 
@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 
 from limpet.errors import OutOfRangeError
 
-#: Half-width of a 95 % interval in standard uncertainties, as the handbook's E_n score rounds it
-#: (GUM, JCGM 100:2008, 6.3.3 takes k = 2 for "approximately 95 %").
+#: Half-width of a 95% interval in standard uncertainties, as the handbook's E_n score rounds it
+#: (GUM, JCGM 100:2008, 6.3.3 takes k = 2 for "approximately 95%").
 COVERAGE_FACTOR = 2.0
 COVERAGE = 0.95
 #: An interval wider than so much of its figure is told as a span: the figure alone would say too much.
@@ -63,7 +63,7 @@ class Quantity:
 
     @classmethod
     def of(cls, value: float, unit: str, standard_uncertainty: float = 0.0) -> Quantity:
-        """A quantity whose 95 % interval is value ± 2u (normal, GUM 6.3.3)."""
+        """A quantity whose 95% interval is value ±2u (normal, GUM 6.3.3)."""
         half = COVERAGE_FACTOR * standard_uncertainty
         return cls(
             value=float(value),

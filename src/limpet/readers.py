@@ -100,7 +100,7 @@ def _line(kind: Kind, unit: str, decimals: int | None) -> dict[str, Any]:
 def chance(percent: float) -> str:
     """A chance in percent as it is said: nothing is ever certain, nor ruled out.
 
-    Draws that all succeed show that the chance is high, not that it is 100 %.
+    Draws that all succeed show that the chance is high, not that it is 100%.
     """
     if percent > 99.5:
         return "over 99"

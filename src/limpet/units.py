@@ -60,7 +60,7 @@ CORE_UNITS: dict[Kind, tuple[str, str]] = {
     "resistance": ("Ω", "0.03 Ω or 30 mΩ"),
     "air_pressure": ("hPa", "1013 hPa"),
     "area": ("m²", "0.6 m²"),
-    "share": ("1", "0.8 or 80 %"),
+    "share": ("1", "0.8 or 80%"),
     "consumption": ("Wh/km", "9.3 Wh/km or 15 Wh/mi"),
     "angle": ("deg", "240 deg"),
     "time": ("s", "90 s or 1.5 min"),

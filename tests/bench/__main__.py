@@ -23,6 +23,7 @@ from tests.bench.chaos import bench_chaos
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.load import bench_load
+from tests.bench.mutants import bench_mutants
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.bets import KINDS, outcome
@@ -157,10 +158,18 @@ def bench_compare(page: Page, address: str, ids: list[str], yardstick_s: float) 
     line("Compare page of two such rides, cold", seconds, "0.6 s", seconds[0] / yardstick_s)
 
 
+def numbers(usual: list[int]) -> list[int]:
+    """The numbers behind a bench's name; the usual ones for those that are not given."""
+    given = sys.argv[2:]
+    if len(given) > len(usual) or not all(word.isdigit() for word in given):
+        sys.exit(f"bench {sys.argv[1]} takes up to {len(usual)} whole numbers, as in: {' '.join(map(str, usual))}")  # fmt: skip
+    return [int(word) for word in given] + usual[len(given) :]
+
+
 def main() -> None:
     if sys.argv[1:2] == ["calibration"]:
         # How honest the intervals are, not how fast: rides with a known truth.
-        riders = int(sys.argv[2]) if len(sys.argv) > 2 else 3
+        (riders,) = numbers([3])
         print(printed(table(riders)))
         print("\nThe cell's own set left out of the family:")
         print(printed(table(riders, cells="left_out")))
@@ -178,11 +187,13 @@ def main() -> None:
         print(told(1000, seed=11))
         return
     if sys.argv[1:2] == ["chaos"]:
-        kills = int(sys.argv[2]) if len(sys.argv) > 2 else 300
+        (kills,) = numbers([300])
         sys.exit(1 if bench_chaos(min(kills, 2000)) else 0)
+    if sys.argv[1:2] == ["mutants"]:
+        (count,) = numbers([20_000])
+        sys.exit(0 if bench_mutants(min(count, 1_000_000)) else 1)
     if sys.argv[1:2] == ["load"]:
-        said = [int(word) for word in sys.argv[2:5]]
-        cases = [tuple(said)] if len(said) == 3 else LOADS
+        cases = LOADS if len(sys.argv) == 2 else [tuple(numbers([32, 0, 60]))]
         for riders, instruments, seconds in cases:
             bench_load(riders, instruments, seconds)
         return

@@ -30,6 +30,9 @@ KINDS = ("server", "servers", "results", "import", "database", "launcher", "all"
 SEED, RIDERS = 20261130, 3
 #: Between two kills [s]: sometimes in the middle of a start, sometimes after a while of work.
 PAUSES_S = (0.4, 5.0)
+#: After so many kills it is left alone for so long [s]: what takes long comes to its end too, also on a
+#: slow machine.
+SPELL, SPELL_S = 20, 15.0
 
 
 @dataclass
@@ -203,11 +206,10 @@ def _under_fire(house: House, kills: int, done: Counter[str]) -> tuple[list[Ride
         kind = rng.choices(KINDS, (2, 2, 2, 2, 3, 1, 1))[0]
         if house.kill(kind):
             done[kind] += 1
-            if sum(done.values()) % 20 == 0:
-                print(
-                    f"{sum(done.values())} kills after {time.monotonic() - begun:.0f} s",
-                    flush=True,
-                )
+            so_far = sum(done.values())
+            if so_far % SPELL == 0:
+                print(f"{so_far} kills after {time.monotonic() - begun:.0f} s", flush=True)
+                time.sleep(SPELL_S)
     stop.set()
     for rider in riders:
         rider.join()

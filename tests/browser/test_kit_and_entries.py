@@ -110,7 +110,7 @@ def test_a_slip_is_asked_about_on_the_ride(demo: Page):
     press(demo, "41.9")
     store(demo)
     expect(question).to_be_hidden()
-    expect(demo.get_by_role("button", name=re.compile(r"^Last: start .*41\.9 V"))).to_be_visible()
+    expect(demo.get_by_role("button", name=re.compile(r"^Last: start .*41\.9\sV"))).to_be_visible()
 
 
 def test_a_ride_remembers_which_fields_its_kit_has(demo: Page):

@@ -18,7 +18,7 @@ def test_a_packs_life_is_drawn_and_says_when_to_test_again(demo: Page):
     expect(demo).to_have_title("Plover-1 · Limpet")
     left = demo.get_by_role("region", name="What is left of it")
     expect(left).to_contain_text(re.compile("Test it again (in|now)"))
-    expect(left).to_contain_text("80 % of what it gave first")
+    expect(left).to_contain_text("80% of what it gave first")
     chart = left.get_by_role("img", name=re.compile("^Capacity at 25 °C, of the label over months"))
     expect(chart).to_have_attribute(
         "aria-label", re.compile("Quay loop till empty, spring 2025: 9")

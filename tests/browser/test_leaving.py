@@ -35,7 +35,7 @@ DUMP = """async () => {
 
 def sign_out(page: Page) -> None:
     page.goto("/logbook")
-    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="More", exact=True).click()
     page.get_by_role("menuitem", name="Sign out").click()
 
 

@@ -74,6 +74,27 @@ def test_filters_and_order_stand_in_the_address_and_come_back_with_it(librarian:
     expect(status).to_have_text(shown)
 
 
+#: Types into the search and takes the opened list's choice before anything is drawn in between.
+TYPED_AND_CHOSEN = """(option) => {
+  const search = document.querySelector('input[aria-label="Search"]');
+  const type = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+  for (const words of ['Q', 'Qu', 'Quay']) {
+    type.call(search, words);
+    search.dispatchEvent(new Event('input', { bubbles: true }));
+  }
+  option.click();
+}"""
+
+
+def test_a_second_choice_does_not_undo_a_first_that_is_not_drawn_yet(librarian: Page):
+    librarian.get_by_role("combobox", name="Order").click()
+    librarian.get_by_role("option", name="Longest range").evaluate(TYPED_AND_CHOSEN)
+    expect(librarian).to_have_url(re.compile(r"q=Quay&sort=range"))
+    expect(librarian.get_by_role("textbox", name="Search")).to_have_value("Quay")
+    librarian.goto("/logbook?q=harbour")
+    expect(librarian.get_by_role("textbox", name="Search")).to_have_value("harbour")
+
+
 def test_groups_have_headings(librarian: Page):
     librarian.goto("/logbook?sort=vehicle")
     expect(librarian.get_by_role("heading", name="Dunlin", level=2)).to_be_visible()

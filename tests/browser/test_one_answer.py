@@ -182,7 +182,7 @@ def test_no_step_of_a_random_ride_shows_a_mixture(rider: Page, number: int):
 
 
 def test_a_corrected_entry_makes_the_answer_old_at_once(rider: Page):
-    """A trip corrected from 3.2 to 8.2 miles left "home, over 99 % sure" standing for five minutes."""
+    """A trip corrected from 3.2 to 8.2 miles left "home, over 99% sure" standing for five minutes."""
     rider.clock.install()
     url = start_ride(rider, "Put right")
     driven = Driven(rider, url.rsplit("/", 1)[-1], random.Random(1))

@@ -69,7 +69,7 @@ def test_every_drawing_has_words_and_a_table(demo: Page):
     # The logbook's rows have strips too, another of about this length among them.
     demo.get_by_role("heading", name="How sure, and why").wait_for()
     strip = demo.get_by_role(
-        "img", name=re.compile(r"^Tideline: 22\.1 mi ridden, \d+.% of the energy left")
+        "img", name=re.compile(r"^Tideline: 22\.1 mi ridden, \d+% of the energy left")
     )
     expect(strip).to_be_visible()
     traces = demo.get_by_role("region", name="Traces")

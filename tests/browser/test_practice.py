@@ -51,7 +51,7 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
     press(phone, "2.4")
     over(phone).get_by_role("button", name="Store").click()
     expect(phone.get_by_role("status").get_by_text(re.compile("^Turn back"))).to_be_visible()
-    expect(phone.get_by_text(re.compile(f"Last: .*{settled} V"))).to_be_visible()
+    expect(phone.get_by_text(re.compile(rf"Last: .*{settled}\sV"))).to_be_visible()
     phone.get_by_role("button", name=re.compile("^Go on")).click()
     phone.get_by_role("button", name=re.compile("^Turn")).click()
     rides(phone, 5)

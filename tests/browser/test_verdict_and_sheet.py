@@ -144,7 +144,7 @@ def test_an_assumption_is_changed_results_say_so_and_it_is_taken_back(demo: Page
     expect(dialog.get_by_text(re.compile("is 0.9, takes 0 to"))).to_be_visible()
     dialog.get_by_label("Standard uncertainty").fill("0.16")
     dialog.get_by_role("button", name="Store").click()
-    expect(demo.get_by_text(re.compile("yours; usually 1 ± 0.08"))).to_be_visible()
+    expect(demo.get_by_text(re.compile("yours; usually 1 ±0.08"))).to_be_visible()
     open_test(demo, "Farm round in the frost")
     expect(demo.get_by_text("Assumed otherwise than usual")).to_contain_text("Run to run")
     demo.goto("/method#assumptions")

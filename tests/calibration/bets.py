@@ -41,7 +41,7 @@ STOPS = 3
 #: What a rider wants to keep [-].
 RESERVE = 0.2
 #: Rides with a meter among those before the tenth, and what days differ by, relative (common practice, no
-#: source: the same round on another day takes some 5 to 10 % more or less).
+#: source: the same round on another day takes some 5 to 10% more or less).
 METERED, DAYS = 4, 0.07
 
 
@@ -280,7 +280,7 @@ class Outcome:
     silent: int = 0
 
     def sure(self, kind: Kind) -> tuple[int, int]:
-        """How many were told over 95 % home at all, and how many of them were stranded."""
+        """How many were told over 95% home at all, and how many of them were stranded."""
         mine = [bet for bet in self.bets if bet.kind == kind and bet.told > 0.95]
         return len(mine), sum(not bet.home for bet in mine)
 
@@ -306,7 +306,7 @@ class Outcome:
         return found
 
     def __str__(self) -> str:
-        lines = [f"{'evidence':<30}{'told > 95 %':>12}{'stranded':>10}{'at most':>9}{'turned':>8}"
+        lines = [f"{'evidence':<30}{'told > 95%':>12}{'stranded':>10}{'at most':>9}{'turned':>8}"
                  f"{'stranded':>10}{'too early':>11}"]  # fmt: skip
         for kind in dict.fromkeys(bet.kind for bet in self.bets):
             count, lost = self.sure(kind)
@@ -321,8 +321,8 @@ class Outcome:
                 )
             )
         lines += [""] + [
-            f"told {100 * low:.0f} to {min(100 * high, 100):.0f} %: {count:>5} bets, "
-            f"mean {100 * mean:.1f} %, came home {100 * home:.1f} %"
+            f"told {100 * low:.0f} to {min(100 * high, 100):.0f}%: {count:>5} bets, "
+            f"mean {100 * mean:.1f}%, came home {100 * home:.1f}%"
             for low, high, count, mean, home in self.rungs()
         ]
         return "\n".join([*lines, "", f"readings contradicted each other: {self.silent} stops"])

@@ -32,7 +32,7 @@ class Life:
 
     @property
     def worn_at(self) -> float:
-        """When it came down to 80 % of what it gave fresh [months]."""
+        """When it came down to 80% of what it gave fresh [months]."""
         below = np.flatnonzero(self.truth <= WORN)
         return float(below[0]) if len(below) else float(LONGEST_MONTHS)
 
@@ -73,7 +73,7 @@ def courses(lives: int, seed: int) -> list[tuple[Life, Course]]:
 
 
 def held(found: list[tuple[Life, Course]]) -> float:
-    """The share of lives whose 80 % came within the interval told."""
+    """The share of lives whose 80% came within the interval told."""
     inside = []
     for one, course in found:
         told = course.crosses(WORN, of_fresh=True)
@@ -98,7 +98,7 @@ def told(lives: int, seed: int) -> str:
         ends = [course.crosses(WORN, of_fresh=True) for _, course in some]
         wide = float(np.median([end.high / end.low for end in ends]))
         lines.append(
-            f"80 % of {len(some)} lives, {name}: held {held(some):.1%}, latest over earliest {wide:.1f}"
+            f"80% of {len(some)} lives, {name}: held {held(some):.1%}, latest over earliest {wide:.1f}"
         )
     false = sum(course.known_step is not None for one, course in found if one.dead_at is None)
     seen = sum(course.known_step is not None for _, course in dead)

@@ -66,8 +66,8 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     series = int(rng.choice([12, 15, 16] if ride.chemistry == "lfp" else [10, 13, 14]))
     end = int(np.searchsorted(ride.time_s, ride.end_s))
     nominal_ah = ride.needs_ah / series
-    # A fresh pack gives 0 to 13 % more than it says, warm and ridden gently (handbook section 18,
-    # common practice); the rider's has lost up to 12 % of it.
+    # A fresh pack gives 0 to 13% more than it says, warm and ridden gently (handbook section 18,
+    # common practice); the rider's has lost up to 12% of it.
     fresh_ah = ride.fresh * nominal_ah / rng.uniform(0.88, 1.0)
     rated_ah = round(fresh_ah / (1 + rng.uniform(0, 0.13)), 1)
     whole = kind == "metered to the end"

@@ -83,7 +83,7 @@ WIDEST = {
 def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small, kind):
     cell = small[kind, "range_to_cutoff"]
     assert cell.silent == 0
-    # Of some 30 rides, 80 % is what chance leaves of 93 to 98 % (handbook section 18).
+    # Of some 30 rides, 80% is what chance leaves of 93 to 98% (handbook section 18).
     # A gauge under load has another map in the cold and flat out: what three rides taught holds in nine of ten.
     assert cell.coverage >= (0.72 if kind == LEARNED else 0.80)
     assert cell.half_width <= WIDEST[kind]

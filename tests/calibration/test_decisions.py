@@ -1,6 +1,6 @@
 """At a stop somebody asks whether what is left brings them home; `./limpet bench decisions` asks them all.
 
-Of those who are told over 95 % hardly anybody may be stranded, whatever they had to read; and whoever turns
+Of those who are told over 95% hardly anybody may be stranded, whatever they had to read; and whoever turns
 where it says "turn back" comes home. The rides are a porous-electrode model's (PyBaMM), the gauges the
 trade's; nothing of either is the core's.
 """
@@ -50,7 +50,7 @@ def test_an_outcome_counts_what_it_says():
     assert found.early(kind) == pytest.approx(0.1)
     assert found.stranded(kind) == pytest.approx(1 / 3)
     assert [row[2] for row in found.rungs()] == [1, 20]
-    assert "told 95 to 99 %:    20 bets" in str(found)
+    assert "told 95 to 99%:    20 bets" in str(found)
 
 
 @pytest.mark.parametrize(("lost", "count"), [(0, 40), (3, 60), (9, 120)])

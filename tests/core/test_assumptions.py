@@ -73,7 +73,7 @@ def test_a_worn_pack_resists_alike_in_a_walk_and_in_a_size():
 
 
 def test_a_trip_meter_without_a_data_sheet_is_one_instrument():
-    """What limits a ride of known energy is the trip meter: 5 % rectangular, twice."""
+    """What limits a ride of known energy is the trip meter: 5% rectangular, twice."""
     found = enough(1e9, capacity_std=0.0)
     assert found.at_end == pytest.approx(2 * INSTRUMENT_PCT["trip"].value / 100 / 3**0.5, rel=1e-3)
 

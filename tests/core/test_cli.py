@@ -42,7 +42,7 @@ def test_the_report_names_the_figures_and_the_method_used(bundle, capsys):
     assert main(["analyse", str(bundle)]) == 0
     text = capsys.readouterr().out
     assert text.startswith("Quay loop, ridden gently")
-    for words in ("Wh/mi", "Range to cut-off", "(20 % kept)", "Plan on", "used", "Notes"):
+    for words in ("Wh/mi", "Range to cut-off", "(20% kept)", "Plan on", "used", "Notes"):
         assert words in text
 
 
@@ -144,7 +144,7 @@ def test_what_matters_most_is_named_and_in_the_readers_units(capsys):
     kilometres = capsys.readouterr().out
     assert re.search(r"^  speed +\d+ mph to \d+ mph +[\d.]+ mi to [\d.]+ mi$", miles, re.M)
     assert re.search(r"^  speed +\d+ km/h to \d+ km/h +[\d.]+ km to [\d.]+ km$", kilometres, re.M)
-    assert re.search(r"^  drive efficiency +\d\d to \d\d %", miles, re.M)
+    assert re.search(r"^  drive efficiency +\d\d to \d\d%", miles, re.M)
     assert "_mps" not in miles
 
 

@@ -53,7 +53,7 @@ def test_bounds_are_said_as_riders_write_them():
     assert bounds_in(by_name["leg"]["length_m"], IMPERIAL) == "above 0 to 1,243 mi"
     assert bounds_in(by_name["trip"]["temp_c"], IMPERIAL) == "-40 to 122 °F"
     assert bounds_in(by_name["pack"]["resistance_ohm"], METRIC) == "0.1 to 20,000 mΩ"
-    assert bounds_in(by_name["trip"]["reserve"], METRIC) == "0 to 99 %"
+    assert bounds_in(by_name["trip"]["reserve"], METRIC) == "0 to 99%"
     assert bounds_in(by_name["trip"]["wind_from_deg"], METRIC) == "0 to 360"
 
 

@@ -176,7 +176,7 @@ def test_more_legs_than_a_day_has_are_refused(tmp_path):
         (80, 80, None),
         ({"value": 176, "unit": "lb"}, 176 * 0.45359237, None),
         ({"value": 12.5, "unit": "st", "standard_uncertainty": 0.5}, 12.5 * 6.35029318, 0.5 * 6.35029318),
-        # 95 % of a normal distribution lies within 1.95996 standard deviations.
+        # 95% of a normal distribution lies within 1.95996 standard deviations.
         ({"value": 80, "low": 76, "high": 84, "coverage": 0.95}, 80, 4 / 1.959964),
     ],
 )  # fmt: skip

@@ -116,7 +116,7 @@ def test_a_share_that_is_little_is_not_nought():
     def low(value):
         return Notice("compare_less_kept", which="A", share=0.1, low=value, high=0.2).message
 
-    assert ", 0.4 % to" in low(0.004)
-    assert ", 0 % to" in low(0.0)
-    assert ", 0 % to" in low(0.0001)
-    assert ", 2 % to" in low(0.02)
+    assert ", 0.4% to" in low(0.004)
+    assert ", 0% to" in low(0.0)
+    assert ", 0% to" in low(0.0001)
+    assert ", 2% to" in low(0.02)

@@ -10,7 +10,8 @@ import sys
 import time
 from pathlib import Path
 from types import SimpleNamespace
-from urllib.request import urlopen
+from urllib.error import HTTPError
+from urllib.request import Request, urlopen
 from uuid import uuid4
 
 import pytest
@@ -257,6 +258,9 @@ def test_start_serves_stops_cleanly_and_recovers_from_a_kill(checkout):
     again, address = start(checkout)
     with urlopen(f"{address}api/session") as answer:
         assert json.load(answer)["demo_offered"] is False, "--no-demo loads none"
+    with pytest.raises(HTTPError, match="400"):
+        urlopen(Request(address, headers={"Host": "evil.example"}))
     os.kill(again.pid, signal.SIGTERM)
     assert again.wait(timeout=30) == 0
+    assert "evil.example" not in again.stdout.read(), "who is refused leaves no trace"
     again.stdout.close()

@@ -27,7 +27,14 @@ def child(folder, program):
 
 def test_who_never_worked_is_not_started_again(tmp_path, capfd):
     program = "import sys; print('no such setting', file=sys.stderr); sys.exit(7)"
-    assert Keeper([child(tmp_path, program)]).run() == 7
+    ended: list[int] = []
+    kept = Keeper([child(tmp_path, program)])
+    # One that starts it again for ever would never return.
+    runner = threading.Thread(target=lambda: ended.append(kept.run()), daemon=True)
+    runner.start()
+    runner.join(timeout=60)
+    kept.stop()
+    assert ended == [7]
     assert "again" not in capfd.readouterr().out
 
 

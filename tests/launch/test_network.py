@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import socket
+from contextlib import ExitStack
+
 import pytest
 
 from launch.commands import main
@@ -42,6 +45,12 @@ def test_a_port_is_nobody_elses_from_the_first_moment_on():
             page_socket(one.getsockname()[1])
         with pytest.raises(OSError, match="in use"):
             listen("127.0.0.1", two.getsockname()[1])
+
+
+def test_callers_wait_at_a_port_whose_server_is_not_there_yet():
+    with ExitStack() as open_, page_socket(None) as bound:
+        for _ in range(60):
+            open_.enter_context(socket.create_connection(bound.getsockname(), timeout=5))
 
 
 def test_an_address_of_another_machine_is_said():

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 import os
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import ExitStack
 from http.client import HTTPConnection
 from pathlib import Path
+from socket import create_connection
 
 import MySQLdb
 import pytest
 from django.conf import settings
 
 from launch.sockets import listen
+from server import doorway
 from tests.serving import port_of, serve
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -82,6 +86,67 @@ def test_a_body_that_is_too_large_is_refused_while_it_is_still_being_sent(served
     assert answer.status == 401
     assert json.load(answer)["code"] == "signed_out"
     client.close()
+
+
+def test_bodies_that_are_never_finished_keep_nobody_waiting(served):
+    """Each took a thread of those that answer: as many as there are threads, and nobody was answered any more."""
+    port, _, _ = served
+    client = HTTPConnection("127.0.0.1", port, timeout=30)
+    head = f"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1:{port}\r\n"
+    head += "Content-Type: application/json\r\nContent-Length: 100\r\n\r\n"
+    json_ = {"Content-Type": "application/json"}
+    with ExitStack() as open_:
+        for _ in range(settings.THREADS + 2):
+            half = open_.enter_context(create_connection(("127.0.0.1", port)))
+            half.sendall(head.encode() + b'{"username": "in')
+        client.request("POST", "/api/session", body=b"{}", headers=json_)
+        # No token: it is read, and refused for that.
+        assert client.getresponse().status in (403, 422)
+    client.close()
+
+
+def test_a_process_reads_so_many_large_bodies_at_once(monkeypatch):
+    class Slow:
+        """Stands inside of the door, and is never done before it is told to."""
+
+        def __init__(self):
+            self.may = asyncio.Event()
+
+        async def __call__(self, scope, receive, send):
+            await self.may.wait()
+            await send({"type": "http.response.start", "status": 204, "headers": []})
+            await send({"type": "http.response.body"})
+
+    async def asked(door, answers):
+        async def send(message):
+            answers.append(message.get("status"))
+
+        headers = [(b"content-length", str(doorway.FREE_BYTES + 1).encode()), (b"cookie", b"x=y")]
+        scope = {"type": "http", "method": "PUT", "path": "/api/tests/x", "headers": headers}
+        await door(scope, None, send)
+
+    async def all_of_them():
+        inside, answers, beyond = Slow(), [], []
+        door = doorway.Doorway(inside)
+        waiting = [asyncio.create_task(asked(door, answers)) for _ in range(doorway.MOST_STREAMED)]
+        await asyncio.sleep(0)
+        while door._streamed < doorway.MOST_STREAMED:
+            await asyncio.sleep(0)
+        await asked(door, beyond)
+        inside.may.set()
+        await asyncio.gather(*waiting)
+        await asked(door, answers)
+        return beyond, answers
+
+    async def signed_in(cookie):
+        return True
+
+    monkeypatch.setattr(doorway, "_signed_in", signed_in)
+    # In a thread of its own: where browser tests ran before, this one has a running loop already.
+    with ThreadPoolExecutor(1) as aside:
+        beyond, answers = aside.submit(asyncio.run, all_of_them()).result()
+    assert beyond[0] == 503
+    assert answers.count(204) == doorway.MOST_STREAMED + 1
 
 
 def test_scripts_go_out_compressed_and_the_first_load_is_small(served):

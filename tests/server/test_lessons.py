@@ -55,7 +55,7 @@ def test_an_earlier_test_teaches_a_later_one_and_is_named(ines, shed):
     later = bring(ines, "turnstone-bars")
     assert sources(ines, later)["trip"] == "learned: Quay loop, to cut-off"
     found = ines.get(f"/tests/{later}").json()["result"]
-    # The generator rode 18.93 km; the trip meter runs 6 % fast.
+    # The generator rode 18.93 km; the trip meter runs 6% fast.
     assert found["distance"]["low"] < 18_930 < found["distance"]["high"]
     assert found["distance"]["value"] == pytest.approx(18_930, rel=0.01)
 
@@ -193,7 +193,7 @@ def test_what_earlier_tests_taught_is_used_on_the_way(ines, shed):
     answer = ines.get(f"/tests/{ride}/follow?table=true").json()
     told = answer["distance"]
     alone = advise(core_test(RangeTest.objects.get(pk=ride))).following.distance
-    # Its trip meter counts 6 % long, as the earlier test showed: known better, and less of it.
+    # Its trip meter counts 6% long, as the earlier test showed: known better, and less of it.
     assert told["value"] < 0.97 * alone.value
     assert told["high"] - told["low"] < 0.8 * (alone.high - alone.low)
     # A device reads the display as it is.

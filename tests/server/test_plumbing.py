@@ -189,7 +189,7 @@ def test_a_plan_that_kept_its_sentences_in_words_is_still_read(ines, kit):
     assert ines.put(f"/plans/{plan_id}", plan).status_code == 200
     stored = Plan.objects.get()
     answer = stored.answer["value"]
-    told = "From 12.0 km on the range is known to ±5 %: more riding adds little."
+    told = "From 12.0 km on the range is known to ±5%: more riding adds little."
     answer["enough"]["reason"] = told
     del answer["enough"]["notice"]
     answer["forecast"]["warnings"] = [{"code": "start_values", "message": "As it was said."}]

@@ -92,6 +92,13 @@ def test_no_more_is_taken_than_an_account_may_keep(ines, kit, ride, tight):
     assert Photo.objects.count() == 1
 
 
+def test_short_batches_are_held_to_the_limit_every_sixteenth_time(ines, ride, tight):
+    at = f"/tests/{ride}/streams/{uuid4()}"
+    ines.put(at, METER)
+    codes = [ines.put(f"{at}/batches/{k}", batch(5 * k, rows=5)).status_code for k in range(17)]
+    assert codes == [200] * 16 + [409]
+
+
 def test_a_bundle_that_brings_too_much_brings_nothing(ines, ride, tight):
     note(ines, ride, 0, "start", voltage_rest_v=54.4)
     note(ines, ride, 900, voltage_rest_v=52)

@@ -244,5 +244,5 @@ def test_a_removed_test_is_gone_with_all_of_it(ines, ridden):
 def test_a_share_is_refused_in_the_percent_that_it_was_typed_in(ines, kit):
     ride = {"title": "", "started_at": "2026-05-14T09:12:00+02:00", "reserve": 2, **kit}
     told = ines.put(f"/tests/{uuid4()}", ride).json()
-    assert told["fields"]["reserve"] == "is 200 %, takes 0 to 99 %"
+    assert told["fields"]["reserve"] == "is 200%, takes 0 to 99%"
     assert told["message"].startswith("Title is empty")

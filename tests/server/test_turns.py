@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import os
 import subprocess
 import sys
 import threading
 from contextlib import ExitStack
 from datetime import timedelta
+from uuid import uuid4
 
 import pytest
+from django.http import HttpResponse
+from django.test import RequestFactory
 from django.utils import timezone
 
 from server.logbook import streams
@@ -20,6 +24,7 @@ from server.removed import FOLLOWED_FOR, tidy
 from server.results import queries, worker
 from server.results.models import TestResult
 from server.wire import turns
+from server.wire.instruments import InstrumentsInLine
 from server.wire.turns import BusyError, ride_turn, sample_turn, turn
 from tests.server.conftest import note
 from tests.server.test_concurrency import at_once
@@ -46,7 +51,7 @@ def test_all_turns_taken_a_rider_is_answered_and_others_are_told(folder):
             taken.enter_context(turn(0))
         with pytest.raises(BusyError, match="busy with other computations"), turn(0):
             pass
-        with ride_turn(0), sample_turn(0):
+        with sample_turn(0), ride_turn(0):
             pass
     with turn(0):
         pass
@@ -88,6 +93,70 @@ def test_a_line_that_is_too_long_refuses_at_once_what_others_would_wait_behind(i
         assert note(ines, ride, 60, voltage_rest_v=54.2).status_code == 201
     assert ines.get(f"/tests/{ride}/follow").status_code == 200
     assert ines.put(f"{stream}/batches/0", {"time_s": [1.0]}).status_code == 200
+
+
+def test_an_instrument_lets_rides_go_first_but_not_for_ever(monkeypatch):
+    order = []
+
+    def instrument():
+        with sample_turn():
+            order.append("instrument")
+
+    sends = threading.Thread(target=instrument)
+    with ride_turn(0):
+        sends.start()
+        # It is in its turn, and waits there for the ride.
+        while turns._for_samples._value and not order:
+            pass
+        order.append("ride")
+    sends.join()
+    assert order == ["ride", "instrument"]
+    monkeypatch.setattr(turns, "GIVE_WAY_S", 0.0)
+    with ride_turn(0), sample_turn(0):
+        pass
+
+
+def test_a_batch_is_refused_before_anything_is_looked_up(ines, ride, django_assert_num_queries):
+    with ExitStack() as waiting, django_assert_num_queries(0):
+        while turns._samples_in_line._value:
+            waiting.enter_context(turns._one_of(turns._samples_in_line, 0))
+        answer = ines.put(f"/tests/{ride}/streams/{ride}/batches/0", {"time_s": [1.0]})
+    assert answer.status_code == 503
+    assert answer.json()["code"] == "busy"
+
+
+def test_a_batch_that_comes_slowly_has_no_turn_meanwhile():
+    class Slow:
+        """A body that is not whole; notes whether a turn was taken for it."""
+
+        def read(self, *size):
+            free.append(turns._for_samples._value)
+            raise OSError("it has gone")
+
+        def close(self):
+            pass
+
+    free = []
+    path = "/api/tests/1/streams/2/batches/0"
+    request = RequestFactory().put(path, b"{}", content_type="application/json")
+    request._stream = Slow()
+    answer = InstrumentsInLine(lambda request: HttpResponse("taken"))(request)
+    assert answer.status_code == 400
+    assert json.loads(answer.content)["code"] == "bad_request"
+    assert free == [1]
+
+
+def test_a_batch_alone_calls_nobody_to_compute(ines, ride, monkeypatch, django_capture_on_commit_callbacks):  # fmt: skip
+    stream = f"/tests/{ride}/streams/{uuid4()}"
+    ines.put(stream, {"instrument": "meter"})
+    called = []
+    monkeypatch.setattr(worker, "call", lambda: called.append(1))
+    with django_capture_on_commit_callbacks(execute=True):
+        assert ines.put(f"{stream}/batches/0", {"time_s": [1.0]}).status_code == 200
+    assert called == []
+    with django_capture_on_commit_callbacks(execute=True):
+        note(ines, ride, 0, "start", voltage_rest_v=54.4)
+    assert called
 
 
 @pytest.fixture

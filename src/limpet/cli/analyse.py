@@ -63,7 +63,7 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
         _line("Distance", way(result.distance), 2, mile_or_km),
         _line("Range to cut-off", way(result.range_to_cutoff), 1, mile_or_km),
         _line("Range to reserve", way(result.range_to_reserve), 1, mile_or_km)
-        + (f"  ({100 * result.reserve:.0f} % kept)" if result.range_to_reserve else ""),
+        + (f"  ({100 * result.reserve:.0f}% kept)" if result.range_to_reserve else ""),
     ]
     if result.plan_on is not None:
         kept = result.plan_on.distance_m * per_metre
@@ -99,12 +99,10 @@ def _gauge(result: Result, units: ReaderUnits) -> list[str]:
         head = f"What the gauge meant{f', over {over} tests' if over > 1 else ''}"
         lines += ["", head]
         for share, left in told[:MOST_LINES]:
-            label = (
-                f"{100 * share:.0f} %" if full > PERCENT else f"{share * full:.0f} of {full:.0f}"
-            )
+            label = f"{100 * share:.0f}%" if full > PERCENT else f"{share * full:.0f} of {full:.0f}"
             lines.append(
-                f"  {label:<18}{100 * left.value:.0f} % left  "
-                f"(95 %: {100 * left.low:.0f} to {100 * left.high:.0f})"
+                f"  {label:<18}{100 * left.value:.0f}% left  "
+                f"(95%: {100 * left.low:.0f} to {100 * left.high:.0f})"
             )
     habits = result.gauge_habits
     if habits is not None:
@@ -117,7 +115,7 @@ def _gauge(result: Result, units: ReaderUnits) -> list[str]:
             if metres is not None:
                 lines.append(f"  {words + ' lasted':<32}{shown('distance', metres, units, 1)}")
         if habits.rebound is not None:
-            lines.append(f"  Rose by {100 * habits.rebound:.0f} % of full while standing")
+            lines.append(f"  Rose by {100 * habits.rebound:.0f}% of full while standing")
     return lines
 
 
@@ -125,4 +123,4 @@ def _line(label: str, quantity: Quantity | None, digits: int, unit: str) -> str:
     if quantity is None:
         return f"{label:<20}not known"
     spread = f"{quantity.low:.{digits}f} to {quantity.high:.{digits}f}"
-    return f"{label:<20}{quantity.value:.{digits}f} {unit}  (95 %: {spread})"
+    return f"{label:<20}{quantity.value:.{digits}f} {unit}  (95%: {spread})"

@@ -125,7 +125,7 @@ def meaning(terms: Terms | None, units: ReaderUnits) -> list[str]:
         ("floor: 19 of 20 next rides pass it", [far(side.floor_m) for side in sides]),
         ("best: 1 of 20 next rides passes it", [far(side.best_m) for side in sides]),
         (
-            f"plan on: the floor, {100 * terms.reserve:.0f} % kept",
+            f"plan on: the floor, {100 * terms.reserve:.0f}% kept",
             [far(side.plan_on_m) for side in sides],
         ),
     ]
@@ -144,13 +144,18 @@ def _scale(answer: Comparison, units: ReaderUnits) -> tuple[float, str, int]:
     return 100.0, "%", 0
 
 
+def _apart(unit: str) -> str:
+    """A unit as it stands behind its number: percent close, every other a space away."""
+    return unit if unit == "%" else f" {unit}"
+
+
 def _figure(found: Quantity, answer: Comparison, units: ReaderUnits) -> str:
     factor, unit, decimals = _scale(answer, units)
     half = (found.high - found.low) / 2 * factor
-    return f"{found.value * factor:.{decimals}f} ± {half:.{decimals}f} {unit}"
+    return f"{found.value * factor:.{decimals}f} ±{half:.{decimals}f}{_apart(unit)}"
 
 
 def _signed(found: Quantity, answer: Comparison, units: ReaderUnits) -> str:
     factor, unit, decimals = _scale(answer, units)
     half = (found.high - found.low) / 2 * factor
-    return f"{found.value * factor:+.{decimals}f} ± {half:.{decimals}f} {unit}"
+    return f"{found.value * factor:+.{decimals}f} ±{half:.{decimals}f}{_apart(unit)}"

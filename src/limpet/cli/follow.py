@@ -65,10 +65,10 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
 
     def far(quantity: Quantity) -> str:
         low, high = (shown("distance", metres, units) for metres in (quantity.low, quantity.high))
-        return f"{shown('distance', quantity.value, units)}  (95 %: {low} to {high})"
+        return f"{shown('distance', quantity.value, units)}  (95%: {low} to {high})"
 
     left = answer.energy_left_fraction
-    kept = f"{100 * answer.reserve:.0f} %"
+    kept = f"{100 * answer.reserve:.0f}%"
     lines = [
         _sentence(answer, kept, units),
         "",
@@ -77,7 +77,7 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
     ]
     if not answer.contradicts:
         lines += [
-            f"{'Energy left':<20}{100 * left.value:.0f} %  (95 %: {100 * left.low:.0f} to {100 * left.high:.0f})",
+            f"{'Energy left':<20}{100 * left.value:.0f}%  (95%: {100 * left.low:.0f} to {100 * left.high:.0f})",
             f"{'On to cut-off':<20}{far(answer.range_left_to_cutoff)}",
             f"{'On to reserve':<20}{far(answer.range_left_to_reserve)}; {kept} kept",
         ]
@@ -87,7 +87,7 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
         now, at_m = answer.enough.relative_half_width, answer.enough.at_distance_m
         when = "not before its end" if at_m is None else f"at {shown('distance', at_m, units)}"
         lines.append(
-            f"{'Range known to':<20}±{100 * now:.0f} %; ±{100 * answer.enough.wanted:.0f} % {when}"
+            f"{'Range known to':<20}±{100 * now:.0f}%; ±{100 * answer.enough.wanted:.0f}% {when}"
         )
     if answer.warnings:
         lines += ["", "Notes", *(f"  - {notice.said(units)}" for notice in answer.warnings)]
@@ -102,21 +102,21 @@ def _sentence(answer: Following, kept: str, units: ReaderUnits) -> str:
         return f"At least {on} more with {kept} kept, most likely."
     way = answer.way
     return (
-        f"{chance(100 * way.arrives_probability)} % sure to ride the last "
+        f"{chance(100 * way.arrives_probability)}% sure to ride the last "
         f"{shown('distance', way.left_m, units)} and keep {kept}; "
-        f"{chance(100 * way.reaches_probability)} % sure to get there at all."
+        f"{chance(100 * way.reaches_probability)}% sure to get there at all."
     )
 
 
 def _way_lines(way: Way, units: ReaderUnits) -> list[str]:
     there = way.energy_left_fraction
     lines = [
-        f"{'Left on arrival':<20}{100 * there.value:.0f} %  (95 %: {100 * there.low:.0f} to "
+        f"{'Left on arrival':<20}{100 * there.value:.0f}%  (95%: {100 * there.low:.0f} to "
         f"{100 * there.high:.0f})"
     ]
     if way.turn_by_m is not None:
         lines.append(f"{'Turn by':<20}{shown('distance', way.turn_by_m, units)} from the start")
     if way.slow_to is not None:
         speed = shown("speed", way.slow_to.speed_mps, units)
-        lines.append(f"{'Slow to':<20}{speed}  ({chance(100 * way.slow_to.probability)} % sure)")
+        lines.append(f"{'Slow to':<20}{speed}  ({chance(100 * way.slow_to.probability)}% sure)")
     return lines

@@ -41,7 +41,7 @@ def run(arguments: list[str]) -> int:
 def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
     """The answer as lines of text, the first of them a sentence."""
     route, cutoff, reserve = answer.route, answer.range_to_cutoff, answer.range_to_reserve
-    kept = f"{100 * answer.reserve:.0f} %"
+    kept = f"{100 * answer.reserve:.0f}%"
     used, other = answer.wh_per_mi, answer.wh_per_km
     if units.distance == "km":
         used, other = other, used
@@ -50,26 +50,26 @@ def forecast_report(answer: Forecast, units: ReaderUnits) -> str:
         return shown("distance", metres, units)
 
     lines = [
-        f"{chance(100 * route.arrives_probability)} % sure to ride {way(route.distance_m)} and "
-        f"keep {kept}; {chance(100 * route.reaches_probability)} % sure to get there at all.",
+        f"{chance(100 * route.arrives_probability)}% sure to ride {way(route.distance_m)} and "
+        f"keep {kept}; {chance(100 * route.reaches_probability)}% sure to get there at all.",
         "",
-        f"{'Consumption':<20}{used.value:.1f} {used.unit}  (95 %: {used.low:.1f} to {used.high:.1f}), "
+        f"{'Consumption':<20}{used.value:.1f} {used.unit}  (95%: {used.low:.1f} to {used.high:.1f}), "
         f"{other.value:.1f} {other.unit}",
-        f"{'Range to cut-off':<20}{way(cutoff.value)}  (95 %: {way(cutoff.low)} to {way(cutoff.high)})",
-        f"{'Range to reserve':<20}{way(reserve.value)}  (95 %: {way(reserve.low)} to {way(reserve.high)}; "
+        f"{'Range to cut-off':<20}{way(cutoff.value)}  (95%: {way(cutoff.low)} to {way(cutoff.high)})",
+        f"{'Range to reserve':<20}{way(reserve.value)}  (95%: {way(reserve.low)} to {way(reserve.high)}; "
         f"{kept} kept)",
         f"{'On the way':<20}{route.duration_s.value / 60:.0f} min, {route.energy.value:.0f} Wh, "
-        f"{100 * route.energy_left_fraction.value:.0f} % left",
+        f"{100 * route.energy_left_fraction.value:.0f}% left",
     ]
     if answer.turn_point is not None:
         turn = answer.turn_point
         lines.append(
-            f"{'Turn by':<20}{way(turn.distance_m)}  ({chance(100 * turn.probability)} % sure to be back)"
+            f"{'Turn by':<20}{way(turn.distance_m)}  ({chance(100 * turn.probability)}% sure to be back)"
         )
     if answer.slow_to is not None:
         slow = answer.slow_to
         speed = shown("speed", slow.speed_mps, units)
-        lines.append(f"{'Slow to':<20}{speed}  ({chance(100 * slow.probability)} % sure)")
+        lines.append(f"{'Slow to':<20}{speed}  ({chance(100 * slow.probability)}% sure)")
     if answer.sensitivity:
         lines += ["", "What matters most (range to cut-off)"]
         for swing in answer.sensitivity[:6]:
@@ -89,7 +89,7 @@ def _span(swing: Swing, kind: str | None, units: ReaderUnits) -> str:
     if swing.input.endswith("_factor"):
         return f"{low:g} to {high:g} times"
     if kind == "percent":
-        return f"{100 * low:.0f} to {100 * high:.0f} %"
+        return f"{100 * low:.0f} to {100 * high:.0f}%"
     if kind is None:
         return f"{low:.3g} to {high:.3g}"
     return f"{shown(cast(Kind, kind), low, units)} to {shown(cast(Kind, kind), high, units)}"

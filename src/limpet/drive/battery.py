@@ -16,8 +16,8 @@ FloatArray = NDArray[np.float64]
 
 #: Share of the most power a pack can give, U²/4R, that is ever asked of it [-].
 MOST_OF_PEAK = 0.98
-#: A pack this full takes nothing back; below it takes a share that grows over the next 3 %
-#: of charge (assumption: handbook section 16, start a descent below 90 %).
+#: A pack this full takes nothing back; below it takes a share that grows over the next 3%
+#: of charge (assumption: handbook section 16, start a descent below 90%).
 TAKES_NOTHING_ABOVE = 0.97
 TAPER = 0.03
 #: Charging by regeneration is held to this rate [1/h] (assumption).

@@ -332,7 +332,7 @@ def _pack(trip: Trip) -> list[Input]:
 
 
 def _start(trip: Trip) -> Input:
-    """The share of usable energy at the start: "40 % shown" is not 0.400."""
+    """The share of usable energy at the start: "40% shown" is not 0.400."""
     known = trip.start_energy_fraction
     full = known.value >= 1
     assumed = SAID_FULL.std if full else START_SHOWN.std

@@ -44,7 +44,7 @@ MOST_RANGES = 6.0
 MEAN_STEPS = 200
 
 #: Inputs that swing, and the span of those that a rider chooses, relative to the best value;
-#: the others swing over ± 2 u (assumptions).
+#: the others swing over ±2 u (assumptions).
 CHOSEN_SPAN = {
     "target_speed_mps": (0.8, 1.2),
     "tyre_kpa": (0.7, 1.1),

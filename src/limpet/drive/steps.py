@@ -16,7 +16,7 @@ FloatArray = NDArray[np.float64]
 #: A leg that turns through every direction is cut into so many bearings.
 BEARINGS = 8
 #: Roads climb at such grades, half of the height at each, and are flat between (assumption of the
-#: handbook, 4 to 6 % ± 2).
+#: handbook, 4 to 6% ±2).
 REAL_GRADES = (0.035, 0.065)
 #: A millimetre up is no climb [m].
 LEAST_RISE_M = 1e-3

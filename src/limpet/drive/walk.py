@@ -2,7 +2,7 @@
 
 Within a block the open-circuit voltage runs in a straight line from its start to where the
 block's demand will take it; everything else is computed step by step. The blocks are short
-beside the range, so the line is as good as the curve (tests: `solve_ivp`, 0.5 %).
+beside the range, so the line is as good as the curve (tests: `solve_ivp`, 0.5%).
 """
 
 from __future__ import annotations

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass, fields, replace
+from dataclasses import dataclass, fields, replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -32,8 +32,8 @@ class Edge:
 
     def or_from(self, other: Edge) -> Edge:
         """This edge, with what it does not know taken from the next stretch's."""
-        mine = {name: value for name, value in asdict(self).items() if value is not None}
-        return Edge(**{**asdict(other), **mine})
+        mine = {name: value for name, value in _values(self).items() if value is not None}
+        return Edge(**{**_values(other), **mine})
 
     def turned(self) -> Edge:
         """The same with the current the other way round."""
@@ -106,7 +106,8 @@ class Reduction:
 
     def to_json(self) -> dict[str, Any]:
         """As it is kept beside its samples."""
-        return asdict(self)
+        kept = _values(self)
+        return {**kept, "first": _values(self.first), "last": _values(self.last)}
 
     @classmethod
     def from_json(cls, kept: Any) -> Reduction | None:
@@ -117,6 +118,11 @@ class Reduction:
             return cls(**{**kept, "first": Edge(**kept["first"]), "last": Edge(**kept["last"])})
         except TypeError:
             return None
+
+
+def _values(row: Edge | Reduction) -> dict[str, Any]:
+    """Its own values by name; `dataclasses.asdict` copies each of them, which a batch a second feels."""
+    return {item.name: getattr(row, item.name) for item in fields(row)}
 
 
 def _step(before: Edge, after: Edge, threshold_s: float) -> Reduction:

@@ -39,7 +39,7 @@ SPEED_SMOOTHING_S = 1.5
 #: among them [-] (assumption; for rides known by their totals alone).
 TOTALS_STD = 0.08
 #: Beyond so many standard deviations a window counts by its distance, not by its square
-#: (Huber's k; 2.5 keeps 98 % of the efficiency on normal data).
+#: (Huber's k; 2.5 keeps 98% of the efficiency on normal data).
 ROBUST_FROM = 2.5
 #: A parameter is told by the data when its spread fell under the first share of what it was,
 #: and not told when it stays above the second (assumption).
@@ -295,7 +295,7 @@ def _modelled(rows: _Rows, prior: StartValues, x: FloatArray, scales: FloatArray
 def _solve(
     rows: _Rows, prior: StartValues, scales: FloatArray, start: FloatArray | None = None
 ) -> OptimizeResult:
-    """Least squares in scores: the data robustly, each prior as a reading of 0 ± 1."""
+    """Least squares in scores: the data robustly, each prior as a reading of 0 ±1."""
 
     def residuals(x: FloatArray) -> FloatArray:
         off = (rows.measured_j - _modelled(rows, prior, x, scales)) / rows.std_j

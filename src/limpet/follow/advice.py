@@ -25,7 +25,7 @@ from limpet.trip import Trip
 class OneMore:
     """A reading that is not there yet, and how well the energy left would be known with it.
 
-    `then` is the 95 % half-width of the share of usable energy, `now` the same without it.
+    `then` is the 95% half-width of the share of usable energy, `now` the same without it.
     """
 
     name: str

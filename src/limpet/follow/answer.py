@@ -44,7 +44,7 @@ class Way:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Enough:
-    """How well the range of a full pack would be known if the ride stopped now (95 % half-width,
+    """How well the range of a full pack would be known if the ride stopped now (95% half-width,
     relative), and from what distance it would be known as well as is wanted; None before the end."""
 
     relative_half_width: float
@@ -70,7 +70,7 @@ class Following:
 
     Everything in it is of one evidence: `distance` so far and `reads`, what the rider's own instrument
     shows there; `consumption`; `strip`, its tideline; `shows_charge`, whether anything on this ride has
-    shown how much is in the pack; until then no chance is given as over 95 %.
+    shown how much is in the pack; until then no chance is given as over 95%.
     """
 
     at_s: float

@@ -40,9 +40,10 @@ LAST_STD = 0.02
 class Now:
     """The ride at the moment, in draws: energy left and usable [Wh], shape (J,).
 
-    `last_wh` of what is left is what no reading tells of: how unlike the cells are at their end. `line` is true distance over time, None before the first metre; the way was last read at `until_s`,
-    `done_m` from the start: what came after that nobody has said. `spare` packs wait to be used,
-    and so do `in_bag`, of which nobody counts on.
+    `left_wh` is `read_wh`, of which readings tell, and `last_wh`, of which none does (how unlike the
+    cells are at their end), within what a pack holds. `line` is true distance over time, None before the
+    first metre; the way was last read at `until_s`, `done_m` from the start: what came after that nobody
+    has said. `spare` packs wait to be used, and so do `in_bag`, of which nobody counts on.
     """
 
     found: Findings
@@ -51,6 +52,7 @@ class Now:
     way: GivenWay
     done_m: float
     left_wh: FloatArray
+    read_wh: FloatArray
     last_wh: FloatArray
     usable_wh: FloatArray
     per_m: FloatArray
@@ -94,7 +96,7 @@ def now_of(
     known = way.stated or priors.rides is not None or way.trip.vehicle.fit is not None
     course = course_of(way.trip, way.route, way.unsure_climb, evenly=way.evenly)
     ridden_m = min(done_m, course.length_m) if not course.repeats else done_m
-    rated_m = ridden_m if ridden_m > 1.0 else course.length_m
+    rated_m = ridden_m if ridden_m > 1.0 else _begins_with_m(course, way)
     # Of a way that is still to be ridden nothing lies behind.
     taken = ridden_wh(course, behind if ridden_m > 1.0 else [], rated_m)
     logs = log_rate(taken, rated_m)
@@ -118,7 +120,8 @@ def now_of(
     in_bag = max((seen.sheet.packs_used or 1) - len(ride.packs), 0) if use == "spare" else 0
     usable = state.usable * delivered
     last = LAST_STD * np.random.default_rng(23).standard_normal(len(end)) * usable
-    left = np.clip((end - state.cut_stored) * delivered + last, 0.0, usable) + spare * usable
+    read = (end - state.cut_stored) * delivered
+    left = np.clip(read + last, 0.0, usable) + spare * usable
     per_m = _per_m(seen, found, rate, course, way, done_m)
     return Now(
         found=found,
@@ -127,6 +130,7 @@ def now_of(
         way=way,
         done_m=done_m,
         left_wh=left,
+        read_wh=read + spare * usable,
         last_wh=last,
         usable_wh=usable * (spare + len(ride.packs)),
         per_m=per_m * scatter(found, float(np.median(left / per_m))),
@@ -135,6 +139,17 @@ def now_of(
         spare=spare,
         in_bag=in_bag,
     )
+
+
+def _begins_with_m(course: Course, way: GivenWay) -> float:
+    """The part of a way that a ride shows the consumption of first [m].
+
+    On a way out without end that is the way out alone: a wind that turns is against the rider or with them there,
+    and what the way home takes goes the other way.
+    """
+    if way.onward == "back" and not way.turned and not course.repeats and not way.stated:
+        return course.length_m / 2 if course.out_m is None else course.out_m
+    return course.length_m
 
 
 #: What tells how far a ride has come: columns of an entry, and of samples.

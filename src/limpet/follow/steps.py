@@ -76,7 +76,7 @@ def _step(rule: StepDown, full: float) -> Step:
         what, name, at = f"{rule.below_v:g} V under load", "voltage_load_v", rule.below_v
     else:
         share = rule.gauge or 0.0
-        what, name, at = f"{100 * share:.0f}\u00a0% of its gauge", "gauge", share * full
+        what, name, at = f"{100 * share:.0f}% of its gauge", "gauge", share * full
     return Step(name=name, at=at, what=what, speed_mps=rule.max_speed_mps)
 
 

@@ -7,7 +7,8 @@ instrument would show. Whoever reads it moves the draws to where they agree with
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from copy import copy
+from dataclasses import asdict, dataclass, replace
 from typing import Any, Final
 
 import numpy as np
@@ -36,6 +37,8 @@ DRAWS = 499
 PLACES = 9
 #: Speeds over the trip's own; the slowest that is worth riding comes after them.
 SPEEDS: Final = (1.0, 0.8, 0.6)
+#: By so much more the current is taken to see what the pack gives then.
+MORE: Final = 1.3
 #: Significant digits of a column: as many as leave a chance where it was.
 DIGITS = 3
 
@@ -53,14 +56,16 @@ class Base:
 class FollowTable:
     """The table; columns over J draws.
 
-    `left_wh`, of which `last_wh` is what no reading tells of, `usable_wh`, `per_m` (of this kind of riding
-    [Wh/m]), shape (J,). At `places_m`, shape (P,):
-    `takes_wh` from here on to a place, `rest_wh` from there to the way's end, `home_wh` home from there
-    where there is something to turn on, shape (P, J); `lap_wh` of one lap where laps are ridden, shape
-    (J,). `slower` is what the rest takes at `speeds_mps` over what it takes at the trip's own, shape
-    (speeds, P). `step_std` and `height_m`
-    how far a stretch's energy may lie beside its length (`form_std`), `climb_wh` what a metre of climb takes.
-    `said_mps` is the speed that the rider said to hold. `steps` are the vehicle's own steps in speed; `in_bag` is what the packs in the bag add to `usable_wh` when they are full, of it.
+    `left_wh`, of which `last_wh` is what no reading tells of (together they may be more than a pack holds),
+    `usable_wh`, `per_m` (of this kind of riding [Wh/m]), shape (J,). `heat_slope` is how the log of what the
+    pack gives goes with that of what a metre takes, where the draws do not have it: more current leaves more
+    as heat. At `places_m`, shape (P,): `takes_wh` from here on to a place, `rest_wh` from there to the way's
+    end, `home_wh` home from there where there is something to turn on, shape (P, J); `lap_wh` of one lap
+    where laps are ridden, shape (J,). `slower` is what the rest takes at `speeds_mps` over what it takes at
+    the trip's own, shape (speeds, P). `step_std` and `height_m` how far a stretch's energy may lie beside its
+    length (`form_std`), `climb_wh` what a metre of climb takes. `said_mps` is the speed that the rider said
+    to hold. `steps` are the vehicle's own steps in speed; `in_bag` is what the packs in the bag add to
+    `usable_wh` when they are full, of it.
     """
 
     at_s: float
@@ -85,6 +90,7 @@ class FollowTable:
     last_wh: FloatArray
     usable_wh: FloatArray
     per_m: FloatArray
+    heat_slope: float
     takes_wh: FloatArray
     rest_wh: FloatArray
     home_wh: FloatArray | None
@@ -122,6 +128,7 @@ class FollowTable:
             "last_wh": few(self.last_wh),
             "usable_wh": few(self.usable_wh),
             "per_m": few(self.per_m),
+            "heat_slope": round(self.heat_slope, 4),
             "takes_wh": few(self.takes_wh),
             "rest_wh": few(self.rest_wh),
             "home_wh": None if self.home_wh is None else few(self.home_wh),
@@ -186,10 +193,11 @@ def table_of(
         speeds_mps=tuple(share * target for share in shares),
         slower=np.array([_ratios(onward, place, slow) for place in places.tolist()]).T,
         places_m=places,
-        left_wh=now.left_wh[rows],
+        left_wh=(now.read_wh + now.last_wh)[rows],
         last_wh=now.last_wh[rows],
         usable_wh=now.usable_wh[rows],
         per_m=now.per_m[rows],
+        heat_slope=_heat_slope(now),
         takes_wh=np.stack([onward.takes_wh(place)[rows] for place in places.tolist()]),
         rest_wh=np.stack([onward.need_wh(place)[rows] for place in places.tolist()]),
         home_wh=None if homes[0] is None else np.stack([h[rows] for h in homes if h is not None]),
@@ -201,6 +209,22 @@ def table_of(
         bases=bases_of(seen, now),
         steps=steps_of(seen, now),
     )
+
+
+def _heat_slope(now: Now) -> float:
+    """d ln usable / d ln consumption [-], by the pack's own state; 0 once something was drawn.
+
+    From then on each draw has the current of its own consumption, and what it lost by it.
+    """
+    left = now.found.left
+    ride = left.model.ride
+    if ride.step.any() or ride.cruise_w is None:
+        return 0.0
+    faster = copy(left.model)
+    faster.ride = replace(ride, cruise_w=MORE * ride.cruise_w)
+    more = faster.state(left.posterior.scores)
+    usable = [one.usable * one.capacity_ah * (1 - one.lost) for one in (left.state, more)]
+    return float(np.median(np.log(usable[1] / usable[0])) / np.log(MORE))
 
 
 def _ratios(onward: Onward, place: float, slow: Slower) -> list[float]:

@@ -58,7 +58,7 @@ class Peak:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ProfilePoint:
-    """Energy left along the way, 95 % band; volts and speed at the best values, None once ended."""
+    """Energy left along the way, 95% band; volts and speed at the best values, None once ended."""
 
     distance_m: float
     low: float

@@ -64,7 +64,7 @@ def forecast(
 
     Notes
     -----
-    The value of each quantity is that at the best values of the inputs, its interval holds 95 %
+    The value of each quantity is that at the best values of the inputs, its interval holds 95%
     of the draws (JCGM 101:2008, 7.7). Handbook section 11.
     """
     draws = draws_of(trip, route, swings=swings)

@@ -30,7 +30,7 @@ SCATTERS: Final = ((0.35, 1.0), (0.6, 2.0), (1.0, 3.0), (1.6, 1.0))
 #: What two tests of one pack differ by whatever they say [-] (assumption).
 FROM_TEST_TO_TEST = 0.006
 #: What a pack gives when it is fresh over its label, and its u; what it has lost by the time that is usual
-#: for 80 %, and u; what a step takes, and u [-] (assumptions).
+#: for 80%, and u; what a step takes, and u [-] (assumptions).
 FRESH, LOST, STEP = (1.0, 0.08), (0.2, 0.2), (0.12, 0.08)
 #: The chance that a pack has had a step at all (assumption).
 STEP_CHANCE = 0.08
@@ -40,17 +40,17 @@ STEP_TOLD = 0.9
 MOST_STEPS, MOST_POINTS = 60, 500
 #: Draws of a course.
 DRAWS = 4000
-#: A slower loss than this is none, in the time that is usual for 80 % [-].
+#: A slower loss than this is none, in the time that is usual for 80% [-].
 LEAST_LOST = 0.004
 #: By its tests and not by what is usual: the loss is known to this share of what it was before [-].
 TOLD_BY_TESTS = 0.6
-#: Nobody keeps a pack for longer than so many times what is usual for 80 %: some twenty years.
+#: Nobody keeps a pack for longer than so many times what is usual for 80%: some twenty years.
 LONGEST = 5.0
 
 
 @dataclass(frozen=True, slots=True)
 class Level:
-    """A best value and its 95 % interval."""
+    """A best value and its 95% interval."""
 
     value: float
     low: float
@@ -137,7 +137,7 @@ def course_of(
     ----------
     x : months or equivalent full cycles, rising
     y, std : share of the label or of what it gave first, and u
-    usual : x at which such a pack is usually down to 80 %
+    usual : x at which such a pack is usually down to 80%
     from_fresh : whether it was new at x = 0
 
     Returns
@@ -184,12 +184,12 @@ def course_of(
 
 
 def usual_months() -> float:
-    """When a pack is usually down to 80 % [months], by what is assumed of a month."""
+    """When a pack is usually down to 80% [months], by what is assumed of a month."""
     return 0.2 / LOST_PER_MONTH.value
 
 
 def usual_cycles() -> float:
-    """When a pack is usually down to 80 % [equivalent full cycles], by what is assumed of a cycle."""
+    """When a pack is usually down to 80% [equivalent full cycles], by what is assumed of a cycle."""
     return 0.2 / LOST_PER_CYCLE.value
 
 

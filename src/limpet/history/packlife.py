@@ -56,7 +56,7 @@ class LifePoint:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrendLine:
-    """A trend as it is drawn: x, the line and its 95 % interval, equally long."""
+    """A trend as it is drawn: x, the line and its 95% interval, equally long."""
 
     x: tuple[float, ...]
     value: tuple[float, ...]
@@ -66,7 +66,7 @@ class TrendLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WornAt:
-    """When a pack is down to a share, each with its 95 % interval, and how far it goes then.
+    """When a pack is down to a share, each with its 95% interval, and how far it goes then.
 
     In months after its first test and, where cycles are counted, in equivalent full cycles. `is_past` once
     its last test lies beyond it; `range_m` as the first test was ridden.

@@ -36,7 +36,7 @@ class Trend:
 
     @property
     def factor(self) -> float:
-        """Half-widths of a 95 % interval in standard uncertainties."""
+        """Half-widths of a 95% interval in standard uncertainties."""
         return float(student.ppf((1 + COVERAGE) / 2, self.freedom))
 
     def std(self, x: float) -> float:
@@ -45,7 +45,7 @@ class Trend:
         return sqrt(max(aa + 2 * x * ab + x * x * bb, 0.0))
 
     def at(self, x: float) -> tuple[float, float, float]:
-        """The line at x with its 95 % interval: value, low, high."""
+        """The line at x with its 95% interval: value, low, high."""
         value = self.at_zero + self.slope * x
         half = self.factor * self.std(x)
         return value, value - half, value + half
@@ -56,7 +56,7 @@ class Trend:
         return self.slope + self.factor * sqrt(self.covariance[1][1]) < 0
 
     def crosses(self, level: float) -> tuple[float, float, float] | None:
-        """Where a line comes down to a level: x, and the 95 % interval of it; None of one that may not fall.
+        """Where a line comes down to a level: x, and the 95% interval of it; None of one that may not fall.
 
         Notes
         -----

@@ -118,7 +118,7 @@ class Spread:
         return self.variance(further) ** 2 / max(estimated, 1e-24)
 
     def student(self, further: int = 0) -> float:
-        """Half of the 95 % interval, in standard uncertainties."""
+        """Half of the 95% interval, in standard uncertainties."""
         return student_quantile(0.975, min(self.freedom(further), 1e6))
 
     def reach(self, further: int = 0) -> float:

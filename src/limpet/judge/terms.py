@@ -80,7 +80,7 @@ class SideTerms:
     """How far a side goes.
 
     `range_m` is to cut-off in a typical ride, `floor_m` and `best_m` what the next ride passes with 19 and
-    with 1 chance of 20, `most_m` what 19 of 20 such rides reach, said with 95 % certainty, where there are
+    with 1 chance of 20, `most_m` what 19 of 20 such rides reach, said with 95% certainty, where there are
     repeats to say it from. `plan_on_m` is the floor to the reserve. In laps and hours where the first
     test's lap and speed are known; `socket_wh_per_km` is what is paid for, `cost_per_km` its price in the
     rider's money.
@@ -155,7 +155,7 @@ def terms_of(
     Notes
     -----
     A side's range is the mean of its tests', carried to the first test's conditions, or to a trip's own
-    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run (8 %
+    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run (8%
     assumed for eight runs, handbook section 12), and keeps the reserve. Bounds of repeats are Student's.
     """
     everyone = (*first, *second)

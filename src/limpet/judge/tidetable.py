@@ -151,7 +151,7 @@ def tide_table(
 def _bounds(cells: FloatArray) -> FloatArray:
     """Floor, typical and best of draws, the last axis; one more axis in front.
 
-    As of a lognormal distribution, which draws of a range are to 3 %: of so few draws its bounds are steadier
+    As of a lognormal distribution, which draws of a range are to 3%: of so few draws its bounds are steadier
     than their own twentieth.
     """
     logs = np.log(np.maximum(cells, 1.0))

@@ -39,7 +39,7 @@ _DANGER: Final = {
     "{floor_v:g} V where {chemistry} is harmed. Stop before it does.",
     "storm": "Wind of {wind_mps:speed} pushes a light vehicle off its line. Choose another day.",
     "regeneration_when_full": "The way falls {fall_m:length} soon after the start: a full pack takes "
-    "nothing back, and protection may trip. Start below 90 %, and trust the brakes.",
+    "nothing back, and protection may trip. Start below 90%, and trust the brakes.",
     "high_current": "The way asks for {current_a:.0f} A at its worst, {rate_per_h:.1f} times the "
     "pack's amp-hours. Check that the cells and the BMS are rated for it.",
 }
@@ -126,7 +126,7 @@ _ADVICE: Final = {
     "no_distance": "Nothing here gives the distance. Note the trip meter or count laps.",
     "nothing_recorded": "Nothing is recorded yet: what is said here is assumed. Note the gauge or the "
     "resting volts.",
-    "no_charge_shown": "No reading on this ride shows how full the pack is, so no chance is given as over 95 %. "
+    "no_charge_shown": "No reading on this ride shows how full the pack is, so no chance is given as over 95%. "
     "Read the gauge or the resting volts.",
     "no_way_yet": "No distance is recorded yet, so there is no way back to answer for. Note the trip meter, "
     "or give the way.",

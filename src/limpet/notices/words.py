@@ -52,11 +52,11 @@ class _Words(Formatter):
             return f"{figure} {_IN_WORDS.get(unit, unit)}" if name.endswith("!") else text
         if name == "percent":
             # A share that is little is not nought.
-            return f"{number(100 * value, 1 if LEAST <= abs(value) < LITTLE else 0)} %"
+            return f"{number(100 * value, 1 if LEAST <= abs(value) < LITTLE else 0)}%"
         if name == "chance":
             return chance(value)
         if name == "chance_of":
-            return f"{chance(100 * value)} %"
+            return f"{chance(100 * value)}%"
         if name == "times":
             return _times(value)
         if name == "degrees":

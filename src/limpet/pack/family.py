@@ -111,7 +111,7 @@ class Curves:
         return self._at(self._integral, z)
 
     def slope(self, z: FloatArray) -> FloatArray:
-        """dU/dz [V] about z, shape (n, J), taken over ± 0.02 so that no corner decides; 0 or more."""
+        """dU/dz [V] about z, shape (n, J), taken over ±0.02 so that no corner decides; 0 or more."""
         rise = self._at(self._volts, z + CORNER) - self._at(self._volts, z - CORNER)
         return np.maximum(rise / (2 * CORNER), 0.0)
 

@@ -73,5 +73,5 @@ def knows_series(pack: PackSpec) -> bool:
 
 
 def assumed_resistance_ohm(pack: PackSpec) -> float:
-    """10-s resistance of one pack when nothing was measured [Ω] (*assumption*, ± 50 %)."""
+    """10-s resistance of one pack when nothing was measured [Ω] (*assumption*, ±50%)."""
     return RESISTANCE_OHM_AH.value * pack.series / pack.rated_ah

@@ -79,7 +79,7 @@ def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
     Notes
     -----
     Least: CdA 0.40 m², C_rr 0.006, η 0.90, no wind, stops, climb or lights. Usual: the start
-    values of the kind at the claim's speed and load. A label may give up to 13 % more than it
+    values of the kind at the claim's speed and load. A label may give up to 13% more than it
     says (common practice), which the notice mentions where it decides.
     """
     start = START_VALUES[claim.vehicle_kind]

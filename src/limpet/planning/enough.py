@@ -12,7 +12,7 @@ from limpet.evidence.model import Instruments
 from limpet.notices import Notice
 from limpet.quantity import rectangular
 
-#: What is wanted of a range, ± of its 95 % interval [-] (handbook section 11).
+#: What is wanted of a range, ± of its 95% interval [-] (handbook section 11).
 WANTED = 0.05
 #: u of a share of charge that settled volts tell, and near full (assumption, handbook section 4) [-].
 CURVE_STD, CURVE_STD_AT_ENDS = 0.03, 0.015
@@ -22,7 +22,7 @@ CURVE_STD, CURVE_STD_AT_ENDS = 0.03, 0.015
 class Enough:
     """Where a test has told enough. `distance_m` None: not before the pack is empty.
 
-    `at_end` is the relative 95 % half-width that the whole plan would reach; `curve` is
+    `at_end` is the relative 95% half-width that the whole plan would reach; `curve` is
     (distance [m], half-width [-]).
     """
 
@@ -49,7 +49,7 @@ def enough(
     instruments : what measures, for its accuracies
     capacity_std : relative u of the pack's usable energy [-]; small once a test went to cut-off
     counts_charge : whether amp-hours or watt-hours are read, or volts alone
-    wanted : 95 % half-width, relative [-]
+    wanted : 95% half-width, relative [-]
 
     Notes
     -----

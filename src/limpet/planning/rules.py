@@ -52,17 +52,17 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
     Parameters
     ----------
     purpose : one of the eight
-    wanted : the precision of the answer, ± relative at 95 %; for comparisons the difference to be
+    wanted : the precision of the answer, ± relative at 95%; for comparisons the difference to be
         seen [-]; by default what the question needs
 
     Raises
     ------
     OutOfRangeError
-        For a precision of 0.5 % or finer, or coarser than one half.
+        For a precision of 0.5% or finer, or coarser than one half.
     """
     precision = {"floor": 0.10, "compare": 0.10, "ageing": 0.10}.get(purpose, 0.08)
     if wanted is not None:
-        require_range("rules", "wanted", wanted, 0.005, 0.5, "write 0.05 for ±5 %")
+        require_range("rules", "wanted", wanted, 0.005, 0.5, "write 0.05 for ±5%")
         precision = wanted
     answer = _ANSWERS[purpose]
     return Rules(
@@ -85,7 +85,7 @@ def rules_for(purpose: Purpose, *, wanted: float | None = None) -> Rules:
 
 
 def runs_for_mean(wanted: float, scatter: float = RUN_TO_RUN.std) -> int:
-    """Runs until the mean's 95 % interval is within ± wanted: n with t·s/√n ≤ wanted."""
+    """Runs until the mean's 95% interval is within ± wanted: n with t·s/√n ≤ wanted."""
     for runs in range(2, MOST_RUNS + 1):
         if student_quantile(0.975, runs - 1) * scatter / sqrt(runs) <= wanted:
             return runs
@@ -93,7 +93,7 @@ def runs_for_mean(wanted: float, scatter: float = RUN_TO_RUN.std) -> int:
 
 
 def runs_for_difference(wanted: float, scatter: float = RUN_TO_RUN.std) -> int:
-    """Runs of each until a difference is seen four times in five (Welch, two-sided 5 %).
+    """Runs of each until a difference is seen four times in five (Welch, two-sided 5%).
 
     References
     ----------

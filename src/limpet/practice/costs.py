@@ -29,7 +29,7 @@ MOST_COSTS: Final = 8
 class Cost:
     """What a hasty, mistaken or forgotten reading cost.
 
-    `values` of its words; `half` of the energy left as it was known then (95 %, a share of what is usable)
+    `values` of its words; `half` of the energy left as it was known then (95%, a share of what is usable)
     and how far that was `off` the truth; `with_half` and `with_off` the same had the reading been a good one.
     """
 

@@ -52,8 +52,8 @@ LESSONS: Final[Mapping[LessonCode, Lesson]] = {
     ),
     "enough": Lesson(
         title="Enough is enough",
-        met="{noted:.0f} entries told the range to ± {all_m:distance}; three of them alone, ± {few_m:distance}.",
-        missed="{noted:.0f} entries told the range to ± {all_m:distance}. Three of them alone had told it to ± {few_m:distance}: the others cost stops and told next to nothing.",
+        met="{noted:.0f} entries told the range to ±{all_m:distance}; three of them alone, ±{few_m:distance}.",
+        missed="{noted:.0f} entries told the range to ±{all_m:distance}. Three of them alone had told it to ±{few_m:distance}: the others cost stops and told next to nothing.",
         untried="Too few entries to see which of them were needed.",
     ),
 }  # fmt: skip

@@ -168,7 +168,7 @@ def _ends(items: list[Reading], kind: str) -> tuple[Reading, Reading] | None:
 def _note(name: EnergyMethod, check: _Check, by_window: list[list[Reading]]) -> str:
     pack = check.test.sheet.pack
     if name == "rated":
-        return "The label, full to cut-off; packs often give 0 to 13 % more (common practice)."
+        return "The label, full to cut-off; packs often give 0 to 13% more (common practice)."
     if name == "gauge":
         return "What the gauge fell by, as such gauges go."
     ends = _ends(by_window[0], "rest")
@@ -178,4 +178,4 @@ def _note(name: EnergyMethod, check: _Check, by_window: list[list[Reading]]) -> 
     if name == "linear_voltage":
         return f"{volts}, on a straight line from full to cut-off."
     lost = 100 * float(np.median(check.state.lost))
-    return f"{volts} through the {pack.chemistry} curves, {lost:.0f} % lost as heat in the pack."
+    return f"{volts} through the {pack.chemistry} curves, {lost:.0f}% lost as heat in the pack."

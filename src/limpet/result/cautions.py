@@ -51,7 +51,7 @@ def _lowest_cell_v(test: RangeTest) -> float | None:
             float(np.nanmin(volts))
             < FACTS[test.sheet.pack.chemistry].floor_v * test.sheet.pack.series
         )
-        # A logger's single zero at power-off is not a cell at 0 V: take the 0.1 % quantile then.
+        # A logger's single zero at power-off is not a cell at 0 V: take the 0.1% quantile then.
         least = np.nanquantile(volts, 0.001) if under else np.nanmin(volts)
         lowest.append(float(least) / test.sheet.pack.series)
     _, loaded = test.readings("voltage_load_v")

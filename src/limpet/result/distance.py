@@ -159,7 +159,7 @@ def _finish(
     # What nobody read is filled in by the time that it moved: nothing is added at rest.
     whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, driving)
     if filled > 0.005 * whole.span:
-        note = f"{note} The readings cover {100 * line.span / whole.span:.0f} % of the ride; the rest is filled in."
+        note = f"{note} The readings cover {100 * line.span / whole.span:.0f}% of the ride; the rest is filled in."
     else:
         whole, filled, filled_std = line, 0.0, 0.0
     return estimate(

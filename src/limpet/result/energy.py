@@ -194,7 +194,7 @@ def _completed(
         whole,
         filled,
         filled_std,
-        f"The readings cover {covered:.0f} % of the ride; the rest is filled in.",
+        f"The readings cover {covered:.0f}% of the ride; the rest is filled in.",
     )
 
 

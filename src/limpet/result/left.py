@@ -40,6 +40,8 @@ SWING_GAIN = 1.5
 #: u of the log of what a display promises beside its own factor: it goes by the last few kilometres
 #: (assumption).
 SHOWN_STD = 0.15
+#: Readings of one instrument go wrong together: of so many each is worth its number, more are worth less (assumption).
+WORTH: dict[str, int] = {"gauge": 3, "shown_range_m": 2}
 #: Where in its step a gauge stands, and u of that [steps]: rounded down, up or off (assumption).
 STEP_LAG, STEP_STD = 0.25, 0.35
 #: The same of a current that nobody read, of about half the 1-hour one, relative.
@@ -214,7 +216,7 @@ def _ride(
         shown=ShownRanges(
             knot=knots(shown),
             shown_m=np.array([item.value for item in shown]),
-            std=np.full(len(shown), SHOWN_STD * sqrt(max(len(shown), 2) / 2)),
+            std=np.full(len(shown), SHOWN_STD * less_worth("shown_range_m", len(shown))),
         ),
         ended=_ended(test, ride),
     )
@@ -281,6 +283,11 @@ def unsettled(item: Reading) -> float:
     return float(0.6 * np.exp(-item.settled_s / 120) + 0.4 * np.exp(-item.settled_s / 1500))
 
 
+def less_worth(name: str, count: int) -> float:
+    """By how much each of so many readings of an instrument is less sure than one [-]."""
+    return sqrt(max(count, WORTH[name]) / WORTH[name])
+
+
 #: A gauge rises by so much of its full when a fresh pack is put in behind it [-] (assumption).
 FRESH_RISE = 0.1
 
@@ -295,8 +302,7 @@ def _gauges(
     learned: bool,
 ) -> Gauges:
     steps = gauge_steps(test, gauges)
-    # A gauge's own bends run through several readings: many of them are not worth their number.
-    more = sqrt(max(len(gauges), 3) / 3)
+    more = less_worth("gauge", len(gauges))
     shown = np.array([gauge_share(item, steps) for item in gauges])
     swing = _swing(shown, (window + np.cumsum(added_wh > 0))[knot])
     # What swings is new at every reading, and before the first metre nothing swings.

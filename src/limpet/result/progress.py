@@ -22,7 +22,7 @@ WORST_METER = 0.15
 #: Current at cut-off over the mean while driving, where no log shows it (assumption): the drive
 #: stops on a pull, not on the mean.
 PULL_AT_END = (1.6, 0.5)
-#: A log's pulls reach this quantile of its driving current when the drive stops, ± 20 % (assumption).
+#: A log's pulls reach this quantile of its driving current when the drive stops, ±20% (assumption).
 PULL_QUANTILE, PULL_STD = 0.93, 0.20
 
 

@@ -38,7 +38,7 @@ def plan_on(to_reserve_m: FloatArray, learned: Learned | None = None, seed: int 
     Notes
     -----
     An interval of a measurement is no promise: the next ride differs from this one as two runs do,
-    √(1 + 1/n) of the spread from run to run, 8 % for a single run (handbook section 12,
+    √(1 + 1/n) of the spread from run to run, 8% for a single run (handbook section 12,
     *assumption*). Here n is 1: it is this ride that the next one is held against.
     """
     known = learned is not None and len(learned.tests) > 1
@@ -50,7 +50,7 @@ def plan_on(to_reserve_m: FloatArray, learned: Learned | None = None, seed: int 
         distance_m=float(np.quantile(following, 1 - PROBABILITY)),
         probability=PROBABILITY,
         runs=1 + (len(learned.tests) if learned is not None and known else 0),
-        reason=f"{100 * one:.0f} % from run to run in {len(learned.tests)} earlier runs"
+        reason=f"{100 * one:.0f}% from run to run in {len(learned.tests)} earlier runs"
         if learned is not None and known
-        else f"one run; {100 * one:.0f} % from run to run is assumed",
+        else f"one run; {100 * one:.0f}% from run to run is assumed",
     )

@@ -180,5 +180,5 @@ def _height_wh(test: RangeTest, left: Left, heights: Heights | None) -> FloatArr
 
 
 def quantity(draws: FloatArray, unit: str, value: float | None = None) -> Quantity:
-    """A quantity of draws: their median, or a value that was read, with their 95 % interval."""
+    """A quantity of draws: their median, or a value that was read, with their 95% interval."""
     return Quantity.from_draws(draws, unit, float(np.median(draws)) if value is None else value)

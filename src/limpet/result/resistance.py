@@ -55,7 +55,7 @@ def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
     -----
     From samples: R = −ΔV/ΔI over steps of current held for 10 s, the median weighted by the size of
     the step, which no single slip moves; else over steps of 2 s and a quarter more. From entries: the median of (resting − loaded)/I. Else
-    0.12 Ω·Ah per cell group ± 40 %, all *assumptions*.
+    0.12 Ω·Ah per cell group ±40%, all *assumptions*.
     """
     packs = together(test)
     logged = _logged_ohm(test, ride)

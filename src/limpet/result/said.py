@@ -188,7 +188,7 @@ def what_was_assumed(
 ) -> list[Notice]:
     """What nobody stated and was taken: accuracies, reserve, cut-off."""
     assumed = [
-        f"{name} ±{INSTRUMENT_PCT[name].value:g} %"
+        f"{name} ±{INSTRUMENT_PCT[name].value:g}%"
         for item in (energy, distance)
         if item is not None
         for name, _ in item.gains

@@ -253,7 +253,7 @@ def path_of(samples: pl.DataFrame | None, way: Line | None) -> TrackPath | None:
     Notes
     -----
     A plane through the first fix, a degree of longitude shortened by the cosine of the latitude: good to
-    0.1 % over 20 km, for drawing alone. The consumption is a mean over `PATH_MEAN_M` of the way.
+    0.1% over 20 km, for drawing alone. The consumption is a mean over `PATH_MEAN_M` of the way.
     """
     if samples is None or way is None:
         return None

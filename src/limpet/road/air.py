@@ -35,7 +35,7 @@ def air_density(temp_c: float, pressure_pa: float, relative_humidity: float) -> 
     Notes
     -----
     Published for 15 to 27 °C and 60 to 110 kPa, there with u(ρ)/ρ = 2.2e-5. In the wider range
-    allowed here it stays within 0.2 % of the ideal-gas value of MetPy (tests). CO₂ is *assumed*
+    allowed here it stays within 0.2% of the ideal-gas value of MetPy (tests). CO₂ is *assumed*
     400 µmol/mol. The coefficients were copied from memory and checked against OIML R 111-1.
 
     References

@@ -11,7 +11,7 @@ from limpet.quantity import COVERAGE, Quantity, rectangular
 from limpet.uncertain.student import student_quantile
 
 #: A reading further from the median than this share asks for another look [-] (handbook
-#: section 17: a lap 20 % off its fellows).
+#: section 17: a lap 20% off its fellows).
 ODD_SHARE = 0.20
 
 
@@ -25,17 +25,17 @@ def loop_length(readings_m: list[float], accuracy_pct: float = 0.0) -> Quantity:
 
     Returns
     -------
-    mean [m] with u² = s²/n + (accuracy/√3)², and its 95 % interval: Student's t for the scatter,
+    mean [m] with u² = s²/n + (accuracy/√3)², and its 95% interval: Student's t for the scatter,
     2u for the accuracy
 
     Raises
     ------
     OutOfRangeError
-        Without readings, with a length of 0 or less, or with one 20 % off the others' median.
+        Without readings, with a length of 0 or less, or with one 20% off the others' median.
 
     Notes
     -----
-    One reading has no scatter of its own; 1 % is *assumed*.
+    One reading has no scatter of its own; 1% is *assumed*.
 
     References
     ----------
@@ -52,7 +52,7 @@ def loop_length(readings_m: list[float], accuracy_pct: float = 0.0) -> Quantity:
     if len(values) > 2 and off.max() > ODD_SHARE:
         odd = float(values[int(np.argmax(off))])
         raise OutOfRangeError(
-            f"loop_length: {odd:.0f} m is {100 * off.max():.0f} % off the others' {middle:.0f} m; "
+            f"loop_length: {odd:.0f} m is {100 * off.max():.0f}% off the others' {middle:.0f} m; "
             "was a lap missed or mistyped? Leave it out or correct it"
         )
     mean = float(values.mean())

@@ -109,7 +109,7 @@ def route_faults(legs: tuple[Leg, ...]) -> list[tuple[int, str]]:
                 (
                     number,
                     f"rises and falls {leg.climb_m + leg.descent_m:.0f} m in {leg.length_m:.0f} m, "
-                    f"{100 * steep:.0f} %, which no road does; check metres against feet or km",
+                    f"{100 * steep:.0f}%, which no road does; check metres against feet or km",
                 )
             )
     return found

@@ -19,7 +19,7 @@ SURFACE_FACTOR: dict[Surface, tuple[float, float]] = {
     "dirt": (2.5, 0.35),
     "grass": (3.5, 0.6),
 }
-#: C_rr ∝ pressure^-0.4: half the pressure adds 32 %, amid the 20 to 40 % that low pressure adds
+#: C_rr ∝ pressure^-0.4: half the pressure adds 32%, amid the 20 to 40% that low pressure adds
 #: (handbook section 10, from memory; the law is an *assumption*).
 PRESSURE_EXPONENT = -0.4
 

@@ -50,7 +50,7 @@ def test_a_leg_goes_up_first_and_then_down():
 
 def test_a_climb_that_nobody_drew_lies_on_real_grades_and_the_rest_is_flat():
     steps = steps_of(Route(legs=(Leg(length_m=4000, climb_m=40, descent_m=10),)), 50.0)
-    # Half of the height at 3.5 and half at 6.5 % (handbook section 10: 4 to 6 % ± 2).
+    # Half of the height at 3.5 and half at 6.5% (handbook section 10: 4 to 6% ±2).
     steep = np.round(np.unique(steps.grade), 4)
     assert steep.tolist() == [-0.065, -0.035, 0.0, 0.035, 0.065]
     for grade in (0.035, 0.065):

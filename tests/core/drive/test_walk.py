@@ -228,7 +228,7 @@ def test_a_pack_takes_no_more_back_than_half_its_charge_in_an_hour():
     _, walk = ridden(replace(base, vehicle=brake), until_m=3000)
     taken_ah = (walk.charge[-1, 0] - walk.charge[0, 0]) * PACK.rated_ah
     hours = walk.time_s[-1, 0] / 3600
-    # 15 % down asks for far more than the half: what comes in is held to it (assumption).
+    # 15% down asks for far more than the half: what comes in is held to it (assumption).
     assert taken_ah == pytest.approx(0.5 * PACK.rated_ah * hours, rel=0.03)
 
 
@@ -272,7 +272,7 @@ def test_the_drive_ends_where_a_simulated_cell_ends():
     draws, walk = ridden(what)
     ended = float(walk.end_time_s[0]) / 3600
     mean_current = float(walk.end_terminal_j[0]) / 3600 / ended / mean_v
-    # The curve is the mean of three NMC families and the model has no diffusion: 6 %.
+    # The curve is the mean of three NMC families and the model has no diffusion: 6%.
     assert mean_current == pytest.approx(current, rel=0.03)
     assert ended == pytest.approx(simulated, rel=0.06)
     assert draws.limits.cutoff_v == 3.0
@@ -323,7 +323,7 @@ def test_a_step_down_by_the_gauge_comes_where_such_a_gauge_shows_it():
     first = int(np.argmax(walk.speed_mps < 5.0))
     assert walk.speed_mps[:first] == pytest.approx(5.8)
     assert walk.speed_mps[first:] == pytest.approx(3.0)
-    # 40 % shown are 0.4^(1/0.75) of what there was (handbook section 9): some 29 % of the way is left.
+    # 40% shown are 0.4^(1/0.75) of what there was (handbook section 9): some 29% of the way is left.
     whole_m = float(ridden(base)[1].end_m[0])
     assert walk.at_m[first] / whole_m == pytest.approx(1 - 0.4 ** (1 / 0.75), abs=0.06)
     assert limits_of(stepped).step_down == ()
@@ -368,7 +368,7 @@ def test_a_hill_too_steep_for_the_motor_ends_the_ride_at_its_foot():
 
 
 def test_a_sagging_pack_is_eased_up_a_hill_and_ends_when_it_cannot_be_ridden_on():
-    # Half an ohm and a wall of 9 %: at 750 W the pack would sag by 8 V or more, under its cut-off on the first
+    # Half an ohm and a wall of 9%: at 750 W the pack would sag by 8 V or more, under its cut-off on the first
     # climb once its rest is under 48 V. Eased, it creeps up and goes on along the level.
     legs = (
         Leg(length_m=4000, bearing_deg=0),

@@ -87,7 +87,7 @@ def test_what_is_left_out_widens_the_answer(tmp_path, capsys):
 def test_the_report_begins_with_a_sentence(tmp_path, capsys):
     assert main(["forecast", written(tmp_path, "trip.json", TRIP)]) == 0
     lines = capsys.readouterr().out.splitlines()
-    assert lines[0].startswith("over 99 % sure to ride 5.2 mi and keep 15 %")
+    assert lines[0].startswith("over 99% sure to ride 5.2 mi and keep 15%")
     assert any(line.startswith("Turn by") for line in lines)
 
 
@@ -146,7 +146,7 @@ def test_a_gpx_file_without_heights_says_so(tmp_path, capsys):
         (changed("conditions.wind_mps", 80), "conditions.wind_mps is 80, expected 0 to 40; check the unit"),
         (changed("route.legs", []), "route.legs the route has no legs; add one"),
         (changed("route.legs.0.length_m", 0), "length_m is 0, expected at least 0.01"),
-        (changed("route.legs.0.climb_m", 4000), "rises and falls 4010 m in 4200 m, 95 %"),
+        (changed("route.legs.0.climb_m", 4000), "rises and falls 4010 m in 4200 m, 95%"),
         (changed("route", {"loop": {"length_m": 900}, "gpx": "a.gpx"}), "it has loop and gpx"),
         (changed("route", {}), "must hold legs, loop or gpx, one of them; it has none"),
         (changed("route", {"loop": {"length_m": 100, "climb_m": 90}}), "route.loop rises and falls 180 m"),

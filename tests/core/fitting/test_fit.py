@@ -90,7 +90,7 @@ def test_the_intervals_hold_the_truth_as_often_as_they_say():
     scores, _ = recovered()
     inside = (np.abs(scores) <= 2.0).mean(axis=0)
     print("coverage of 95 % intervals:", dict(zip(NAMES, np.round(100 * inside, 1), strict=True)))
-    # 93 to 98 % over all parameters; each alone may stray by two binomial deviations more.
+    # 93 to 98% over all parameters; each alone may stray by two binomial deviations more.
     assert 0.93 <= inside.mean() <= 0.985
     assert (inside >= 0.95 - 2 * np.sqrt(0.95 * 0.05 / RIDES) - 0.01).all()
     assert np.abs(scores.mean(axis=0)).max() < 0.45

@@ -111,10 +111,10 @@ def test_a_line_carries_the_figures_of_its_standing():
     slow = matter_at(standing(arrives=0.4, slower=0.95, slow=(17 / 3.6, 0.95)))
     assert slow.said(METRIC) == (
         "Slow to 17 km/h",
-        "95 % to get home with 20 % left then; 40 % as now",
+        "95% to get home with 20% left then; 40% as now",
     )
     lap = matter_at(standing(laps=(7, 0.6), arrives=0.98))
-    assert lap.said(METRIC)[0] == "You can finish this lap; the next one: 60 %"
+    assert lap.said(METRIC)[0] == "You can finish this lap; the next one: 60%"
 
 
 def test_a_turn_is_told_as_the_riders_own_instrument_will_show_it():

@@ -68,13 +68,13 @@ def test_a_gauge_that_swings_with_the_throttle_is_no_contradiction():
     assert gauges.swing == pytest.approx(0.09, abs=0.03)
     assert (gauges.std[1:] > 2 * falls.std[1:]).all()
     assert gauges.std[0] == pytest.approx(falls.std[0])
-    # 73 to 77 % in the middle of the swings: such a gauge means some two thirds.
+    # 73 to 77% in the middle of the swings: such a gauge means some two thirds.
     left = found.following.energy_left_fraction
     assert 0.45 < left.value < 0.8
 
 
 def test_a_search_that_ended_in_a_valley_is_begun_elsewhere():
-    """A rider read 3.22 V a cell at rest with 2 % left, and was told 34 %, home over 99 % sure."""
+    """A rider read 3.22 V a cell at rest with 2% left, and was told 34%, home over 99% sure."""
     entries = [
         Entry(time_s=time_s, kind="checkpoint" if time_s else "start", trip_m=trip_m, voltage_rest_v=read)
         for time_s, trip_m, read in (

@@ -228,7 +228,7 @@ def test_a_wheel_that_was_learned_is_set_right_under_way_too():
 
 
 def test_what_the_way_out_climbed_unnoticed_the_way_back_gives():
-    # Nobody noted heights: ± 10 m at the far end are in the answer, and an answer that knows them is surer.
+    # Nobody noted heights: ±10 m at the far end are in the answer, and an answer that knows them is surer.
     def arriving(**noted):
         ride = riding(16.0, protocol=Protocol(reserve=0.0))
         last = replace(ride.entries[-1], **noted)
@@ -390,7 +390,7 @@ def test_the_command_says_it_in_words_and_as_json(tmp_path, capsys):
     assert json.loads(capsys.readouterr().out) == follow(test).to_json()
     assert main(["follow", str(tmp_path / "ride"), "--until", "1500", "--units", "km"]) == 0
     text = capsys.readouterr().out
-    assert "sure to ride the last 8.0 km and keep 20 %" in text.splitlines()[0]
+    assert "sure to ride the last 8.0 km and keep 20%" in text.splitlines()[0]
     assert "Turn by" in text
     for wrong in ("-5", "soon", "1e12"):
         with pytest.raises(SystemExit) as refused:

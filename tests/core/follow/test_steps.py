@@ -37,7 +37,7 @@ BY_VOLTS = StepDown(below_v=44.0, max_speed_mps=3.0)
 def test_a_reading_past_a_step_is_the_line():
     found = notices(stepping(BY_GAUGE, gauge=20.0))
     assert found.matter.code == "speed_step"
-    assert told(found, "at_a_step").values == {"what": "20\u00a0% of its gauge", "speed_mps": 4.0}
+    assert told(found, "at_a_step").values == {"what": "20% of its gauge", "speed_mps": 4.0}
     assert told(notices(stepping(BY_GAUGE, gauge=21.0)), "at_a_step") is None
     volts = notices(stepping(BY_VOLTS, volts=43.9))
     assert told(volts, "at_a_step").values["what"] == "44 V under load"
@@ -100,7 +100,7 @@ def test_a_device_has_the_steps_on_the_scale_of_what_its_rider_reads():
     by_gauge, by_volts = notices(test).table().to_json()["steps"]
     share = BY_GAUGE.gauge or 0.0
     assert by_gauge == {
-        "name": "gauge", "at": pytest.approx(100 * share), "what": f"{100 * share:.0f}\u00a0% of its gauge",
+        "name": "gauge", "at": pytest.approx(100 * share), "what": f"{100 * share:.0f}% of its gauge",
         "speed_mps": BY_GAUGE.max_speed_mps,
     }  # fmt: skip
     assert (by_volts["name"], by_volts["at"]) == ("voltage_load_v", 44.0)

@@ -89,6 +89,32 @@ def test_there_is_one_before_the_first_metre():
     assert np.median(ratio) == pytest.approx(1.0, abs=0.15)
     assert ratio.std() > 0.05
     assert {"voltage_rest_v", "shown_range_m"} <= {sight.name for sight in table.sights}
+    # A way out that takes more than was thought is in part a headwind, which helps on the way home.
+    per_m = np.log(table.per_m)
+    home = np.log(table.home_wh[-1] / table.places_m[-1])
+    slope = np.cov(home, per_m)[0, 1] / per_m.var()
+    assert 0.3 < slope < 0.9
+    # Twice the current leaves some per cent more as heat; a draw of a ride under way has its own current.
+    assert -0.12 < table.heat_slope < -0.02
+    assert advise(RIDES["percent"][0]).table().heat_slope == 0
+
+
+def test_it_says_whether_anything_has_shown_charge():
+    """By this the page tells no chance as over 95%."""
+    assert not advise(range_test(entry(0, "start"))).table().shows_charge
+    assert advise(range_test(entry(0, "start", voltage_rest_v=54.2))).table().shows_charge
+
+
+def test_a_pack_that_is_full_is_full_in_what_readings_tell_of_too():
+    """What no reading tells of may stand above what a pack holds: what is drawn first comes out of it."""
+    noted = entry(0, "start", voltage_rest_v=54.2, charge_ah=0.0)
+    table = advise(range_test(noted)).table()
+    assert (table.left_wh > table.usable_wh).any()
+    counter = next(sight for sight in table.sights if sight.name == "charge_ah")
+    read = (table.left_wh - table.last_wh) / table.usable_wh
+    begins = [np.interp(share, LEFT, counter.shown[:, j]) for j, share in enumerate(read)]
+    # Nothing was counted where nothing was drawn.
+    assert np.abs(begins).mean() < 0.02
 
 
 def test_what_no_reading_tells_of_stands_beside_what_is_left(made):

@@ -1,4 +1,4 @@
-"""A forecast's 95 % band holds 95 % of rides that know nothing of it."""
+"""A forecast's 95% band holds 95% of rides that know nothing of it."""
 
 from __future__ import annotations
 
@@ -15,8 +15,8 @@ from tests.plain_ride import drawn, ride
 from tests.trips import PACK, rng, routed, trip
 
 RIDES = 160
-#: 160 rides, 95 % in the band: the count is binomial with a deviation of 1.7 %, so that two
-#: deviations and the little that the two models differ in make 91 to 99 %.
+#: 160 rides, 95% in the band: the count is binomial with a deviation of 1.7%, so that two
+#: deviations and the little that the two models differ in make 91 to 99%.
 LOW, HIGH = 0.91, 0.99
 
 ROADS = {
@@ -50,7 +50,7 @@ def test_the_band_holds_what_it_says(name):
     far = np.array([ride(what, route, drawn(inputs, generator)) for _ in range(RIDES)])
     band = answer.range_to_cutoff
     inside = float(((far >= band.low) & (far <= band.high)).mean())
-    print(f"{name}: {100 * inside:.1f} % of {RIDES} rides in the band")
+    print(f"{name}: {100 * inside:.1f}% of {RIDES} rides in the band")
     assert LOW <= inside <= HIGH
     # The value is at the best inputs, the median over all: they differ by the curvature between.
     assert np.median(far) == pytest.approx(band.value, rel=0.04)

@@ -40,7 +40,7 @@ def ridden(kind, pack, *, temp_c, speed_mps, policy, stops_per_km, known_m) -> N
 
 
 def test_the_moped():
-    # 3.04 kWh, 108.4 km down to 1 %.
+    # 3.04 kWh, 108.4 km down to 1%.
     pack = TripPack(chemistry="nmc", series=20, rated_ah=41.7, rated_wh=3040.0)
     ridden("moped", pack, temp_c=18, speed_mps=None, policy="with_traffic", stops_per_km=0.3,
            known_m=108_400)  # fmt: skip

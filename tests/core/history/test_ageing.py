@@ -62,12 +62,12 @@ def test_no_step_is_told_where_there_is_none():
 
 
 def test_an_even_loss_crosses_where_arithmetic_says():
-    # 80 % of 0.96 is lost at 0.192 / 0.004 = 48 months.
+    # 80% of 0.96 is lost at 0.192 / 0.004 = 48 months.
     course = course_of(MONTHS, 0.96 - 0.004 * MONTHS, [0.003] * len(MONTHS), usual=48.0, from_fresh=True)  # fmt: skip
     told = course.crosses(0.8, of_fresh=True)
     assert told.value == pytest.approx(48, abs=1)
     assert told.low < 48 < told.high
-    # 80 % of the label: 0.16 / 0.004.
+    # 80% of the label: 0.16 / 0.004.
     assert course.crosses(0.8, of_fresh=False).value == pytest.approx(40, abs=1)
     assert course.per_unit.value == pytest.approx(0.004, rel=0.1)
     assert course.by_tests
@@ -96,7 +96,7 @@ def test_fewer_than_two_places_make_no_course_and_unequal_lists_are_refused():
 
 
 def test_the_end_of_simulated_lives_lies_within_what_was_told():
-    """A seeded run in small of `./limpet bench verdicts`; of 120, chance leaves 88 % of 93 to 98."""
+    """A seeded run in small of `./limpet bench verdicts`; of 120, chance leaves 88% of 93 to 98."""
     found = courses(120, seed=2)
     assert held(found) >= 0.88
     assert sum(course.known_step is not None for one, course in found if one.dead_at is None) <= 3
@@ -107,7 +107,7 @@ def test_the_end_of_simulated_lives_lies_within_what_was_told():
 
 def test_the_published_table_is_of_such_lives():
     printed = told(12, seed=2)
-    assert printed.startswith("80 % of 12 lives, all: held")
+    assert printed.startswith("80% of 12 lives, all: held")
     assert "steps told where there was none: 0" in printed
 
 

@@ -60,7 +60,7 @@ def metered(title, to=1.0, seed=0, gauge=True, pack=PACK):
 
 
 def by_gauge(shown=71.0):
-    """Half of the pack by a gauge alone: it shows 71 %."""
+    """Half of the pack by a gauge alone: it shows 71%."""
     return range_test(
         entry(0, "start", trip_m=0.0, gauge=100.0), entry(3000, "end", trip_m=15_000.0, gauge=shown)
     )
@@ -71,7 +71,7 @@ def half_width(quantity):
 
 
 def test_a_gauge_that_was_learned_reads_far_better():
-    # Aim of the handbook's section 18: a percent gauge alone within 20 % once its map is learned.
+    # Aim of the handbook's section 18: a percent gauge alone within 20% once its map is learned.
     past = [metered(f"run {k}", seed=k) for k in range(3)]
     test = by_gauge()
     before, after = analyse(test), analyse(test, learn(past, test))
@@ -159,7 +159,7 @@ def test_the_command_learns_from_the_other_bundles_of_a_folder(tmp_path, capsys)
 
 
 def test_a_wheel_that_counts_too_much_is_set_right_by_tests_with_a_better_track():
-    # A trip meter that shows 6 % too much, beside a track good to 1 %, twice; then the trip meter alone.
+    # A trip meter that shows 6% too much, beside a track good to 1%, twice; then the trip meter alone.
     def both(title, seed):
         test = metered(title, seed=seed)
         entries = tuple(replace(e, gps_m=e.trip_m / 1.06) for e in test.entries)
@@ -279,7 +279,7 @@ def test_a_gauge_is_pooled_over_the_vehicles_tests_and_printed(tmp_path, capsys)
     assert [step.shown for step in pooled] == sorted((s.shown for s in pooled), reverse=True)
     left = [step.energy_left_fraction.value for step in pooled]
     assert left == sorted(left, reverse=True)
-    # The generator's gauge shows left^0.5: 70 % shown is half of the pack.
+    # The generator's gauge shows left^0.5: 70% shown is half of the pack.
     at = {round(step.shown, 2): step for step in pooled}
     near = min(at, key=lambda shown: abs(shown - 0.70))
     assert at[near].energy_left_fraction.value == pytest.approx(near**2, abs=0.05)

@@ -35,7 +35,7 @@ def after(months):
 
 
 def fading(*, cycles=True, std=0.01):
-    """0.6 % of the label lost a month from 0.98 on, 10 cycles a month."""
+    """0.6% of the label lost a month from 0.98 on, 10 cycles a month."""
     return [
         dated(
             month,
@@ -60,7 +60,7 @@ def test_a_pack_new_at_its_first_test_is_worn_by_what_it_gave_then():
     first, *ends = life.again
     assert first.code == "again_in"
     assert [notice.code for notice in ends] == ["again_crosses", "again_crosses"]
-    # 80 % of 0.98 is lost after 0.196 / 0.006 months, 70 % after 0.294 / 0.006.
+    # 80% of 0.98 is lost after 0.196 / 0.006 months, 70% after 0.294 / 0.006.
     for notice, months in zip(ends, (32.7, 49.0), strict=True):
         assert notice.values["months"] == pytest.approx(months, abs=1.5)
         assert notice.values["low_months"] < months < notice.values["high_months"]
@@ -105,7 +105,7 @@ def test_when_to_test_again_goes_by_how_fast_it_fades_and_how_well_one_test_tell
     soon = pack_life(fading(std=0.004), 14.0, after(18)).again[0]
     late = pack_life(fading(std=0.008), 14.0, after(18)).again[0]
     vague = pack_life(fading(std=0.02), 14.0, after(18)).again[0]
-    # 2u = 0.8 % at 0.6 % a month; 1.6 % takes longer, 4 % longer still.
+    # 2u = 0.8% at 0.6% a month; 1.6% takes longer, 4% longer still.
     assert soon.values["months"] == 1
     assert late.values["months"] == round(0.016 / 0.006)
     assert vague.values["months"] == pytest.approx(0.04 / 0.006, abs=1)
@@ -160,7 +160,7 @@ def test_a_counted_capacity_tells_before_a_distance_does():
     both = [replace(item, range_m=(20_000.0, 500.0)) for item in fading()]
     life = pack_life(both, 14.0, after(19))
     assert life.told_by == "capacity"
-    # What it will go then: 80 % of what it went while it was whole.
+    # What it will go then: 80% of what it went while it was whole.
     assert life.ends[0].range_m.value < 20_000
     # One capacity makes no course: two distances do.
     once = [
@@ -197,7 +197,7 @@ def test_speed_bands_are_pooled_by_their_u_and_leave_pedalled_rides_out():
     )
     first, second = life.bands
     assert (first.from_mps, first.to_mps, first.tests) == (2.0, 4.0, ("month 0",))
-    # 12 ± 0.1 and 14 ± 0.2 weigh 4 to 1.
+    # 12 ±0.1 and 14 ±0.2 weigh 4 to 1.
     assert second.wh_per_km.value == pytest.approx(12.4)
     assert second.distance_m == 6000
     assert second.wh_per_km.standard_uncertainty > 0.5, "they lie further apart than they say"

@@ -49,7 +49,7 @@ def test_the_band_is_narrowest_at_the_weighted_middle():
 
 
 def test_a_crossing_holds_as_often_as_it_says():
-    # The truth falls by 0.6 % a month from 1 and reaches 0.8 after 33.3 months.
+    # The truth falls by 0.6% a month from 1 and reaches 0.8 after 33.3 months.
     rng, std, hits, runs = np.random.default_rng(3), 0.008, 0, 400
     for _ in range(runs):
         drawn = 1.0 - 0.006 * np.array(X) + rng.normal(0, std, 5)
@@ -59,7 +59,7 @@ def test_a_crossing_holds_as_often_as_it_says():
         at, low, high = crossing
         assert low < at < high
         hits += low <= 100 / 3 <= high
-    # 95 % asked for; where the points agree too well their own u stands, which is wider.
+    # 95% asked for; where the points agree too well their own u stands, which is wider.
     assert hits / runs > 0.95
 
 

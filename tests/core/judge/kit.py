@@ -17,7 +17,7 @@ RIDDEN = Ridden(
     tyre_kpa=320.0,
     surface="smooth_paved",
 )
-#: What an energy meter of ± 1.5 % and a trip meter of ± 2 % leave of a consumption.
+#: What an energy meter of ±1.5% and a trip meter of ±2% leave of a consumption.
 PARTS = (("trip", 0.6), ("energy", 0.35))
 
 

@@ -35,7 +35,7 @@ def test_half_as_much_again_is_shown_and_told_by_the_names_of_the_vehicles():
     assert answer.relative_difference.value == pytest.approx(0.5, rel=0.01)
     assert answer.difference.value == pytest.approx(5.0, rel=0.02)
     said = answer.reasons[0].said(METRIC)
-    assert said.startswith("Plover uses *33 % less* a distance, ")
+    assert said.startswith("Plover uses *33% less* a distance, ")
     swapped = compare([seen("b", 15.0, vehicle="Dotterel")], [seen("a", 10.0)])
     assert swapped.verdict == "second_less"
     assert swapped.relative_difference.value == pytest.approx(1 / 1.5 - 1, rel=0.01)
@@ -71,7 +71,7 @@ def test_what_is_common_cancels():
 
     same, other = half(), half(instruments={"energy": "Shunt", "trip": None})
     assert same < 0.6 * other
-    # Eight in a hundred of either, of instruments of their own: √2 · 8 %, and the runs' own spread.
+    # Eight in a hundred of either, of instruments of their own: √2 · 8%, and the runs' own spread.
     assert other > 1.9 * 0.08 * 2**0.5
 
 
@@ -276,7 +276,7 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
 
 
 def test_what_more_such_runs_cannot_show_runs_alike_can():
-    """Two vehicles with two meters: more of the same never tell them apart by 1 %."""
+    """Two vehicles with two meters: more of the same never tell them apart by 1%."""
     far = compare([seen("a")], [seen("b", 10.001, vehicle="Ruff")], "vehicle", 0.01)
     assert far.runs_needed is None
     # Student's t of six pairs, 8 + 6 − 1 freedoms, with four chances of five, over √(2·0.025²/6).

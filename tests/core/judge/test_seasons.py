@@ -53,7 +53,7 @@ def test_the_shares_are_those_of_the_models_and_what_is_left_makes_up_the_whole(
     parts = {part.name: part.change.value for part in town.parts}
     pack = capacity_factor("nmc", 2.0) / capacity_factor("nmc", 22.0)
     assert parts["pack"] == pytest.approx(pack**0.5 - 1, abs=1e-6)
-    # Air is denser by 293/283 and takes under half of it; stiff tyres by 8 % of theirs.
+    # Air is denser by 293/283 and takes under half of it; stiff tyres by 8% of theirs.
     assert -(1 - 283 / 293) < parts["air"] < -0.005
     assert -0.05 < parts["tyres"] < -0.005
     whole = sum(log(1 + value) for value in parts.values())

@@ -31,7 +31,7 @@ def test_a_side_is_told_in_distance_and_hours_and_planned_on_to_the_reserve():
     assert terms.first.range_m == pytest.approx(50 * KM, rel=0.001)
     assert terms.second.range_m == pytest.approx(30 * KM, rel=0.01)
     assert terms.first.hours == pytest.approx(50 * KM / 5.6 / 3600, rel=0.001)
-    # A fifth kept, and one ride in twenty goes less far by 8 %·√2 from run to run and 2 % of the test.
+    # A fifth kept, and one ride in twenty goes less far by 8%·√2 from run to run and 2% of the test.
     spread = sqrt(2 * 0.08**2 + 0.02**2)
     bound = 0.8 * 50 * KM * 2.718281828 ** (stats.norm.ppf(0.05) * spread)
     assert terms.first.plan_on_m == pytest.approx(bound, rel=0.02)

@@ -134,7 +134,7 @@ def test_lead_acid_is_bodes_potential_over_the_acid():
 
 def test_ten_cells_from_42_to_37_volts_are_about_sixty_percent_used():
     # Trade fact, handbook section 18 (common practice, no source): 10s layered oxide at rest at
-    # 42.0 V, then 37.0 V, "about 60 % used". 0.05 is what "about" is taken to mean here.
+    # 42.0 V, then 37.0 V, "about 60% used". 0.05 is what "about" is taken to mean here.
     curve = ocv_curve("nmc")
     z = curve.charge_left(np.array([4.20, 3.70]))
     assert z[0] - z[1] == pytest.approx(0.55, abs=0.06)

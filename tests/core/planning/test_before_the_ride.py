@@ -163,7 +163,7 @@ def test_every_question_has_its_rules(purpose):
 
 
 def test_runs_for_a_mean_are_those_whose_t_interval_is_narrow_enough():
-    # By hand from the t table: n = 7 gives 2.447·8/√7 = 7.4 %, n = 6 gives 2.571·8/√6 = 8.4 %.
+    # By hand from the t table: n = 7 gives 2.447·8/√7 = 7.4%, n = 6 gives 2.571·8/√6 = 8.4%.
     assert runs_for_mean(0.08) == 7
     assert runs_for_mean(0.30) == 3
 
@@ -186,7 +186,7 @@ def test_a_comparison_swaps_its_order_with_every_pair():
 
 
 def test_a_precision_no_rides_reach_is_refused():
-    with pytest.raises(OutOfRangeError, match=r"write 0\.05 for ±5 %"):
+    with pytest.raises(OutOfRangeError, match=r"write 0\.05 for ±5%"):
         rules_for("floor", wanted=5)
 
 
@@ -243,7 +243,7 @@ def test_volts_alone_never_give_five_percent_and_a_measured_pack_does():
     by_volts = enough(40_000, counts_charge=False)
     assert by_volts.distance_m is None
     assert "volts can tell" in by_volts.notice.message
-    # By hand at the middle: 2·√((√(0.015²+0.03²)/0.5)² + (0.05/√3)² + (0.15/√20)²) = 16.1 %.
+    # By hand at the middle: 2·√((√(0.015²+0.03²)/0.5)² + (0.05/√3)² + (0.15/√20)²) = 16.1%.
     middle = min(by_volts.curve, key=lambda point: abs(point[0] - 20_000))
     assert middle[1] == pytest.approx(0.161, abs=0.003)
     measured = enough(40_000, capacity_std=0.01, wanted=0.10)

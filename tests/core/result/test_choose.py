@@ -37,7 +37,7 @@ def test_each_of_the_others_agrees_or_not():
 def test_a_disagreement_says_how_much_and_what_to_check():
     (notice,) = disagreements("energy", side_by_side(FOUND, FOUND[0]))
     assert notice.code == "energy_methods_disagree"
-    assert "The label gives 50 % more energy than the samples" in notice.message
+    assert "The label gives 50% more energy than the samples" in notice.message
     assert "Is the label right" in notice.message
     assert disagreements("energy", side_by_side(FOUND, None)) == []
 

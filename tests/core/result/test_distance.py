@@ -67,7 +67,7 @@ def test_the_pace_of_the_laps_before_tells_where_in_the_next_one_a_ride_ended():
 
 
 def test_the_wheel_tells_how_far_into_the_lap():
-    # The trip meter reads 3 % high; its scale comes from the laps, the part lap from it.
+    # The trip meter reads 3% high; its scale comes from the laps, the part lap from it.
     true = 27.27 * 1720
     test = range_test(
         entry(0, "start", laps=0, trip_m=0.0), entry(4000, "lap", laps=12, trip_m=12 * 1720 * 1.03),
@@ -121,7 +121,7 @@ def test_a_piece_after_the_last_reading_is_filled_in_and_doubtful():
     found = methods(test)["trip"]
     assert found.quantity.value == pytest.approx(6000)
     assert found.quantity.standard_uncertainty > 0.3 * 1000
-    assert "cover 83 % of the ride" in found.note
+    assert "cover 83% of the ride" in found.note
 
 
 def test_a_trip_meter_that_was_not_noted_at_the_start_was_zero():
@@ -248,6 +248,6 @@ def test_the_least_uncertain_distance_is_used_and_a_wrong_trip_meter_named():
     assert found["laps"].used
     assert not found["trip"].agrees
     assert any(
-        "The trip meter gives 7 % more distance than the laps" in w.message
+        "The trip meter gives 7% more distance than the laps" in w.message
         for w in analyse(test).warnings
     )

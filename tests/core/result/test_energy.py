@@ -102,7 +102,7 @@ def rest_ride(first=54.4, last=47.0, hours=2.0, pack=PACK, **changes):
 
 def test_resting_volts_go_through_the_curve_less_the_heat():
     # E_full·(ε(V₁) − ε(V₂))·(1 − ĪR/V̄), handbook section 4, worked out here step by step on the
-    # mean of the chemistry's curves; the label gives 0 to 13 % more, a pack of unknown age less.
+    # mean of the chemistry's curves; the label gives 0 to 13% more, a pack of unknown age less.
     found = method(rest_ride(), "rest_voltage").quantity.value
     family = curve_family("nmc")
     z, volts, stored = GRID, family.volts[0], family.integral[0]

@@ -50,7 +50,7 @@ def metered(**accuracy):
 
 
 def test_the_budget_of_a_quotient_is_that_of_the_gum():
-    # c = E/D: (u_c/c)² = (u_E/E)² + (u_D/D)² (GUM 5.1.6); 3 % against 4 % is 9 to 16.
+    # c = E/D: (u_c/c)² = (u_E/E)² + (u_D/D)² (GUM 5.1.6); 3% against 4% is 9 to 16.
     shares = {p.input: p.share_of_variance for p in metered(energy=3.0, trip=4.0).budget.wh_per_km}
     assert shares["trip"] == pytest.approx(16 / 25, abs=0.05)
     assert shares["energy"] == pytest.approx(9 / 25, abs=0.05)

@@ -30,7 +30,7 @@ def test_bars_tell_how_long_the_first_and_the_last_lasted():
     assert found.first_step_m == pytest.approx(7000)
     assert found.last_step_m == pytest.approx(16_500 - 14_000)
     assert found.rebound is None
-    # Five to three bars are 40 % over 11 km; half of the gauge and less is two bars over 4 km.
+    # Five to three bars are 40% over 11 km; half of the gauge and less is two bars over 4 km.
     assert found.upper_m_per_percent == pytest.approx(11_000 / 40)
     assert found.lower_m_per_percent == pytest.approx(4000 / 40)
 
@@ -84,7 +84,7 @@ def test_one_gauge_for_two_packs_is_seen_by_its_not_rising():
     assert half[27] == pytest.approx(0.27, abs=0.09)
     assert own[99] > 0.9
     assert own[10] == pytest.approx(0.1, abs=0.06)
-    # By a gauge of both, "55 %" with a pack to come is no sign that 55 % of the one in use were left.
+    # By a gauge of both, "55%" with a pack to come is no sign that 55% of the one in use were left.
     assert together.range_to_cutoff.value == pytest.approx(each.range_to_cutoff.value, rel=0.1)
 
 

@@ -43,7 +43,7 @@ def test_what_lies_before_and_after_is_filled_at_the_same_rate():
     whole, filled, std = completed(line, 0.0, 400.0, None)
     assert whole.span == pytest.approx(100.0)
     assert filled == pytest.approx(50.0)
-    assert std == pytest.approx(15.0)  # 30 % of the piece, handbook section 4
+    assert std == pytest.approx(15.0)  # 30% of the piece, handbook section 4
     assert whole.time_s[[0, -1]].tolist() == [0.0, 400.0]
 
 

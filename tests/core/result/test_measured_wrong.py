@@ -136,7 +136,7 @@ def test_on_the_flat_of_lfp_the_display_and_the_meter_leave_the_share_open():
         held += share.low <= 1 - left <= share.high + 0.02
         widths.append(share.high - share.low)
     assert held >= 28
-    # 0.5 % of 52 V is 16 mV a cell, of a curve that falls 50 mV from 0.9 to 0.3.
+    # 0.5% of 52 V is 16 mV a cell, of a curve that falls 50 mV from 0.9 to 0.3.
     assert np.median(widths) > 0.15
 
 
@@ -153,7 +153,7 @@ def test_a_pack_of_any_set_of_its_family_is_read_within_the_interval(stem, left)
         np.trapezoid(np.interp(np.linspace(a, high, 2001), z, volts), np.linspace(a, high, 2001))
         for a in (low + left * (high - low), low)
     )
-    # Of twelve intervals of 95 % one may lie half a point beside.
+    # Of twelve intervals of 95% one may lie half a point beside.
     assert share.low - 0.005 <= upper / whole <= share.high + 0.005
 
 
@@ -185,7 +185,7 @@ def test_a_start_a_little_under_full_is_full_give_or_take():
             ending=CUTOFF,
         )
     )
-    # About 4 % of the energy (handbook section 4).
+    # About 4% of the energy (handbook section 4).
     assert result.range_to_cutoff.value == pytest.approx(20_000)
     assert 1.02 < result.range_to_cutoff.high / 20_000 < 1.10
 
@@ -313,7 +313,7 @@ def test_what_to_plan_on_is_less_than_the_interval_of_one_ride_says():
         range_test(entry(0, "start", trip_m=0.0, voltage_rest_v=54.6),
                    entry(3600, "end", trip_m=20_000.0), ending=CUTOFF, instruments=accuracies(trip=0.5))
     )  # fmt: skip
-    # 0.8 of the range, less 1.645·√2·8 % for the next run (handbook section 12): 0.83 of it.
+    # 0.8 of the range, less 1.645·√2·8% for the next run (handbook section 12): 0.83 of it.
     expected = 16_000 * np.exp(-1.645 * np.sqrt(2) * 0.08)
     assert result.plan_on.distance_m == pytest.approx(expected, rel=0.03)
     assert result.plan_on.distance_m < result.range_to_reserve.low

@@ -89,7 +89,7 @@ def test_the_sheet_tells_how_full_the_pack_began():
     full, part = shared(Start(full=True)), shared(Start(energy_fraction=0.6))
     assert full.started_fraction.value > 0.95
     assert 0.45 < part.started_fraction.value < 0.75
-    # "60 %" is known to ± 5 %, and never to a digit.
+    # "60%" is known to ±5%, and never to a digit.
     assert part.started_fraction.high - part.started_fraction.low > 0.05
     assert part.range_to_cutoff.value > full.range_to_cutoff.value * 0.5
 

@@ -115,7 +115,7 @@ def test_the_errors_of_gaps_filled_from_the_same_miles_add_up_and_not_in_squares
         sampled = next(m for m in analyse(with_gaps(gaps)).energy_methods if m.method == "sampled")
         return sampled.quantity.standard_uncertainty
 
-    # A minute at 300 W is 5 Wh, ± 30 % (handbook section 4): what is common to all adds linearly.
+    # A minute at 300 W is 5 Wh, ±30% (handbook section 4): what is common to all adds linearly.
     assert filled_std(1) == pytest.approx(0.30 * 5.0, rel=0.05)
     assert filled_std(4) == pytest.approx(4 * filled_std(1), rel=0.05)
 
@@ -162,7 +162,7 @@ def sized(retained: float):
 
 def test_a_worn_pack_sags_more_than_its_fresh_cells_would():
     fresh, worn = sized(1.0), sized(0.7)
-    # Sag for one group and one ampere: the same cells, three times 30 % more resistance
+    # Sag for one group and one ampere: the same cells, three times 30% more resistance
     # (assumption, as the forecast takes it; common practice, no source).
     per_group = [size.sag_fraction * size.parallel / size.peak_cell_current_a / size.parallel
                  for size in (fresh, worn)]  # fmt: skip

@@ -82,7 +82,7 @@ def test_a_claim_is_judged_in_the_sentence():
     result = analyse(ridden("whimbrel-lighthouse-cutoff"))
     assert result.claim.verdict == "held"
     more = result.range_to_cutoff.value / result.claim.claimed_m - 1
-    assert f"{100 * more:.0f} % more, ridden faster than claimed" in said(result)
+    assert f"{100 * more:.0f}% more, ridden faster than claimed" in said(result)
     open_one = analyse(ridden("turnstone-claim"))
     assert codes(open_one)[0] == "verdict_claim_open"
 

@@ -30,7 +30,7 @@ def test_air_density_agrees_with(temp_c, pressure_pa, humidity, expected_kgpm3, 
 @pytest.mark.parametrize("humidity", [0.1, 0.5, 0.95])
 @pytest.mark.parametrize("pressure_hpa", [700, 900, 1013])
 def test_moist_air_agrees_with_metpy(temp_c, humidity, pressure_hpa):
-    # MetPy 1.7 treats moist air as an ideal gas; real air differs by up to 0.2 % here.
+    # MetPy 1.7 treats moist air as an ideal gas; real air differs by up to 0.2% here.
     pressure, temp = pressure_hpa * units.hPa, temp_c * units.degC
     mixing = metpy.calc.mixing_ratio_from_relative_humidity(pressure, temp, humidity)
     expected = metpy.calc.density(pressure, temp, mixing).to("kg/m^3").magnitude

@@ -91,7 +91,7 @@ def test_terminal_speed_on_a_grade_is_where_gravity_meets_air():
 
 
 def test_a_climb_costs_its_height():
-    # m·g·h over a kilometre at 3 %: closed form.
+    # m·g·h over a kilometre at 3%: closed form.
     flat, hill = force(5.0, crr=0.0, cda=0.0), force(5.0, crr=0.0, cda=0.0, grade=0.03)
     assert flat == 0
     assert hill * 1000 == pytest.approx(105 * STANDARD_GRAVITY_MPS2 * 30)

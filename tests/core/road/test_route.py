@@ -56,7 +56,7 @@ def test_turning_a_route_round_twice_gives_it_back(several):
         (lambda: Route(legs=(Leg(length_m=0.0),)), "leg 1 is 0 m long; give it a length above 0"),
         (
             lambda: Route(legs=(Leg(length_m=1000), Leg(length_m=100, climb_m=90))),
-            "leg 2 rises and falls 90 m in 100 m, 90 %",
+            "leg 2 rises and falls 90 m in 100 m, 90%",
         ),
         (lambda: loop(0.0), "0 m long"),
         (lambda: Route(legs=(Leg(length_m=12.0),)), "12 m long; metres for kilometres"),
@@ -171,7 +171,7 @@ def test_a_loops_length_from_readings_follows_students_t():
     [
         ([], "no readings"),
         ([1700, -5], "a reading is -5 m"),
-        ([1700, 1710, 3420], "3420 m is 100 % off the others' 1710 m"),
+        ([1700, 1710, 3420], "3420 m is 100% off the others' 1710 m"),
     ],
 )
 def test_odd_readings_of_a_loop_are_refused(readings, message):

@@ -18,7 +18,7 @@ def test_the_handbooks_three_runs():
 
 
 def test_the_wafers_of_the_nist_handbook():
-    """NIST/SEMATECH e-Handbook 7.2.6.3, 43 wafers, 90 % with 99 % certainty: 1.8740 (from memory)."""
+    """NIST/SEMATECH e-Handbook 7.2.6.3, 43 wafers, 90% with 99 % certainty: 1.8740 (from memory)."""
     assert tolerance_factor(43, 42, 0.90, 0.99) == pytest.approx(1.8740, abs=5e-5)
 
 

@@ -66,8 +66,8 @@ def test_the_end_gauge_of_h_1():
 
 
 def test_the_calibration_line_of_h_3():
-    # A thermometer's corrections at eleven temperatures: intercept −0.1712 ± 0.0029 °C at 20 °C, slope
-    # 0.00218 ± 0.00067, correlation −0.930, s = 0.0035 °C; the correction at 30 °C −0.1494 ± 0.0041.
+    # A thermometer's corrections at eleven temperatures: intercept −0.1712 ±0.0029 °C at 20 °C, slope
+    # 0.00218 ±0.00067, correlation −0.930, s = 0.0035 °C; the correction at 30 °C −0.1494 ±0.0041.
     at = np.array(
         [21.521, 22.012, 22.512, 23.003, 23.507, 23.999, 24.513, 25.002, 25.503, 26.010, 26.511]
     )

@@ -40,7 +40,7 @@ def test_a_shortfall_is_none_in_half_of_all_cases_and_never_an_excess():
 
 
 def test_a_rectangular_input_stays_rectangular():
-    # GUM 4.3.7: half-width a, u = a/√3; 95 % of it lies within 0.95·a, not within 2u = 1.155·a.
+    # GUM 4.3.7: half-width a, u = a/√3; 95% of it lies within 0.95·a, not within 2u = 1.155·a.
     low, high = np.quantile(drawn("rectangular", 0.0, 1 / 3**0.5), [0.025, 0.975])
     assert (low, high) == pytest.approx((-0.95, 0.95), abs=1e-3)
 

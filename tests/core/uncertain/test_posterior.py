@@ -83,9 +83,37 @@ def test_beyond_the_plateau_it_tells_sharply():
     assert np.quantile(found.scores[0], [0.025, 0.975]) == pytest.approx([1.45, 1.53], abs=0.03)
 
 
+def test_along_a_bend_the_draws_lie_as_the_whole_posterior_does_within_a_quarter_of_its_spread():
+    # Three readings of a place that moves on, through a curve that is steep, flat and steep again, each with
+    # the same offset: their posterior on a grid, by Bayes' rule and nothing else.
+    moved, offset_std, std = np.array([0.0, 0.6, 1.2]), 0.1, 0.05
+    shown = np.array([1.1, 0.35, 0.2])
+
+    def curve(place):
+        return place**3 / 3 + 0.05 * place
+
+    def look(scores):
+        place = 1.5 + 0.4 * scores[0] - moved[:, None]
+        value = curve(place) + offset_std * scores[1]
+        return Seen(
+            residual=(value - shown[:, None]) / std, place=place, slope=(place**2 + 0.05) / std
+        )
+
+    axis = np.linspace(-4.5, 4.5, 901)
+    grid = np.stack([one.ravel() for one in np.meshgrid(axis, axis, indexing="ij")])
+    weight = np.exp(-0.5 * ((look(grid).residual ** 2).sum(axis=0) + (grid**2).sum(axis=0)))
+    found = infer(look, 2, 4000, 1)
+    for row in (0, 1):
+        by_score = weight.reshape(901, 901).sum(axis=1 - row)
+        cumulated = np.cumsum(by_score) / by_score.sum()
+        exact = np.interp([0.16, 0.5, 0.84], cumulated, axis)
+        near = 0.25 * (exact[2] - exact[0]) / 2
+        assert np.quantile(found.scores[row], [0.16, 0.5, 0.84]) == pytest.approx(exact, abs=near)
+
+
 @pytest.mark.parametrize(("apart", "says"), [(0.05, False), (3.0, True)])
 def test_readings_that_contradict_each_other_widen_the_answer(apart, says):
-    # Birge ratio √(χ²/n) (R. T. Birge, 1932): two readings of one thing, ± 0.1 each.
+    # Birge ratio √(χ²/n) (R. T. Birge, 1932): two readings of one thing, ±0.1 each.
     look = linear([[1.0], [1.0]], [-apart / 2, apart / 2], [0.1, 0.1])
     found = infer(look, 1, 4000, 1)
     alone = 1 / np.sqrt(1 + 2 / 0.01)

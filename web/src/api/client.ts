@@ -26,9 +26,19 @@ export class ApiError extends Error {
   }
 }
 
-/** How long an answer may take [ms]: a signal that hangs is no signal. A large import takes its time. */
+/** How long an answer about a ride may take [ms]: a signal that hangs is no signal. */
 const PATIENCE_MS = 20_000;
+/** What is planned, forecast or compared may wait that long for its turn before it is begun. */
+const COMPUTED_MS = 60_000;
 const IMPORT_PATIENCE_MS = 15 * 60_000;
+
+/** How long an answer from an address may take [ms]. */
+export function patienceFor(url: string): number {
+  const { pathname } = new URL(url);
+  if (pathname.endsWith('/import')) return IMPORT_PATIENCE_MS;
+  return /^\/api\/(tests|session)\b/.test(pathname) ? PATIENCE_MS : COMPUTED_MS;
+}
+
 /** What is sent from the roadside is small, and is sent again. */
 const SENDING_MS = 8_000;
 
@@ -46,9 +56,8 @@ api.use({
     // A page that opened from the device has no token of this visit yet.
     if (request.method !== 'GET' && csrfToken === '') await renewToken();
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken);
-    const patience = request.url.endsWith('/import') ? IMPORT_PATIENCE_MS : PATIENCE_MS;
     return new Request(request, {
-      signal: AbortSignal.any([request.signal, AbortSignal.timeout(patience)]),
+      signal: AbortSignal.any([request.signal, AbortSignal.timeout(patienceFor(request.url))]),
     });
   },
   onError() {

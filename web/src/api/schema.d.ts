@@ -2001,7 +2001,7 @@ export interface components {
         };
         /**
          * BandOut
-         * @description A value in its 95 % interval.
+         * @description A value in its 95% interval.
          */
         BandOut: {
             /** High */
@@ -2959,6 +2959,11 @@ export interface components {
             follow_table: 2;
             /** Half */
             half: number | null;
+            /**
+             * Heat Slope
+             * @default 0
+             */
+            heat_slope: number;
             /** Height M */
             height_m: number;
             /** Home Wh */
@@ -4252,7 +4257,7 @@ export interface components {
         };
         /**
          * QuantityOut
-         * @description A value with unit, standard uncertainty and 95 % interval.
+         * @description A value with unit, standard uncertainty and 95% interval.
          */
         QuantityOut: {
             /** Coverage */

@@ -24,7 +24,7 @@ function linesOf(terms: Terms, units: Units): Line[] {
     { name: 'range to cut-off, a typical ride', of: (side) => side.range_m, text: far },
     { name: 'floor: 19 of 20 next rides pass it', of: (side) => side.floor_m, text: far },
     { name: 'best: 1 of 20 next rides passes it', of: (side) => side.best_m, text: far },
-    { name: '19 of 20 such rides, 95\u00a0% sure of it', of: (side) => side.most_m, text: far },
+    { name: '19 of 20 such rides, 95% sure of it', of: (side) => side.most_m, text: far },
     {
       name: `plan on: the floor, ${percent(terms.reserve)} kept`,
       of: (side) => side.plan_on_m,

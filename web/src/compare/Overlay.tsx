@@ -34,7 +34,7 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
   const said = laid
     .map(
       ({ title, strip }) =>
-        `${title}: ${Math.round(100 * (strip.energy_left.at(-1) ?? 0))} % left after ${number(distance(strip.distance_m.at(-1) ?? 0, units), 1)} ${units.distance}`,
+        `${title}: ${Math.round(100 * (strip.energy_left.at(-1) ?? 0))}% left after ${number(distance(strip.distance_m.at(-1) ?? 0, units), 1)} ${units.distance}`,
     )
     .join('; ');
   return (
@@ -49,7 +49,7 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
           <g key={left}>
             <line x1={LEFT} x2={width - 12} y1={y(left)} y2={y(left)} className={classes.hair} />
             <text x={LEFT - 6} y={y(left) + 4} textAnchor="end">
-              {Math.round(100 * left)} %
+              {Math.round(100 * left)}%
             </text>
           </g>
         ))}

@@ -202,7 +202,7 @@ function Causes({ band, units }: { band: Band; units: Units }) {
           <Table.Tr>
             <Table.Th className={parts.words}>for {step} colder</Table.Th>
             <Table.Th>changes it by</Table.Th>
-            <Table.Th>95 % of it</Table.Th>
+            <Table.Th>95% of it</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>

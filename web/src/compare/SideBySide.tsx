@@ -312,7 +312,7 @@ function Corrections({ comparison, units }: { comparison: Comparison; units: Uni
           <Table.Th className={parts.words}>condition</Table.Th>
           <Table.Th className={parts.words}>set right in</Table.Th>
           <Table.Th>worth</Table.Th>
-          <Table.Th>95 % of it</Table.Th>
+          <Table.Th>95% of it</Table.Th>
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>

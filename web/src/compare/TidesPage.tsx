@@ -1,11 +1,12 @@
 import { Button, Select, Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { type Tides, tidesQuery, type Units } from '../api/queries';
 import { distance, number, percent, speed, speedUnit, temperatureText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { FirstKit } from '../kit/FirstKit';
+import { useAddress } from '../shell/useAddress';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
@@ -34,7 +35,7 @@ type Printed = 'page' | 'card';
 
 function TideTable({ kit }: { kit: Kit }) {
   const units = useUnits();
-  const [query, setQuery] = useSearchParams();
+  const [query, alterQuery] = useAddress();
   const [printed, setPrinted] = useState<Printed>('page');
   const [terrain, setTerrain] = useState('0');
   const usual = usualKit(kit);
@@ -86,7 +87,7 @@ function TideTable({ kit }: { kit: Kit }) {
                 label={shelf[0]?.toUpperCase() + shelf.slice(1)}
                 data={shelves[shelf].map((item) => ({ value: item.id, label: item.name }))}
                 value={chosen[shelf] || null}
-                onChange={(id) => id && setQuery({ ...chosen, [shelf]: id })}
+                onChange={(id) => id && alterQuery((next) => next.set(shelf, id))}
                 allowDeselect={false}
                 searchable
               />

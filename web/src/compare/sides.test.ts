@@ -105,7 +105,7 @@ describe('figures of a comparison', () => {
   it('are read in the units of their reader', () => {
     expect(figureText(10, { quantity: 'wh_per_km' }, MI)).toBe('16.1\u00a0Wh/mi');
     expect(figureText(10_000, { quantity: 'range_to_cutoff' }, KM)).toBe('10.0\u00a0km');
-    expect(figureText(0.77, { quantity: 'retained_fraction' }, KM)).toBe('77.0\u00a0%');
+    expect(figureText(0.77, { quantity: 'retained_fraction' }, KM)).toBe('77.0%');
   });
 
   it('have a sign where they changed, and none where they did not', () => {
@@ -113,9 +113,7 @@ describe('figures of a comparison', () => {
     expect(changeText(0.02, { quantity: 'wh_per_km' }, KM)).toBe('0.0\u00a0Wh/km');
     expect(changeText(-0.175, { quantity: 'retained_fraction' }, KM)).toBe('−17.5\u00a0points');
     const share = { value: -0.15, low: -0.28, high: 0.01 };
-    expect(shareText(comparison({ relative_difference: share }))).toBe(
-      '−15\u00a0% (−28\u00a0% to +1\u00a0%)',
-    );
+    expect(shareText(comparison({ relative_difference: share }))).toBe('−15% (−28% to +1%)');
   });
 });
 
@@ -149,7 +147,7 @@ describe('how a verdict was come to', () => {
     expect(told('paired')).toContain('in 2 pairs ridden in turns');
     expect(told('welch')).toContain('by 2 and 2 runs');
     expect(told('interval', 7)).toBe(
-      'judged by one run each; runs differ by 3.1\u00a0% by 7 earlier ones',
+      'judged by one run each; runs differ by 3.1% by 7 earlier ones',
     );
     expect(told('interval')).toContain('as assumed');
     expect(judgedText({ judged_by: null, run_spread: null, learned_runs: 0, runs: [] })).toBe('');

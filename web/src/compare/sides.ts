@@ -1,4 +1,5 @@
 import type { Comparison, Question, TestRow, Units } from '../api/queries';
+import { withUnit } from '../format/number';
 import { distance, number, percent } from '../format/units';
 
 /** Tests of both sides together that are compared at once. */
@@ -84,7 +85,7 @@ export function unitOf({ quantity }: Shown, units: Units): string {
 }
 
 export function figureText(value: number, shown: Shown, units: Units): string {
-  return `${number(figureOf(value, shown, units), 1)}\u00a0${unitOf(shown, units)}`;
+  return withUnit(number(figureOf(value, shown, units), 1), unitOf(shown, units));
 }
 
 /** The same with its sign, for what something changed. */
@@ -94,7 +95,7 @@ export function changeText(value: number, shown: Shown, units: Units): string {
   const sign = Number(size) === 0 ? '' : figure < 0 ? '−' : '+';
   // Shares that differ are told in points, or a fifth less would read as two numbers.
   const unit = shown.quantity === 'retained_fraction' ? 'points' : unitOf(shown, units);
-  return `${sign}${size}\u00a0${unit}`;
+  return withUnit(`${sign}${size}`, unit);
 }
 
 /** Whether a change is more than nought as it is read. */
@@ -154,7 +155,7 @@ export function judgedText({
   const known =
     run_spread == null
       ? ''
-      : `; runs differ by ${number(100 * run_spread, 1)}\u00a0% ${learned_runs > 0 ? `by ${learned_runs} earlier ones` : 'as assumed'}`;
+      : `; runs differ by ${number(100 * run_spread, 1)}% ${learned_runs > 0 ? `by ${learned_runs} earlier ones` : 'as assumed'}`;
   const first = runs.filter(({ side }) => side === 'first').length;
   const by = {
     paired: `judged in ${first} pairs ridden in turns`,

@@ -74,7 +74,7 @@ const ROWS: Row[] = [
   {
     label: 'consumption',
     text: ({ consumption: { wh_per_km: used } }, units) =>
-      `${consumptionText(used.value, units)} ± ${consumptionText(2 * used.standard_uncertainty, units)}`,
+      `${consumptionText(used.value, units)} ±${consumptionText(2 * used.standard_uncertainty, units)}`,
   },
   { label: 'time', text: ({ route }) => elapsed(route.duration_s.value) },
   { label: 'way', text: ({ route }, units) => distanceText(route.distance_m, units) },

@@ -34,7 +34,7 @@ describe('a field', () => {
     [LENGTH, '  ', KM, null],
     [COLD, '-5', MI, '-5 °F'],
     [COLD, '−5', KM, '−5 °C'],
-    [SHARE, '15 %', KM, 0.15],
+    [SHARE, '15%', KM, 0.15],
     [SHARE, '7,5', MI, 0.075],
     [SHARE, 'some', MI, 'some'],
     [STOPS, '2,5', KM, 2.5],
@@ -69,15 +69,15 @@ describe('a field', () => {
 
   it('is told with its unit where it is read', () => {
     const volts = ENTRY.find((field) => field.name === 'voltage_rest_v') as FormField;
-    expect(shownWithUnit(volts, 54.32, KM)).toBe('54.3 V');
+    expect(shownWithUnit(volts, 54.32, KM)).toBe('54.3\u00a0V');
     const hot = ENTRY.find((field) => field.name === 'battery_temp_c') as FormField;
-    expect(shownWithUnit(hot, 20, MI)).toBe('68 °F');
+    expect(shownWithUnit(hot, 20, MI)).toBe('68\u00a0°F');
   });
 
   it('says its hint in the rider’s units', () => {
     const hot = ENTRY.find((field) => field.name === 'battery_temp_c') as FormField;
-    expect(asksOf(hot, KM)).toBe('Stop above 60 °C');
-    expect(asksOf(hot, MI)).toBe('Stop above 140 °F');
+    expect(asksOf(hot, KM)).toBe('Stop above 60\u00a0°C');
+    expect(asksOf(hot, MI)).toBe('Stop above 140\u00a0°F');
     expect(exampleOf(fieldOf('ride', 'lap_length_m'), MI)).toBe('1720 m');
   });
 

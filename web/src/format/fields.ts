@@ -1,6 +1,6 @@
 import core from '../api/core.json';
 import type { Units } from '../api/queries';
-import { number } from './number';
+import { number, withUnit } from './number';
 
 /** A field that holds a number, as the core describes it (`limpet.fields`). */
 export interface FormField {
@@ -179,5 +179,5 @@ export function shownText(field: FormField, value: number, units: Units): string
 
 /** The same with its unit. */
 export function shownWithUnit(field: FormField, value: number, units: Units): string {
-  return `${shownText(field, value, units)} ${unitOf(field, units)}`.trim();
+  return withUnit(shownText(field, value, units), unitOf(field, units));
 }

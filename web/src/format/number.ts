@@ -8,3 +8,8 @@ export function number(value: number, digits = decimals(value)): string {
   const text = value.toFixed(digits);
   return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
 }
+
+/** A number's text and its unit: percent stands close, every other unit a space away that no line breaks. */
+export function withUnit(text: string, unit: string): string {
+  return unit === '' || unit === '%' ? `${text}${unit}` : `${text}\u00a0${unit}`;
+}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Figures, Quantity, Units } from '../api/queries';
+import { withUnit } from './number';
 import {
   chance,
   clock,
@@ -77,13 +78,13 @@ describe('units', () => {
   });
 
   it('keep a share and its sign on one line', () => {
-    expect(percent(0.153)).toBe('15\u00a0%');
-    expect(percent(0.003)).toBe('0.3\u00a0%');
-    expect(percent(0)).toBe('0\u00a0%');
-    expect(percent(0.0001)).toBe('0\u00a0%');
-    expect(chance(0.153)).toBe('15\u00a0%');
-    expect(chance(1)).toBe('over 99\u00a0%');
-    expect(chance(0)).toBe('under 1\u00a0%');
+    expect(percent(0.153)).toBe('15%');
+    expect(percent(0.003)).toBe('0.3%');
+    expect(percent(0)).toBe('0%');
+    expect(percent(0.0001)).toBe('0%');
+    expect(chance(0.153)).toBe('15%');
+    expect(chance(1)).toBe('over 99%');
+    expect(chance(0)).toBe('under 1%');
   });
 });
 
@@ -102,5 +103,13 @@ describe('time', () => {
   it('does not move a day to another zone', () => {
     expect(day('2026-05-14T00:30:00+13:00')).toBe('14 May 2026');
     expect(day(undefined)).toBe('undated');
+  });
+});
+
+describe('a unit', () => {
+  it('stands close where it is percent, else a space away, and leaves none where there is none', () => {
+    expect(withUnit('66', '%')).toBe('66%');
+    expect(withUnit('54.4', 'V')).toBe('54.4\u00a0V');
+    expect(withUnit('3', '')).toBe('3');
   });
 });

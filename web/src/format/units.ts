@@ -113,13 +113,13 @@ export function consumptionFigures(
 export function percent(share: number): string {
   // A share that is little is not nought.
   const little = Math.abs(share) >= 0.0005 && Math.abs(share) < 0.005;
-  return `${number(share * 100, little ? 1 : 0)}\u00a0%`;
+  return `${number(share * 100, little ? 1 : 0)}%`;
 }
 
 /** A chance in percent: nothing is ever certain, nor ruled out. */
 export function chance(share: number): string {
-  if (share > 0.995) return `over 99\u00a0%`;
-  if (share < 0.005) return `under 1\u00a0%`;
+  if (share > 0.995) return `over 99%`;
+  if (share < 0.005) return `under 1%`;
   return percent(share);
 }
 

@@ -118,7 +118,7 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
 function valueText(item: Taught, units: Units): string {
   const { value, standard_uncertainty: std, unit } = item.value;
   if (unit === 'Wh/km')
-    return `${consumptionText(value, units)} ± ${consumptionText(2 * std, units)}`;
-  const spread = std > 0 ? ` ± ${number(2 * std, 3)}` : '';
+    return `${consumptionText(value, units)} ±${consumptionText(2 * std, units)}`;
+  const spread = std > 0 ? ` ±${number(2 * std, 3)}` : '';
   return `${number(value, 3)}${spread}`;
 }

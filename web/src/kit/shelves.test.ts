@@ -85,19 +85,19 @@ describe('kit', () => {
       { below_v: '41 V', max_speed_mps: '6 mph' },
     ]);
     expect(limpTable('', LB)).toEqual([]);
-    expect(limpTable('20 %: 10 mph; 2 of 5: 8; 44 of it: 3', LB)).toEqual([
+    expect(limpTable('20%: 10 mph; 2 of 5: 8; 44 of it: 3', LB)).toEqual([
       { gauge: 0.2, max_speed_mps: '10 mph' },
       { gauge: 0.4, max_speed_mps: '8 mph' },
       { below_v: '44 of it', max_speed_mps: '3 mph' },
     ]);
     expect(limpText([{ below_v: null, gauge: 0.2, max_speed_mps: 4.4704 }], LB)).toBe(
-      '20\u00a0%: 10 mph',
+      '20%: 10 mph',
     );
     const rows = [{ below_v: 44, gauge: null, max_speed_mps: 4.4704 }];
     expect(limpText(rows, LB)).toBe('44 V: 10 mph');
     expect(limpText(rows, { ...LB, distance: 'km' })).toBe('44 V: 16.093 km/h');
     expect(limpHint(LB)).toBe(
-      'Under so many volts, or at so much of its gauge, so fast: 44 V: 12 mph; 10\u00a0%: 6 mph',
+      'Under so many volts, or at so much of its gauge, so fast: 44 V: 12 mph; 10%: 6 mph',
     );
   });
 });

@@ -186,14 +186,14 @@ export function kitText(shelf: Shelf, item: Item, units: Units): Record<string, 
   );
 }
 
-/** "20 %" or "2 of 5" as a share of a full gauge; null for anything else. */
+/** "20%" or "2 of 5" as a share of a full gauge; null for anything else. */
 function gaugeShare(typed: string): number | null {
   const part = typed.match(/^\s*([\d.,]+)\s*(?:%|(?:of|\/)\s*(\d+))\s*$/);
   if (!part) return null;
   return Number((part[1] ?? '').replace(',', '.')) / Number(part[2] ?? 100);
 }
 
-/** "44 V: 20 km/h; 20 %: 10 km/h; 1 of 5: 6 km/h" as the API takes it. */
+/** "44 V: 20 km/h; 20%: 10 km/h; 1 of 5: 6 km/h" as the API takes it. */
 export function limpTable(typed: string, units: Units) {
   return typed
     .split(';')

@@ -1,7 +1,9 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { useDisclosure } from '@mantine/hooks';
+import { useEffect, useState } from 'react';
 import type { Schemas } from '../api/client';
 import { END_REASONS, PURPOSES } from '../format/words';
+import { addressNow } from '../shell/useAddress';
 import { SEASONS, SORTS } from './filter';
 import classes from './Logbook.module.css';
 
@@ -40,14 +42,7 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
     <div className={classes.filters}>
       {select('vehicle', 'Vehicle', 'All vehicles', summary.vehicles, 150)}
       {select('pack', 'Pack', 'All packs', summary.packs, 140)}
-      <TextInput
-        aria-label="Search"
-        placeholder="Title, pack, rider"
-        maxLength={100}
-        value={address.get('q') ?? ''}
-        onChange={(event) => onChoose('q', event.currentTarget.value)}
-        w={170}
-      />
+      <Search drawn={address.get('q') ?? ''} onSearch={(words) => onChoose('q', words)} />
       <Select
         aria-label="Order"
         data={[...SORTS]}
@@ -72,5 +67,27 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
         </div>
       )}
     </div>
+  );
+}
+
+/** Words to search for. What is typed stands at once; the address is drawn when there is time. */
+function Search({ drawn, onSearch }: { drawn: string; onSearch: (words: string) => void }) {
+  const [typed, setTyped] = useState(drawn);
+  useEffect(() => {
+    // Back and links change the words too. An address that is behind the typing changes nothing.
+    if (drawn === (addressNow().get('q') ?? '')) setTyped(drawn);
+  }, [drawn]);
+  return (
+    <TextInput
+      aria-label="Search"
+      placeholder="Title, pack, rider"
+      maxLength={100}
+      value={typed}
+      onChange={(event) => {
+        setTyped(event.currentTarget.value);
+        onSearch(event.currentTarget.value);
+      }}
+      w={170}
+    />
   );
 }

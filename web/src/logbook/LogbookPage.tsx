@@ -2,9 +2,9 @@ import { Button } from '@mantine/core';
 import { useDebouncedValue, useDisclosure } from '@mantine/hooks';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { sessionQuery, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
+import { useAddress } from '../shell/useAddress';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { filterOf, linesOf } from './filter';
 import classes from './Logbook.module.css';
@@ -25,7 +25,7 @@ export function LogbookPage() {
   const units = useUnits();
   const session = useQuery(sessionQuery).data;
   const [importing, dialog] = useDisclosure(false);
-  const [address, setAddress] = useSearchParams();
+  const [address, alterAddress] = useAddress();
   const [chosen, setChosen] = useState(NONE);
   const [words] = useDebouncedValue(address.get('q') ?? '', 200);
   const wanted = useMemo(() => {
@@ -35,15 +35,10 @@ export function LogbookPage() {
   }, [address, words]);
   const tests = useInfiniteQuery(testsQuery(wanted));
   const choose = (name: string, value: string | null) =>
-    setAddress(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value) next.set(name, value);
-        else next.delete(name);
-        return next;
-      },
-      { replace: true },
-    );
+    alterAddress((next) => {
+      if (value) next.set(name, value);
+      else next.delete(name);
+    });
   const pick = useCallback((id: string, picked: boolean) => {
     setChosen((before) => {
       const next = new Set(before);

@@ -71,7 +71,7 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
         <Cell
           figure={consumption ?? null}
           quantity={figures?.wh_per_km ?? null}
-          under={consumption ? `± ${consumption.plusMinus}` : ''}
+          under={consumption ? `±${consumption.plusMinus}` : ''}
           nothing={nothing}
         />
         <Cell

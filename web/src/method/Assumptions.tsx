@@ -3,6 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
 import { assumptionsQuery } from '../api/queries';
+import { withUnit } from '../format/number';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Trouble, Waiting } from '../ui/Page';
@@ -69,7 +70,7 @@ function text(value: number): string {
 }
 
 function withSpread(value: number, std: number, unit: string): string {
-  return `${text(value)}${std > 0 ? ` ± ${text(std)}` : ''} ${unit}`.trim();
+  return withUnit(`${text(value)}${std > 0 ? ` ±${text(std)}` : ''}`, unit);
 }
 
 const shown = (item: Assumption) => withSpread(item.value, item.std, item.unit);

@@ -45,7 +45,7 @@ export function MethodPage() {
         <h2 id="formulas">Formulas</h2>
         <p>
           As used, SI inside, discharge positive. Every uncertain input is drawn once a thousand
-          times; a figure is a column over the same draws, and its interval holds 95 % of them.
+          times; a figure is a column over the same draws, and its interval holds 95% of them.
         </p>
         {groupsOf().map(({ group, formulas }) => (
           <section key={group} aria-label={group}>

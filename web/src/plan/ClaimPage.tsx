@@ -130,7 +130,7 @@ export function ClaimPage() {
             <p className={classes.why}>
               The least that a body can use at a speed is worked out from rolling and air alone,
               with values so generous that no vehicle beats them: CdA 0.40 m², rolling resistance
-              0.006, efficiency 90 %, no wind, stops, hills or lights. A figure below it cannot be.
+              0.006, efficiency 90%, no wind, stops, hills or lights. A figure below it cannot be.
             </p>
           )}
           <h2>Claims kept</h2>

@@ -34,7 +34,7 @@ describe('a plan as typed', () => {
   });
 
   it('sends a precision in percent as a share', () => {
-    const form = { ...planFormOf(STORED, '', KM), rules: { wanted: '7,5 %' } };
+    const form = { ...planFormOf(STORED, '', KM), rules: { wanted: '7,5%' } };
     expect(planBody(form, KM).wanted).toBeCloseTo(0.075);
   });
 });

@@ -63,7 +63,7 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
             <li key={`${cost.code} ${cost.values.at_m}`}>
               {fill(core.costs[cost.code], cost.values, units)}.
               <b>
-                Energy left ± {percent(cost.half)}; as it should be ± {percent(cost.with_half)}. Off
+                Energy left ±{percent(cost.half)}; as it should be ±{percent(cost.with_half)}. Off
                 by {percent(Math.abs(cost.off))}, then {percent(Math.abs(cost.with_off))}.
               </b>
             </li>

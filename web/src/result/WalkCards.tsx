@@ -1,6 +1,7 @@
 import { Button, Group } from '@mantine/core';
 import { useEffect, useRef } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
+import { useAddress } from '../shell/useAddress';
 import classes from './Walk.module.css';
 
 interface Card {
@@ -40,7 +41,7 @@ const CARDS: readonly Card[] = [
 
 /** Five cards on one result, one after the other; the address says which, none ends the walk. */
 export function WalkCards() {
-  const [query, setQuery] = useSearchParams();
+  const [query, alterQuery] = useAddress();
   const number = Number(query.get('card'));
   const card = CARDS[number - 1];
   const box = useRef<HTMLElement>(null);
@@ -54,16 +55,11 @@ export function WalkCards() {
     return () => part?.removeAttribute('data-walked');
   }, [at]);
   if (card === undefined) return null;
-  const go = (next: number | null) =>
-    setQuery(
-      (before) => {
-        const after = new URLSearchParams(before);
-        if (next === null) after.delete('card');
-        else after.set('card', String(next));
-        return after;
-      },
-      { replace: true },
-    );
+  const go = (card: number | null) =>
+    alterQuery((next) => {
+      if (card === null) next.delete('card');
+      else next.set('card', String(card));
+    });
   const last = number === CARDS.length;
   return (
     <section

@@ -1,6 +1,7 @@
 import { Table } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Result, Units } from '../api/queries';
+import { withUnit } from '../format/number';
 import { percent } from '../format/units';
 import { partWords } from '../format/words';
 import { FormulaText } from '../method/Formula';
@@ -62,10 +63,8 @@ export default function WorkingDialog({
                 return (
                   <Table.Tr key={item.symbol}>
                     <Table.Td className={classes.words}>{symbol.words}</Table.Td>
-                    <Table.Td>
-                      {shown.value} {shown.unit}
-                    </Table.Td>
-                    <Table.Td>{unsure ? `${unsure.value} ${unsure.unit}` : '–'}</Table.Td>
+                    <Table.Td>{withUnit(shown.value, shown.unit)}</Table.Td>
+                    <Table.Td>{unsure ? withUnit(unsure.value, unsure.unit) : '–'}</Table.Td>
                     <Table.Td className={classes.words}>{item.source}</Table.Td>
                   </Table.Tr>
                 );

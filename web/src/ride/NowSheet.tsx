@@ -77,7 +77,7 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
         {follow.enough && (
           <>
             <dt>Range known to</dt>
-            <dd>± {percent(follow.enough.relative_half_width)}</dd>
+            <dd>±{percent(follow.enough.relative_half_width)}</dd>
           </>
         )}
       </dl>
@@ -163,7 +163,7 @@ function choiceWords(choice: Follow['choices'][number], units: Units): string {
 
 function moreWords(more: Follow['more'][number]): string {
   const label = ENTRY.find((field) => field.name === more.name)?.label.toLowerCase() ?? more.name;
-  return `${label} would narrow the energy left from ±\u00a0${percent(more.now)} to ±\u00a0${percent(more.then)}`;
+  return `${label} would narrow the energy left from ±${percent(more.now)} to ±${percent(more.then)}`;
 }
 
 interface FromTableProps {
@@ -179,7 +179,7 @@ function FromTable({ standing, ride, units }: FromTableProps) {
       <dl className={classes.facts}>
         <dt>Energy left</dt>
         <dd>
-          {percent(here.left)} ± {percent(1.96 * here.sure)}
+          {percent(here.left)} ±{percent(1.96 * here.sure)}
         </dd>
         <dt>Ridden</dt>
         <dd>{distanceText(here.at_m, units)}</dd>

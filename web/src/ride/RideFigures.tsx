@@ -44,7 +44,7 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
           </b>
           <i>
             {consumption
-              ? `±\u00a0${consumption.plusMinus}`
+              ? `±${consumption.plusMinus}`
               : shown.state === 'device'
                 ? 'with the signal'
                 : 'not yet'}

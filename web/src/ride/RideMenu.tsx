@@ -57,7 +57,7 @@ export function RideMenu({
         </fieldset>
         <Toggle
           label="Record my track"
-          about={`A fix every ${EVERY_S} s while this page is open. It costs some 5 % of a phone’s battery an hour, more with the screen on; with the screen locked there is a gap, and it is known as one.`}
+          about={`A fix every ${EVERY_S} s while this page is open. It costs some 5% of a phone’s battery an hour, more with the screen on; with the screen locked there is a gap, and it is known as one.`}
           on={tracking.on}
           onTurn={tracking.turn}
         />

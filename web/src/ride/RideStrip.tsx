@@ -8,11 +8,13 @@ import type { Shown } from './shown';
 /** The ride on the tideline, out of the same answer as its line. */
 export function RideStrip({ ride, shown, units }: { ride: Ride; shown: Shown; units: Units }) {
   const planned = ride.plan?.answer?.forecast ?? null;
-  if (shown.strip === null) return null;
+  const { strip } = shown;
+  // Of readings that contradict each other nothing is drawn: what is asked about them gets the room.
+  if (strip === null || (strip.distance_m.length === 0 && planned === null)) return null;
   return (
     <div className={classes.strip}>
       <Tideline
-        strip={shown.strip}
+        strip={strip}
         band={planned ? bandOf(planned) : null}
         units={units}
         height={170}

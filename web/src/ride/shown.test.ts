@@ -79,7 +79,7 @@ describe('what a ride’s page shows', () => {
 
   it('says a step in speed of the vehicle’s own that the last reading has passed', () => {
     const steps = [
-      { name: 'gauge' as const, at: 20, what: '20 %', speed_mps: 4 },
+      { name: 'gauge' as const, at: 20, what: '20%', speed_mps: 4 },
       { name: 'voltage_load_v' as const, at: 44, what: '44 V under load', speed_mps: 3 },
     ];
     const table = { ...startTable(values, BICYCLE, 100), steps };

@@ -59,7 +59,7 @@ export function matterWords(
   return { headline: said(line), under: said(under), code, values };
 }
 
-/** A sentence begins with a capital, one that begins with a chance ("over 99 %") too. */
+/** A sentence begins with a capital, one that begins with a chance ("over 99%") too. */
 function begun(sentence: string): string {
   return sentence.charAt(0).toUpperCase() + sentence.slice(1);
 }
@@ -270,7 +270,7 @@ function soFarWords(reads: Follow['reads'], ridden_m: number, units: Units): str
   const shown = reads.shown_m + (ridden_m - reads.at_m) * reads.per_m;
   const by = number(Math.abs(off) * 100, Math.abs(off) < 0.02 ? 1 : 0);
   const name = INSTRUMENT_WORDS[reads.instrument];
-  return `${name} reads ${distanceText(shown, units)}: ${by}\u00a0% too ${off > 0 ? 'much' : 'little'}`;
+  return `${name} reads ${distanceText(shown, units)}: ${by}% too ${off > 0 ? 'much' : 'little'}`;
 }
 
 /** A distance as the page shows it so far. */

@@ -17,7 +17,7 @@ export interface Drawn {
   speed: number;
   /** Of each stretch since, how far its energy lies beside its length [log]. */
   steps: Column[];
-  /** Where nobody noted heights: what climbing to each of those places took, in each draw [Wh]. */
+  /** Where nobody noted heights: what climbing to each of those places took, of all since the table [log]. */
   lifts?: Column[];
   places: number[];
 }
@@ -72,8 +72,13 @@ export function shiftingOf(drawn: Drawn): Shifting {
 
 /** The ride in draws as readings have moved it, with what its stretches take beside their length. */
 export function shifted(begun: Drawn, moved: Shifting, steps: Column[]): Drawn {
-  const usable = moved.usable.map(Math.exp);
   const perM = moved.perM.map(Math.exp);
+  // A table of before has none.
+  const slope = begun.table.heat_slope ?? 0;
+  const usable = moved.usable.map((log, draw) => {
+    const more = (moved.perM[draw] as number) - Math.log(begun.perM[draw] as number);
+    return Math.exp(log + slope * more);
+  });
   const energy = (one: Column) => one.map((metres, draw) => metres * (perM[draw] as number));
   return {
     ...begun,
@@ -142,7 +147,7 @@ export function takenAfter(drawn: Drawn): Column[] {
     );
     before = until;
     const lift = drawn.lifts?.[index];
-    found.push(lift ? sum.map((so, draw) => so + (lift[draw] as number)) : sum);
+    found.push(lift ? sum.map((so, draw) => so * Math.exp(lift[draw] as number)) : sum);
   }
   return found;
 }

@@ -89,7 +89,7 @@ describe('a solved system', () => {
 
 describe('readings', () => {
   it('move normal draws to their closed form', () => {
-    // Prior 10 ± 2 read as 13 ± 1: mean (10/4 + 13)/(1/4 + 1) = 12.4, u = 1/√1.25 = 0.894 (GUM, weighted mean).
+    // Prior 10 ±2 read as 13 ±1: mean (10/4 + 13)/(1/4 + 1) = 12.4, u = 1/√1.25 = 0.894 (GUM, weighted mean).
     const x = normals(COUNT, generator(1)).map((z) => 10 + 2 * z);
     agree([x], [{ read: 13, std: 1 }], () => [Float64Array.from(x)]);
     expect(meanOf(x)).toBeCloseTo(12.4, 1);
@@ -108,7 +108,7 @@ describe('readings', () => {
   });
 
   it('are taken for what they are where the model bends', () => {
-    // y = exp(x) read as e ± 1 %: x is 1 ± 0.01.
+    // y = exp(x) read as e ±1%: x is 1 ±0.01.
     const x = normals(COUNT, generator(5)).map((z) => 0.8 + 0.5 * z);
     agree([x], [{ read: Math.E, std: 0.01 * Math.E }], () => [x.map(Math.exp)]);
     expect(meanOf(x)).toBeCloseTo(1, 1);

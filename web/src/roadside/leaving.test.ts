@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { noteEntry } from './acts';
 import { arrive, leave } from './leaving';
+import { keyFrom, seal } from './seal';
 import { store } from './store';
 import { recordPoint } from './track';
 
@@ -110,5 +111,12 @@ describe('whoever leaves', () => {
     await arrive('noor', INESS);
     expect(await store.acts.count()).toBe(0);
     expect(await store.sealed.count()).toBe(1);
+  });
+
+  it('is never sealed twice alike: two of one text would tell each other', async () => {
+    const key = (await keyFrom(btoa('k'.repeat(32)))) as CryptoKey;
+    const [one, other] = [await seal(key, 'ines', []), await seal(key, 'ines', [])];
+    expect(one.iv).not.toEqual(other.iv);
+    expect(new Uint8Array(one.data)).not.toEqual(new Uint8Array(other.data));
   });
 });

@@ -24,6 +24,8 @@ type Base = FollowTable['bases'][number];
 
 /** Readings that count what was taken. */
 const COUNTERS = ['charge_ah', 'energy_wh'];
+/** A difference of height that nobody noted is no more of what was taken than this [log, one σ]. */
+const MOST_LIFT = 0.8;
 /**
  * The readings that distance is counted from: those that the table holds. Of an instrument that nobody
  * had read when it was made, before the first metre, the reading at the start; failing that, counters
@@ -79,6 +81,18 @@ function ridingS(entries: readonly Readings[], until_s: number): number {
   }
   const first = entries[0]?.time_s ?? 0;
   return Math.max(until_s - first - stood, 1);
+}
+
+/**
+ * By how much a reading of an instrument is less sure than one alone: those of one ride go wrong together, and of
+ * many each is worth less (`limpet.result.left.less_worth`).
+ */
+function lessWorth(name: string, entries: readonly Readings[]): number {
+  const worth: Partial<Record<string, number>> = core.readings_worth;
+  const enough = worth[name];
+  if (enough === undefined) return 1;
+  const read = entries.filter((entry) => entry[name as keyof Readings] != null).length;
+  return Math.sqrt(Math.max(read, enough) / enough);
 }
 
 /** What the speed that was ridden takes over what the table was made for; 1 where that knew it. */
@@ -144,12 +158,6 @@ export function drawnNow(
     return apart.drawn(random).map((score) => std * score);
   });
   const heights = counted ? places.map(() => apart.drawn(random)) : [];
-  const now = (): Drawn => ({
-    ...shifted(begun, moved, steps),
-    lifts: heights.map((height) =>
-      height.map((one, draw) => one * table.height_m * Math.exp(moved.perM[draw] as number)),
-    ),
-  });
   const readings: Counted[] = [];
   for (const [index, entry] of since.entries()) {
     for (const { sight, shown } of sights) {
@@ -160,7 +168,7 @@ export function drawnNow(
       if (sight.by_log && (before === read || read <= 0)) continue;
       const reading: Counted = {
         read: sight.by_log ? Math.log(read) : read,
-        std: sight.std,
+        std: sight.std * lessWorth(sight.name, entries),
         at: index,
         shown,
         axis: sight.left,
@@ -170,7 +178,17 @@ export function drawnNow(
       readings.push(reading.counts ? sinceTable(begun, reading) : reading);
     }
   }
-  widened(begun, moved.perM, readings);
+  const counts = countedBy(begun, readings);
+  const off = counts?.off ?? 0;
+  if (counts) widened(moved.perM, off, stepStd(table, counts.metres));
+  const now = (): Drawn => ({
+    ...shifted(begun, moved, steps),
+    lifts: heights.map((height, index) => {
+      const metres = Math.max((places[index] as number) - table.done_m, 1);
+      const std = Math.min((table.height_m * Math.exp(-off)) / metres, MOST_LIFT);
+      return height.map((score) => std * score);
+    }),
+  });
   const look = () => {
     const drawn = now();
     const used = takenAfter(drawn);
@@ -205,30 +223,39 @@ export function drawnNow(
 }
 
 /**
+ * By how much more was counted since the table than the road model foresaw [log], and over how much road [m]; null
+ * where nothing was.
+ */
+function countedBy(
+  begun: Drawn,
+  readings: readonly Counted[],
+): { off: number; metres: number } | null {
+  const last = readings.findLast((reading) => reading.counts);
+  const place = last && begun.places[last.at];
+  if (!last || place === undefined || place <= begun.table.done_m) return null;
+  const metres = place - begun.table.done_m;
+  const used = takenAfter({ ...begun, steps: begun.places.map(() => begun.left.map(() => 0)) });
+  const shown = (taken: Column) => meanOf(shownAfter(begun, taken, last));
+  const foreseen = shown(used[last.at] as Column);
+  if (last.since) return { off: last.read - foreseen, metres };
+  const before = shown(begun.left.map(() => 0));
+  const counted = last.read - before;
+  if (foreseen <= before || counted <= 0) return null;
+  return { off: Math.log(counted / (foreseen - before)), metres };
+}
+
+/**
  * A road model that is far off by what was counted is not as sure as it says: its spread becomes as wide as
  * that (`limpet.follow.rate`, empirical variance).
  *
  * @param perM log of what a metre takes, changed in place
+ * @param off by how much more was counted than it foresaw [log]
+ * @param scatter how far so much road may lie beside its length by itself [log, one σ]
  */
-function widened(begun: Drawn, perM: Column, readings: readonly Counted[]): void {
-  const last = readings.findLast((reading) => reading.counts);
-  const place = last && begun.places[last.at];
-  if (!last || place === undefined || place <= begun.table.done_m) return;
-  const used = takenAfter({ ...begun, steps: begun.places.map(() => begun.left.map(() => 0)) });
-  const none = begun.left.map(() => 0);
-  const shown = (taken: Column) => meanOf(shownAfter(begun, taken, last));
-  let apart: number;
-  if (last.since) apart = last.read - shown(used[last.at] as Column);
-  else {
-    const before = shown(none);
-    const foreseen = shown(used[last.at] as Column) - before;
-    const counted = last.read - before;
-    if (foreseen <= 0 || counted <= 0) return;
-    apart = Math.log(counted / foreseen);
-  }
+function widened(perM: Column, off: number, scatter: number): void {
   const mean = meanOf(perM);
   const variance = meanOf(perM.map((one) => (one - mean) ** 2));
-  const wanted = apart ** 2 - stepStd(begun.table, place - begun.table.done_m) ** 2;
+  const wanted = off ** 2 - scatter ** 2;
   if (wanted <= variance || variance <= 0) return;
   const wider = Math.sqrt(wanted / variance);
   for (let draw = 0; draw < perM.length; draw += 1) {

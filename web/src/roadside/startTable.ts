@@ -89,6 +89,7 @@ export function startTable(
     places_m: kind.places_m,
     left_wh: left,
     last_wh: left.map(() => 0),
+    heat_slope: 0,
     usable_wh: usable,
     per_m: kind.per_m,
     takes_wh: kind.takes_wh,

@@ -166,6 +166,34 @@ describe('what the core says of a table', () => {
     expect(takes(null)).toBeGreaterThan(1.02 * takes(speed));
   });
 
+  it('of a gauge is worth less the more often it is read', () => {
+    const [, { table }] = ride('percent');
+    const left = (times: number) => {
+      const read = Array.from({ length: times }, (_, k) =>
+        noted(table.at_s + 60 * (k + 1), { trip_m: table.done_m + 10 * (k + 1), gauge: 60 }),
+      );
+      return standingNow(table, read).here.left;
+    };
+    // Fifteen more that all say the same move it less than the second and third did.
+    expect(left(3) - left(18)).toBeLessThan(0.25 * (left(1) - left(3)));
+  });
+
+  it('of heights that nobody noted is of what was counted, not of what was foreseen', () => {
+    const [, { table }] = ride('metered, out and back');
+    const read = noted(table.at_s + 700, { trip_m: table.done_m + 4000, charge_ah: 7 });
+    const takes = (height_m: number) =>
+      standingNow({ ...table, height_m, step_std: 0.05 }, [read]).perMetre[1];
+    // Of three times what was foreseen so little a hill is next to nothing.
+    expect(takes(800)).toBeGreaterThan(0.93 * takes(0));
+  });
+
+  it('of the pack gives less where a metre takes more, as far as the core says', () => {
+    const [, { table }] = ride('metered, out and back');
+    const read = noted(table.at_s + 700, { trip_m: table.done_m + 4000, charge_ah: 7 });
+    const reach = (heat_slope: number) => standingNow({ ...table, heat_slope }, [read]).reach[1];
+    expect(reach(-0.1)).toBeLessThan(0.99 * reach(0));
+  });
+
   it('of what no reading tells of stays as unsure as it is', () => {
     const [, { table }] = ride('metered, out and back');
     const read: Readings = {
@@ -216,7 +244,7 @@ describe('where an entry was made', () => {
 const CASES = process.env.LIMPET_DEVICE_CASES;
 
 describe.skipIf(!CASES)('many rides without signal', () => {
-  it('are where the core has them within 5 points, and 5 % or 200 m, in nineteen of twenty', () => {
+  it('are where the core has them within 5 points, and 5% or 200 m, in nineteen of twenty', () => {
     const cases = JSON.parse(readFileSync(CASES as string, 'utf8')) as Array<
       FollowedRide & { known: Readings[] }
     >;

@@ -46,7 +46,7 @@ export function LoopReadings({ readings, units, onChange, onUse }: LoopReadingsP
         </Button>
         {measure.data && (
           <Text role="status">
-            {number(measure.data.value, 0)} m, 95 %: {number(measure.data.low, 0)} to{' '}
+            {number(measure.data.value, 0)} m, 95%: {number(measure.data.low, 0)} to{' '}
             {number(measure.data.high, 0)} m
           </Text>
         )}

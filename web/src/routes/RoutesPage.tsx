@@ -83,7 +83,7 @@ function lineOf(route: Route, units: Units): string {
   const length =
     std == null
       ? distanceText(route.length_m, units)
-      : `${number(route.length_m, 0)} ± ${number(2 * std, 0)} m`;
+      : `${number(route.length_m, 0)} ±${number(2 * std, 0)} m`;
   const kind = { loop: 'a measured lap', legs: `${route.legs.length} legs`, track: 'a track' };
   return [
     length,

@@ -42,7 +42,7 @@ describe('the forecast under a strip', () => {
     expect(againstForecast(BAND, strip(5000, 0.75))?.words).toBe('within the forecast');
     expect(againstForecast(BAND, strip(5000, 0.6))?.words).toMatch(/^worse/);
     expect(againstForecast(BAND, strip(5000, 0.9))?.words).toMatch(/^better/);
-    // What reads the same as an edge of the band is within it: 69.6 % is told as 70 %, 80.4 % as 80 %.
+    // What reads the same as an edge of the band is within it: 69.6% is told as 70%, 80.4% as 80%.
     expect(againstForecast(BAND, strip(5000, 0.696))?.words).toBe('within the forecast');
     expect(againstForecast(BAND, strip(5000, 0.804))?.words).toBe('within the forecast');
     expect(againstForecast(BAND, strip(200, 0.5))).toBeNull();

@@ -1,7 +1,7 @@
 import type { Forecast, Strip } from '../api/queries';
 import { type Frame, xOf, yOf } from './geometry';
 
-/** A forecast along the way: energy left, its middle and its 95 % band. */
+/** A forecast along the way: energy left, its middle and its 95% band. */
 export interface Band {
   distance_m: number[];
   low: number[];

@@ -42,7 +42,7 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
       label: 'consumption',
       value: perDistance.value,
       unit: perDistance.unit,
-      under: `± ${perDistance.plusMinus}`,
+      under: `±${perDistance.plusMinus}`,
     },
   ];
   if (forecast.turn_point) {

@@ -11,17 +11,17 @@ function swing(input: string, from: number, to: number) {
 
 describe('the span of a ranked bar', () => {
   it('is in the rider’s units', () => {
-    expect(spanText(swing('target_speed_mps', 5, 7.5), KM)).toBe('18 to 27 km/h');
-    expect(spanText(swing('wind_mps', 0, 6), MILES)).toBe('0 to 13 mph');
-    expect(spanText(swing('temp_c', 0, 20), MILES)).toBe('32 to 68 °F');
-    expect(spanText(swing('tyre_kpa', 200, 300), KM)).toBe('2.0 to 3.0 bar');
+    expect(spanText(swing('target_speed_mps', 5, 7.5), KM)).toBe('18 to 27\u00a0km/h');
+    expect(spanText(swing('wind_mps', 0, 6), MILES)).toBe('0 to 13\u00a0mph');
+    expect(spanText(swing('temp_c', 0, 20), MILES)).toBe('32 to 68\u00a0°F');
+    expect(spanText(swing('tyre_kpa', 200, 300), KM)).toBe('2.0 to 3.0\u00a0bar');
   });
 
   it('names its unit, shares in percent', () => {
-    expect(spanText(swing('retained_fraction', 0.8, 1), KM)).toBe('80 to 100 %');
-    expect(spanText(swing('cda_m2', 0.5, 0.7), KM)).toBe('0.50 to 0.70 m²');
+    expect(spanText(swing('retained_fraction', 0.8, 1), KM)).toBe('80 to 100%');
+    expect(spanText(swing('cda_m2', 0.5, 0.7), KM)).toBe('0.50 to 0.70\u00a0m²');
     expect(spanText(swing('crr', 0.008, 0.012), KM)).toBe('0.0080 to 0.012');
-    expect(spanText(swing('gear_kg', 0, 20), KM)).toBe('0 to 20 kg');
+    expect(spanText(swing('gear_kg', 0, 20), KM)).toBe('0 to 20\u00a0kg');
     expect(spanText(swing('climb_factor', 0.5, 1.5), KM)).toBe('half to one and a half');
   });
 });

@@ -1,7 +1,7 @@
 import core from '../api/core.json';
 import type { Forecast, Units } from '../api/queries';
 import { type FormField, inReaders, lineOf } from '../format/fields';
-import { number } from '../format/units';
+import { number, withUnit } from '../format/number';
 
 type Kind = FormField['kind'];
 
@@ -41,5 +41,5 @@ export function spanText(swing: Forecast['sensitivity'][number], units: Units): 
   const own = kind === null ? null : lineOf(kind, units).decimals;
   const digitsOf = (size: number) => own ?? (Math.abs(size) < 10 ? 2 : 0);
   const unit = percent ? '%' : kind === null ? '' : lineOf(kind, units).unit;
-  return `${shown(from)} to ${shown(to)} ${unit}`.trim();
+  return `${shown(from)} to ${withUnit(shown(to), unit)}`;
 }
