@@ -27,8 +27,10 @@ import numpy as np
 from demo.skerrow import all_tests
 from limpet.cli import main as command
 from limpet.evidence.model import RangeTest
+from limpet.figures.strip import strip_of
+from limpet.figures.traces import traces_of
 from limpet.files.write import write_zip
-from limpet.result import analyse, strip_of, traces_of
+from limpet.tell import analyse
 from tests.calibration.cells import cell_rides
 from tests.calibration.riders import KINDS, told
 

@@ -28,9 +28,9 @@ from limpet.evidence.model import (
 from limpet.follow import WayAhead, advise
 from limpet.follow.table import FollowTable
 from limpet.pack import CHEMISTRIES, Chemistry, PackSpec, full_energy_wh
-from limpet.result.left import SHOWN_STD
-from limpet.result.world import CAME_OF_SHOWN, JUST_CHARGED_STD, LEAST_UNSAID
 from limpet.road import VehicleKind
+from limpet.state.remaining import SHOWN_STD
+from limpet.state.uncertain_inputs import CAME_OF_SHOWN, JUST_CHARGED_STD, LEAST_UNSAID
 from limpet.uncertain.normal import normal_quantile
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/roadside/start-values.json"

@@ -12,6 +12,7 @@ from limpet.assumptions import HIDDEN_STANDING, RESERVE
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
+from limpet.figures.traces import CHANNELS
 from limpet.follow.contradiction import MOST_BIRGE
 from limpet.follow.limits import HOLDS, RELIEF, TOLD
 from limpet.follow.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
@@ -21,8 +22,7 @@ from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
-from limpet.result.left import WORTH
-from limpet.result.traces import CHANNELS
+from limpet.state.remaining import WORTH
 from limpet.units import factor_and_zero
 from limpet.words import (
     CHOICES,

@@ -16,8 +16,8 @@ from django.db.utils import DatabaseError
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.history import RoadFound, road_of
-from limpet.result import Result, analyse
 from limpet.road import VehicleKind
+from limpet.tell import Result, analyse
 from limpet.trip import MOST_FIT_TESTS
 from server.accounts.assumed import assumed_by
 from server.kit.models import Vehicle

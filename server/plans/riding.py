@@ -17,11 +17,11 @@ from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
+from limpet.figures.parts import plain
 from limpet.follow import Advice, WayAhead, advise
 from limpet.follow.answer import OF_WHAT_IS_LEFT
-from limpet.result.model import plain
-from limpet.result.priors import NOTHING, Priors
 from limpet.road import Route
+from limpet.state.priors import NOTHING, Priors
 from limpet.trip import Trip
 from limpet.version import core_digest
 from server.accounts.assumed import assumed_by

@@ -23,6 +23,7 @@ from limpet.evidence.model import (
     Purpose,
     Tyres,
 )
+from limpet.figures.parts import plain
 from limpet.files.tripfile import trip_faults
 from limpet.forecast.answer import Forecast
 from limpet.forecast.forecast import forecast
@@ -35,7 +36,6 @@ from limpet.planning.rules import Rules, days_of, rules_for
 from limpet.planning.schedule import calendar, days_between, schedule
 from limpet.planning.size import Cell, PackSize, cell_faults, size_pack
 from limpet.planning.wagers import Standing, Wager, standings
-from limpet.result.model import plain
 from limpet.trip import Known
 from limpet.words import PREPARATION
 from server.kit.models import Route

@@ -17,8 +17,8 @@ from limpet.files.tripfile import adapter_of
 from limpet.history import informed
 from limpet.history.inform import TaughtTrip, taught_by
 from limpet.notices import Notice
-from limpet.result.priors import PooledStep
 from limpet.road import Leg, Route
+from limpet.state.priors import PooledStep
 from limpet.trip import (
     Known,
     LoopSpec,

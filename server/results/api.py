@@ -18,7 +18,7 @@ from pydantic import Field
 from limpet.bounds import MOST_NAME, MOST_TAG
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import EndReason, Purpose
-from limpet.result.traces import MOST_CHANNELS
+from limpet.figures.traces import MOST_CHANNELS
 from server.logbook.api import router
 from server.logbook.models import RangeTest
 from server.logbook.schemas import RememberedIn

@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from ninja import Query, Router
 from pydantic import Field
 
+from limpet.figures.parts import plain
 from limpet.judge import Question
 from limpet.judge.along import Arising
 from limpet.judge.answer import Change, Comparison
@@ -16,7 +17,6 @@ from limpet.judge.compare import MOST_RUNS
 from limpet.judge.offers import Offer
 from limpet.judge.pairs import At, Pair
 from limpet.judge.terms import SideTerms, Terms, TripMade
-from limpet.result.model import plain
 from server.results.comparing import compared, offered
 from server.results.schemas import TestRow, row_of
 from server.wire.derived import Derived, derived

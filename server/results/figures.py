@@ -8,12 +8,12 @@ from typing import Any
 
 from limpet.assumptions import Changes, as_assumed
 from limpet.evidence.model import RangeTest
+from limpet.figures.strip import Strip, Tide, sagging, strip_of
+from limpet.figures.traces import path_of
 from limpet.history import Facts, facts_of
 from limpet.judge import seen_of
-from limpet.result import Result, Strip, analyse, strip_of
-from limpet.result.drawing import Tide, sagging
-from limpet.result.priors import NOTHING, Priors
-from limpet.result.traces import path_of
+from limpet.state.priors import NOTHING, Priors
+from limpet.tell import Result, analyse
 from server.wire.stored import wrapped
 
 #: Points of the tideline in a list's row, which is a few hundred pixels wide and has no marks.

@@ -14,7 +14,7 @@ from limpet.evidence.model import RangeTest as CoreTest
 from limpet.history import Facts, facts_from_json, learn_for, learn_from, learn_under_way
 from limpet.history.dated import Dated
 from limpet.history.learn import MOST_TESTS
-from limpet.result.priors import LESSONS, NOTHING, Priors
+from limpet.state.priors import LESSONS, NOTHING, Priors
 from server.kit.models import Pack, Vehicle
 from server.logbook.models import RangeTest, RangeTestQuerySet
 from server.results.models import TestResult

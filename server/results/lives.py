@@ -15,7 +15,7 @@ from limpet.history.life import vehicle_life
 from limpet.history.packlife import pack_life
 from limpet.judge.ranges import ranges_at_first
 from limpet.judge.seasons import MOST_TESTS, Seasons, seasons
-from limpet.result.priors import LESSONS
+from limpet.state.priors import LESSONS
 from server.accounts.assumed import assumed_by
 from server.kit.models import Named, Pack, Rider, Vehicle
 from server.logbook.models import RangeTest

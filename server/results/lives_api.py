@@ -10,11 +10,11 @@ from ninja import Router
 from pydantic import Field
 
 from limpet.bounds import MOST_NAME
+from limpet.figures.parts import plain
 from limpet.history.drift import Drift, FactorPoint
 from limpet.history.life import SpeedBand, Taught, VehicleLife
 from limpet.history.packlife import LifePoint, LostAtOnce, PackLife, TrendLine, WornAt
 from limpet.judge.seasons import PartOf, SeasonAt, SeasonBand, SeasonPoint, Seasons
-from limpet.result.model import plain
 from server.kit.models import Vehicle
 from server.kit.schemas import PackOut, RiderOut, VehicleOut
 from server.results import lives

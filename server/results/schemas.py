@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from limpet.judge.answer import Run
-from limpet.result import Result
-from limpet.result.budget import Part
-from limpet.result.claim import ClaimResult
-from limpet.result.climb import Climb
-from limpet.result.drawing import Mark, Strip, Tide
-from limpet.result.fade import Fade
-from limpet.result.gauge import GaugeStep
-from limpet.result.habits import GaugeHabits
-from limpet.result.legs import Leg
-from limpet.result.model import (
+from limpet.figures.budget import Part
+from limpet.figures.claimed import ClaimResult
+from limpet.figures.climb import Climb
+from limpet.figures.fade import Fade
+from limpet.figures.gauge_habits import GaugeHabits
+from limpet.figures.gauge_truth import GaugeStep
+from limpet.figures.legs import Leg
+from limpet.figures.pack_parts import PackPart
+from limpet.figures.parts import (
     AtReference,
     Budget,
     Consumption,
@@ -23,13 +21,15 @@ from limpet.result.model import (
     PackResult,
     Regeneration,
 )
-from limpet.result.packs import PackPart
-from limpet.result.priors import PooledStep
-from limpet.result.promise import PlanOn
-from limpet.result.sagging import Sag
-from limpet.result.shown import ShownRange
-from limpet.result.traces import Channel, Stretch, Traces, TrackPath
-from limpet.result.workings import Number, Working
+from limpet.figures.plan_on import PlanOn
+from limpet.figures.sagging import Sag
+from limpet.figures.shown_ranges import ShownRange
+from limpet.figures.strip import Mark, Strip, Tide
+from limpet.figures.traces import Channel, Stretch, Traces, TrackPath
+from limpet.judge.answer import Run
+from limpet.state.priors import PooledStep
+from limpet.tell import Result
+from limpet.tell.workings import Number, Working
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet, tags_of
 from server.logbook.schemas import (

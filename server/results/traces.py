@@ -9,8 +9,8 @@ from typing import Any
 import numpy as np
 
 from limpet.evidence.streams import joined
-from limpet.result import Line, Traces, traces_of
-from limpet.result.traces import CHANNELS, USUAL, columns_for
+from limpet.figures.traces import CHANNELS, USUAL, Traces, columns_for, traces_of
+from limpet.read.line import Line
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_streams
 from server.results.services import detail_of

@@ -18,7 +18,7 @@ from playwright.sync_api import Page
 
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.bench.chaos import bench_chaos
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements

@@ -17,7 +17,7 @@ from limpet.judge.ranges import ranges_at_first
 from limpet.judge.seasons import seasons
 from limpet.judge.seen import Figure, Seen
 from limpet.judge.tidetable import tide_table
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.trips import trip
 
 #: Tests of a busy life.

@@ -14,7 +14,7 @@ from demo.skerrow import ridden
 from limpet.evidence.model import RangeTest
 from limpet.follow import advise, follow
 from limpet.history import facts_of, learn_from
-from limpet.result import analyse
+from limpet.tell import analyse
 
 Timing = Callable[[Callable[[], object]], tuple[float, float]]
 Line = Callable[..., None]

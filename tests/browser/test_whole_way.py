@@ -148,7 +148,7 @@ def test_a_loggers_files_give_a_result(demo: Page, tmp_path):
 def test_the_page_says_what_the_command_line_says(demo: Page, title, tmp_path):
     from demo.skerrow import ROUNDS, ridden
     from limpet.history import learn
-    from limpet.result import analyse
+    from limpet.tell import analyse
 
     asked = next(item for item in ROUNDS if item.title == title)
     # On the page a test is taught by those that were ridden before it.

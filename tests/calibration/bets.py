@@ -20,7 +20,7 @@ from limpet.evidence.model import Conditions, Entry, Gauge, Instruments, Protoco
 from limpet.follow import WayAhead
 from limpet.follow.follow import riding
 from limpet.history import learn
-from limpet.result.priors import NOTHING, Priors
+from limpet.state.priors import NOTHING, Priors
 from tests.calibration.cells import FOREIGN, CellRide, cell_rides
 from tests.calibration.riders import shown_by_gauge, teacher, told
 

@@ -26,7 +26,7 @@ from limpet.evidence.model import (
 )
 from limpet.judge import Comparison, Seen, compare, seen_of
 from limpet.pack.spec import PackSpec
-from limpet.result import analyse
+from limpet.tell import analyse
 
 FloatArray = NDArray[np.float64]
 

@@ -13,8 +13,8 @@ from limpet.follow import follow
 from limpet.history import learn
 from limpet.pack import curve_family
 from limpet.quantity import Quantity
-from limpet.result import analyse
-from limpet.result.priors import NOTHING, Priors
+from limpet.state.priors import NOTHING, Priors
+from limpet.tell import analyse
 from tests.calibration.cells import FOREIGN, CellRide, cell_rides
 from tests.calibration.riders import KINDS, LEARNED, Kind, Told, teacher, told
 

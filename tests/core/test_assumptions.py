@@ -25,7 +25,7 @@ from limpet.evidence.model import Purpose
 from limpet.fitting.rides import usable_for_fit
 from limpet.planning.enough import enough
 from limpet.planning.rules import rules_for
-from limpet.result import analyse
+from limpet.tell import analyse
 from limpet.trip import Known, TripRider
 from tests.trips import certain
 

@@ -13,7 +13,7 @@ from limpet.cli import main
 from limpet.files import write_folder, write_zip
 from limpet.files.tripfile import read_trip
 from limpet.forecast.forecast import forecast
-from limpet.result import analyse
+from limpet.tell import analyse
 from limpet.words import INPUTS
 
 EXAMPLE_TRIP = Path(__file__).resolve().parents[2] / "docs/examples/trip.json"

@@ -10,12 +10,14 @@ from pathlib import Path
 import pytest
 
 from limpet.errors import BundleError, LimpetError
+from limpet.figures.strip import strip_of
+from limpet.figures.traces import traces_of
 from limpet.files import bundle_files, read_files
 from limpet.files.archive import files_of_zip
 from limpet.files.tripfile import read_trip
 from limpet.files.write import write_zip
 from limpet.forecast.forecast import forecast
-from limpet.result import analyse, strip_of, traces_of
+from limpet.tell import analyse
 from tests.mutated import PLACES, mutated_bundle, mutated_bytes, mutated_json, small_bundle
 
 #: Mutants of each kind in the suite; a long run sets more.

@@ -8,7 +8,7 @@ import pytest
 from demo.island import ORIGIN, PACKS, VEHICLES, lighthouse_road, quay_loop
 from demo.skerrow import ROUNDS, ridden
 from limpet.evidence.model import Instrument, Instruments, SampleSources
-from limpet.result import analyse
+from limpet.tell import analyse
 from limpet.units import METRES_PER_MILE
 from standins.instruments import Meter, record, samples
 from standins.ride_generator import RidePlan, Weather, ellipse, ride

@@ -15,7 +15,7 @@ from demo.skerrow import ridden
 from limpet.errors import BundleError
 from limpet.files import bundle_files, read_files, write_zip
 from limpet.files.archive import files_of_zip
-from limpet.result import analyse
+from limpet.tell import analyse
 from server.logbook import intake
 from server.logbook.models import Entry, RangeTest, SampleChunk
 from server.results import figures, listing, queries, worker

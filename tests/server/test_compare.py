@@ -11,7 +11,7 @@ from icalendar import Calendar
 
 from limpet.judge import compare, seen_of
 from limpet.judge.terms import terms_of
-from limpet.result import analyse
+from limpet.tell import analyse
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
 from server.plans.models import Plan

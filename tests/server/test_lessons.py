@@ -11,7 +11,7 @@ from demo.skerrow import ridden
 from limpet.files import write_zip
 from limpet.follow import advise
 from limpet.history import facts_of
-from limpet.result import analyse
+from limpet.tell import analyse
 from server.kit.models import Vehicle
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test

@@ -8,8 +8,8 @@ import pytest
 from django.db import transaction
 
 from demo.skerrow import ridden
+from limpet.figures.strip import Strip
 from limpet.files import bundle_files
-from limpet.result import Strip
 from server.kit.models import Pack, Vehicle
 from server.logbook.models import RangeTest
 from server.plans.models import Plan

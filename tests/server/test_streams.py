@@ -10,7 +10,7 @@ import pytest
 from django.core.management import call_command
 
 from limpet.evidence.reduction import reduced
-from limpet.result import analyse
+from limpet.tell import analyse
 from server.logbook import streams
 from server.logbook.models import RangeTest, SampleChunk, Stream
 from server.logbook.rows import core_test

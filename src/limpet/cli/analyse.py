@@ -7,11 +7,11 @@ from pathlib import Path
 from textwrap import wrap
 
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
+from limpet.figures.gauge_habits import MOST_STEPS as PERCENT
 from limpet.files import read_bundle
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit, shown
-from limpet.result import Result, analyse
-from limpet.result.habits import MOST_STEPS as PERCENT
+from limpet.tell import Result, analyse
 
 #: Characters of a line of the verdict.
 WIDTH = 96

@@ -24,7 +24,7 @@ from limpet.judge import Comparison, Question, Seen, compare, seen_of
 from limpet.judge.terms import Terms, terms_of
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit
-from limpet.result import analyse
+from limpet.tell import analyse
 from limpet.words import FACTOR_WORDS
 
 #: Characters of a line.

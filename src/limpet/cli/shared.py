@@ -16,7 +16,7 @@ from limpet.files import read_bundle
 from limpet.history import informed, learn, learn_trip
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
-from limpet.result.priors import NOTHING, Priors
+from limpet.state.priors import NOTHING, Priors
 from limpet.trip import Trip
 
 #: Exit code of a refused input, and of an answer that nobody reads to its end: 128 and the number of SIGPIPE.

@@ -11,9 +11,9 @@ from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_k
 from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import conditions_noted
 from limpet.fitting.fit import RideTotals, SampledRide
-from limpet.result import Result
 from limpet.road import SURFACE_FACTOR, air_density, bearings_deg, headwind_mps
 from limpet.road.heights import SMOOTHING_M, smoothed
+from limpet.tell import Result
 
 FloatArray = NDArray[np.float64]
 

@@ -16,8 +16,8 @@ from limpet.follow.table import FollowTable, bases_of, table_of
 from limpet.follow.ways import Onward as OnwardKind
 from limpet.follow.ways import WayAhead
 from limpet.pack import full_energy_wh
-from limpet.result.priors import NOTHING, Priors
 from limpet.road import Route
+from limpet.state.priors import NOTHING, Priors
 from limpet.trip import Trip
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Any, Final
 
+from limpet.figures.parts import InputResult
+from limpet.figures.strip import Strip
 from limpet.follow.reads import Reads
 from limpet.forecast.answer import SlowTo
 from limpet.notices import Notice
 from limpet.quantity import Quantity
-from limpet.result.drawing import Strip
-from limpet.result.model import InputResult
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

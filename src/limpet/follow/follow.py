@@ -8,6 +8,9 @@ import numpy as np
 
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
+from limpet.figures.drawn import quantity
+from limpet.figures.listed import listed_inputs
+from limpet.figures.parts import InputResult
 from limpet.follow.answer import Consumption, Enough, Following, Way
 from limpet.follow.contradiction import contradiction
 from limpet.follow.limits import limits_shown
@@ -24,14 +27,11 @@ from limpet.follow.ways import WayAhead
 from limpet.notices import Notice
 from limpet.planning.enough import WANTED, enough
 from limpet.quantity import Quantity
-from limpet.result import cautions
-from limpet.result.calibrated import calibrated
-from limpet.result.choose import least_uncertain
-from limpet.result.listed import listed_inputs
-from limpet.result.model import InputResult
-from limpet.result.priors import NOTHING, Priors
-from limpet.result.reach import quantity
+from limpet.read.choose import least_uncertain
 from limpet.road import Route
+from limpet.state.calibrated import calibrated
+from limpet.state.priors import NOTHING, Priors
+from limpet.tell import cautions
 from limpet.trip import Trip
 from limpet.units import METRES_PER_KM, METRES_PER_MILE
 

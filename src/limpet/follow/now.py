@@ -9,20 +9,20 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
+from limpet.figures.findings import Findings, find
 from limpet.follow.course import Course, course_of
 from limpet.follow.rate import LEAST_M, Rate, log_rate, rate_of, unmodelled
 from limpet.follow.ways import GivenWay, WayAhead, way_of
 from limpet.follow.weather import ridden_wh, with_weather
 from limpet.history import informed
-from limpet.result.choose import least_uncertain
-from limpet.result.distance import distance_methods
-from limpet.result.findings import Findings, find
-from limpet.result.heights import UNKNOWN_END_M, climb_wh
-from limpet.result.line import Line
-from limpet.result.moving import driving_hours
-from limpet.result.priors import Learned, Priors
-from limpet.result.window import ride_window
+from limpet.read.choose import least_uncertain
+from limpet.read.distance import distance_methods
+from limpet.read.heights import UNKNOWN_END_M, climb_wh
+from limpet.read.line import Line
+from limpet.read.moving import driving_hours
+from limpet.read.window import ride_window
 from limpet.road import Route
+from limpet.state.priors import Learned, Priors
 from limpet.trip import Trip
 from limpet.units import SECONDS_PER_HOUR
 from limpet.words import named_tests

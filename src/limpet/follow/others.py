@@ -13,7 +13,7 @@ from limpet.assumptions import CHARGE_RATE_PER_H
 from limpet.follow.matter import MIGHT_NOT
 from limpet.follow.onward import Onward
 from limpet.forecast.answer import SLOWEST_MPS, SlowTo
-from limpet.result.charges import KEPT
+from limpet.read.charges import KEPT
 from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]

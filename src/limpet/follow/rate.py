@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import PER_KM
-from limpet.result.findings import Findings
-from limpet.result.reach import LEAST_WH
+from limpet.figures.drawn import LEAST_WH
+from limpet.figures.findings import Findings
 
 FloatArray = NDArray[np.float64]
 

@@ -8,7 +8,7 @@ from typing import Final, Literal
 import numpy as np
 
 from limpet.evidence.model import RangeTest
-from limpet.result.line import Line
+from limpet.read.line import Line
 
 Instrument = Literal["trip_m", "odometer_m", "gps_m"]
 #: In the order in which a rider looks at them.

@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from limpet.evidence.model import RangeTest
 from limpet.follow.now import Now
 from limpet.pack import low_charge_factor
-from limpet.result.left import (
+from limpet.read.readings import Reading, gauge_steps
+from limpet.state.remaining import (
     GAUGE_STD,
     LOADED_STD_V,
     OWN_STD_V,
@@ -23,9 +24,8 @@ from limpet.result.left import (
     UNSETTLED_STD_V,
     unsettled,
 )
-from limpet.result.readings import Reading, gauge_steps
-from limpet.result.state import led
-from limpet.result.world import CAME_OF_SHOWN
+from limpet.state.state_model import led
+from limpet.state.uncertain_inputs import CAME_OF_SHOWN
 
 FloatArray = NDArray[np.float64]
 

@@ -14,7 +14,7 @@ from limpet.follow.now import Now
 from limpet.follow.onward import Onward
 from limpet.follow.seeing import LEFT, sights_of
 from limpet.notices import Notice
-from limpet.result.readings import gauge_steps
+from limpet.read.readings import gauge_steps
 
 FloatArray = NDArray[np.float64]
 

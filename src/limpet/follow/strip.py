@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
+from limpet.figures.strip import Mark, Strip
 from limpet.follow.now import Now
 from limpet.quantity import Quantity
-from limpet.result.drawing import Mark, Strip
 
 FloatArray = NDArray[np.float64]
 

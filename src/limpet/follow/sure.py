@@ -6,7 +6,7 @@ from typing import Final
 
 from limpet.evidence.model import RangeTest
 from limpet.follow.matter import SHOULD
-from limpet.result.priors import Priors
+from limpet.state.priors import Priors
 
 #: Readings of an entry that show how much is in the pack.
 SHOW_CHARGE: Final = ("voltage_rest_v", "voltage_load_v", "gauge", "charge_ah", "energy_wh")

@@ -25,9 +25,9 @@ from limpet.follow.seeing import Sight, sights_of
 from limpet.follow.steps import Step, steps_of
 from limpet.follow.ways import said_mps
 from limpet.forecast.answer import SLOWEST_MPS
-from limpet.result.choose import least_uncertain
-from limpet.result.heights import climb_wh
-from limpet.result.world import metres_of_height
+from limpet.read.choose import least_uncertain
+from limpet.read.heights import climb_wh
+from limpet.state.uncertain_inputs import metres_of_height
 
 FloatArray = NDArray[np.float64]
 

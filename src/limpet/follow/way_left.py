@@ -7,11 +7,11 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.figures.drawn import quantity
 from limpet.follow.answer import Way
 from limpet.follow.now import Now
 from limpet.follow.onward import Onward
 from limpet.forecast.answer import SLOWEST_MPS, SlowTo
-from limpet.result.reach import quantity
 
 FloatArray = NDArray[np.float64]
 

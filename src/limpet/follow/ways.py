@@ -10,10 +10,10 @@ import numpy as np
 from limpet.assumptions import HIDDEN_STANDING, RESERVE, USUAL_CLIMB_M_PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import wind_now
-from limpet.result.climb import climb_of, profile_of
-from limpet.result.line import Line
-from limpet.result.window import RideWindow
-from limpet.result.world import pack_temp_c
+from limpet.figures.climb import climb_of, profile_of
+from limpet.read.line import Line
+from limpet.read.sheet import pack_temp_c
+from limpet.read.window import RideWindow
 from limpet.road import Leg, Route, Surface, loop
 from limpet.trip import (
     Known,

@@ -12,7 +12,7 @@ from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import Wind, rain_noted, wind_said, winds_noted
 from limpet.follow.course import Course, course_of
 from limpet.follow.ways import GivenWay
-from limpet.result.line import Line
+from limpet.read.line import Line
 from limpet.road import Route
 from limpet.trip import Known
 

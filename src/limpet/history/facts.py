@@ -10,15 +10,15 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import is_assisted
+from limpet.figures.gauge_habits import MOST_STEPS
+from limpet.figures.parts import MethodResult
 from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
-from limpet.result import Result
-from limpet.result.habits import MOST_STEPS
-from limpet.result.left import SHOWN_STD
-from limpet.result.model import MethodResult
-from limpet.result.moving import driving_hours
-from limpet.result.world import pack_temp_c
+from limpet.read.moving import driving_hours
+from limpet.read.sheet import pack_temp_c
 from limpet.road import Surface
+from limpet.state.remaining import SHOWN_STD
+from limpet.tell import Result
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
 #: Inputs whose posterior a test hands on.

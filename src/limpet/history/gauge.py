@@ -9,7 +9,7 @@ import numpy as np
 
 from limpet.history.facts import Facts
 from limpet.quantity import Quantity
-from limpet.result.priors import PooledStep
+from limpet.state.priors import PooledStep
 from limpet.uncertain.isotonic import isotonic
 
 #: A step of a gauge means something else from ride to ride by so much of a full pack [-] (assumption), and

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Literal
 
-from limpet.result.priors import Learned, Priors
+from limpet.state.priors import Learned, Priors
 from limpet.trip import Known, KnownAt, Trip
 from limpet.words import named_tests
 

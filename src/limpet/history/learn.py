@@ -23,11 +23,11 @@ from limpet.history.facts import (
 from limpet.history.gauge import pooled_gauge
 from limpet.history.pool import pooled
 from limpet.history.road import road_of
-from limpet.result import Result, analyse
-from limpet.result.accuracy import accuracy
-from limpet.result.priors import NOTHING, Learned, Priors, Rides
-from limpet.result.world import CAME_OF_SHOWN, GAUGE_BOTTOM
+from limpet.read.accuracy import accuracy
 from limpet.road import VehicleKind
+from limpet.state.priors import NOTHING, Learned, Priors, Rides
+from limpet.state.uncertain_inputs import CAME_OF_SHOWN, GAUGE_BOTTOM
+from limpet.tell import Result, analyse
 from limpet.trip import RoadFit, Trip
 from limpet.uncertain.scatter import Scatter
 from limpet.units import METRES_PER_KM

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from limpet.figures.legs import SPEED_EDGES, band_name
 from limpet.history.dated import Dated
 from limpet.history.drift import Drift, drifts_of
 from limpet.history.facts import Facts
@@ -13,8 +14,7 @@ from limpet.history.gauge import pooled_gauge
 from limpet.history.learn import learn_from
 from limpet.history.pool import pooled
 from limpet.quantity import Quantity
-from limpet.result.legs import SPEED_EDGES, band_name
-from limpet.result.priors import LESSONS, PooledStep
+from limpet.state.priors import LESSONS, PooledStep
 from limpet.units import METRES_PER_KM
 
 #: Of an instrument's factor over several tests, u at least [-].

@@ -18,7 +18,7 @@ from limpet.history.gauge import pooled_gauge
 from limpet.history.trend import Trend, trend_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
-from limpet.result.priors import PooledStep
+from limpet.state.priors import PooledStep
 from limpet.units import SECONDS_PER_HOUR
 
 SECONDS_PER_MONTH = 365.25 / 12 * 24 * SECONDS_PER_HOUR

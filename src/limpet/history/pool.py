@@ -8,7 +8,7 @@ from math import sqrt
 import numpy as np
 
 from limpet.history.facts import Spread
-from limpet.result.priors import Learned
+from limpet.state.priors import Learned
 
 
 def pooled(

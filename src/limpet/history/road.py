@@ -10,8 +10,8 @@ from limpet.errors import OutOfRangeError
 from limpet.evidence.model import RangeTest
 from limpet.fitting.fit import FitResult, RideTotals, SampledRide, fit_road
 from limpet.fitting.rides import usable_for_fit
-from limpet.result import Result
 from limpet.road import VehicleKind
+from limpet.tell import Result
 from limpet.trip import MOST_FIT_TESTS
 
 NO_SAMPLES = "it has no samples"

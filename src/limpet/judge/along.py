@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
-from limpet.result import Result
+from limpet.tell import Result
 
 FloatArray = NDArray[np.float64]
 Known = tuple[float | None, ...]

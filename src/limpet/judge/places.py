@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from limpet.evidence.model import RangeTest
-from limpet.result import Result
+from limpet.tell import Result
 
 #: So many places of a test are kept at most: every one with a name, laps, then entries.
 MOST_PLACES = 200

@@ -10,15 +10,15 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.model import EndReason, Purpose, RangeTest
 from limpet.evidence.noted import conditions_noted, is_assisted, pedalled_share
+from limpet.figures.budget import Part
 from limpet.history.facts import pack_key
 from limpet.judge.along import Way, way_of
 from limpet.judge.places import Place, places_of
 from limpet.pack.chemistry import Chemistry
 from limpet.quantity import Quantity
-from limpet.result import Result
-from limpet.result.budget import Part
-from limpet.result.moving import STANDING_MPS, driving_hours
+from limpet.read.moving import STANDING_MPS, driving_hours
 from limpet.road import Surface, VehicleKind
+from limpet.tell import Result
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
 #: A stop in a log of speeds: from rolling to standing [m/s]; fewer known speeds than this are no log.

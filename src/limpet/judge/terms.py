@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
+from limpet.figures.plan_on import PROBABILITY
 from limpet.judge.carry import carried
 from limpet.judge.drawn import DRAWS, FEW, draws_of, score
 from limpet.judge.seen import Seen
@@ -21,7 +22,6 @@ from limpet.judge.spread import (
     own_variance,
     shown_by,
 )
-from limpet.result.promise import PROBABILITY
 from limpet.uncertain.bounds import tolerance_factor
 from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_of

@@ -7,7 +7,7 @@ from typing import Final
 from limpet.evidence.model import Entry
 from limpet.practice.log import PracticeLog
 from limpet.quantity import Quantity
-from limpet.result import analyse
+from limpet.tell import analyse
 
 #: A voltage that is read sooner after stopping is hasty; so long one should wait here [s] (*common
 #: practice*: two or three minutes tell most of it).

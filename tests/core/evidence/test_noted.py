@@ -10,7 +10,7 @@ from limpet.evidence.model import Claim, Conditions, Protocol
 from limpet.evidence.noted import conditions_noted, is_assisted, wind_now
 from limpet.follow import WayAhead, follow
 from limpet.history import facts_of
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.core.follow.test_follow import entry, riding
 from tests.strategies import range_test
 

@@ -10,8 +10,8 @@ from polars.testing import assert_frame_equal
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.reduction import Reduction, reduced
 from limpet.evidence.streams import Stream, joined
-from limpet.result import analyse
-from limpet.result.logged import integrate
+from limpet.read.logged import integrate
+from limpet.tell import analyse
 from tests.strategies import range_test
 
 

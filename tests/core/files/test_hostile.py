@@ -12,7 +12,7 @@ from limpet.errors import BundleError
 from limpet.evidence.model import RangeTest
 from limpet.files import bundle_files, read_files, write_zip
 from limpet.files.archive import files_of_zip
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.core.files.test_gpx import gpx
 from tests.strategies import PACK, minimal, range_test
 

@@ -16,8 +16,8 @@ from limpet.evidence.model import Protocol
 from limpet.fitting.fit import NAMES, RideTotals, SampledRide, fit_road
 from limpet.fitting.rides import usable_for_fit
 from limpet.pack import PackSpec
-from limpet.result import analyse
 from limpet.road import air_density
+from limpet.tell import analyse
 from standins.ride_generator import RidePlan, VehicleModel, Weather, ellipse, out_and_back, ride
 from tests.strategies import range_test
 from tests.trips import rng

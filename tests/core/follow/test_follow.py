@@ -29,8 +29,8 @@ from limpet.follow.follow import riding as riding_now
 from limpet.follow.rate import Rate
 from limpet.follow.ways import with_hidden_standing
 from limpet.history import learn
-from limpet.result.priors import Learned, Priors
 from limpet.road import Leg
+from limpet.state.priors import Learned, Priors
 from limpet.trip import RouteSpec, SpeedSpec
 from tests.core.history.test_learn import metered
 from tests.strategies import PACK, accuracies, range_test

@@ -9,9 +9,9 @@ import pytest
 
 from limpet.evidence.model import Instruments, LapInstrument
 from limpet.follow import advise, follow
-from limpet.result.distance import distance_methods
-from limpet.result.priors import NOTHING, Learned
-from limpet.result.window import ride_window
+from limpet.read.distance import distance_methods
+from limpet.read.window import ride_window
+from limpet.state.priors import NOTHING, Learned
 from tests.core.follow.test_follow import entry, riding
 from tests.strategies import accuracies, range_test
 

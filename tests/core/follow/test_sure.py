@@ -9,7 +9,7 @@ import pytest
 from limpet.evidence.model import Gauge, Instruments, Start
 from limpet.follow import WayAhead, advise, follow
 from limpet.follow.sure import MOST_UNSHOWN, shows_charge
-from limpet.result.priors import NOTHING, Learned
+from limpet.state.priors import NOTHING, Learned
 from tests.core.follow.test_follow import entry, riding
 from tests.strategies import range_test
 

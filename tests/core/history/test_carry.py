@@ -12,8 +12,8 @@ from limpet.drive.start_values import START_VALUES
 from limpet.history import facts_of, learn, learn_for
 from limpet.history.carry import CARRYING, NO_SPEED, carried
 from limpet.history.facts import Facts
-from limpet.result import analyse
 from limpet.road import air_density
+from limpet.tell import analyse
 
 KIND, MASS = "kick_scooter", 16.0
 

@@ -18,9 +18,9 @@ from limpet.history import facts_from_json, facts_of, informed, learn, learn_fro
 from limpet.history.inform import taught_by
 from limpet.pack import curve_family
 from limpet.pack.family import GRID
-from limpet.result import analyse
-from limpet.result.calibrated import calibrated
-from limpet.result.priors import Learned, Priors, Rides
+from limpet.state.calibrated import calibrated
+from limpet.state.priors import Learned, Priors, Rides
+from limpet.tell import analyse
 from limpet.trip import Known, RoadFit, TripVehicle
 from tests.strategies import PACK, accuracies, range_test
 from tests.trips import routed, trip

@@ -13,8 +13,8 @@ from limpet.history import Facts, facts_of
 from limpet.history.dated import Dated
 from limpet.history.life import vehicle_life
 from limpet.history.packlife import SECONDS_PER_MONTH, pack_life
-from limpet.result import analyse
-from limpet.result.priors import LESSONS
+from limpet.state.priors import LESSONS
+from limpet.tell import analyse
 
 START = datetime(2024, 3, 1, tzinfo=UTC)
 BLANK = Facts(

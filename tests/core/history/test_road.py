@@ -12,7 +12,7 @@ from limpet.files import bundle_files
 from limpet.follow import follow
 from limpet.forecast.forecast import forecast
 from limpet.history import informed, learn, learn_trip, road_of
-from limpet.result import analyse
+from limpet.tell import analyse
 from limpet.trip import MOST_FIT_TESTS, SpeedSpec, TripVehicle
 from tests.trips import routed, trip
 

@@ -13,7 +13,7 @@ from geographiclib.geodesic import Geodesic
 from demo.skerrow import ridden
 from limpet.judge import along
 from limpet.judge.along import MOST_POINTS, TOGETHER_M, Way, arising, way_of
-from limpet.result import analyse
+from limpet.tell import analyse
 
 
 def even(per_km, km=10.0, **more):

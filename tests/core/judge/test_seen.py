@@ -13,7 +13,7 @@ from limpet.evidence.noted import pedalled_share
 from limpet.judge import compare, seen_of
 from limpet.judge.carry import carried, measured
 from limpet.judge.seen import STEADY_CV, Figure
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.core.judge.kit import seen
 
 

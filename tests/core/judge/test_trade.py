@@ -19,7 +19,7 @@ from limpet.evidence.model import (
 )
 from limpet.judge import compare, seen_of
 from limpet.pack.spec import PackSpec
-from limpet.result import analyse
+from limpet.tell import analyse
 
 LAP = LapInstrument(name="Quay loop", length_m=1200.0)
 BEGUN = datetime(2026, 5, 14, 9, tzinfo=UTC)

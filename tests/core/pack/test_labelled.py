@@ -10,7 +10,7 @@ from limpet.evidence.model import Entry
 from limpet.files import bundle_files
 from limpet.files.sheet import read_sheet
 from limpet.pack.labelled import as_given, with_what_is_taken
-from limpet.result import analyse
+from limpet.tell import analyse
 from tests.strategies import range_test
 
 

@@ -1,0 +1,1 @@
+"""The figures of a test, each with its uncertainty."""

@@ -1,0 +1,183 @@
+"""Every figure of a test as a column over the draws, and the quantities made of them at the end."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from limpet.assumptions import PER_KM
+from limpet.evidence.model import RangeTest
+from limpet.quantity import Quantity
+from limpet.read.heights import UNKNOWN_END_M, Heights, climb_wh
+from limpet.read.line import Estimate, Metered
+from limpet.read.window import RideWindow
+from limpet.state.remaining import Left
+from limpet.uncertain.inputs import Input
+
+FloatArray = NDArray[np.float64]
+
+#: Below this share of usable energy an extrapolation is a guess (handbook section 7).
+GUESS_BELOW = 0.15
+#: A share is never taken for less than this: what is extrapolated from nothing has no end [-].
+LEAST_SHARE = 0.005
+#: A pack that nobody measured and of whose cycles nobody knows may have lost so much [-] (assumption).
+UNSEEN_AGE_STD = 0.20
+#: Less than a meter's last digit [Wh].
+LEAST_WH = 1e-6
+#: A range beyond this many times what was ridden is not told as a number [-].
+MOST_TIMES = 100.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnFigures:
+    """Columns over the draws, each of shape (J,), or None where the evidence cannot give it.
+
+    `energy_value_wh` is the best value where no meter told it: the label's, of a pack not worn;
+    `packs` that `share` is of, one where they are used together; `share` of all packs' usable energy; `started` with so much of the first pack's; `usable_wh` and `range_m` of
+    all packs used.
+    """
+
+    share: FloatArray
+    energy_wh: FloatArray | None
+    energy_value_wh: float
+    distance_m: FloatArray | None
+    usable_wh: FloatArray | None
+    range_m: FloatArray | None
+    capacity_ah: FloatArray | None
+    started: FloatArray
+    packs: int
+    measured: bool
+
+
+def more_inputs(
+    energy: Estimate | None,
+    distance: Estimate | None,
+    heights: Heights | None,
+    cycles: float | None,
+) -> list[Input]:
+    """Inputs of the figures that no reading of the pack's state sees."""
+    known = "assumption" if heights is None else "samples"
+    age = UNSEEN_AGE_STD if cycles is None else 0.0
+    found = [
+        Input(
+            name="unseen_age",
+            value=1.0,
+            standard_uncertainty=age,
+            source="assumption",
+            shape="shortfall",
+        ),
+        Input(name="way_ahead", value=0.0, standard_uncertainty=1.0, source="assumption"),
+        Input(name="height", value=0.0, standard_uncertainty=1.0, source=known),
+    ]
+    for name, item in (("energy_read", energy), ("distance_read", distance)):
+        if item is not None:
+            found.append(
+                Input(name=name, value=0.0, standard_uncertainty=1.0, source="filled in or rounded")
+            )
+    return found
+
+
+def read_total(item: Estimate, left: Left, name: str) -> FloatArray:
+    """What an instrument's total may truly be, shape (J,): its gains and all that is independent."""
+    read = item.line.span - item.filled
+    gain = np.ones(left.posterior.scores.shape[1])
+    for instrument, power in item.gains:
+        # Shown is true times the gain; where it divides, too high a reading makes too little.
+        gain = gain * left.value(instrument) ** (-1.0 if power > 0 else 1.0)
+    total = read * gain + item.filled + item.other_std * left.value(name)
+    return np.asarray(np.maximum(total, 1e-3 * item.line.span))
+
+
+def drawn_figures(
+    test: RangeTest,
+    ride: RideWindow,
+    left: Left,
+    energy: Estimate | None,
+    distance: Estimate | None,
+    charge: Metered | None,
+    heights: Heights | None,
+) -> DrawnFigures:
+    """All figures in draws.
+
+    Notes
+    -----
+    Range D/f and usable energy E/f, f the share used; a ride that ended higher or lower than it began
+    is first brought to the level, ΔE = m·g·Δh/η (handbook section 7). What lies beyond the ridden part
+    scatters as one kilometre does against the next.
+    """
+    state, model = left.state, left.model
+    first = model.ride.first_knots
+    packs = max(test.sheet.packs_used or 1, 1)
+    windows = len(ride.packs)
+    spare = test.sheet.packs_use == "spare"
+    in_turn = windows > 1 or spare or test.sheet.packs_use == "in_sequence"
+    counted = windows if windows > 1 else 1
+    end = left.at_ends(state.stored, state.cut_stored)
+    charged = bool(model.ride.added_wh.any())
+    used = np.maximum((state.stored[first] - end).sum(axis=0) + state.added_stored, 0.0)
+    usable = state.usable.copy()
+    if model.ride.ended[-1] == "stopped":
+        # Another limit than the voltage ended the ride: what it left is not usable in such a ride.
+        usable = np.maximum(usable - (end[-1] - state.cut_stored), 0.05 * usable)
+    # Packs that were not used yet count as full ones.
+    every = max(counted, packs if in_turn and not spare else 1)
+    share = np.maximum(used / (every * usable), LEAST_SHARE)
+    ended = ride.reached_end
+    if not ended and not charged:
+        share = np.minimum(share, 1.0)
+    delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
+    # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
+    by_label = used * delivered * np.clip(left.value("unseen_age"), 0.2, 1.0)
+    metered = energy is not None and (bool(energy.gains) or charge is not None)
+    energy_wh = used * delivered if metered else by_label
+    if energy is not None and energy.gains:
+        energy_wh = read_total(energy, left, "energy_read")
+    energy_wh = np.maximum(energy_wh, LEAST_WH)
+    distance_m = read_total(distance, left, "distance_read") if distance is not None else None
+    usable_wh = energy_wh / share
+    range_m = None
+    if distance_m is not None:
+        level = np.ones_like(share)
+        if not ended:
+            set_aside = _height_wh(test, left, heights)
+            level = energy_wh / np.maximum(energy_wh - set_aside, 0.4 * energy_wh)
+        whole = distance_m / share * level
+        ahead = np.maximum(whole - distance_m, 0.0)
+        scatter = PER_KM.std / np.sqrt(np.maximum(ahead / 1000, 0.2)) * left.value("way_ahead")
+        range_m = np.minimum(whole, distance_m) + ahead * np.exp(np.clip(scatter, -1.0, 1.0))
+        range_m = np.minimum(range_m, MOST_TIMES * distance_m)
+    capacity_ah = None
+    if charge is not None:
+        at_end = left.at_ends(state.charge, state.cut_charge)
+        drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
+        drawn = np.maximum(drawn, LEAST_SHARE)
+        whole_ah = charge.quantity.value / left.value(charge.gain)
+        capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
+        capacity_ah = capacity_ah / (1 if in_turn else packs)
+    return DrawnFigures(
+        share=share,
+        energy_wh=energy_wh,
+        energy_value_wh=max(float(np.median(used * delivered)), LEAST_WH),
+        distance_m=distance_m,
+        usable_wh=usable_wh,
+        range_m=range_m,
+        capacity_ah=capacity_ah,
+        started=(state.stored[0] - state.cut_stored) / state.usable,
+        packs=every,
+        # What was charged on the way took the ride further than the pack does.
+        measured=ended and not charged,
+    )
+
+
+def _height_wh(test: RangeTest, left: Left, heights: Heights | None) -> FloatArray:
+    """What the difference of height between start and end took [Wh], shape (J,)."""
+    climbed = 0.0 if heights is None else heights.climbed_m
+    std = UNKNOWN_END_M if heights is None else heights.std_m
+    return climb_wh(test, climbed) + climb_wh(test, std) * left.value("height")
+
+
+def quantity(draws: FloatArray, unit: str, value: float | None = None) -> Quantity:
+    """A quantity of draws: their median, or a value that was read, with their 95% interval."""
+    return Quantity.from_draws(draws, unit, float(np.median(draws)) if value is None else value)

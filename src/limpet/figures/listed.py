@@ -1,0 +1,39 @@
+"""The inputs of a test as the ride leaves them, for the reader."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from limpet.figures.budget import group_of
+from limpet.figures.parts import InputResult
+from limpet.state.remaining import Left
+
+
+def listed_inputs(left: Left) -> tuple[InputResult, ...]:
+    """Every input that is a number of its own: pieces of the way and of the curve are not."""
+    found = []
+    for item in left.model.inputs:
+        if group_of(item.name) in ("curve", "way", "height", "way_ahead") or item.name.endswith(
+            "_read"
+        ):
+            continue
+        draws = left.value(item.name)
+        found.append(
+            InputResult(
+                name=item.name,
+                value=float(np.median(draws)),
+                standard_uncertainty=float(draws.std()),
+                source=item.source,
+            )
+        )
+    # One number of a pack, since only the product of the two was ever measured.
+    factor = left.value("label") * left.value("retained")
+    found.append(
+        InputResult(
+            name="capacity_factor",
+            value=float(np.median(factor)),
+            standard_uncertainty=float(factor.std()),
+            source="label and age",
+        )
+    )
+    return tuple(found)
