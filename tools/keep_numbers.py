@@ -4,7 +4,7 @@
 All is asked of the commands, whose JSON is a promise, so that it does not matter where a function has moved to: the
 demo's rides alone and taught by each other, under way at three moments, side by side; the examples; and a ride of
 every kind of evidence of the calibration's cells. Strips and traces, which no command prints, are asked of
-`limpet.result`.
+`limpet.figures`.
 """
 
 from __future__ import annotations

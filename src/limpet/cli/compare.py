@@ -64,7 +64,11 @@ def run(arguments: list[str]) -> int:
         count = len(paths) // 2 if options.first is None else options.first
         if not 1 <= count < len(paths):
             raise LimpetError(f"--first {count}: leave at least one bundle for each side")
-        tests = [(read_bundle(path), str(path.resolve())) for path in paths]
+        # A test goes by its place among the bundles, not by its path: what is drawn of it is the same in any folder.
+        places: dict[Path, str] = {}
+        for path in paths:
+            places.setdefault(path.resolve(), f"bundle {len(places)}")
+        tests = [(read_bundle(path), places[path.resolve()]) for path in paths]
         taught = [] if options.others is None else bundles_in(options.others, *paths)
         more = [(test, f"other {k}") for k, test in enumerate(taught)]
         sides, others = _seen(tests), _seen(more)

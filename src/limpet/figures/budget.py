@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from limpet.notices import Notice
 from limpet.quantity import Quantity
-from limpet.state.remaining import Left
+from limpet.state.remaining import Remaining
 
 FloatArray = NDArray[np.float64]
 
@@ -72,7 +72,7 @@ def group_of(name: str) -> str:
     return name
 
 
-def budget_of(left: Left, figure: FloatArray) -> tuple[Part, ...]:
+def budget_of(remaining: Remaining, figure: FloatArray) -> tuple[Part, ...]:
     """The inputs' shares of a figure's variance, largest first.
 
     Parameters
@@ -85,7 +85,7 @@ def budget_of(left: Left, figure: FloatArray) -> tuple[Part, ...]:
     c·C⁻¹·cᵀ of its scores' covariance with the figure. What remains is the readings' own rounding
     and scatter. For independent inputs these are the (∂f/∂xᵢ)²·u²(xᵢ) of GUM 5.1.2.
     """
-    known = _known(left, figure)
+    known = _known(remaining, figure)
     total = sum(known.values())
     whole = max(total, 1.0)
     parts = [
@@ -99,15 +99,17 @@ def budget_of(left: Left, figure: FloatArray) -> tuple[Part, ...]:
     return tuple(sorted(parts, key=lambda part: -part.share_of_variance))
 
 
-def advice_of(left: Left, name: str, draws: FloatArray, figure: Quantity) -> tuple[Advice, ...]:
+def advice_of(
+    remaining: Remaining, name: str, draws: FloatArray, figure: Quantity
+) -> tuple[Advice, ...]:
     """What would narrow a figure most, and to what, computed by taking that spread away."""
     if figure.value <= 0:
         return ()
     now = (figure.high - figure.low) / 2 / figure.value
     gains: dict[str, float] = {}
-    for group, share in _known(left, draws).items():
+    for group, share in _known(remaining, draws).items():
         code = ADVICE.get(group)
-        if code is not None and _applies(left, group):
+        if code is not None and _applies(remaining, group):
             gains[code] = gains.get(code, 0.0) + share
     found = []
     for code, share in sorted(gains.items(), key=lambda item: -item[1])[:MOST_ADVICE]:
@@ -127,36 +129,40 @@ def advice_of(left: Left, name: str, draws: FloatArray, figure: Quantity) -> tup
     return tuple(found)
 
 
-def _applies(left: Left, group: str) -> bool:
+def _applies(remaining: Remaining, group: str) -> bool:
     """Whether an advice fits what was recorded: nobody counts amp-hours who does."""
-    metered = left.model.ride.metered_a is not None
+    metered = remaining.model.ride.metered_a is not None
     if group == "curve":
         return not metered
     if group == "lag":
-        volts = left.model.ride.volts
+        volts = remaining.model.ride.volts
         resting = volts.current_a == 0
         return bool((resting & (volts.share_unsettled > 0.4)).any())
     if group in ("retained", "label"):
         return metered
     if group in ("start", "cutoff"):
-        inputs = [item for item in left.model.inputs if group_of(item.name) == group]
+        inputs = [item for item in remaining.model.inputs if group_of(item.name) == group]
         return any("assumed" in item.source or "gauge" in item.source for item in inputs)
     if group == "resistance_ohm":
-        return any(item.name == group and item.source == "assumed" for item in left.model.inputs)
+        return any(
+            item.name == group and item.source == "assumed" for item in remaining.model.inputs
+        )
     if group == "height":
-        return any(item.name == group and "assumption" in item.source for item in left.model.inputs)
+        return any(
+            item.name == group and "assumption" in item.source for item in remaining.model.inputs
+        )
     return True
 
 
-def _known(left: Left, figure: FloatArray) -> dict[str, float]:
+def _known(remaining: Remaining, figure: FloatArray) -> dict[str, float]:
     """What the variance of a figure falls by, as a share of it, where a group of inputs is known."""
-    scores = left.posterior.scores
+    scores = remaining.posterior.scores
     apart = figure - figure.mean()
     variance = float(apart @ apart)
     if variance <= 0:
         return {}
     groups: dict[str, list[int]] = {}
-    for row, item in enumerate(left.model.inputs):
+    for row, item in enumerate(remaining.model.inputs):
         if item.name not in _FOUND and item.standard_uncertainty > 0:
             groups.setdefault(group_of(item.name), []).append(row)
     found = {}

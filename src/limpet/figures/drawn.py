@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.quantity import Quantity
+from limpet.read.evidence import Evidence
 from limpet.read.heights import UNKNOWN_END_M, Heights, climb_wh
-from limpet.read.line import Estimate, Metered
-from limpet.read.window import RideWindow
-from limpet.state.remaining import Left
+from limpet.read.line import Estimate
+from limpet.state.remaining import Remaining
 from limpet.uncertain.inputs import Input
 
 FloatArray = NDArray[np.float64]
@@ -51,15 +51,11 @@ class DrawnFigures:
     measured: bool
 
 
-def more_inputs(
-    energy: Estimate | None,
-    distance: Estimate | None,
-    heights: Heights | None,
-    cycles: float | None,
-) -> list[Input]:
+def more_inputs(evidence: Evidence) -> list[Input]:
     """Inputs of the figures that no reading of the pack's state sees."""
-    known = "assumption" if heights is None else "samples"
-    age = UNSEEN_AGE_STD if cycles is None else 0.0
+    known = "assumption" if evidence.heights is None else "samples"
+    age = UNSEEN_AGE_STD if evidence.test.sheet.pack.equivalent_full_cycles is None else 0.0
+    energy, distance = evidence.energy_used, evidence.distance_used
     found = [
         Input(
             name="unseen_age",
@@ -79,26 +75,18 @@ def more_inputs(
     return found
 
 
-def read_total(item: Estimate, left: Left, name: str) -> FloatArray:
+def read_total(item: Estimate, remaining: Remaining, name: str) -> FloatArray:
     """What an instrument's total may truly be, shape (J,): its gains and all that is independent."""
     read = item.line.span - item.filled
-    gain = np.ones(left.posterior.scores.shape[1])
+    gain = np.ones(remaining.posterior.scores.shape[1])
     for instrument, power in item.gains:
         # Shown is true times the gain; where it divides, too high a reading makes too little.
-        gain = gain * left.value(instrument) ** (-1.0 if power > 0 else 1.0)
-    total = read * gain + item.filled + item.other_std * left.value(name)
+        gain = gain * remaining.value(instrument) ** (-1.0 if power > 0 else 1.0)
+    total = read * gain + item.filled + item.other_std * remaining.value(name)
     return np.asarray(np.maximum(total, 1e-3 * item.line.span))
 
 
-def drawn_figures(
-    test: RangeTest,
-    ride: RideWindow,
-    left: Left,
-    energy: Estimate | None,
-    distance: Estimate | None,
-    charge: Metered | None,
-    heights: Heights | None,
-) -> DrawnFigures:
+def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
     """All figures in draws.
 
     Notes
@@ -107,14 +95,17 @@ def drawn_figures(
     is first brought to the level, ΔE = m·g·Δh/η (handbook section 7). What lies beyond the ridden part
     scatters as one kilometre does against the next.
     """
-    state, model = left.state, left.model
+    test, ride, heights = evidence.test, evidence.ride, evidence.heights
+    energy, distance = evidence.energy_used, evidence.distance_used
+    charge = evidence.metered.charge
+    state, model = remaining.state, remaining.model
     first = model.ride.first_knots
     packs = max(test.sheet.packs_used or 1, 1)
     windows = len(ride.packs)
     spare = test.sheet.packs_use == "spare"
     in_turn = windows > 1 or spare or test.sheet.packs_use == "in_sequence"
     counted = windows if windows > 1 else 1
-    end = left.at_ends(state.stored, state.cut_stored)
+    end = remaining.at_ends(state.stored, state.cut_stored)
     charged = bool(model.ride.added_wh.any())
     used = np.maximum((state.stored[first] - end).sum(axis=0) + state.added_stored, 0.0)
     usable = state.usable.copy()
@@ -129,31 +120,31 @@ def drawn_figures(
         share = np.minimum(share, 1.0)
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
     # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
-    by_label = used * delivered * np.clip(left.value("unseen_age"), 0.2, 1.0)
+    by_label = used * delivered * np.clip(remaining.value("unseen_age"), 0.2, 1.0)
     metered = energy is not None and (bool(energy.gains) or charge is not None)
     energy_wh = used * delivered if metered else by_label
     if energy is not None and energy.gains:
-        energy_wh = read_total(energy, left, "energy_read")
+        energy_wh = read_total(energy, remaining, "energy_read")
     energy_wh = np.maximum(energy_wh, LEAST_WH)
-    distance_m = read_total(distance, left, "distance_read") if distance is not None else None
+    distance_m = read_total(distance, remaining, "distance_read") if distance is not None else None
     usable_wh = energy_wh / share
     range_m = None
     if distance_m is not None:
         level = np.ones_like(share)
         if not ended:
-            set_aside = _height_wh(test, left, heights)
+            set_aside = _height_wh(test, remaining, heights)
             level = energy_wh / np.maximum(energy_wh - set_aside, 0.4 * energy_wh)
         whole = distance_m / share * level
         ahead = np.maximum(whole - distance_m, 0.0)
-        scatter = PER_KM.std / np.sqrt(np.maximum(ahead / 1000, 0.2)) * left.value("way_ahead")
+        scatter = PER_KM.std / np.sqrt(np.maximum(ahead / 1000, 0.2)) * remaining.value("way_ahead")
         range_m = np.minimum(whole, distance_m) + ahead * np.exp(np.clip(scatter, -1.0, 1.0))
         range_m = np.minimum(range_m, MOST_TIMES * distance_m)
     capacity_ah = None
     if charge is not None:
-        at_end = left.at_ends(state.charge, state.cut_charge)
+        at_end = remaining.at_ends(state.charge, state.cut_charge)
         drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
         drawn = np.maximum(drawn, LEAST_SHARE)
-        whole_ah = charge.quantity.value / left.value(charge.gain)
+        whole_ah = charge.quantity.value / remaining.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
         capacity_ah = capacity_ah / (1 if in_turn else packs)
     return DrawnFigures(
@@ -171,11 +162,11 @@ def drawn_figures(
     )
 
 
-def _height_wh(test: RangeTest, left: Left, heights: Heights | None) -> FloatArray:
+def _height_wh(test: RangeTest, remaining: Remaining, heights: Heights | None) -> FloatArray:
     """What the difference of height between start and end took [Wh], shape (J,)."""
     climbed = 0.0 if heights is None else heights.climbed_m
     std = UNKNOWN_END_M if heights is None else heights.std_m
-    return climb_wh(test, climbed) + climb_wh(test, std) * left.value("height")
+    return climb_wh(test, climbed) + climb_wh(test, std) * remaining.value("height")
 
 
 def quantity(draws: FloatArray, unit: str, value: float | None = None) -> Quantity:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,7 +11,7 @@ from numpy.typing import NDArray
 from limpet.quantity import Quantity
 from limpet.read.line import Line
 from limpet.read.readings import Reading
-from limpet.state.remaining import Left
+from limpet.state.remaining import Remaining
 from limpet.uncertain.isotonic import isotonic
 
 FloatArray = NDArray[np.float64]
@@ -30,7 +31,7 @@ class GaugeStep:
 
 
 def gauge_truth(
-    left: Left, found: list[Reading], way: Line | None, range_m: float | None
+    remaining: Remaining, found: Sequence[Reading], way: Line | None, range_m: float | None
 ) -> tuple[GaugeStep, ...] | None:
     """Each step of the gauge against the energy that was left; None where nothing but it tells.
 
@@ -39,12 +40,12 @@ def gauge_truth(
     way : distance over time [m]
     range_m : of the whole pack [m]
     """
-    ride = left.model.ride
+    ride = remaining.model.ride
     gauges = [item for item in found if item.kind == "gauge"]
     # A gauge cannot be judged by itself.
     if len(gauges) < 2 or (ride.metered_a is None and len(ride.volts.knot) < 2):
         return None
-    fraction = left.model.gauge_left(left.state)
+    fraction = remaining.model.gauge_left(remaining.state)
     shown = np.array([item.value for item in gauges])
     at_m = np.array([float(way.at(np.array([item.time_s]))[0]) for item in gauges]) if way else None
     levels = np.unique(shown)

@@ -6,18 +6,18 @@ import numpy as np
 
 from limpet.figures.budget import group_of
 from limpet.figures.parts import InputResult
-from limpet.state.remaining import Left
+from limpet.state.remaining import Remaining
 
 
-def listed_inputs(left: Left) -> tuple[InputResult, ...]:
+def listed_inputs(remaining: Remaining) -> tuple[InputResult, ...]:
     """Every input that is a number of its own: pieces of the way and of the curve are not."""
     found = []
-    for item in left.model.inputs:
+    for item in remaining.model.inputs:
         if group_of(item.name) in ("curve", "way", "height", "way_ahead") or item.name.endswith(
             "_read"
         ):
             continue
-        draws = left.value(item.name)
+        draws = remaining.value(item.name)
         found.append(
             InputResult(
                 name=item.name,
@@ -27,7 +27,7 @@ def listed_inputs(left: Left) -> tuple[InputResult, ...]:
             )
         )
     # One number of a pack, since only the product of the two was ever measured.
-    factor = left.value("label") * left.value("retained")
+    factor = remaining.value("label") * remaining.value("retained")
     found.append(
         InputResult(
             name="capacity_factor",

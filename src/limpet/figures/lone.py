@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from math import hypot, sqrt
 
 import numpy as np
@@ -11,13 +11,14 @@ from numpy.typing import NDArray
 from limpet.evidence.model import RangeTest
 from limpet.pack import voltage_limits
 from limpet.quantity import Quantity
+from limpet.read.evidence import Evidence
 from limpet.read.line import EnergyMethod, Estimate, Line
 from limpet.read.readings import Reading, gauge_steps
 from limpet.read.window import RideWindow
 from limpet.state.remaining import (
     OWN_STD_V,
     UNSETTLED_STD_V,
-    Left,
+    Remaining,
     gauge_share,
     gauge_std,
     unsettled,
@@ -33,23 +34,22 @@ CHECK_DRAWS = 500
 LEAST_WINDOW = 0.05
 
 
-def lone_estimates(
-    test: RangeTest, ride: RideWindow, left: Left, found: list[Reading], shape: Line
-) -> list[Estimate]:
+def lone_estimates(evidence: Evidence, remaining: Remaining, shape: Line) -> list[Estimate]:
     """By resting volts, by a straight line between full and cut-off, by the gauge, by the label.
 
     Parameters
     ----------
     shape : how energy ran up along the ride; each method knows only the whole
     """
-    if left.model.ride.added_wh.any():
+    if remaining.model.ride.added_wh.any():
         # What a charge put in between two readings is none of theirs.
         return []
-    before = left.posterior.before[:, :CHECK_DRAWS]
-    state = left.model.state(before)
-    check = _Check(test, ride, left, state, before)
+    ride = evidence.ride
+    before = remaining.posterior.before[:, :CHECK_DRAWS]
+    state = remaining.model.state(before)
+    check = _Check(evidence.test, ride, remaining, state, before)
     by_window = [
-        [item for item in found if window_of(ride, item) == number]
+        [item for item in evidence.readings if window_of(ride, item) == number]
         for number in range(len(ride.packs))
     ]
     told = {
@@ -90,9 +90,15 @@ class _Check:
     """Energies as one kind of evidence tells them, in draws from the inputs alone."""
 
     def __init__(
-        self, test: RangeTest, ride: RideWindow, left: Left, state: State, before: FloatArray
+        self,
+        test: RangeTest,
+        ride: RideWindow,
+        remaining: Remaining,
+        state: State,
+        before: FloatArray,
     ) -> None:
-        self.test, self.ride, self.left, self.state, self.before = test, ride, left, state, before
+        self.test, self.ride, self.remaining = test, ride, remaining
+        self.state, self.before = state, before
         self._series = test.sheet.pack.series
         self._rng = np.random.default_rng(1)
         full_v, cutoff_v, _ = voltage_limits(test.sheet.pack)
@@ -100,9 +106,9 @@ class _Check:
         self._delivered = state.capacity_ah * self._series * (1 - state.lost)
 
     def _value(self, name: str) -> FloatArray:
-        return self.left.model.value(name, self.before)
+        return self.remaining.model.value(name, self.before)
 
-    def by_rest(self, items: list[Reading]) -> FloatArray | None:
+    def by_rest(self, items: Sequence[Reading]) -> FloatArray | None:
         """E_full·(ε(V₁) − ε(V₂)) less the I²R loss."""
         ends = _ends(items, "rest")
         if ends is None:
@@ -118,7 +124,7 @@ class _Check:
             stored.append(self.state.curves.energy(charge[None])[0])
         return np.asarray((stored[0] - stored[1]) * self._delivered)
 
-    def by_line(self, items: list[Reading]) -> FloatArray | None:
+    def by_line(self, items: Sequence[Reading]) -> FloatArray | None:
         """(V₁ − V₂)/(V_full − V_cut): what many riders do."""
         ends = _ends(items, "rest")
         if ends is None or self._full_v <= self._cutoff_v:
@@ -126,7 +132,7 @@ class _Check:
         share = (ends[0].value - ends[1].value) / (self._full_v - self._cutoff_v)
         return np.asarray(share * self.state.usable * self._delivered)
 
-    def by_gauge(self, items: list[Reading]) -> FloatArray | None:
+    def by_gauge(self, items: Sequence[Reading]) -> FloatArray | None:
         """What the gauge fell by, through what such gauges show."""
         ends = _ends(items, "gauge")
         if ends is None:
@@ -147,7 +153,7 @@ class _Check:
         """From what it began with to cut-off, as the label has it."""
         if float(np.median(self.state.full_charge - self.state.cut_charge)) < LEAST_WINDOW:
             return None
-        began = [item for item in self.left.model.inputs if item.name.startswith("start_")]
+        began = [item for item in self.remaining.model.inputs if item.name.startswith("start_")]
         if any(item.shape != "shortfall" for item in began):
             return None
         shares = [
@@ -157,7 +163,7 @@ class _Check:
         return np.asarray(sum(shares) * self.state.usable * self._delivered)
 
 
-def _ends(items: list[Reading], kind: str) -> tuple[Reading, Reading] | None:
+def _ends(items: Sequence[Reading], kind: str) -> tuple[Reading, Reading] | None:
     """The first and the last reading of a kind, where they fell."""
     mine = [item for item in items if item.kind == kind]
     if len(mine) < 2 or mine[0].value <= mine[-1].value:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from limpet.figures.parts import MethodResult
 from limpet.quantity import agree
 from limpet.read.line import Estimate
 
 
-def side_by_side(found: list[Estimate], used: Estimate | None) -> tuple[MethodResult, ...]:
+def side_by_side(found: Sequence[Estimate], used: Estimate | None) -> tuple[MethodResult, ...]:
     """All methods with the one used marked and the others judged against it (E_n ≤ 1)."""
     return tuple(
         MethodResult(

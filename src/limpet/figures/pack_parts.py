@@ -10,7 +10,7 @@ from limpet.figures.drawn import DrawnFigures, quantity
 from limpet.quantity import Quantity
 from limpet.read.line import Estimate, Line
 from limpet.read.window import RideWindow
-from limpet.state.remaining import Left
+from limpet.state.remaining import Remaining
 
 #: A pack of which less than this was used says little of itself [-] (handbook section 7).
 TELLS = 0.15
@@ -28,7 +28,11 @@ class PackPart:
 
 
 def packs_of(
-    ride: RideWindow, left: Left, figures: DrawnFigures, energy: Estimate | None, way: Line | None
+    ride: RideWindow,
+    remaining: Remaining,
+    figures: DrawnFigures,
+    energy: Estimate | None,
+    way: Line | None,
 ) -> tuple[PackPart, ...] | None:
     """Each pack's own figures; None where only one was used.
 
@@ -39,9 +43,9 @@ def packs_of(
     """
     if len(ride.packs) < 2 or way is None:
         return None
-    state, model = left.state, left.model
+    state, model = remaining.state, remaining.model
     first = model.ride.first_knots
-    ends = left.at_ends(state.stored, state.cut_stored)
+    ends = remaining.at_ends(state.stored, state.cut_stored)
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
     whole = None
     if figures.range_m is not None:

@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import EntryKind, RangeTest
+from limpet.figures.figures import Figures
 from limpet.figures.sagging import Sag, sag_of
 from limpet.read.charges import charges_of
 from limpet.read.distance import limp_distance_m
-from limpet.tell.result import Result
 
 FloatArray = NDArray[np.float64]
 
@@ -71,18 +71,18 @@ class Strip:
     tides: tuple[Tide, ...] = ()
 
 
-def _energy_left(test: RangeTest, result: Result) -> Callable[[FloatArray], FloatArray] | None:
+def _energy_left(test: RangeTest, figures: Figures) -> Callable[[FloatArray], FloatArray] | None:
     """Energy left [-] as a function of time [s]; None when the energy is not known."""
-    line, usable = result.energy_line, result.pack.usable_energy_wh
-    used = result.energy_used_fraction
+    line, usable = figures.energy_line, figures.pack.usable_energy_wh
+    used = figures.energy_used_fraction
     if line is None or usable is None or used is None or line.span == 0:
         return None
     # A ride that began part empty starts below the full mark.
-    began = result.started_fraction
+    began = figures.started_fraction
     start = min(began.value, 1.0) if began is not None else 1.0
-    total_wh = result.energy.value if result.energy is not None else line.span
+    total_wh = figures.energy.value if figures.energy is not None else line.span
 
-    charged = _charged(test, result)
+    charged = _charged(test, figures)
 
     def left(time_s: FloatArray) -> FloatArray:
         share = line.at(time_s) / line.span * total_wh / usable.value
@@ -91,20 +91,20 @@ def _energy_left(test: RangeTest, result: Result) -> Callable[[FloatArray], Floa
     return left
 
 
-def _charged(test: RangeTest, result: Result) -> Callable[[FloatArray], FloatArray]:
+def _charged(test: RangeTest, figures: Figures) -> Callable[[FloatArray], FloatArray]:
     """What had been charged on the way by a time, as a share of the usable energy [-]."""
-    charges, usable = charges_of(test, result.ride), result.pack.usable_energy_wh
+    charges, usable = charges_of(test, figures.ride), figures.pack.usable_energy_wh
     if charges is None or usable is None:
         return np.zeros_like
-    factor = next((item.value for item in result.inputs if item.name == "charged"), 1.0)
+    factor = next((item.value for item in figures.inputs if item.name == "charged"), 1.0)
     shares = factor * charges.energy_wh / usable.value
     return lambda time_s: ((time_s[:, None] >= charges.time_s - 1e-6) * shares).sum(axis=1)
 
 
-def strip_of(test: RangeTest, result: Result) -> Strip:
+def strip_of(test: RangeTest, figures: Figures) -> Strip:
     """The tideline of a test."""
-    track = result.distance_line
-    left = _energy_left(test, result)
+    track = figures.distance_line
+    left = _energy_left(test, figures)
     distance: FloatArray = np.zeros(0)
     levels: FloatArray = np.zeros(0)
     marks: list[Mark] = []
@@ -115,10 +115,10 @@ def strip_of(test: RangeTest, result: Result) -> Strip:
     }
     if track is not None:
         if left is not None:
-            time = _even_times(track.time_s, track.total, result.ride.start_s, result.ride.end_s)
+            time = _even_times(track.time_s, track.total, figures.ride.start_s, figures.ride.end_s)
             distance, levels = track.at(time), left(time)
         for entry in test.entries:
-            at = np.array([min(entry.time_s, result.ride.end_s)])
+            at = np.array([min(entry.time_s, figures.ride.end_s)])
             volts = (
                 entry.voltage_rest_v if entry.voltage_rest_v is not None else entry.voltage_load_v
             )
@@ -135,52 +135,52 @@ def strip_of(test: RangeTest, result: Result) -> Strip:
                     questioned=entry.time_s in asked,
                 )
             )
-    cutoff = result.range_to_cutoff
+    cutoff = figures.range_to_cutoff
     # What was charged on the way carries the ride so much further than one pack.
-    further = 1 + float(_charged(test, result)(np.array([result.ride.end_s]))[0])
+    further = 1 + float(_charged(test, figures)(np.array([figures.ride.end_s]))[0])
     return Strip(
         distance_m=tuple(distance.tolist()),
         energy_left=tuple(levels.tolist()),
         marks=tuple(marks),
-        ridden_m=result.distance.value if result.distance is not None else None,
+        ridden_m=figures.distance.value if figures.distance is not None else None,
         cutoff_m=(cutoff.low * further, cutoff.value * further, cutoff.high * further)
         if cutoff is not None
         else None,
-        reserve=result.reserve,
-        measured=result.range_measured,
-        fade_m=result.fade.onset_distance_m if result.fade is not None else None,
-        limp_to_m=_limp_to_m(test, result),
-        tides=_tides(result),
+        reserve=figures.reserve,
+        measured=figures.range_measured,
+        fade_m=figures.fade.onset_distance_m if figures.fade is not None else None,
+        limp_to_m=_limp_to_m(test, figures),
+        tides=_tides(figures),
     )
 
 
-def sagging(test: RangeTest, result: Result) -> Sag | None:
+def sagging(test: RangeTest, figures: Figures) -> Sag | None:
     """Volts and speed over what is left in the pack; None where they do not tell."""
-    return sag_of(test, result.ride, _energy_left(test, result))
+    return sag_of(test, figures.ride, _energy_left(test, figures))
 
 
-def _limp_to_m(test: RangeTest, result: Result) -> float | None:
+def _limp_to_m(test: RangeTest, figures: Figures) -> float | None:
     """Where the ride came to after its end [m]; None where it stood."""
-    track, limp = result.distance_line, limp_distance_m(test, result.ride)
+    track, limp = figures.distance_line, limp_distance_m(test, figures.ride)
     if track is None or limp < LEAST_LIMP_M:
         return None
-    return float(track.at(np.array([result.ride.end_s]))[0]) + limp
+    return float(track.at(np.array([figures.ride.end_s]))[0]) + limp
 
 
-def _tides(result: Result) -> tuple[Tide, ...]:
+def _tides(figures: Figures) -> tuple[Tide, ...]:
     """Each pack's own energy left; nothing where one was used, or what they hold is not known.
 
     Notes
     -----
     All packs of a ride are taken as of one kind, as everywhere: each holds its part of the usable energy.
     """
-    track, line, usable = result.distance_line, result.energy_line, result.pack.usable_energy_wh
-    packs = result.ride.packs
+    track, line, usable = figures.distance_line, figures.energy_line, figures.pack.usable_energy_wh
+    packs = figures.ride.packs
     if track is None or line is None or usable is None or len(packs) < 2 or line.span <= 0:
         return ()
-    total_wh = result.energy.value if result.energy is not None else line.span
+    total_wh = figures.energy.value if figures.energy is not None else line.span
     one_wh = usable.value / len(packs)
-    began = result.started_fraction
+    began = figures.started_fraction
     found = []
     for number, (begin, end) in enumerate(packs):
         time = np.linspace(begin, end, TIDE_POINTS)

@@ -27,14 +27,15 @@ def contradiction(now: Now) -> Notice | None:
     The search has been begun at several places by then (`uncertain.posterior`): what is left is no false
     minimum, but a reading that is mistyped, or a sheet of another pack.
     """
-    posterior = now.found.left.posterior
+    posterior = now.found.remaining.posterior
     settled = posterior.effective / posterior.scores.shape[1]
     if posterior.birge <= MOST_BIRGE and settled >= LEAST_SETTLED:
         return None
     # In the order in which the model looks at them: volts, the gauge, what the display promises.
-    volts = [item for item in now.found.found if item.kind in ("rest", "load")]
+    volts = [item for item in now.found.evidence.readings if item.kind in ("rest", "load")]
     others = [
-        [item for item in now.found.found if item.kind == kind] for kind in ("gauge", "shown")
+        [item for item in now.found.evidence.readings if item.kind == kind]
+        for kind in ("gauge", "shown")
     ]
     looked_at = [*volts, *others[0], *others[1]][: len(posterior.residual)]
     if not looked_at:

@@ -148,7 +148,7 @@ def riding(
 
 def _distance(now: Now) -> Quantity | None:
     """How far the ride has come, to where the way was last read."""
-    chosen, drawn = least_uncertain(now.found.distances), now.found.drawn.distance_m
+    chosen, drawn = least_uncertain(now.found.evidence.distances), now.found.drawn.distance_m
     if chosen is None or drawn is None or now.done_m <= 0:
         return None
     part = now.done_m / max(chosen.line.span, 1e-9)
@@ -191,13 +191,13 @@ def _questions(seen: RangeTest) -> list[Notice]:
 
 def _enough(seen: RangeTest, now: Now, distance: Quantity | None) -> Enough | None:
     """How well a full pack's range would be known if the ride stopped now, and when well enough."""
-    if distance is None or not now.found.told:
+    if distance is None or not now.found.evidence.tells_share:
         return None
     reach = quantity(now.usable_wh / now.per_m, "m")
     half = (reach.high - reach.low) / 2 / max(reach.value, 1e-9)
-    if now.found.ride.reached_end:
+    if now.found.evidence.ride.reached_end:
         half = (distance.high - distance.low) / 2 / max(distance.value, 1e-9)
-    metered = now.found.progress.basis in ("charge", "energy")
+    metered = now.found.evidence.progress.basis in ("charge", "energy")
     plan = enough(reach.value, instruments=seen.sheet.instruments, counts_charge=metered)
     at = np.array([place for place, _ in plan.curve])
     widths = np.array([width for _, width in plan.curve])
@@ -209,7 +209,7 @@ def _enough(seen: RangeTest, now: Now, distance: Quantity | None) -> Enough | No
 
 
 def _inputs(now: Now) -> tuple[InputResult, ...]:
-    own = listed_inputs(now.found.left)
+    own = listed_inputs(now.found.remaining)
     names = {item.name for item in own}
     road = [
         InputResult(

@@ -64,7 +64,7 @@ class Now:
     @property
     def one_pack_wh(self) -> FloatArray:
         """What one full pack gives [Wh], shape (J,)."""
-        return self.usable_wh / (self.spare + len(self.found.ride.packs))
+        return self.usable_wh / (self.spare + len(self.found.evidence.ride.packs))
 
 
 def now_of(
@@ -107,11 +107,11 @@ def now_of(
     found = find(
         seen, _with_road(priors, modelled, way), draws=DRAWS, under_way=True, cruise_w=cruise_w
     )
-    state = found.left.state
-    delivered = state.capacity_ah * found.left.model.ride.series * (1 - state.lost)
-    ends = found.left.at_ends(state.stored, state.cut_stored)
+    state = found.remaining.state
+    delivered = state.capacity_ah * found.remaining.model.ride.series * (1 - state.lost)
+    ends = found.remaining.at_ends(state.stored, state.cut_stored)
     end = ends[-1]
-    used = (state.stored[found.left.model.ride.first_knots] - ends).sum(axis=0)
+    used = (state.stored[found.remaining.model.ride.first_knots] - ends).sum(axis=0)
     used_wh = (used + state.added_stored) * delivered
     rate = rate_of(found, modelled, common, done_m, unknown_height(seen, found, way), used_wh)
     use = seen.sheet.packs_use
@@ -181,9 +181,9 @@ def _per_m(
         whole = rate.carried(course.energy_wh(course.length_m)) / course.length_m
         return np.maximum(whole, 0.05 * float(np.median(np.abs(whole))) + 1e-6)
     shown = np.exp(rate.shown)
-    if found.heights is None or done_m < LEAST_M:
+    if found.evidence.heights is None or done_m < LEAST_M:
         return shown
-    height = climb_wh(seen, found.heights.climbed_m) / done_m
+    height = climb_wh(seen, found.evidence.heights.climbed_m) / done_m
     return np.maximum(shown - height, 0.4 * shown)
 
 
@@ -207,7 +207,7 @@ def _with_road(priors: Priors, modelled: FloatArray, way: GivenWay) -> Priors:
 
 def unknown_height(seen: RangeTest, found: Findings, way: GivenWay) -> float:
     """What a difference of height that nobody noted may have taken so far [Wh]."""
-    if way.stated or found.heights is not None or way.trip.route.loop is not None:
+    if way.stated or found.evidence.heights is not None or way.trip.route.loop is not None:
         return 0.0
     return climb_wh(seen, UNKNOWN_END_M)
 
@@ -215,4 +215,4 @@ def unknown_height(seen: RangeTest, found: Findings, way: GivenWay) -> float:
 def scatter(found: Findings, metres: FloatArray | float) -> FloatArray:
     """How pieces of road ahead may differ from what such a road takes, factor, shape (…, J)."""
     std = np.asarray(PER_KM.std / np.sqrt(np.maximum(np.asarray(metres) / 1000, 0.2)))
-    return np.exp(np.clip(std[..., None] * found.left.value("way_ahead"), -1.0, 1.0))
+    return np.exp(np.clip(std[..., None] * found.remaining.value("way_ahead"), -1.0, 1.0))

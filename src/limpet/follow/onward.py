@@ -176,7 +176,7 @@ class Onward:
 
 def onward_of(seen: RangeTest, now: Now, most: float = 1.0) -> Onward:
     """The way that is left of a ride; no chance of it is told as more than `most`."""
-    height = unknown_height(seen, now.found, now.way) * now.found.left.value("height")
+    height = unknown_height(seen, now.found, now.way) * now.found.remaining.value("height")
     return Onward(
         now=now,
         until_m=until_m_of(now),

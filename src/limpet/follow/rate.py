@@ -102,15 +102,15 @@ def rate_of(
     consumption among their inputs. Where a meter ran, it reads this ride's consumption to within its
     own error and the scatter of so much road (`PER_KM`).
     """
-    count = found.left.posterior.scores.shape[1]
+    count = found.remaining.posterior.scores.shape[1]
     pairs = np.random.default_rng(seed).permutation(np.resize(np.arange(len(modelled)), count))
-    if found.progress.basis == "distance":
-        return Rate(modelled, np.log(found.left.value("consumption")), pairs, common)
+    if found.evidence.progress.basis == "distance":
+        return Rate(modelled, np.log(found.remaining.value("consumption")), pairs, common)
     drawn = found.drawn
-    metered = found.meter is not None and bool(found.meter.gains)
+    metered = found.evidence.meter is not None and bool(found.evidence.meter.gains)
     energy_wh = drawn.energy_wh if metered and drawn.energy_wh is not None else used_wh
     energy_wh = np.maximum(energy_wh, LEAST_WH)
-    if found.progress.basis == "time" or drawn.distance_m is None or metres < LEAST_M:
+    if found.evidence.progress.basis == "time" or drawn.distance_m is None or metres < LEAST_M:
         return Rate(modelled, modelled[pairs], pairs, common)
     seen = log_rate(energy_wh, 1.0) - np.log(np.maximum(drawn.distance_m, 1.0))
     form = hypot(

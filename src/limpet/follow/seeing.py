@@ -95,8 +95,8 @@ def sights_of(seen: RangeTest, now: Now, rows: NDArray[np.intp]) -> tuple[Sight,
         Sight(name=name, shown=np.stack([one.shown[rows] for one in found]), std=found[0].std)
         for name, found in by_name.items()
     ]
-    came = now.found.left
-    if now.found.progress.basis in ("charge", "energy"):
+    came = now.found.remaining
+    if now.found.evidence.progress.basis in ("charge", "energy"):
         # Beside a meter a promise adds nothing.
         return tuple(sights)
     factor = (
@@ -148,8 +148,8 @@ _AT_A_STOP: Final = Reading(
 
 def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
     """What the pack's instruments would show in each draw with so much left."""
-    found, state = now.found.left, now.found.left.state
-    pack, series = seen.sheet.pack, now.found.left.model.ride.series
+    found, state = now.found.remaining, now.found.remaining.state
+    pack, series = seen.sheet.pack, now.found.remaining.model.ride.series
     delivered = np.maximum(state.capacity_ah * series * (1 - state.lost), 1e-9)
     # Of several packs in turn the one that is in use is looked at.
     one = np.clip(left_wh % np.maximum(state.usable * delivered, 1e-9), 0.0, None)
@@ -202,7 +202,7 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
 
 def _steps(seen: RangeTest, now: Now) -> float | None:
     """Steps of the vehicle's gauge; None where nobody said that it has one."""
-    read = [item for item in now.found.found if item.kind == "gauge"]
+    read = [item for item in now.found.evidence.readings if item.kind == "gauge"]
     tools = seen.sheet.instruments
     if read or (tools is not None and tools.gauge is not None and tools.gauge.kind is not None):
         return gauge_steps(seen, read)

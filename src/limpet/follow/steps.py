@@ -67,7 +67,7 @@ def steps_of(seen: RangeTest, now: Now) -> tuple[Step, ...]:
     rules = seen.sheet.vehicle.step_down
     if not rules:
         return ()
-    full = gauge_steps(seen, [item for item in now.found.found if item.kind == "gauge"])
+    full = gauge_steps(seen, [item for item in now.found.evidence.readings if item.kind == "gauge"])
     return tuple(_step(rule, full) for rule in rules)
 
 

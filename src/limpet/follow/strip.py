@@ -87,14 +87,14 @@ def left_along(now: Now, times: FloatArray) -> FloatArray:
 
     Between the readings it goes as the progress of the ride does; at the last it is what the line says.
     """
-    found = now.found.left
+    found = now.found.remaining
     ride, state = found.model.ride, found.state
     share = np.clip((state.stored - state.cut_stored) / state.usable, 0.0, 1.0)
     waiting = ride.windows - 1 - ride.knot_window[:, None] + now.spare
     middle = np.median((share + waiting) / (ride.windows + now.spare), axis=1)
     middle[-1] = float(np.median(now.left_wh / now.usable_wh))
-    along = now.found.progress.line.at(found.times)
-    here = np.clip(now.found.progress.line.at(times), along[0], along[-1])
+    along = now.found.evidence.progress.line.at(found.times)
+    here = np.clip(now.found.evidence.progress.line.at(times), along[0], along[-1])
     # Of two knots at one place, where a fresh pack was put in, the later counts.
     order = np.argsort(along, kind="stable")
     return np.asarray(np.interp(here, along[order], middle[order]))

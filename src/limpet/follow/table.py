@@ -184,7 +184,7 @@ def table_of(
         lap_m=now.course.length_m if repeats else None,
         turn_until_m=onward.turn_until_m,
         half=half,
-        in_bag=now.in_bag / (now.spare + len(now.found.ride.packs)),
+        in_bag=now.in_bag / (now.spare + len(now.found.evidence.ride.packs)),
         reserve=now.way.trip.reserve,
         wanted=onward.wanted,
         shows_charge=answer.shows_charge,
@@ -216,7 +216,7 @@ def _heat_slope(now: Now) -> float:
 
     From then on each draw has the current of its own consumption, and what it lost by it.
     """
-    left = now.found.left
+    left = now.found.remaining
     ride = left.model.ride
     if ride.step.any() or ride.cruise_w is None:
         return 0.0
@@ -240,7 +240,7 @@ def _ratios(onward: Onward, place: float, slow: Slower) -> list[float]:
 
 def bases_of(seen: RangeTest, now: Now) -> tuple[Base, ...]:
     """The last reading of each instrument of the way, and where that was."""
-    chosen = least_uncertain(now.found.distances)
+    chosen = least_uncertain(now.found.evidence.distances)
     if chosen is None:
         return ()
     found = []

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from math import hypot
 
@@ -9,12 +10,12 @@ from limpet.quantity import COVERAGE_FACTOR, Quantity, agree
 from limpet.read.line import Estimate
 
 
-def least_uncertain(found: list[Estimate]) -> Estimate | None:
+def least_uncertain(found: Sequence[Estimate]) -> Estimate | None:
     """The estimate with the smallest relative standard uncertainty; None of none."""
     return min(found, key=lambda item: item.quantity.relative, default=None)
 
 
-def widened(used: Estimate | None, others: list[Estimate]) -> Estimate | None:
+def widened(used: Estimate | None, others: Sequence[Estimate]) -> Estimate | None:
     """The estimate used, as uncertain as it takes to hold those that it cannot be reconciled with."""
     if used is None:
         return None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import hypot
 from typing import Literal
@@ -39,7 +40,7 @@ REGEN_RATE = 5.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class EnergyFindings:
+class MeteredEnergy:
     """All that meters tell of the energy of a ride.
 
     `methods` in the order of bundle.md; `charge` and `counted` as running totals [Ah, Wh].
@@ -58,8 +59,8 @@ def metered_energy(
     finest: Line | None,
     ohm: float,
     hours: float,
-    rests: list[Reading],
-) -> EnergyFindings:
+    rests: Sequence[Reading],
+) -> MeteredEnergy:
     """Every energy that a meter gives over the ride proper, net of regeneration.
 
     Parameters
@@ -85,7 +86,7 @@ def metered_energy(
     ):
         charge = counted.metered
     methods = [item for item in found if item is not None and item.line.span > LEAST_ENERGY_WH]
-    return EnergyFindings(
+    return MeteredEnergy(
         methods=methods,
         charge=charge,
         counted=energy.metered if energy is not None else None,
@@ -216,7 +217,7 @@ def _charge_counter(
     counted: _Counted,
     ohm: float,
     hours: float,
-    rests: list[Reading],
+    rests: Sequence[Reading],
 ) -> Estimate | None:
     """E = ΔQ·V̄ with the charge-weighted mean loaded voltage."""
     volts = _loaded_voltage(test, ride, counted.metered, ohm, hours, rests)
@@ -261,7 +262,7 @@ def _loaded_voltage(
     counted: Metered,
     ohm: float,
     hours: float,
-    rests: list[Reading],
+    rests: Sequence[Reading],
 ) -> tuple[FloatArray, FloatArray, float, str] | None:
     """Times [s] and loaded voltages [V], the relative u of their mean, and where they are from."""
     column, sample_time = test.column("voltage_v"), test.column("time_s")

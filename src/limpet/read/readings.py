@@ -140,7 +140,7 @@ def _order(item: Reading) -> tuple[float, str, float]:
     return item.time_s, item.kind, item.value
 
 
-def _opening(found: list[Reading], ride: RideWindow) -> list[Reading]:
+def _opening(found: Sequence[Reading], ride: RideWindow) -> list[Reading]:
     """The same, with those marked that tell what a pack began with: volts at rest before a gauge."""
     marked = list(found)
     for number, (begin, end) in enumerate(ride.packs):

@@ -9,13 +9,13 @@ from math import hypot, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import PER_KM, InstrumentName
+from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.pack import CurveFamily, PackSpec, voltage_limits
 from limpet.read.charges import Charges, charges_of
-from limpet.read.progress import Progress, between_std, form_std
+from limpet.read.evidence import Evidence
+from limpet.read.progress import between_std, form_std
 from limpet.read.readings import Reading, gauge_steps
-from limpet.read.resistance import Resistance
 from limpet.read.window import RideWindow
 from limpet.state.priors import Priors
 from limpet.state.state_model import Ended, Gauges, Ride, ShownRanges, State, StateModel, Volts
@@ -49,7 +49,7 @@ UNREAD_STD = 0.4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Left:
+class Remaining:
     """Energy left along the ride, in draws; `times` are those of the knots [s], shape (K,)."""
 
     model: StateModel
@@ -71,13 +71,8 @@ class Left:
         return np.where(cut[:, None], at_cutoff, along[ride.last_knots])
 
 
-def energy_left(
-    test: RangeTest,
-    ride: RideWindow,
-    progress: Progress,
-    found: list[Reading],
-    resistance: Resistance,
-    instruments: Sequence[InstrumentName],
+def remaining_energy(
+    evidence: Evidence,
     more: list[Input],
     *,
     family: CurveFamily,
@@ -85,22 +80,20 @@ def energy_left(
     draws: int = DRAWS,
     under_way: bool = False,
     cruise_w: float | None = None,
-) -> Left:
+) -> Remaining:
     """Draw the pack's state along the ride as the readings leave it.
 
     Parameters
     ----------
-    instruments : those whose gain counts
+    evidence : what was read of the test
     more : further inputs, drawn with the others, that no reading of the pack's state sees
     family : of curves that the cells' is drawn from
     priors : what earlier tests taught
     under_way, cruise_w : the ride goes on; see `world_inputs` and `Ride`
     """
-    times, window = _knots(ride, found)
-    charges = charges_of(test, ride)
-    inputs = world_inputs(
-        test, ride, progress, found, resistance, instruments, priors, under_way=under_way
-    )
+    times, window = _knots(evidence.ride, evidence.readings)
+    charges = charges_of(evidence.test, evidence.ride)
+    inputs = world_inputs(evidence, priors, under_way=under_way)
     if charges is not None:
         inputs.append(
             Input(
@@ -111,17 +104,19 @@ def energy_left(
                 shape="lognormal",
             )
         )
-    of_ride = _ride(test, ride, progress, found, resistance, family, priors, times, window, charges)
+    of_ride = _ride(evidence, family, priors, times, window, charges)
     model = StateModel(
         ride=replace(of_ride, cruise_w=cruise_w),
         family=family,
         inputs=[*inputs, *more],
     )
     posterior = infer(model.look, len(model.inputs), draws, SEED)
-    return Left(model=model, posterior=posterior, state=model.state(posterior.scores), times=times)
+    return Remaining(
+        model=model, posterior=posterior, state=model.state(posterior.scores), times=times
+    )
 
 
-def _knots(ride: RideWindow, found: list[Reading]) -> tuple[FloatArray, NDArray[np.intp]]:
+def _knots(ride: RideWindow, found: Sequence[Reading]) -> tuple[FloatArray, NDArray[np.intp]]:
     """Moments at which the state is followed, and which of the packs each is of."""
     times: list[FloatArray] = []
     window: list[int] = []
@@ -149,17 +144,16 @@ def window_of(ride: RideWindow, item: Reading) -> int:
 
 
 def _ride(
-    test: RangeTest,
-    ride: RideWindow,
-    progress: Progress,
-    found: list[Reading],
-    resistance: Resistance,
+    evidence: Evidence,
     family: CurveFamily,
     priors: Priors,
     times: FloatArray,
     window: NDArray[np.intp],
     charges: Charges | None,
 ) -> Ride:
+    test, ride, progress, found = (
+        evidence.test, evidence.ride, evidence.progress, evidence.readings
+    )  # fmt: skip
     pack = test.sheet.pack
     at = progress.line.at(times)
     step = np.maximum(np.diff(at, prepend=at[0]), 0.0)
@@ -182,7 +176,7 @@ def _ride(
     shown = [item for item in found if item.kind == "shown" and by_way]
     added_wh = _added_wh(charges, times)
 
-    def knots(items: list[Reading]) -> NDArray[np.intp]:
+    def knots(items: Sequence[Reading]) -> NDArray[np.intp]:
         rows = []
         for item in items:
             number = window_of(ride, item)
@@ -203,7 +197,7 @@ def _ride(
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
         added_wh=added_wh,
-        volts=_volts(volts, knots(volts), pack, resistance.ohm),
+        volts=_volts(volts, knots(volts), pack, evidence.resistance.ohm),
         gauges=_gauges(
             test,
             ride,
@@ -243,7 +237,7 @@ def _ended(test: RangeTest, ride: RideWindow) -> tuple[Ended, ...]:
     )
 
 
-def _volts(volts: list[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm: float) -> Volts:
+def _volts(volts: Sequence[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm: float) -> Volts:
     lag = np.array([unsettled(item) for item in volts])
     std = [
         hypot(
@@ -295,7 +289,7 @@ FRESH_RISE = 0.1
 def _gauges(
     test: RangeTest,
     ride: RideWindow,
-    gauges: list[Reading],
+    gauges: Sequence[Reading],
     knot: NDArray[np.intp],
     window: NDArray[np.intp],
     added_wh: FloatArray,
@@ -332,7 +326,7 @@ def _swing(shown: FloatArray, stretch: NDArray[np.intp]) -> float:
     return SWING_GAIN * float(np.sqrt(np.mean(np.square(off)))) if len(shown) > 2 else 0.0
 
 
-def _of_all(ride: RideWindow, gauges: list[Reading], steps: float) -> bool:
+def _of_all(ride: RideWindow, gauges: Sequence[Reading], steps: float) -> bool:
     """Whether one gauge watches all packs: it did not rise where a fresh one was put in."""
     seen = False
     for begin, _ in ride.packs[1:]:

@@ -29,10 +29,10 @@ from limpet.pack import (
 )
 from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD, PEUKERT, PEUKERT_STD
 from limpet.read.accuracy import accuracy
+from limpet.read.evidence import Evidence
 from limpet.read.heights import CLIMB_EFFICIENCY
 from limpet.read.progress import Progress
 from limpet.read.readings import Reading, gauge_steps
-from limpet.read.resistance import Resistance
 from limpet.read.sheet import mass_kg, pack_temp_c, packs_together
 from limpet.read.window import RideWindow
 from limpet.state.priors import Priors, taught
@@ -69,23 +69,17 @@ JUST_CHARGED_STD = 0.02
 UNKNOWN_HEIGHT_M = 15.0
 
 
-def world_inputs(
-    test: RangeTest,
-    ride: RideWindow,
-    progress: Progress,
-    found: list[Reading],
-    resistance: Resistance,
-    instruments: Sequence[InstrumentName],
-    priors: Priors,
-    *,
-    under_way: bool = False,
-) -> list[Input]:
+def world_inputs(evidence: Evidence, priors: Priors, *, under_way: bool = False) -> list[Input]:
     """Every uncertain input of the pack and of the instruments that read it and the way.
 
     Parameters
     ----------
+    evidence : what was read of the test
+    priors : what earlier tests taught
     under_way : a ride goes on: what nobody said of its start is not taken for granted
     """
+    test, ride, found = evidence.test, evidence.ride, evidence.readings
+    progress, resistance = evidence.progress, evidence.resistance
     pack = test.sheet.pack
     temp = pack_temp_c(test)
     cold = capacity_factor(pack.chemistry, temp)
@@ -107,7 +101,7 @@ def world_inputs(
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
         *([_input("peukert", PEUKERT, PEUKERT_STD, told)] if is_lead(pack.chemistry) else []),
-        *(instrument(test, name) for name in instruments),
+        *(instrument(test, name) for name in evidence.instruments),
         _input("consumption", usual, usual_std, told, "lognormal"),
         _input("resistance_ohm", ohm, ohm_std, resistance.source, "lognormal"),
         _input(
@@ -135,7 +129,7 @@ def world_inputs(
     )
 
 
-def _of_the_display(test: RangeTest, ride: RideWindow, found: list[Reading]) -> list[Input]:
+def _of_the_display(test: RangeTest, ride: RideWindow, found: Sequence[Reading]) -> list[Input]:
     """What a display may mean that no finished test asks of it."""
     inputs = []
     if any(item.kind == "shown" for item in found):
@@ -189,7 +183,7 @@ def _usual(test: RangeTest, ride: RideWindow, progress: Progress) -> tuple[float
 
 
 def _start(
-    test: RangeTest, ride: RideWindow, found: list[Reading], number: int, under_way: bool
+    test: RangeTest, ride: RideWindow, found: Sequence[Reading], number: int, under_way: bool
 ) -> Input:
     """The share of usable energy that a pack began with."""
     name = f"start_{number + 1}"

@@ -5,22 +5,24 @@ from __future__ import annotations
 import numpy as np
 
 from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S, assumed_otherwise
+from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
-from limpet.figures.drawn import GUESS_BELOW, DrawnFigures
+from limpet.figures.drawn import GUESS_BELOW
+from limpet.figures.figures import Figures
+from limpet.figures.findings import Findings
 from limpet.figures.parts import InputResult
 from limpet.notices import Notice
 from limpet.pack import voltage_limits
-from limpet.quantity import Quantity
 from limpet.read.accuracy import accuracy
 from limpet.read.charges import was_charged
 from limpet.read.distance import limp_distance_m
-from limpet.read.energy import EnergyFindings
-from limpet.read.heights import LEAST_HEIGHT_M, Heights, climb_wh
+from limpet.read.evidence import Evidence
+from limpet.read.heights import LEAST_HEIGHT_M, climb_wh
 from limpet.read.line import Estimate
-from limpet.read.readings import Reading
-from limpet.read.window import RideWindow
 from limpet.state.priors import Priors
-from limpet.state.remaining import Left
+from limpet.tell import cautions
+from limpet.tell.disagreements import disagreements
+from limpet.tell.happened import happened
 from limpet.words import named_tests
 
 #: Limp distance worth a sentence [m].
@@ -31,27 +33,72 @@ PART_EMPTY = 0.95
 VOLTS_TELL = 0.10
 
 
-def about_energy(evidence: EnergyFindings, energy: Quantity | None) -> list[Notice]:
+def messages_of(found: Findings, figures: Figures) -> tuple[Notice, ...]:
+    """Everything that a result has to say, cautions first, each once.
+
+    Parameters
+    ----------
+    found : the test's findings
+    figures : made of them
+    """
+    evidence, test = found.evidence, found.evidence.test
+    asked = all_questions(test.sheet.pack, test.sheet.packs_used or 1, test.entries)
+    consumption, reach = figures.consumption, figures.range_to_cutoff
+    used, way = figures.energy_estimate, figures.distance_estimate
+    told = [
+        *cautions.stop_now(test),
+        *happened(
+            test,
+            evidence.ride,
+            figures.distance_line,
+            used.line if used is not None else None,
+            reach.value if reach is not None else None,
+        ),
+        *disagreements("energy", figures.energy_methods),
+        *disagreements("distance", figures.distance_methods),
+        *(cautions.implausible(test, consumption.wh_per_mi) if consumption else []),
+        *asked,
+        *([Notice("hangs_on_question")] if asked else []),
+        *evidence.messages,
+        *_about_energy(evidence, figures),
+        *_about_start(found),
+        *(_about_height(found) if reach is not None else []),
+        *(_beyond_label(found) if figures.energy_used_fraction is not None else []),
+        *_what_is_missing(found, figures),
+        *_what_volts_lack(found),
+        *_about_label(test),
+        *_about_charging(found),
+        *_about_lessons(figures.inputs, found.priors),
+        *_what_was_assumed(test, (used, way), figures),
+        *test.notices,
+    ]
+    return tuple(dict.fromkeys(told))
+
+
+def _about_energy(evidence: Evidence, figures: Figures) -> list[Notice]:
     """Says so where no meter told the energy."""
-    if energy is None or evidence.charge is not None or evidence.counted is not None:
+    energy = figures.energy
+    if energy is None or _is_metered(evidence):
         return []
     return [Notice("energy_from_label", share=(energy.high - energy.low) / 2 / energy.value)]
 
 
-def about_start(
-    test: RangeTest, ride: RideWindow, left: Left, found: list[Reading]
-) -> list[Notice]:
+def _is_metered(evidence: Evidence) -> bool:
+    return evidence.metered.charge is not None or evidence.metered.counted is not None
+
+
+def _about_start(found: Findings) -> list[Notice]:
     """What was taken of the pack's start."""
-    began = next((item for item in found if item.at_start_of == 0), None)
+    began = next((item for item in found.evidence.readings if item.at_start_of == 0), None)
     if began is None:
         return [Notice("assumed_full")]
-    share = float(np.median(left.value("start_1")))
+    share = float(np.median(found.remaining.value("start_1")))
     if began.kind == "rest" and share < PART_EMPTY:
         return [Notice("began_part_empty", voltage_v=began.value, share=share)]
     return []
 
 
-def about_label(test: RangeTest) -> list[Notice]:
+def _about_label(test: RangeTest) -> list[Notice]:
     """What was taken of a pack that is not described."""
     pack = test.sheet.pack
     if not pack.taken:
@@ -62,7 +109,7 @@ def about_label(test: RangeTest) -> list[Notice]:
     return notices if pack.knows_energy else [*notices, Notice("pack_unlabelled")]
 
 
-def about_lessons(inputs: tuple[InputResult, ...], priors: Priors) -> list[Notice]:
+def _about_lessons(inputs: tuple[InputResult, ...], priors: Priors) -> list[Notice]:
     """What earlier tests taught this one, and which of its readings were set right by them."""
     listed = {item.name for item in inputs}
     notices, words, tests = [], [], dict[str, None]()
@@ -101,27 +148,29 @@ LEARNED_WORDS = {
 }
 
 
-def about_charging(test: RangeTest, left: Left) -> list[Notice]:
+def _about_charging(found: Findings) -> list[Notice]:
     """What was made of a charge on the way."""
-    added = float(left.model.ride.added_wh.sum())
+    added = float(found.remaining.model.ride.added_wh.sum())
     if added > 0:
         return [Notice("charged_reckoned", energy_wh=added)]
-    return [Notice("charged_on_the_way")] if was_charged(test) else []
+    return [Notice("charged_on_the_way")] if was_charged(found.evidence.test) else []
 
 
-def beyond_label(drawn: DrawnFigures, evidence: EnergyFindings, left: Left) -> list[Notice]:
+def _beyond_label(found: Findings) -> list[Notice]:
     """Where more was metered than such a label promises, and the ride had not ended."""
-    if drawn.measured or drawn.energy_wh is None or not evidence.methods:
+    drawn, remaining = found.drawn, found.remaining
+    if drawn.measured or drawn.energy_wh is None or not found.evidence.metered.methods:
         return []
-    state = left.model.state(left.posterior.before[:, :1])
-    promised = state.usable * state.capacity_ah * left.model.ride.series * (1 - state.lost)
+    state = remaining.model.state(remaining.posterior.before[:, :1])
+    promised = state.usable * state.capacity_ah * remaining.model.ride.series * (1 - state.lost)
     share = float(np.median(drawn.energy_wh)) / max(float(promised[0]) * drawn.packs, 1e-6)
     return [Notice("more_than_label", share=share)] if share > 1 else []
 
 
-def about_height(test: RangeTest, heights: Heights | None, drawn: DrawnFigures) -> list[Notice]:
+def _about_height(found: Findings) -> list[Notice]:
     """That range is brought to the level, where the ride did not end at its start's height."""
-    if heights is None or drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
+    heights, test = found.evidence.heights, found.evidence.test
+    if heights is None or found.drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
         return []
     return [
         Notice(
@@ -133,63 +182,48 @@ def about_height(test: RangeTest, heights: Heights | None, drawn: DrawnFigures) 
     ]
 
 
-def what_is_missing(
-    test: RangeTest,
-    ride: RideWindow,
-    energy: Estimate | None,
-    distance: Estimate | None,
-    share: Quantity | None,
-    measured: bool,
-    capacity: Quantity | None,
-) -> list[Notice]:
+def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:
     """For everything that is null: what to record next time."""
-    found: list[Notice] = []
-    if energy is None:
-        found.append(Notice("no_energy"))
-    if distance is None:
-        found.append(Notice("no_distance"))
+    share, messages = figures.energy_used_fraction, list[Notice]()
+    if figures.energy_estimate is None:
+        messages.append(Notice("no_energy"))
+    if figures.distance_estimate is None:
+        messages.append(Notice("no_distance"))
     if share is None:
-        found.append(Notice("no_range"))
-    elif not measured and share.value < GUESS_BELOW:
-        found.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
-    if capacity is None:
-        found.append(Notice("no_capacity"))
-    limp_m = limp_distance_m(test, ride)
+        messages.append(Notice("no_range"))
+    elif not found.drawn.measured and share.value < GUESS_BELOW:
+        messages.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
+    if figures.pack.capacity_ah is None:
+        messages.append(Notice("no_capacity"))
+    limp_m = limp_distance_m(found.evidence.test, found.evidence.ride)
     if limp_m > LEAST_LIMP_M:
-        found.append(Notice("limp_distance", limp_m=limp_m))
-    return found
+        messages.append(Notice("limp_distance", limp_m=limp_m))
+    return messages
 
 
-def what_volts_lack(
-    test: RangeTest, left: Left, found: list[Reading], drawn: DrawnFigures, evidence: EnergyFindings
-) -> list[Notice]:
+def _what_volts_lack(found: Findings) -> list[Notice]:
     """What volts could not tell, and what would let them."""
-    if drawn.measured:
+    evidence, share = found.evidence, found.drawn.share
+    rests = [item for item in evidence.readings if item.kind == "rest"]
+    if found.drawn.measured or not rests:
         return []
-    rests = [item for item in found if item.kind == "rest"]
-    if not rests:
-        return []
-    apart = float(np.std(drawn.share) / np.median(drawn.share))
-    metered = evidence.charge is not None or evidence.counted is not None
-    if apart > VOLTS_TELL and not metered and test.sheet.pack.chemistry == "lfp":
-        return [Notice("volts_cannot_tell", chemistry=test.sheet.pack.chemistry)]
+    chemistry = evidence.test.sheet.pack.chemistry
+    apart = float(np.std(share) / np.median(share))
+    if apart > VOLTS_TELL and not _is_metered(evidence) and chemistry == "lfp":
+        return [Notice("volts_cannot_tell", chemistry=chemistry)]
     last = rests[-1]
     if last.settled_s is not None and last.settled_s < SETTLE_S.value:
         return [Notice("not_settled")]
     return []
 
 
-def what_was_assumed(
-    test: RangeTest,
-    ride: RideWindow,
-    energy: Estimate | None,
-    distance: Estimate | None,
-    reserve_assumed: bool,
+def _what_was_assumed(
+    test: RangeTest, used: tuple[Estimate | None, ...], figures: Figures
 ) -> list[Notice]:
     """What nobody stated and was taken: accuracies, reserve, cut-off."""
     assumed = [
         f"{name} ±{INSTRUMENT_PCT[name].value:g}%"
-        for item in (energy, distance)
+        for item in used
         if item is not None
         for name, _ in item.gains
         if accuracy(test, name).assumed
@@ -197,7 +231,7 @@ def what_was_assumed(
     notices = []
     if assumed:
         notices.append(Notice("accuracy_assumed", assumed=", ".join(dict.fromkeys(assumed))))
-    if reserve_assumed:
+    if figures.reserve_assumed and figures.energy_used_fraction is not None:
         notices.append(Notice("reserve_assumed", reserve=RESERVE.value))
     _, cutoff_v, cutoff_assumed = voltage_limits(test.sheet.pack)
     if cutoff_assumed:

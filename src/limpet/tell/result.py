@@ -2,78 +2,37 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, fields
+from typing import Any, Self
 
 from limpet.figures.budget import Advice
-from limpet.figures.claimed import ClaimResult
-from limpet.figures.climb import Climb
-from limpet.figures.fade import Fade
-from limpet.figures.gauge_habits import GaugeHabits
-from limpet.figures.gauge_truth import GaugeStep
-from limpet.figures.legs import Leg
-from limpet.figures.pack_parts import PackPart
-from limpet.figures.parts import (
-    Budget,
-    Consumption,
-    InputResult,
-    MethodResult,
-    PackResult,
-    Regeneration,
-    plain,
-)
-from limpet.figures.plan_on import PlanOn
-from limpet.figures.shown_ranges import ShownRange
+from limpet.figures.figures import Figures
+from limpet.figures.parts import plain
 from limpet.notices import Notice
 from limpet.quantity import Quantity, QuantityJson
-from limpet.read.line import Line
-from limpet.read.window import RideWindow
-from limpet.state.priors import PooledStep
 from limpet.tell.workings import Working
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Result:
-    """The result of one range test.
+class Result(Figures):
+    """The result of one range test: its figures, and what is told of them."""
 
-    `started_fraction` of the first pack's usable energy, `gauge_full` what the gauge shows when full; they, `ride`, `energy_line` [Wh] and `distance_line` [m] are for drawing and are not in the JSON.
-    """
-
-    distance: Quantity | None
-    energy: Quantity | None
-    charge: Quantity | None
-    consumption: Consumption | None
-    energy_methods: tuple[MethodResult, ...]
-    distance_methods: tuple[MethodResult, ...]
-    energy_used_fraction: Quantity | None
-    started_fraction: Quantity | None
-    range_to_cutoff: Quantity | None
-    range_to_reserve: Quantity | None
-    reserve: float
-    reserve_assumed: bool
-    range_measured: bool
-    pack: PackResult
-    regeneration: Regeneration | None
-    plan_on: PlanOn | None
-    budget: Budget
-    advice: tuple[Advice, ...]
-    climb: Climb | None
-    fade: Fade | None
-    gauge_truth: tuple[GaugeStep, ...] | None
-    gauge_pooled: tuple[PooledStep, ...] | None
-    gauge_habits: GaugeHabits | None
-    gauge_full: float
-    shown_range: tuple[ShownRange, ...] | None
-    claim: ClaimResult | None
-    packs: tuple[PackPart, ...] | None
-    legs: tuple[Leg, ...]
-    inputs: tuple[InputResult, ...]
     verdict: tuple[Notice, ...]
     workings: tuple[Working, ...]
     warnings: tuple[Notice, ...]
-    ride: RideWindow
-    energy_line: Line | None
-    distance_line: Line | None
+
+    @classmethod
+    def of(
+        cls,
+        figures: Figures,
+        *,
+        verdict: tuple[Notice, ...],
+        workings: tuple[Working, ...],
+        warnings: tuple[Notice, ...],
+    ) -> Self:
+        """Figures with what is told of them."""
+        values = {item.name: getattr(figures, item.name) for item in fields(Figures)}
+        return cls(**values, verdict=verdict, workings=workings, warnings=warnings)
 
     def to_json(self) -> dict[str, Any]:
         """The JSON of bundle.md; what the evidence cannot give is null."""

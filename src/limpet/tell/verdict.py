@@ -5,15 +5,14 @@ A band wider than its figure is told as a span, and what would narrow it stands 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
 from math import hypot, sqrt
 from typing import Final
 
 from limpet.assumptions import RUN_TO_RUN
 from limpet.evidence.model import RangeTest
-from limpet.figures.budget import Advice
-from limpet.figures.claimed import ClaimResult, Differs
-from limpet.figures.plan_on import PlanOn
+from limpet.figures.claimed import Differs
+from limpet.figures.figures import Figures
 from limpet.notices import Notice
 from limpet.pack.warmth import REFERENCE_TEMP_C
 from limpet.quantity import COVERAGE_FACTOR, SPAN_OF_FIGURE, Quantity
@@ -33,32 +32,12 @@ _HOW: Final[dict[Differs, str]] = {
 }
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Found:
-    """What a verdict is made of; None is "the evidence cannot give it"."""
-
-    wh_per_km: Quantity | None
-    distance: Quantity | None
-    share: Quantity | None
-    range_m: Quantity | None
-    measured: bool
-    reserve: float
-    plan_on: PlanOn | None
-    retained: Quantity | None
-    #: Capacity as ridden over that at 25 °C.
-    cold: float | None
-    claim: ClaimResult | None
-    #: The method that the energy is taken from.
-    method: str | None
-    advice: tuple[Advice, ...]
-
-
 def is_span(quantity: Quantity) -> bool:
     """Whether an interval is wider than its figure: then the figure alone says too much."""
     return quantity.high - quantity.low > SPAN_OF_FIGURE * abs(quantity.value)
 
 
-def verdict_of(test: RangeTest, found: Found) -> tuple[Notice, ...]:
+def verdict_of(test: RangeTest, figures: Figures) -> tuple[Notice, ...]:
     """The sentences, the answer to the test's own question first.
 
     Notes
@@ -66,55 +45,93 @@ def verdict_of(test: RangeTest, found: Found) -> tuple[Notice, ...]:
     Whatever was asked, a range that is a span is told as one first: every other answer hangs on it.
     """
     purpose = test.sheet.purpose
-    if found.range_m is None or found.plan_on is None:
-        asked = _ageing(found) if purpose == "ageing" and found.retained else []
-        return (*asked, *_used(found), Notice("verdict_range_unknown"))
-    if is_span(found.range_m):
-        return (*_thin(found), *_used(found))
-    who = _who(test)
-    reach, plan = found.range_m.value, found.plan_on.distance_m
-    as_asked: list[Notice]
-    if purpose == "floor":
-        code = "verdict_floor_measured" if found.measured else "verdict_floor"
-        floor = Notice(code, plan_m=plan, reserve=found.reserve, who=who, range_m=reach)
-        return (floor, *_used(found))
-    if purpose == "claim":
-        as_asked = _claim(found)
-        if found.claim is not None and found.claim.verdict != "cannot_tell":
-            return (*as_asked, *_plan(found), *_used(found))
-    elif purpose == "ageing":
-        as_asked = _ageing(found)
-    elif purpose == "temperature":
-        told = _temperature(test, found)
-        ranged = any(notice.code == "verdict_temperature" for notice in told)
-        return (*told, *(_plan(found) if ranged else _range(found, who)))
-    elif purpose == "compare":
-        return (*_used(found), *_compare(found), *_range(found, who))
-    elif purpose == "economy" and found.wh_per_km is not None and not is_span(found.wh_per_km):
-        return (
-            Notice(
-                "verdict_economy",
-                range_m=reach,
-                wh_per_km=found.wh_per_km.value,
-                plan_m=plan,
-            ),
-        )
-    elif purpose == "commute" and found.distance is not None and found.share is not None:
-        return (
-            Notice(
-                "verdict_commute",
-                way_m=found.distance.value,
-                share=found.share.value,
-                low=max(found.share.low, 0.0),
-                high=found.share.high,
-                reserve=found.reserve,
-                plan_m=plan,
-            ),
-            *_used(found),
-        )
-    else:
-        return (*_used(found), *_range(found, who))
-    return (*as_asked, *_range(found, who))
+    if figures.range_to_cutoff is None or figures.plan_on is None:
+        asked = _ageing(figures) if purpose == "ageing" and figures.pack.retained_fraction else []
+        return (*asked, *_used(figures), Notice("verdict_range_unknown"))
+    if is_span(figures.range_to_cutoff):
+        return (*_thin(figures), *_used(figures))
+    answer = _ANSWERS.get(purpose, _as_ridden) if purpose is not None else _as_ridden
+    return tuple(answer(test, figures, figures.range_to_cutoff.value, figures.plan_on.distance_m))
+
+
+def _as_ridden(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    return [*_used(figures), _range(test, figures, range_m, plan_m)]
+
+
+def _floor(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    code = "verdict_floor_measured" if figures.range_measured else "verdict_floor"
+    floor = Notice(code, plan_m=plan_m, reserve=figures.reserve, who=_who(test), range_m=range_m)
+    return [floor, *_used(figures)]
+
+
+def _claimed(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    if figures.claim is not None and figures.claim.verdict != "cannot_tell":
+        return [*_claim(figures), _plan(figures, plan_m), *_used(figures)]
+    return [*_claim(figures), _range(test, figures, range_m, plan_m)]
+
+
+def _aged(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    return [*_ageing(figures), _range(test, figures, range_m, plan_m)]
+
+
+def _weathered(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    told = _temperature(test, figures, range_m)
+    ranged = any(notice.code == "verdict_temperature" for notice in told)
+    last = _plan(figures, plan_m) if ranged else _range(test, figures, range_m, plan_m)
+    return [*told, last]
+
+
+def _compared(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    return [*_used(figures), *_compare(figures), _range(test, figures, range_m, plan_m)]
+
+
+def _economy(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    used = _per_km(figures)
+    if used is None or is_span(used):
+        return _as_ridden(test, figures, range_m, plan_m)
+    return [Notice("verdict_economy", range_m=range_m, wh_per_km=used.value, plan_m=plan_m)]
+
+
+def _commute(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> list[Notice]:
+    way, share = figures.distance, figures.energy_used_fraction
+    if way is None or share is None:
+        return _as_ridden(test, figures, range_m, plan_m)
+    daily = Notice(
+        "verdict_commute",
+        way_m=way.value,
+        share=share.value,
+        low=max(share.low, 0.0),
+        high=share.high,
+        reserve=figures.reserve,
+        plan_m=plan_m,
+    )
+    return [daily, *_used(figures)]
+
+
+#: How a test answers what it was ridden for; every other purpose is answered as it was ridden.
+_ANSWERS: Final[dict[str, Callable[[RangeTest, Figures, float, float], list[Notice]]]] = {
+    "floor": _floor,
+    "claim": _claimed,
+    "ageing": _aged,
+    "temperature": _weathered,
+    "compare": _compared,
+    "economy": _economy,
+    "commute": _commute,
+}
+
+
+def _per_km(figures: Figures) -> Quantity | None:
+    return figures.consumption.wh_per_km if figures.consumption is not None else None
+
+
+def _cold(figures: Figures) -> float | None:
+    """Capacity as ridden over that at 25 °C [-]."""
+    capacity, reference = figures.pack.capacity_ah, figures.pack.at_25_degc
+    return (
+        None
+        if capacity is None or reference is None
+        else capacity.value / reference.capacity_ah.value
+    )
 
 
 def _who(test: RangeTest) -> str:
@@ -122,8 +139,8 @@ def _who(test: RangeTest) -> str:
     return rider.name if rider is not None and rider.name else "you"
 
 
-def _used(found: Found) -> list[Notice]:
-    used = found.wh_per_km
+def _used(figures: Figures) -> list[Notice]:
+    used = _per_km(figures)
     if used is None:
         return [Notice("verdict_use_unknown")]
     if is_span(used):
@@ -134,36 +151,34 @@ def _used(found: Found) -> list[Notice]:
     return [Notice("verdict_used", wh_per_km=used.value, off_wh_per_km=half)]
 
 
-def _range(found: Found, who: str) -> list[Notice]:
-    assert found.range_m is not None
-    assert found.plan_on is not None
-    code = "verdict_range_measured" if found.measured else "verdict_range"
-    return [Notice(code, who=who, range_m=found.range_m.value, plan_m=found.plan_on.distance_m)]
+def _range(test: RangeTest, figures: Figures, range_m: float, plan_m: float) -> Notice:
+    code = "verdict_range_measured" if figures.range_measured else "verdict_range"
+    return Notice(code, who=_who(test), range_m=range_m, plan_m=plan_m)
 
 
-def _plan(found: Found) -> list[Notice]:
+def _plan(figures: Figures, plan_m: float) -> Notice:
     """The promise alone, where the range has been said already."""
-    assert found.plan_on is not None
-    return [Notice("verdict_plan", plan_m=found.plan_on.distance_m, reserve=found.reserve)]
+    return Notice("verdict_plan", plan_m=plan_m, reserve=figures.reserve)
 
 
-def _thin(found: Found) -> list[Notice]:
+def _thin(figures: Figures) -> list[Notice]:
     """A range that is a span, and the one thing that would narrow it most."""
-    assert found.range_m is not None
-    what = METHODS[found.method][1] if found.method in METHODS else "what is noted"
+    assert figures.range_to_cutoff is not None
+    used = figures.energy_estimate
+    what = METHODS[used.method][1] if used is not None else "what is noted"
     said = Notice(
         "verdict_range_span",
         what=what,
-        low_m=max(found.range_m.low, 0.0),
-        high_m=found.range_m.high,
+        low_m=max(figures.range_to_cutoff.low, 0.0),
+        high_m=figures.range_to_cutoff.high,
     )
-    about = [item for item in found.advice if item.figure == "range_to_cutoff"]
+    about = [item for item in figures.advice if item.figure == "range_to_cutoff"]
     best = min(about, key=lambda item: item.then, default=None)
     return [said] if best is None else [said, Notice(f"take_{best.code}")]
 
 
-def _claim(found: Found) -> list[Notice]:
-    claim, reach = found.claim, found.range_m
+def _claim(figures: Figures) -> list[Notice]:
+    claim, reach = figures.claim, figures.range_to_cutoff
     assert reach is not None
     if claim is None:
         return [Notice("verdict_claim_unsaid")]
@@ -185,8 +200,8 @@ def _claim(found: Found) -> list[Notice]:
     return [Notice(code, claimed_m=claim.claimed_m, range_m=reach.value, apart=apart, how=how)]
 
 
-def _ageing(found: Found) -> list[Notice]:
-    left = found.retained
+def _ageing(figures: Figures) -> list[Notice]:
+    left = figures.pack.retained_fraction
     if left is None:
         return [Notice("verdict_ageing_unknown")]
     return [
@@ -200,29 +215,23 @@ def _ageing(found: Found) -> list[Notice]:
     ]
 
 
-def _temperature(test: RangeTest, found: Found) -> list[Notice]:
+def _temperature(test: RangeTest, figures: Figures, range_m: float) -> list[Notice]:
     air = test.sheet.conditions
     noted = [entry.air_temp_c for entry in test.entries if entry.air_temp_c is not None]
     said = air is not None and (air.temp_start_c is not None or air.temp_end_c is not None)
     if not said and not noted:
-        return [Notice("verdict_temperature_unsaid"), *_used(found)]
-    if found.wh_per_km is None or found.range_m is None or is_span(found.wh_per_km):
-        return _used(found)
+        return [Notice("verdict_temperature_unsaid"), *_used(figures)]
+    used, cold = _per_km(figures), _cold(figures)
+    if used is None or is_span(used):
+        return _used(figures)
     temp_c = pack_temp_c(test)
-    told = [
-        Notice(
-            "verdict_temperature",
-            temp_c=temp_c,
-            range_m=found.range_m.value,
-            wh_per_km=found.wh_per_km.value,
-        )
-    ]
-    if found.cold is not None and temp_c < COOL_C and found.cold < 1:
-        told.append(Notice("verdict_temperature_pack", lost=1 - found.cold, at_c=REFERENCE_TEMP_C))
+    told = [Notice("verdict_temperature", temp_c=temp_c, range_m=range_m, wh_per_km=used.value)]
+    if cold is not None and temp_c < COOL_C and cold < 1:
+        told.append(Notice("verdict_temperature_pack", lost=1 - cold, at_c=REFERENCE_TEMP_C))
     return told
 
 
-def _compare(found: Found) -> list[Notice]:
+def _compare(figures: Figures) -> list[Notice]:
     """From how much on two single runs are told apart.
 
     Notes
@@ -230,7 +239,7 @@ def _compare(found: Found) -> list[Notice]:
     √2 · √(u² + s²) at k = 2: both runs as uncertain as this one, s the spread from run to run
     (handbook section 12); what both have in common would make it less.
     """
-    used = found.wh_per_km
+    used = _per_km(figures)
     if used is None or is_span(used):
         return []
     one = hypot(used.standard_uncertainty / used.value, RUN_TO_RUN.std)

@@ -6,8 +6,12 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from limpet.assumptions import RUN_TO_RUN
+from limpet.figures.figures import Figures
+from limpet.figures.findings import Findings
 from limpet.formulas import FORMULAS
 from limpet.quantity import Quantity
+from limpet.read.line import Estimate
+from limpet.read.sheet import packs_together
 from limpet.words import METHODS
 
 Figure = Literal[
@@ -45,43 +49,12 @@ class Working:
     numbers: tuple[Number, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Given:
-    """What the workings are made of; None is "not known"."""
-
-    energy: Quantity | None
-    energy_method: str | None
-    drawn_wh: float | None
-    returned_wh: float | None
-    charge: Quantity | None
-    distance: Quantity | None
-    distance_method: str | None
-    laps: float | None
-    lap_length_m: float | None
-    wh_per_km: Quantity | None
-    share: Quantity | None
-    started: Quantity | None
-    range_m: Quantity | None
-    measured: bool
-    reserve: float
-    reserve_assumed: bool
-    plan_on_m: float | None
-    run_to_run: float | None
-    usable_wh: Quantity | None
-    capacity_ah: Quantity | None
-    packs: int
-    capacity_25_ah: Quantity | None
-    rated_ah: float
-    retained: Quantity | None
-    resistance_ohm: Quantity | None
-    claimed_m: float | None
-
-
-def workings_of(given: Given) -> tuple[Working, ...]:
+def workings_of(found: Findings, figures: Figures) -> tuple[Working, ...]:
     """The workings of every figure that there is."""
     makers = (_energy, _distance, _per_km, _share, _range, _reserve, _plan, _usable, _capacity,
               _retained, _resistance, _regeneration, _claim)  # fmt: skip
-    return tuple(found for make in makers if (found := make(given)) is not None)
+    made = (make(found, figures) for make in makers)
+    return tuple(working for working in made if working is not None)
 
 
 def _of(symbol: str, quantity: Quantity, source: str) -> Number:
@@ -105,195 +78,209 @@ def _working(figure: Figure, formula: str, *numbers: Number) -> Working:
     return Working(figure=figure, formula=formula, numbers=numbers)
 
 
-def _named(method: str | None) -> str:
-    return METHODS[method][1] if method in METHODS else "the line of energy left"
+def _named(used: Estimate | None) -> str:
+    return METHODS[used.method][1] if used is not None else "the line of energy left"
 
 
-def _energy(given: Given) -> Working | None:
-    energy, method = given.energy, given.energy_method
+def _energy(found: Findings, figures: Figures) -> Working | None:
+    energy, used = figures.energy, figures.energy_estimate
     if energy is None:
         return None
-    found = _of("E", energy, _named(method))
-    if method == "sampled" and given.drawn_wh is not None and given.returned_wh is not None:
+    method = used.method if used is not None else None
+    logged, charge = found.evidence.metered.logged, figures.charge
+    first = _of("E", energy, _named(used))
+    if method == "sampled" and logged is not None:
         return _working(
             "energy",
             "sampled",
-            found,
-            _plain("Ed", given.drawn_wh, "the samples"),
-            _plain("Er", given.returned_wh, "the samples"),
+            first,
+            _plain("Ed", logged.drawn_wh, "the samples"),
+            _plain("Er", logged.returned_wh, "the samples"),
         )
-    if method == "charge_counter" and given.charge is not None and given.charge.value > 0:
-        volts = energy.value / given.charge.value
+    if method == "charge_counter" and charge is not None and charge.value > 0:
         return _working(
             "energy",
             "charge_counter",
-            found,
-            _of("Q", given.charge, "the meter's amp-hours"),
-            _plain("V", volts, "the entries' volts, by charge"),
+            first,
+            _of("Q", charge, "the meter's amp-hours"),
+            _plain("V", energy.value / charge.value, "the entries' volts, by charge"),
         )
     if method == "energy_counter":
-        return _working("energy", "energy_counter", found)
-    if given.share is None or given.usable_wh is None:
+        return _working("energy", "energy_counter", first)
+    share, usable = figures.energy_used_fraction, figures.pack.usable_energy_wh
+    if share is None or usable is None:
         return None
     return _working(
         "energy",
         "from_share",
-        found,
-        _of("f", given.share, "the readings of the pack"),
-        _of("Eu", given.usable_wh, "the label, as the readings leave it"),
+        first,
+        _of("f", share, "the readings of the pack"),
+        _of("Eu", usable, "the label, as the readings leave it"),
     )
 
 
-def _distance(given: Given) -> Working | None:
-    distance, method = given.distance, given.distance_method
-    if distance is None:
+def _distance(found: Findings, figures: Figures) -> Working | None:
+    distance, used = figures.distance, figures.distance_estimate
+    if distance is None or used is None:
         return None
-    found = _of("D", distance, _named(method))
-    if method == "laps" and given.laps and given.lap_length_m:
+    first = _of("D", distance, _named(used))
+    instruments = found.evidence.test.sheet.instruments
+    lap = instruments.lap if instruments is not None else None
+    lap_m = lap.length_m if lap is not None else None
+    if used.method == "laps" and lap_m and distance.value:
         return _working(
             "distance",
             "laps",
-            found,
-            _plain("n", given.laps, "the entries"),
-            _plain("L", given.lap_length_m, "the sheet"),
+            first,
+            _plain("n", distance.value / lap_m, "the entries"),
+            _plain("L", lap_m, "the sheet"),
         )
-    formula = _METHOD_FORMULAS.get(method or "", "difference")
-    return _working("distance", "difference" if formula == "laps" else formula, found)
+    formula = _METHOD_FORMULAS.get(used.method, "difference")
+    return _working("distance", "difference" if formula == "laps" else formula, first)
 
 
-def _per_km(given: Given) -> Working | None:
-    if given.wh_per_km is None or given.energy is None or given.distance is None:
+def _per_km(found: Findings, figures: Figures) -> Working | None:
+    if figures.consumption is None or figures.energy is None or figures.distance is None:
         return None
     return _working(
         "wh_per_km",
         "consumption",
-        _of("c", given.wh_per_km, "by the draws"),
-        _of("E", given.energy, _named(given.energy_method)),
-        _of("D", given.distance, _named(given.distance_method)),
+        _of("c", figures.consumption.wh_per_km, "by the draws"),
+        _of("E", figures.energy, _named(figures.energy_estimate)),
+        _of("D", figures.distance, _named(figures.distance_estimate)),
     )
 
 
-def _share(given: Given) -> Working | None:
-    if given.share is None or given.started is None:
+def _share(found: Findings, figures: Figures) -> Working | None:
+    share, started = figures.energy_used_fraction, figures.started_fraction
+    if share is None or started is None:
         return None
-    left = given.started.value - given.share.value
     return _working(
         "energy_used_fraction",
         "share",
-        _of("f", given.share, "by the draws"),
-        _of("s", given.started, "the readings at the start"),
-        _plain("l", left, "the readings of the pack, by the draws"),
+        _of("f", share, "by the draws"),
+        _of("s", started, "the readings at the start"),
+        _plain("l", started.value - share.value, "the readings of the pack, by the draws"),
     )
 
 
-def _range(given: Given) -> Working | None:
-    if given.range_m is None or given.distance is None or given.share is None:
+def _range(found: Findings, figures: Figures) -> Working | None:
+    reach, distance, share = (
+        figures.range_to_cutoff, figures.distance, figures.energy_used_fraction
+    )  # fmt: skip
+    if reach is None or distance is None or share is None:
         return None
-    found = _of("R", given.range_m, "by the draws")
-    ridden = _of("D", given.distance, _named(given.distance_method))
-    if given.measured and given.range_m.value == given.distance.value:
-        return _working("range_to_cutoff", "range_measured", found, ridden)
+    first = _of("R", reach, "by the draws")
+    ridden = _of("D", distance, _named(figures.distance_estimate))
+    if figures.range_measured and reach.value == distance.value:
+        return _working("range_to_cutoff", "range_measured", first, ridden)
     return _working(
-        "range_to_cutoff", "range", found, ridden, _of("f", given.share, "the readings of the pack")
+        "range_to_cutoff", "range", first, ridden, _of("f", share, "the readings of the pack")
     )
 
 
-def _reserve(given: Given) -> Working | None:
-    if given.range_m is None:
+def _reserve(found: Findings, figures: Figures) -> Working | None:
+    if figures.range_to_cutoff is None:
         return None
-    kept = "assumed" if given.reserve_assumed else "the sheet"
     return _working(
         "range_to_reserve",
         "reserve",
-        _of("Rr", given.range_m.scaled(1 - given.reserve, "m"), "by the draws"),
-        _plain("r", given.reserve, kept),
-        _of("R", given.range_m, "by the draws"),
+        _of("Rr", figures.range_to_cutoff.scaled(1 - figures.reserve, "m"), "by the draws"),
+        _reserved(figures),
+        _of("R", figures.range_to_cutoff, "by the draws"),
     )
 
 
-def _plan(given: Given) -> Working | None:
-    if given.plan_on_m is None or given.range_m is None:
+def _reserved(figures: Figures) -> Number:
+    return _plain("r", figures.reserve, "assumed" if figures.reserve_assumed else "the sheet")
+
+
+def _plan(found: Findings, figures: Figures) -> Working | None:
+    plan, reach = figures.plan_on, figures.range_to_cutoff
+    if plan is None or reach is None:
         return None
-    learned = given.run_to_run is not None
+    learned = plan.runs > 1
+    sigma = found.priors.learned["run_to_run"].value if learned else RUN_TO_RUN.std
     return _working(
         "plan_on",
         "plan_on",
-        _plain("P", given.plan_on_m, "by the draws"),
-        _plain("r", given.reserve, "assumed" if given.reserve_assumed else "the sheet"),
-        _of("R", given.range_m, "by the draws"),
-        _plain(
-            "sigma",
-            given.run_to_run if given.run_to_run is not None else RUN_TO_RUN.std,
-            "earlier runs" if learned else "assumed",
-        ),
+        _plain("P", plan.distance_m, "by the draws"),
+        _reserved(figures),
+        _of("R", reach, "by the draws"),
+        _plain("sigma", sigma, "earlier runs" if learned else "assumed"),
     )
 
 
-def _usable(given: Given) -> Working | None:
-    if given.usable_wh is None or given.energy is None or given.share is None:
+def _usable(found: Findings, figures: Figures) -> Working | None:
+    usable, share = figures.pack.usable_energy_wh, figures.energy_used_fraction
+    if usable is None or figures.energy is None or share is None:
         return None
     return _working(
         "usable_energy_wh",
         "usable",
-        _of("Eu", given.usable_wh, "by the draws"),
-        _of("E", given.energy, _named(given.energy_method)),
-        _of("f", given.share, "the readings of the pack"),
+        _of("Eu", usable, "by the draws"),
+        _of("E", figures.energy, _named(figures.energy_estimate)),
+        _of("f", share, "the readings of the pack"),
     )
 
 
-def _capacity(given: Given) -> Working | None:
-    if given.capacity_ah is None or given.charge is None:
+def _capacity(found: Findings, figures: Figures) -> Working | None:
+    capacity, charge = figures.pack.capacity_ah, figures.charge
+    if capacity is None or charge is None:
         return None
-    counted = given.charge.scaled(1 / given.packs, "Ah")
+    counted = charge.scaled(1 / packs_together(found.evidence.test), "Ah")
     return _working(
         "capacity_ah",
         "capacity",
-        _of("C", given.capacity_ah, "by the draws"),
+        _of("C", capacity, "by the draws"),
         _of("Q", counted, "the meter's amp-hours"),
-        _plain("dz", counted.value / given.capacity_ah.value, "the readings of the pack, by the draws"),
-    )  # fmt: skip
+        _plain("dz", counted.value / capacity.value, "the readings of the pack, by the draws"),
+    )
 
 
-def _retained(given: Given) -> Working | None:
-    if given.retained is None or given.capacity_ah is None or given.capacity_25_ah is None:
+def _retained(found: Findings, figures: Figures) -> Working | None:
+    pack = figures.pack
+    if pack.retained_fraction is None or pack.capacity_ah is None or pack.at_25_degc is None:
         return None
+    cold = pack.capacity_ah.value / pack.at_25_degc.capacity_ah.value
     return _working(
         "retained_fraction",
         "retained",
-        _of("g", given.retained, "by the draws"),
-        _of("C", given.capacity_ah, "this ride"),
-        _plain("k", given.capacity_ah.value / given.capacity_25_ah.value, "the noted temperature"),
-        _plain("Cr", given.rated_ah, "the label"),
+        _of("g", pack.retained_fraction, "by the draws"),
+        _of("C", pack.capacity_ah, "this ride"),
+        _plain("k", cold, "the noted temperature"),
+        _plain("Cr", found.evidence.test.sheet.pack.rated_ah, "the label"),
     )
 
 
-def _resistance(given: Given) -> Working | None:
-    if given.resistance_ohm is None:
+def _resistance(found: Findings, figures: Figures) -> Working | None:
+    ohm = figures.pack.resistance_ohm
+    if ohm is None:
         return None
-    return _working(
-        "resistance_ohm", "resistance", _of("Ri", given.resistance_ohm, "the steps of this ride")
-    )
+    return _working("resistance_ohm", "resistance", _of("Ri", ohm, "the steps of this ride"))
 
 
-def _regeneration(given: Given) -> Working | None:
-    if not given.drawn_wh or given.returned_wh is None:
+def _regeneration(found: Findings, figures: Figures) -> Working | None:
+    logged = found.evidence.metered.logged
+    if logged is None or not logged.drawn_wh:
         return None
     return _working(
         "regeneration",
         "regeneration",
-        _plain("x", given.returned_wh / given.drawn_wh, "the samples"),
-        _plain("Er", given.returned_wh, "the samples"),
-        _plain("Ed", given.drawn_wh, "the samples"),
+        _plain("x", logged.returned_wh / logged.drawn_wh, "the samples"),
+        _plain("Er", logged.returned_wh, "the samples"),
+        _plain("Ed", logged.drawn_wh, "the samples"),
     )
 
 
-def _claim(given: Given) -> Working | None:
-    if given.claimed_m is None or given.range_m is None:
+def _claim(found: Findings, figures: Figures) -> Working | None:
+    claim, reach = figures.claim, figures.range_to_cutoff
+    if claim is None or reach is None:
         return None
     return _working(
         "claim",
         "claim",
-        _plain("x", given.range_m.value / given.claimed_m - 1, "by the draws"),
-        _of("R", given.range_m, "by the draws"),
-        _plain("K", given.claimed_m, "the sheet"),
+        _plain("x", reach.value / claim.claimed_m - 1, "by the draws"),
+        _of("R", reach, "by the draws"),
+        _plain("K", claim.claimed_m, "the sheet"),
     )

@@ -60,9 +60,9 @@ def test_a_gauge_that_swings_with_the_throttle_is_no_contradiction():
     shown = [{"gauge": value} for value in (100, 77, 92, 61, 73)]
     found = ride(*shown, instruments=PERCENT)
     assert found.matter.code != "contradict"
-    gauges = found.riding.onward.now.found.left.model.ride.gauges
+    gauges = found.riding.onward.now.found.remaining.model.ride.gauges
     steady = ride(*[{"gauge": value} for value in (100, 92, 85, 77, 70)], instruments=PERCENT)
-    falls = steady.riding.onward.now.found.left.model.ride.gauges
+    falls = steady.riding.onward.now.found.remaining.model.ride.gauges
     assert falls.swing == 0.0
     # Twice up by some 14: off by a tenth of its full, each time but the first, before anything pulls.
     assert gauges.swing == pytest.approx(0.09, abs=0.03)

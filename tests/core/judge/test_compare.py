@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from math import exp, expm1, log, sqrt
+from pathlib import Path
 
 import pytest
 from scipy import stats
@@ -255,6 +256,13 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
         0,
     )
     assert told["terms"]["second"]["floor_m"] < told["terms"]["second"]["range_m"]
+    # The same two in another folder are the same two.
+    (tmp_path / "elsewhere").mkdir()
+    again = [Path(path).rename(tmp_path / "elsewhere" / Path(path).name) for path in paths]
+    assert main(["compare", *map(str, again), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out) == told
+    for path, moved in zip(paths, again, strict=True):
+        moved.rename(path)
     others = tmp_path / "others"
     others.mkdir()
     for slug in ("knot-2025-3", "knot-2025-9", "knot-2026-3"):

@@ -24,14 +24,14 @@ def ride(hours: float, amp_hours: float, last_v: float):
 
 
 def test_a_fast_ride_finds_less_in_the_pack_than_a_slow_one():
-    slow, fast = (find(ride(h, 6.0, 36.9)).left for h in (6.0, 0.5))
+    slow, fast = (find(ride(h, 6.0, 36.9)).remaining for h in (6.0, 0.5))
     # The prior of the best values: 1 A is the 20-hour rate, 12 A are twelve times it: 12^−0.15.
     before = [
         left.model.state(left.posterior.before[:, :1]).capacity_ah[0] for left in (slow, fast)
     ]
     assert before[1] / before[0] == pytest.approx(12**-0.15, rel=0.01)
     assert "peukert" in {item.name for item in slow.model.inputs}
-    lithium = find(range_test(Entry(time_s=0, kind="start"))).left
+    lithium = find(range_test(Entry(time_s=0, kind="start"))).remaining
     assert "peukert" not in {item.name for item in lithium.model.inputs}
 
 
