@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
+from functools import cache
 from math import isfinite
 from statistics import NormalDist
 from typing import Annotated, Any, Literal
@@ -82,7 +83,10 @@ class Known:
     source: Name | None = None
 
 
-_KNOWN = TypeAdapter(Known)
+@cache
+def _known_adapter() -> TypeAdapter[Known]:
+    """Made when it is first wanted: building it takes some ten milliseconds."""
+    return TypeAdapter(Known)
 
 
 def _wrong(what: str) -> PydanticCustomError:
@@ -101,7 +105,7 @@ def _as_known(value: Any, kind: Kind) -> Any:
     if not isinstance(value, dict):
         raise _wrong("expected a number, or an object with value and unit")
     try:
-        given = _KNOWN.validate_python(value, strict=False)
+        given = _known_adapter().validate_python(value, strict=False)
     except ValidationError as cause:
         where = ".".join(str(part) for part in cause.errors()[0]["loc"])
         raise _wrong(f"expected a number or a quantity; its {where} is wrong") from cause

@@ -8,16 +8,17 @@ import os
 import sys
 from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
-from limpet.history import informed, learn, learn_trip
 from limpet.notices import Notice
 from limpet.readers import ReaderUnits
 from limpet.state.priors import NOTHING, Priors
-from limpet.trip import Trip
+
+if TYPE_CHECKING:
+    from limpet.trip import Trip
 
 #: Exit code of a refused input, and of an answer that nobody reads to its end: 128 and the number of SIGPIPE.
 REFUSED, UNREAD = 2, 141
@@ -105,6 +106,9 @@ def taught_by(options: argparse.Namespace, test: RangeTest, *, road: bool = Fals
     """What the folder of earlier tests teaches about a test's vehicle and pack."""
     if options.others is None:
         return NOTHING
+    # A third of the time to start, and not wanted by who asks of one test.
+    from limpet.history import learn
+
     return learn(bundles_in(options.others, options.bundle), test, road=road)
 
 
@@ -112,6 +116,8 @@ def taught_trip(options: argparse.Namespace, trip: Trip) -> Trip:
     """A trip with what a folder of tests of its vehicle and its pack, by their names, teaches."""
     if options.others is None:
         return trip
+    from limpet.history import informed, learn_trip
+
     return informed(trip, learn_trip(bundles_in(options.others), trip))
 
 

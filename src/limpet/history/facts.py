@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -69,7 +70,10 @@ class Facts:
     came_of_shown: Spread | None = None
 
 
-_FACTS = TypeAdapter(Facts)
+@cache
+def _adapter() -> TypeAdapter[Facts]:
+    """Made when it is first wanted: building it takes some ten milliseconds."""
+    return TypeAdapter(Facts)
 
 
 def facts_from_json(kept: Any) -> Facts:
@@ -80,7 +84,7 @@ def facts_from_json(kept: Any) -> Facts:
     pydantic.ValidationError
         When it is none, or of a version that knew others.
     """
-    return _FACTS.validate_python(kept)
+    return _adapter().validate_python(kept)
 
 
 def pack_key(test: RangeTest) -> str | None:

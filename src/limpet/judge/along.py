@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from math import cos, radians
 from typing import Any, Literal
 
@@ -77,7 +78,10 @@ def way_of(test: RangeTest, result: Result) -> Way | None:
     )
 
 
-_WAY = TypeAdapter(Way)
+@cache
+def _adapter() -> TypeAdapter[Way]:
+    """Made when it is first wanted: building it takes some ten milliseconds."""
+    return TypeAdapter(Way)
 
 
 def way_from_json(kept: Any) -> Way:
@@ -88,7 +92,7 @@ def way_from_json(kept: Any) -> Way:
     pydantic.ValidationError
         When it is none, or of a version that kept something else.
     """
-    return _WAY.validate_python(kept)
+    return _adapter().validate_python(kept)
 
 
 def arising(one: Way | None, two: Way | None) -> Arising | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any, Literal
 
 import numpy as np
@@ -97,7 +98,10 @@ class Seen:
     way: Way | None = None
 
 
-_SEEN = TypeAdapter(Seen)
+@cache
+def _adapter() -> TypeAdapter[Seen]:
+    """Made when it is first wanted: building it takes some ten milliseconds."""
+    return TypeAdapter(Seen)
 
 
 def seen_from_json(kept: Any, key: str) -> Seen:
@@ -108,7 +112,7 @@ def seen_from_json(kept: Any, key: str) -> Seen:
     pydantic.ValidationError
         When it is none, or of a version that kept something else.
     """
-    return replace(_SEEN.validate_python(kept), key=key)
+    return replace(_adapter().validate_python(kept), key=key)
 
 
 def seen_of(test: RangeTest, result: Result, key: str) -> Seen:

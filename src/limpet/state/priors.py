@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
 from limpet.quantity import Quantity
 from limpet.road.kinds import Surface
-from limpet.trip import RoadFit
 from limpet.uncertain.inputs import Input
+
+if TYPE_CHECKING:
+    from limpet.trip import RoadFit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
