@@ -36,6 +36,7 @@ from limpet.bounds import (
     Volts,
     WindSpeed,
 )
+from limpet.evidence.log import Log
 from limpet.notices import Notice
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import PackSpec
@@ -306,6 +307,11 @@ class RangeTest:
     extra: Mapping[str, Any] = field(default_factory=dict)
     #: Pictures of the display by their names in a bundle, which entries refer to.
     photos: Mapping[str, bytes] = field(default_factory=dict)
+    #: The samples, opened once.
+    log: Log = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "log", Log(self.samples))
 
     @property
     def started_at(self) -> datetime | None:
@@ -314,12 +320,7 @@ class RangeTest:
 
     def column(self, name: str) -> NDArray[np.float64] | None:
         """A sample column, shape (n,), NaN where not known; None when it is absent or empty."""
-        if self.samples is None or name not in self.samples.columns:
-            return None
-        series = self.samples[name]
-        if series.null_count() == len(series):
-            return None
-        return series.to_numpy()
+        return self.log.column(name)
 
     def readings(self, name: str) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """Times [s] and values of one entry field where it was read, both of shape (k,)."""

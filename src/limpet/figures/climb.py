@@ -57,14 +57,13 @@ def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile |
 
     On counted laps the heights of each place are averaged first: a barometer's drift is no climb.
     """
-    height, time = test.column("altitude_m"), test.column("time_s")
-    if height is None or time is None or way is None or way.span < 4 * GRID_M:
+    if way is None or way.span < 4 * GRID_M:
         return None
-    known = ~np.isnan(height) & (time >= ride.start_s) & (time <= ride.end_s)
-    if known.sum() < LEAST_HEIGHTS:
+    logged = test.log.thinned("altitude_m", from_s=ride.start_s, until_s=ride.end_s)
+    if logged is None or len(logged[0]) < LEAST_HEIGHTS:
         return None
-    here = height[known]
-    at = way.at(time[known])
+    time, here = logged
+    at = way.at(time)
     moved = np.concatenate([[True], np.diff(at) > 0])
     at, here = at[moved], here[moved]
     if len(at) < 4:

@@ -79,13 +79,10 @@ def _held(
     test: RangeTest, ride: RideWindow, way: Line, profile: Profile | None
 ) -> tuple[FloatArray, FloatArray] | None:
     """Times [s] and the speed held on the flat over a minute [m/s]."""
-    speed, time = test.column("speed_mps"), test.column("time_s")
-    if speed is None or time is None:
+    logged = test.log.thinned("speed_mps", from_s=ride.start_s, until_s=ride.end_s)
+    if logged is None or len(logged[0]) < 60:
         return None
-    known = ~np.isnan(speed) & (time >= ride.start_s) & (time <= ride.end_s)
-    if known.sum() < 60:
-        return None
-    time, speed = time[known], speed[known]
+    time, speed = logged
     moving = (
         speed > 0.5 * float(np.median(speed[speed > 0.5])) if (speed > 0.5).any() else speed > 0
     )
@@ -111,13 +108,10 @@ def _near(
     test: RangeTest, at_s: float, columns: tuple[str, ...], fields: tuple[str, ...]
 ) -> float | None:
     """A reading about a moment: the median of half a minute of samples, else the next entry's."""
-    time = test.column("time_s")
     for name in columns:
-        values = test.column(name)
-        if values is not None and time is not None:
-            near = values[(np.abs(time - at_s) <= 15) & ~np.isnan(values)]
-            if len(near):
-                return float(np.median(near))
+        logged = test.log.known(name, from_s=at_s - 15, until_s=at_s + 15)
+        if logged is not None and len(logged[1]):
+            return float(np.median(logged[1]))
     for name in fields:
         times, values = test.readings(name)
         later = np.flatnonzero(times >= at_s)

@@ -214,22 +214,15 @@ def _zero_at_start(time: FloatArray, values: FloatArray, ride: RideWindow) -> bo
 
 def _samples_line(test: RangeTest) -> tuple[Line, int] | None:
     """The logger's own distance, or its speed integrated; and how often its counter was reset."""
-    time = test.column("time_s")
-    metres = test.column("distance_m")
-    if time is None:
+    counted = test.log.known("distance_m")
+    if counted is not None and len(counted[0]) > 1:
+        time, metres = counted
+        total, resets = counted_on(metres)
+        return Line(time_s=time, total=total), resets
+    logged = test.log.known("speed_mps")
+    if logged is None or len(logged[0]) < 2:
         return None
-    if metres is not None:
-        known = ~np.isnan(metres)
-        if known.sum() > 1:
-            total, resets = counted_on(metres[known])
-            return Line(time_s=time[known], total=total), resets
-    speed = test.column("speed_mps")
-    if speed is None:
-        return None
-    known = ~np.isnan(speed)
-    if known.sum() < 2:
-        return None
-    time, speed = time[known], np.maximum(speed[known], 0.0)
+    time, speed = logged[0], np.maximum(logged[1], 0.0)
     steps = np.diff(time) * (speed[1:] + speed[:-1]) / 2
     return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)])), 0
 
@@ -268,13 +261,9 @@ def _gps(
     time, latitude, longitude, joined = fixes
     lengths = step_lengths_m(latitude, longitude)
     steps_s = np.diff(time)
-    speed = test.column("speed_mps")
-    if speed is not None and not np.isnan(speed).all():
-        sample_time = test.column("time_s")
-        known = ~np.isnan(speed)
-        here = np.interp(
-            time, sample_time[known] if sample_time is not None else time, speed[known]
-        )
+    logged = test.log.known("speed_mps")
+    if logged is not None and len(logged[0]):
+        here = np.interp(time, logged[0], logged[1])
         moving = (here[1:] + here[:-1]) / 2 >= STANDING_MPS
     else:
         with np.errstate(divide="ignore", invalid="ignore"):
@@ -301,14 +290,10 @@ Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]
 
 def _fixes_of_samples(test: RangeTest) -> Fixes | None:
     """Time [s], latitude and longitude [deg] of fixes about a second or more apart."""
-    time = test.column("time_s")
-    latitude, longitude = test.column("latitude_deg"), test.column("longitude_deg")
-    if time is None or latitude is None or longitude is None:
+    logged = test.log.known("latitude_deg", "longitude_deg")
+    if logged is None or len(logged[0]) < 2:
         return None
-    known = ~(np.isnan(latitude) | np.isnan(longitude))
-    time, latitude, longitude = time[known], latitude[known], longitude[known]
-    if len(time) < 2:
-        return None
+    time, latitude, longitude = logged
     keep = _thinned(time)
     return time[keep], latitude[keep], longitude[keep], np.ones(len(keep) - 1, dtype=bool)
 

@@ -155,10 +155,9 @@ def _counter_line(
     test: RangeTest, name: str, rated: float, ride: RideWindow, notices: list[Notice]
 ) -> tuple[Line, str] | None:
     """A meter's running counter from the samples or, without them, from the entries."""
-    column, sample_time = test.column(name), test.column("time_s")
-    if column is not None and sample_time is not None and (~np.isnan(column)).sum() > 1:
-        known = ~np.isnan(column)
-        time, values = sample_time[known], column[known]
+    logged = test.log.known(name)
+    if logged is not None and len(logged[0]) > 1:
+        time, values = logged
         step_s = float(np.median(np.diff(time)))
         may_fall = REGEN_RATE * rated * step_s / SECONDS_PER_HOUR
         total, resets = counted_on(values, may_fall_by=may_fall)
@@ -265,11 +264,9 @@ def _loaded_voltage(
     rests: Sequence[Reading],
 ) -> tuple[FloatArray, FloatArray, float, str] | None:
     """Times [s] and loaded voltages [V], the relative u of their mean, and where they are from."""
-    column, sample_time = test.column("voltage_v"), test.column("time_s")
-    if column is not None and sample_time is not None:
-        known = ~np.isnan(column) & (sample_time <= ride.end_s)
-        if known.sum() > 2:
-            return sample_time[known], column[known], 0.0, "Volts from the samples."
+    logged = test.log.known("voltage_v", until_s=ride.end_s)
+    if logged is not None and len(logged[0]) > 2:
+        return logged[0], logged[1], 0.0, "Volts from the samples."
     if hours <= 0:
         return None
     sag_v = counted.quantity.value / hours * ohm

@@ -35,13 +35,10 @@ class Heights:
 
 def heights_of(test: RangeTest, ride: RideWindow) -> Heights | None:
     """From logged heights, or the climb and descent that were noted last; None where there are none."""
-    height, time = test.column("altitude_m"), test.column("time_s")
-    if height is None or time is None:
+    logged = test.log.known("altitude_m", until_s=ride.end_s)
+    if logged is None or len(logged[0]) < LEAST_HEIGHTS:
         return _noted(test, ride)
-    known = ~np.isnan(height) & (time <= ride.end_s)
-    if known.sum() < LEAST_HEIGHTS:
-        return _noted(test, ride)
-    ends = height[known]
+    _, ends = logged
     return Heights(
         climbed_m=float(np.median(ends[-10:]) - np.median(ends[:10])), std_m=LOGGED_STD_M
     )

@@ -103,17 +103,10 @@ class LoggedEnergy:
 
 def logged_energy(test: RangeTest, ride: RideWindow, distance: Line | None) -> LoggedEnergy | None:
     """Energy by `sampled`; None without a pair of samples that hold both volts and amps."""
-    columns = [test.column(name) for name in ("time_s", "voltage_v", "current_a")]
-    if any(column is None for column in columns):
+    logged = test.log.known("voltage_v", "current_a", from_s=ride.start_s, until_s=ride.end_s)
+    if logged is None or len(logged[0]) < 2:
         return None
-    time, volts, amps = (column for column in columns if column is not None)
-    unknown = np.isnan(volts) | np.isnan(amps)
-    outside = (time < ride.start_s) | (time > ride.end_s)
-    if (unknown | outside).any():
-        keep = ~(unknown | outside)
-        time, volts, amps = time[keep], volts[keep], amps[keep]
-    if len(time) < 2:
-        return None
+    time, volts, amps = logged
     whole = integrate(time, volts, amps)
     if whole.energy_wh[-1] == 0 and not whole.gap.any():
         return None
@@ -248,13 +241,12 @@ class _GapFiller:
         self._energy_std = accuracy(test, "energy").relative_std
 
     def _counter(self, test: RangeTest, name: str) -> FloatArray | None:
-        column, time = test.column(name), test.column("time_s")
-        if column is None or time is None:
+        logged = test.log.known(name)
+        if logged is None:
             return None
-        known = ~np.isnan(column)
-        rows = np.searchsorted(time[known], self._time, side="right") - 1
-        values = column[known][np.maximum(rows, 0)]
-        return np.where(rows >= 0, values, np.nan)
+        time, values = logged
+        rows = np.searchsorted(time, self._time, side="right") - 1
+        return np.where(rows >= 0, values[np.maximum(rows, 0)], np.nan)
 
     def _without_gaps(self, values: FloatArray) -> FloatArray:
         steps = np.where(self._whole.gap, 0.0, np.diff(values))

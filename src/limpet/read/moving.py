@@ -73,14 +73,11 @@ def _rolled(entry: Entry, gone: dict[str, float]) -> bool:
 
 def driving_hours(test: RangeTest, ride: RideWindow) -> float:
     """Hours of the ride proper in which it moved, as far as samples or entries tell [h]."""
-    speed, time = test.column("speed_mps"), test.column("time_s")
-    if speed is not None and time is not None:
-        known = ~np.isnan(speed) & (time <= ride.end_s)
-        if known.sum() > 10:
-            steps = np.diff(time[known])
-            here = speed[known]
-            moved = (here[1:] > STANDING_MPS) & (here[:-1] > STANDING_MPS)
-            rolled, covered = float(steps[moved].sum()), float(steps.sum())
-            if rolled > 0 and covered > 0.5 * (ride.end_s - ride.start_s):
-                return rolled / covered * (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
+    logged = test.log.known("speed_mps", until_s=ride.end_s)
+    if logged is not None and len(logged[0]) > 10:
+        time, speed = logged
+        steps, moves = np.diff(time), speed > STANDING_MPS
+        rolled, covered = float(steps[moves[1:] & moves[:-1]].sum()), float(steps.sum())
+        if rolled > 0 and covered > 0.5 * (ride.end_s - ride.start_s):
+            return rolled / covered * (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
     return driving_line(test, ride).between(ride.start_s, ride.end_s) / SECONDS_PER_HOUR

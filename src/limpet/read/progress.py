@@ -106,14 +106,11 @@ def progress_of(
 
 
 def _pull_in_log(test: RangeTest, ride: RideWindow) -> tuple[float, float] | None:
-    amps, time = test.column("current_a"), test.column("time_s")
-    if amps is None or time is None:
+    logged = test.log.thinned("current_a", until_s=ride.end_s)
+    if logged is None or len(logged[0]) < 20:
         return None
-    known = ~np.isnan(amps) & (time <= ride.end_s)
-    if known.sum() < 20:
-        return None
-    steps = np.diff(time[known], append=time[known][-1])
-    here = amps[known]
+    time, here = logged
+    steps = np.diff(time, append=time[-1])
     pulls = here > 0.1 * float(np.quantile(here, 0.9))
     total = float(here[pulls] @ steps[pulls])
     seconds = float(steps[pulls].sum())

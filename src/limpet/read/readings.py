@@ -232,23 +232,20 @@ def settled_s(entries: Sequence[Entry], entry: Entry, ride: RideWindow, moved_s:
 
 def last_motion_s(test: RangeTest, ride: RideWindow) -> float:
     """When the wheels last turned in the ride proper, by the samples; its end without them [s]."""
-    speed, time = test.column("speed_mps"), test.column("time_s")
-    if speed is not None and time is not None:
-        moving = np.flatnonzero(np.nan_to_num(speed) > 0.5)
+    logged = test.log.known("speed_mps")
+    if logged is not None:
+        time, speed = logged
+        moving = np.flatnonzero(speed > 0.5)
         if len(moving):
             return min(float(time[moving[-1]]), ride.end_s)
     return ride.end_s
 
 
 def _logged(test: RangeTest, ride: RideWindow) -> list[Reading]:
-    time, volts, amps = (test.column(name) for name in ("time_s", "voltage_v", "current_a"))
-    if time is None or volts is None or amps is None:
+    logged = test.log.known("voltage_v", "current_a")
+    if logged is None or len(logged[0]) < 2:
         return []
-    known = ~(np.isnan(volts) | np.isnan(amps))
-    if not known.all():
-        time, volts, amps = time[known], volts[known], amps[known]
-    if len(time) < 2:
-        return []
+    time, volts, amps = logged
     found = _rests(test, ride, time, volts, amps)
     inside = time <= ride.end_s
     found += _stretches(time[inside], volts[inside], amps[inside])

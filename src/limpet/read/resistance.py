@@ -90,13 +90,10 @@ def together(test: RangeTest) -> int:
 
 def _logged_ohm(test: RangeTest, ride: RideWindow) -> tuple[float, float] | None:
     """10-s resistance by the samples [Ω], and its relative u."""
-    time, volts, amps = (test.column(name) for name in ("time_s", "voltage_v", "current_a"))
-    if time is None or volts is None or amps is None:
+    logged = test.log.thinned("voltage_v", "current_a", until_s=ride.end_s)
+    if logged is None or len(logged[0]) < 20:
         return None
-    known = ~(np.isnan(volts) | np.isnan(amps)) & (time <= ride.end_s)
-    time, volts, amps = time[known], volts[known], amps[known]
-    if len(time) < 20:
-        return None
+    time, volts, amps = logged
     least = LEAST_STEP * test.sheet.pack.rated_ah
     slow = _slopes(time, volts, amps, LONGEST_S, least, held=True)
     if slow is not None:

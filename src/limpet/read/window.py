@@ -166,16 +166,12 @@ def ride_window(test: RangeTest) -> RideWindow:
 
 def _cut_in(test: RangeTest, from_s: float, to_s: float) -> float | None:
     """When the samples of a part of the test show the drive cut off, if they do."""
-    time, volts, amps = (test.column(name) for name in ("time_s", "voltage_v", "current_a"))
-    if time is None or volts is None or test.sheet.pack.cutoff_v is None:
+    names = ["voltage_v", "current_a"] if test.column("current_a") is not None else ["voltage_v"]
+    # The sample of a swap is the first of the next pack.
+    logged = test.log.known(*names, from_s=from_s, until_s=np.nextafter(to_s, from_s))
+    if logged is None or len(logged[0]) < 2 or test.sheet.pack.cutoff_v is None:
         return None
-    known = ~np.isnan(volts) & (time >= from_s) & (time < to_s)
-    if amps is not None:
-        known &= ~np.isnan(amps)
-    if known.sum() < 2:
-        return None
+    time, volts = logged[:2]
     _, cutoff_v, _ = voltage_limits(test.sheet.pack)
     off = accuracy(test, "voltage").relative_std * sqrt(3)
-    return cutoff_time_s(
-        time[known], volts[known], cutoff_v, None if amps is None else amps[known], off
-    )
+    return cutoff_time_s(time, volts, cutoff_v, logged[2] if len(logged) > 2 else None, off)
