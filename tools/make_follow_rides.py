@@ -1,7 +1,7 @@
 """Rides with their tables, and what `follow` says of the same rides a few entries later.
 
 `python -m tools.make_follow_rides` writes what the page's own tests hold the device's interpolation
-against; `tests/core/follow/test_table.py` says when the core has moved away from it.
+against; `tests/core/under_way/test_table.py` says when the core has moved away from it.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ from limpet.evidence.model import (
     TestSheet,
     VehicleSpec,
 )
-from limpet.follow import WayAhead, advise
+from limpet.under_way import WayAhead, advise
 from limpet.pack import PackSpec
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/roadside/follow-rides.json"

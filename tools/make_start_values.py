@@ -1,7 +1,7 @@
 """What is taken of a ride that nobody has judged yet, for a device that begins without a signal.
 
 `python -m tools.make_start_values` writes the draws that the page ships with: what such a vehicle takes,
-what such a pack gives, what its volts and a gauge show. `tests/core/follow/test_start_values.py` says
+what such a pack gives, what its volts and a gauge show. `tests/core/under_way/test_start_values.py` says
 when the core has moved away from them.
 """
 
@@ -25,8 +25,8 @@ from limpet.evidence.model import (
     TestSheet,
     VehicleSpec,
 )
-from limpet.follow import WayAhead, advise
-from limpet.follow.table import FollowTable
+from limpet.under_way import WayAhead, advise
+from limpet.under_way.table import FollowTable
 from limpet.pack import CHEMISTRIES, Chemistry, PackSpec, full_energy_wh
 from limpet.road import VehicleKind
 from limpet.state.remaining import SHOWN_STD

@@ -13,10 +13,10 @@ from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
 from limpet.figures.traces import CHANNELS
-from limpet.follow.contradiction import MOST_BIRGE
-from limpet.follow.limits import HOLDS, RELIEF, TOLD
-from limpet.follow.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
-from limpet.follow.sure import MOST_UNSHOWN, SHOW_CHARGE
+from limpet.under_way.contradiction import MOST_BIRGE
+from limpet.under_way.limits import HOLDS, RELIEF, TOLD
+from limpet.under_way.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
+from limpet.under_way.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS

@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Status
 from pydantic import Field
 
-from limpet.follow.ways import MOST_LAPS, MOST_WAY_M, WayAhead
+from limpet.under_way.ways import MOST_LAPS, MOST_WAY_M, WayAhead
 from server.accounts.services import is_demo
 from server.kit.models import Vehicle
 from server.kit.schemas import VehicleOut

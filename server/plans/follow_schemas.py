@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Literal
 from uuid import UUID
 
-from limpet.follow.advice import OneMore
-from limpet.follow.answer import Consumption, Way
-from limpet.follow.answer import Enough as EnoughNow
-from limpet.follow.matter import Code
-from limpet.follow.others import Choice
-from limpet.follow.reads import Reads
-from limpet.follow.ways import Onward
+from limpet.under_way.advice import OneMore
+from limpet.under_way.answer import Consumption, Way
+from limpet.under_way.answer import Enough as EnoughNow
+from limpet.under_way.matter import Code
+from limpet.under_way.others import Choice
+from limpet.under_way.reads import Reads
+from limpet.under_way.ways import Onward
 from server.plans.schemas import SlowToOut
 from server.results.schemas import StripOut
 from server.wire.derived import Derived, QuantityOut, derived
@@ -108,7 +108,7 @@ class StepOut(Schema):
 
 
 class FollowTableOut(Schema):
-    """The table for a device: `limpet.follow.table` says what its numbers are."""
+    """The table for a device: `limpet.under_way.table` says what its numbers are."""
 
     follow_table: Literal[2]
     at_s: float

@@ -12,7 +12,7 @@ from limpet.evidence.checks import refused_readings
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry
 from limpet.figures.parts import plain
-from limpet.follow import advise
+from limpet.under_way import advise
 from limpet.practice import MOST_ENTRIES, PracticeLog, practice_ride, review
 from limpet.practice.lessons import CostCode, LessonCode, State
 from limpet.practice.review import Told, Turn

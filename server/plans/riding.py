@@ -18,8 +18,8 @@ from pydantic import ValidationError
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.figures.parts import plain
-from limpet.follow import Advice, WayAhead, advise
-from limpet.follow.answer import OF_WHAT_IS_LEFT
+from limpet.under_way import Advice, WayAhead, advise
+from limpet.under_way.answer import OF_WHAT_IS_LEFT
 from limpet.road import Route
 from limpet.state.priors import NOTHING, Priors
 from limpet.trip import Trip

@@ -15,7 +15,7 @@ from limpet.bounds import (
 )
 from limpet.evidence.model import EndRule, Purpose, SpeedPolicy, TripPackUse
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
-from limpet.forecast.answer import Peak, RouteAnswer, SlowTo, TurnPoint
+from limpet.outlook.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip
 from limpet.judge import Question
 from limpet.judge.compare import MOST_RUNS

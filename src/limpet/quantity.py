@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot, isfinite, sqrt
+from html import escape
+from math import floor, hypot, isfinite, log10, sqrt
 from typing import TypedDict
 
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.errors import OutOfRangeError
+from limpet.errors import OutOfRangeError, UnitError
 
 #: Half-width of a 95% interval in standard uncertainties, as the handbook's E_n score rounds it
 #: (GUM, JCGM 100:2008, 6.3.3 takes k = 2 for "approximately 95%").
@@ -30,9 +31,14 @@ class QuantityJson(TypedDict):
     coverage: float
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, repr=False)
 class Quantity:
     """A measured or computed value [unit] with standard uncertainty u [unit] and interval.
+
+    It is printed as its value and half the width of its 95% interval: `str(q)` is "23.4 ± 1.2 Wh/km".
+    A format spec is the value's, as of a float: `f"{q:.1f}"` is "23.4"; with a `u` at its end both numbers
+    are printed by it, with the unit: `f"{q:.2fu}"` is "23.41 ± 1.20 Wh/km", `f"{q:u}"` is `str(q)`.
+    Quantities of one unit are ordered by their values; `agree` says whether two contradict each other.
 
     Raises
     ------
@@ -60,6 +66,64 @@ class Quantity:
                 f"Quantity: interval {self.low:g} to {self.high:g} {self.unit} "
                 f"does not hold the value {self.value:g}"
             )
+
+    @property
+    def half_width(self) -> float:
+        """Half the width of the 95% interval [unit]."""
+        return (self.high - self.low) / 2
+
+    def __format__(self, spec: str) -> str:
+        if spec and not spec.endswith("u"):
+            return format(self.value, spec)
+        own = spec[:-1] if spec else ""
+        if own:
+            return f"{self.value:{own}} ± {self.half_width:{own}}{self._after}"
+        return self._said()
+
+    @property
+    def _after(self) -> str:
+        """The unit behind a number; a ratio has none."""
+        return "" if self.unit == "1" else f" {self.unit}"
+
+    def _said(self) -> str:
+        """To two figures of the half-width, as GUM 7.2.6 asks."""
+        if self.half_width == 0:
+            return f"{self.value:.6g}{self._after}"
+        digits = 1 - floor(log10(self.half_width))
+        places = max(digits, 0)
+        value, half = round(self.value, digits), round(self.half_width, digits)
+        return f"{value:.{places}f} ± {half:.{places}f}{self._after}"
+
+    def __str__(self) -> str:
+        return self._said()
+
+    def __repr__(self) -> str:
+        return f"Quantity({self._said()})"
+
+    def _repr_html_(self) -> str:
+        """For a notebook."""
+        return f"<span title='95 % interval'>{escape(self._said())}</span>"
+
+    def __lt__(self, other: Quantity) -> bool:
+        return self.value < self._of_one_unit(other)
+
+    def __le__(self, other: Quantity) -> bool:
+        return self.value <= self._of_one_unit(other)
+
+    def __gt__(self, other: Quantity) -> bool:
+        return self.value > self._of_one_unit(other)
+
+    def __ge__(self, other: Quantity) -> bool:
+        return self.value >= self._of_one_unit(other)
+
+    def _of_one_unit(self, other: Quantity) -> float:
+        if not isinstance(other, Quantity):
+            raise TypeError(f"a Quantity is compared with a Quantity, not with {other!r}")
+        if other.unit != self.unit:
+            raise UnitError(
+                f"{self.unit} and {other.unit} cannot be compared; bring both to one unit"
+            )
+        return other.value
 
     @classmethod
     def of(cls, value: float, unit: str, standard_uncertainty: float = 0.0) -> Quantity:

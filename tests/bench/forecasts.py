@@ -15,7 +15,7 @@ from limpet.drive.journey import draws_of
 from limpet.drive.steps import Steps, steps_of
 from limpet.drive.walk import walk
 from limpet.fitting.fit import SampledRide, fit_road
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.pack.family import GRID
 from limpet.road import Leg
 from limpet.trip import RouteSpec

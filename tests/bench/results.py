@@ -12,9 +12,9 @@ from pathlib import Path
 
 from demo.skerrow import ridden
 from limpet.evidence.model import RangeTest
-from limpet.follow import advise, follow
 from limpet.history import facts_of, learn_from
 from limpet.tell import analyse
+from limpet.under_way import advise, follow
 
 Timing = Callable[[Callable[[], object]], tuple[float, float]]
 Line = Callable[..., None]

@@ -17,10 +17,10 @@ import numpy as np
 from scipy.stats import beta
 
 from limpet.evidence.model import Conditions, Entry, Gauge, Instruments, Protocol, RangeTest, Start
-from limpet.follow import WayAhead
-from limpet.follow.follow import riding
 from limpet.history import learn
 from limpet.state.priors import NOTHING, Priors
+from limpet.under_way import WayAhead
+from limpet.under_way.follow import riding
 from tests.calibration.cells import FOREIGN, CellRide, cell_rides
 from tests.calibration.riders import shown_by_gauge, teacher, told
 

@@ -9,12 +9,12 @@ from typing import Literal
 
 import numpy as np
 
-from limpet.follow import follow
 from limpet.history import learn
 from limpet.pack import curve_family
 from limpet.quantity import Quantity
 from limpet.state.priors import NOTHING, Priors
 from limpet.tell import analyse
+from limpet.under_way import follow
 from tests.calibration.cells import FOREIGN, CellRide, cell_rides
 from tests.calibration.riders import KINDS, LEARNED, Kind, Told, teacher, told
 

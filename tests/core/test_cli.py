@@ -12,7 +12,7 @@ from demo.skerrow import ridden
 from limpet.cli import main
 from limpet.files import write_folder, write_zip
 from limpet.files.tripfile import read_trip
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.tell import analyse
 from limpet.words import INPUTS
 

@@ -16,7 +16,7 @@ from limpet.files import bundle_files, read_files
 from limpet.files.archive import files_of_zip
 from limpet.files.tripfile import read_trip
 from limpet.files.write import write_zip
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.tell import analyse
 from tests.mutated import PLACES, mutated_bundle, mutated_bytes, mutated_json, small_bundle
 

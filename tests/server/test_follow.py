@@ -13,7 +13,7 @@ import pytest
 from django.apps import apps
 
 from limpet.files.photos import plain_jpeg
-from limpet.follow import advise
+from limpet.under_way import advise
 from server.logbook.models import Photo, RangeTest
 from server.logbook.rows import core_test
 from tests.core.files.test_photos import HIDDEN

@@ -9,9 +9,9 @@ import pytest
 
 from demo.skerrow import ridden
 from limpet.files import write_zip
-from limpet.follow import advise
 from limpet.history import facts_of
 from limpet.tell import analyse
+from limpet.under_way import advise
 from server.kit.models import Vehicle
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from limpet.follow import advise
 from limpet.practice import MOST_ENTRIES, PracticeLog, practice_ride, review
+from limpet.under_way import advise
 from server.logbook.models import RangeTest
 from tests.core.practice.rides import rehearsed
 

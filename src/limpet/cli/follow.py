@@ -9,9 +9,9 @@ from limpet.cli.shared import add_teachers, add_units, guarded, print_json, read
 from limpet.evidence.columns import LONGEST_TEST_S
 from limpet.files import read_bundle
 from limpet.files.tripfile import read_trip
-from limpet.follow import Following, Way, follow
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, chance, shown
+from limpet.under_way import Following, Way, follow
 
 
 def run(arguments: list[str]) -> int:

@@ -8,8 +8,8 @@ from typing import cast
 
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_trip
 from limpet.files.tripfile import read_trip
-from limpet.forecast.answer import Forecast, Swing
-from limpet.forecast.forecast import forecast
+from limpet.outlook.answer import Forecast, Swing
+from limpet.outlook.forecast import forecast
 from limpet.readers import ReaderUnits, chance, shown
 from limpet.units import Kind
 from limpet.words import INPUTS

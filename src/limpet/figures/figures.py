@@ -43,7 +43,7 @@ from limpet.units import SECONDS_PER_HOUR
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, repr=False)
 class Figures:
     """The figures of one test; None is "the evidence cannot give it".
 

@@ -12,7 +12,7 @@ from icalendar import Calendar, Event
 
 from limpet.assumptions import SETTLE_S
 from limpet.errors import OutOfRangeError
-from limpet.forecast.answer import Forecast
+from limpet.outlook.answer import Forecast
 from limpet.planning.rules import charge_time_s
 
 #: Entries on a ride: enough for a curve, few enough to be made (assumption).

@@ -18,9 +18,9 @@ from limpet.bounds import (
 )
 from limpet.errors import OutOfRangeError
 from limpet.files.jsonfile import Path
-from limpet.forecast.answer import Forecast
-from limpet.forecast.forecast import forecast
 from limpet.notices import Notice
+from limpet.outlook.answer import Forecast
+from limpet.outlook.forecast import forecast
 from limpet.pack import FACTS, Chemistry, capacity_factor, ocv_curve
 from limpet.road import Route
 from limpet.trip import Known, Trip

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from limpet.evidence.model import Entry
-from limpet.follow import follow
 from limpet.practice.lessons import CostCode
 from limpet.practice.log import PracticeLog
 from limpet.practice.seen import (
@@ -20,6 +19,7 @@ from limpet.practice.seen import (
     settled_v,
 )
 from limpet.quantity import Quantity
+from limpet.under_way import follow
 
 #: So many slips are reckoned, the first ones; each is two judgements of the ride.
 MOST_COSTS: Final = 8

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from typing import Final
 
 from limpet.assumptions import RESERVE
-from limpet.follow import follow
 from limpet.practice.costs import Cost, costs_of
 from limpet.practice.learned import Learned, lessons_of
 from limpet.practice.log import PracticeLog
 from limpet.practice.seen import range_of, readings
 from limpet.quantity import Quantity
+from limpet.under_way import follow
 
 #: Of the newest entries it is told what was known then: each is a judgement of the ride so far.
 MOST_TOLD: Final = 16

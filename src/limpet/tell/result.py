@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, fields
+from html import escape
 from typing import Any, Self
 
 from limpet.figures.budget import Advice
@@ -13,7 +14,7 @@ from limpet.quantity import Quantity, QuantityJson
 from limpet.tell.workings import Working
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, repr=False)
 class Result(Figures):
     """The result of one range test: its figures, and what is told of them."""
 
@@ -33,6 +34,29 @@ class Result(Figures):
         """Figures with what is told of them."""
         values = {item.name: getattr(figures, item.name) for item in fields(Figures)}
         return cls(**values, verdict=verdict, workings=workings, warnings=warnings)
+
+    def __repr__(self) -> str:
+        return f"Result({', '.join(f'{name}={value}' for name, value in self._headline())})"
+
+    def _repr_html_(self) -> str:
+        """For a notebook: the headline figures as a table."""
+        rows = "".join(
+            f"<tr><th>{name.replace('_', ' ')}</th><td>{escape(str(value))}</td></tr>"
+            for name, value in self._headline()
+        )
+        return f"<table>{rows}</table>"
+
+    def _headline(self) -> list[tuple[str, Quantity]]:
+        """Name and figure of what there is, in the order of the method."""
+        used = None if self.consumption is None else self.consumption.wh_per_km
+        figures = {
+            "distance": self.distance,
+            "energy": self.energy,
+            "consumption": used,
+            "range_to_cutoff": self.range_to_cutoff,
+            "range_to_reserve": self.range_to_reserve,
+        }
+        return [(name, value) for name, value in figures.items() if value is not None]
 
     def to_json(self) -> dict[str, Any]:
         """The JSON of bundle.md; what the evidence cannot give is null."""

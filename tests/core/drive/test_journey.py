@@ -10,7 +10,7 @@ import pytest
 from limpet.cli.forecast import forecast_report
 from limpet.drive.journey import draws_of, ride_on, trip_steps, usable_wh
 from limpet.drive.walk import END_CUTOFF
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.readers import METRIC
 from limpet.road import Leg
 from limpet.trip import Packs, RouteSpec, SpeedSpec

@@ -12,7 +12,7 @@ from scipy.integrate import solve_ivp
 from limpet.drive.battery import Battery
 from limpet.drive.journey import draws_of, limits_of, ride_on, trip_steps
 from limpet.drive.steps import steps_of
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.pack import curve_family, ocv_curve
 from limpet.pack.family import GRID
 from limpet.road import Leg, air_density

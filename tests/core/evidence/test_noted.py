@@ -8,10 +8,10 @@ import pytest
 
 from limpet.evidence.model import Claim, Conditions, Protocol
 from limpet.evidence.noted import conditions_noted, is_assisted, wind_now
-from limpet.follow import WayAhead, follow
 from limpet.history import facts_of
 from limpet.tell import analyse
-from tests.core.follow.test_follow import entry, riding
+from limpet.under_way import WayAhead, follow
+from tests.core.under_way.test_follow import entry, riding
 from tests.strategies import range_test
 
 

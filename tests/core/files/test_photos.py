@@ -15,7 +15,7 @@ from limpet.files import read_bundle, read_files, write_folder, write_zip
 from limpet.files.archive import files_of_zip
 from limpet.files.photos import MOST_PHOTO_BYTES, MOST_SCANS, is_photo, plain_jpeg
 from limpet.files.write import bundle_files
-from tests.core.follow.test_follow import entry
+from tests.core.under_way.test_follow import entry
 from tests.strategies import range_test
 
 

@@ -12,16 +12,16 @@ import pytest
 from demo.skerrow import ridden
 from limpet.evidence.model import Ending, Entry, Instrument, Protocol, SampleSources
 from limpet.files import bundle_files
-from limpet.follow import follow
-from limpet.forecast.forecast import forecast
 from limpet.history import facts_from_json, facts_of, informed, learn, learn_from
 from limpet.history.inform import taught_by
+from limpet.outlook.forecast import forecast
 from limpet.pack import curve_family
 from limpet.pack.family import GRID
 from limpet.state.calibrated import calibrated
 from limpet.state.priors import Learned, Priors, Rides
 from limpet.tell import analyse
 from limpet.trip import Known, RoadFit, TripVehicle
+from limpet.under_way import follow
 from tests.strategies import PACK, accuracies, range_test
 from tests.trips import routed, trip
 

@@ -9,11 +9,11 @@ import pytest
 
 from demo.skerrow import ridden
 from limpet.files import bundle_files
-from limpet.follow import follow
-from limpet.forecast.forecast import forecast
 from limpet.history import informed, learn, learn_trip, road_of
+from limpet.outlook.forecast import forecast
 from limpet.tell import analyse
 from limpet.trip import MOST_FIT_TESTS, SpeedSpec, TripVehicle
+from limpet.under_way import follow
 from tests.trips import routed, trip
 
 LOGGED, SUMS = "sandpiper-lighthouse", "sandpiper-quay-gentle"

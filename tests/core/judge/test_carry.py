@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from limpet.forecast.forecast import forecast
 from limpet.judge.carry import carried, measured
 from limpet.judge.day import body_of, day_of, wh_per_km
 from limpet.judge.drawn import DRAWS, score
+from limpet.outlook.forecast import forecast
 from limpet.road import Leg
 from limpet.trip import RouteSpec, SpeedSpec, TripConditions, TripRider
 from tests.core.judge.kit import seen

@@ -14,8 +14,8 @@ from scipy import stats
 
 from limpet.cli import main
 from limpet.errors import LimpetError
-from limpet.forecast.forecast import forecast
 from limpet.judge.tidetable import LAP_M, MOST_OF_AXIS, _bounds, tide_table
+from limpet.outlook.forecast import forecast
 from limpet.trip import Known, LoopSpec, RouteSpec, SpeedSpec
 from tests.trips import trip
 

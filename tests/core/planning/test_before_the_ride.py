@@ -15,7 +15,7 @@ from scipy import stats
 
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import Purpose
-from limpet.forecast.forecast import forecast
+from limpet.outlook.forecast import forecast
 from limpet.planning.claim import ClaimQuestion, check_claim, least_wh_per_km
 from limpet.planning.enough import enough
 from limpet.planning.guesses import ranked

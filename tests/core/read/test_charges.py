@@ -10,11 +10,11 @@ import pytest
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import Ending, Entry
 from limpet.figures.strip import strip_of
-from limpet.follow import follow
 from limpet.pack import full_energy_wh, ocv_curve
 from limpet.read.charges import BY_TIME_STD, KEPT, KEPT_STD, charges_of
 from limpet.read.window import ride_window
 from limpet.tell import analyse
+from limpet.under_way import follow
 from tests.strategies import PACK, accuracies, range_test
 
 PER_KM = 17.0

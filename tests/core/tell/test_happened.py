@@ -6,11 +6,11 @@ from dataclasses import replace
 
 import pytest
 
-from limpet.follow import follow
 from limpet.read.moving import driving_hours
 from limpet.read.window import ride_window
 from limpet.tell import analyse
-from tests.core.follow.test_follow import entry, riding
+from limpet.under_way import follow
+from tests.core.under_way.test_follow import entry, riding
 from tests.strategies import range_test
 
 

@@ -101,7 +101,7 @@ function speedFactor(table: FollowTable, entries: readonly Readings[], at_m: num
   if (table.done_m > 0 || table.onward === 'planned' || !last || at_m < 500) return 1;
   const own = table.speeds_mps[0] ?? 1;
   const mean = at_m / ridingS(entries, last.time_s);
-  // As `limpet.follow.ways` has it: who came by the said speed on the mean has not stood unnoticed.
+  // As `limpet.under_way.ways` has it: who came by the said speed on the mean has not stood unnoticed.
   const said = table.said_mps ?? null;
   const standing = mean * core.hidden_standing;
   const held = said === null ? standing : Math.min(standing, Math.max(mean, said));
@@ -246,7 +246,7 @@ function countedBy(
 
 /**
  * A road model that is far off by what was counted is not as sure as it says: its spread becomes as wide as
- * that (`limpet.follow.rate`, empirical variance).
+ * that (`limpet.under_way.rate`, empirical variance).
  *
  * @param perM log of what a metre takes, changed in place
  * @param off by how much more was counted than it foresaw [log]

@@ -240,7 +240,7 @@ describe('where an entry was made', () => {
   });
 });
 
-/** Cases that `tests/core/follow/test_device.py` made: the device against the core on many rides. */
+/** Cases that `tests/core/under_way/test_device.py` made: the device against the core on many rides. */
 const CASES = process.env.LIMPET_DEVICE_CASES;
 
 describe.skipIf(!CASES)('many rides without signal', () => {

@@ -358,7 +358,7 @@ function slowTo(table: FollowTable, chances: number[], wanted: number): number {
   return table.speeds_mps.at(-1) ?? 0;
 }
 
-/** The line that matters, by the core's own rules (`limpet.follow.matter`), which are data. */
+/** The line that matters, by the core's own rules (`limpet.under_way.matter`), which are data. */
 function codeBy(facts: Record<string, number>): Code {
   const holds = ([name, relation, other]: (string | number)[]) => {
     const value = facts[String(name)] ?? 0;

@@ -1,0 +1,258 @@
+"""What matters most at this moment of a ride, in one line: a code and its figures."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from string import Formatter
+from typing import Final, Literal
+
+from limpet.notices import Notice
+from limpet.notices.words import filled
+from limpet.readers import ReaderUnits
+from limpet.under_way.answer import Following
+
+Code = Literal[
+    "stop_now", "tilt_back", "beeping", "speed_step", "too_hot", "read_volts", "contradict", "shown_short",
+    "range_left", "enough", "turn_now", "turn_by", "slow_to", "home", "should", "reserve",
+    "probably", "might_not", "probably_not", "not_home", "laps", "laps_reserve", "laps_short", "there",
+]  # fmt: skip
+
+#: The line and what stands under it. Fields as in `limpet.notices`; `reads` is one of `READS`.
+MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
+    "stop_now": ("Stop now", "The pack is at a limit; tap to see why."),
+    "tilt_back": ("Get off: it has begun to tilt back", "The pack can't hold you up much longer. Walk, charge, or get a lift."),
+    "beeping": ("It beeps: slow down and plan your stop", "A limit is near. What comes next may be tilt-back or cut-off."),
+    "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
+    "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
+    "read_volts": ("Read the volts at rest", "Throttle closed, pack settled. Reset the trip meter, then note both."),
+    "contradict": ("These readings can't all be true", "No range until they fit. Check your last entries; tap for which."),
+    "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
+    "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),
+    "enough": ("Enough: ±{half:percent} reached", "The range is known as well as you wanted. End here, or go on."),
+    "turn_now": ("Turn back now", "{arrives:chance_of} to get home with {reserve:percent} left, {reaches:chance_of} to get home at all"),
+    "turn_by": ("Turn back when {reads} {turn_shown_m:distance}", "{to_go_m:distance} from here. If you turn now: {arrives:chance_of} to get home with {reserve:percent} left"),
+    "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} to get home with {reserve:percent} left then; {arrives:chance_of} as now"),
+    "home": ("Home with about {left:percent} left", "{reaches:chance_of} to get home; {left_m:distance} to go"),
+    "should": ("You should get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
+    "reserve": ("You'll need the reserve to get home", "{reaches:chance_of} to get home at all, {arrives:chance_of} with {reserve:percent} left"),
+    "probably": ("You will probably get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
+    "might_not": ("You might not make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for what else you can do."),
+    "probably_not": ("You probably won't make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for the ways out."),
+    "not_home": ("Not on this charge", "{reaches:chance_of} to get home; {left_m:distance} to go. Tap for the ways out."),
+    "laps": ("You can finish this lap; the next one: {next:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
+    "laps_reserve": ("You'll need the reserve to finish this lap", "Lap {lap:.0f}: {reaches:chance_of} to get round at all, {this:chance_of} with {reserve:percent} left"),
+    "laps_short": ("You might not finish this lap: {reaches:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
+    "there": ("You're there", "Let the pack rest, read the volts, then tap End."),
+}  # fmt: skip
+#: How a rider's own instrument is named in a line: what it does with the figure that follows.
+READS: Final[Mapping[str, str]] = {
+    "trip_m": "the trip meter reads",
+    "odometer_m": "the odometer reads",
+    "gps_m": "the GPS reads",
+    "track": "your track shows",
+    "": "you have ridden",
+}
+#: Questions that are answered by evidence, not by getting somewhere.
+MEASURING: Final = frozenset(
+    {"floor", "everyday", "economy", "claim", "compare", "ageing", "temperature"}
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Matter:
+    """The line that matters: `code` of `MATTERS` and the values that its words hold, in the core's units."""
+
+    code: Code
+    values: Mapping[str, float | str]
+
+    def said(self, units: ReaderUnits) -> tuple[str, str]:
+        """The line and what stands under it, in a reader's units."""
+        head, under = MATTERS[self.code]
+        return filled(head, self.values, units), filled(under, self.values, units)
+
+
+def values_of(code: Code) -> frozenset[str]:
+    """The names of the values that a line holds."""
+    return frozenset(
+        name
+        for text in MATTERS[code]
+        for _, name, _, _ in Formatter().parse(text)
+        if name is not None
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Standing:
+    """How a ride stands at a place: chances with and without the reserve, and what can be done.
+
+    `turn_until_m` up to where turning round can matter, and `turn_by_m` by where it has to be done, None
+    where it is too late; `slower` the best chance to arrive at a lower speed, and `slow` the speed at
+    which it would with the wanted chance, and that chance; `laps` the number of this lap and the
+    chance of the next; `half` how well the range is known, where that is well enough and was asked;
+    `shown_m` what the display promises to be left from here, None where it was not read; `reads` what
+    the rider looks at (`READS`), and `turn_shown_m` what it shows at the turn.
+    """
+
+    arrives: float
+    reaches: float
+    wanted: float
+    reserve: float
+    left: float
+    left_m: float
+    done_m: float
+    turn_until_m: float = 0.0
+    turn_by_m: float | None = None
+    slower: float = 0.0
+    slow: tuple[float, float] | None = None
+    laps: tuple[int, float] | None = None
+    half: float | None = None
+    shown_m: float | None = None
+    reads: str = ""
+    turn_shown_m: float | None = None
+
+
+def known_half(answer: Following, purpose: str | None) -> float | None:
+    """How well the range is known, where it is known as well as was wanted by a test that measures it."""
+    enough = answer.enough
+    if enough is None or purpose not in MEASURING or enough.relative_half_width > enough.wanted:
+        return None
+    return enough.relative_half_width
+
+
+#: Limits that the vehicle itself has shown, by their notice: no range outranks them.
+LIMITS: Final[Mapping[str, Code]] = {
+    "tilts_back": "tilt_back",
+    "overheated_now": "too_hot",
+    "cut_its_speed": "speed_step",
+    "at_a_step": "speed_step",
+    "beeps": "beeping",
+}
+
+
+def matter_of(answer: Following, standing: Standing | None, purpose: str | None = None) -> Matter:
+    """What matters most.
+
+    Parameters
+    ----------
+    answer : the ride as it stands
+    standing : None while there is no way
+    purpose : of the test
+    """
+    limit = next((LIMITS[n.code] for n in answer.warnings if n.code in LIMITS), None)
+    if limit is not None:
+        return Matter(code=limit, values={})
+    if any(notice.severity == "danger" for notice in answer.warnings):
+        return Matter(code="stop_now", values={})
+    if any(notice.code == "nothing_recorded" for notice in answer.warnings):
+        return Matter(code="read_volts", values={})
+    if answer.contradicts:
+        return Matter(code="contradict", values={})
+    if standing is not None:
+        return matter_at(standing)
+    half = known_half(answer, purpose)
+    if half is not None:
+        return Matter(code="enough", values={"half": half})
+    on = answer.range_left_to_reserve
+    return Matter(code="range_left", values={"range_m": on.value, "least_m": max(on.low, 0.0)})
+
+
+def matter_at(standing: Standing) -> Matter:
+    """What matters most of a way."""
+    return Matter(code=(code := code_at(standing)), values=_values(code, standing))
+
+
+#: The rungs of the ladder of words: chances from which on it is said that one surely, should, will
+#: probably, might not, or probably won't get home [-].
+SURE, SHOULD, PROBABLY, MIGHT_NOT, PROBABLY_NOT = 0.99, 0.95, 0.80, 0.50, 0.20
+
+#: A condition: a fact is at least, or under, a number or another fact.
+Condition = tuple[str, Literal["at_least", "under"], float | str]
+#: What matters most, as data, so that a device without signal decides by the same: the first line whose
+#: conditions all hold. The facts are those of `facts_of`.
+RULES: Final[tuple[tuple[Code, tuple[Condition, ...]], ...]] = (
+    ("laps_short", (("laps", "at_least", 1), ("reaches", "under", SHOULD))),
+    ("laps_reserve", (("laps", "at_least", 1), ("arrives", "under", "wanted"))),
+    ("enough", (("laps", "at_least", 1), ("known", "at_least", 1))),
+    ("laps", (("laps", "at_least", 1),)),
+    ("shown_short", (("shown_short", "at_least", 1),)),
+    # Where turning hardly helps any more that is what there is to say.
+    ("not_home", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1), ("reaches", "under", PROBABLY_NOT))),
+    ("turn_now", (("done_m", "under", "turn_until_m"), ("turn_known", "under", 1))),
+    # At the way's own turn nobody needs to be told to turn.
+    ("turn_by", (("done_m", "under", "turn_until_m"), ("turn_m", "under", "last_turn_m"))),
+    ("there", (("left_m", "under", 1),)),
+    ("enough", (("arrives", "at_least", "wanted"), ("known", "at_least", 1))),
+    ("home", (("arrives", "at_least", "wanted"), ("reaches", "at_least", SURE))),
+    ("should", (("arrives", "at_least", "wanted"), ("reaches", "at_least", SHOULD))),
+    ("slow_to", (("slower", "at_least", "wanted"), ("arrives", "under", "wanted"))),
+    ("reserve", (("reaches", "at_least", SHOULD),)),
+    ("probably", (("reaches", "at_least", PROBABLY),)),
+    ("might_not", (("reaches", "at_least", MIGHT_NOT),)),
+    ("probably_not", (("reaches", "at_least", PROBABLY_NOT),)),
+    ("not_home", ()),
+)  # fmt: skip
+#: Nearer than this to the way's own turn one turns there [m].
+AT_ITS_TURN_M = 1.0
+
+
+def facts_of(standing: Standing) -> dict[str, float]:
+    """What the rules ask of a standing; 1 for yes, 0 for no."""
+    return {
+        "arrives": standing.arrives,
+        "reaches": standing.reaches,
+        "slower": standing.slower,
+        "wanted": standing.wanted,
+        "done_m": standing.done_m,
+        "left_m": standing.left_m,
+        "turn_until_m": standing.turn_until_m,
+        "last_turn_m": standing.turn_until_m - AT_ITS_TURN_M,
+        "turn_known": float(standing.turn_by_m is not None),
+        "turn_m": 0.0 if standing.turn_by_m is None else standing.turn_by_m,
+        "laps": 0.0 if standing.laps is None else float(standing.laps[0]),
+        "known": float(standing.half is not None),
+        "shown_short": float(standing.shown_m is not None and standing.shown_m < standing.left_m),
+    }
+
+
+def code_at(standing: Standing) -> Code:
+    """The line that matters, by its code."""
+    facts = facts_of(standing)
+
+    def holds(condition: Condition) -> bool:
+        name, relation, other = condition
+        bound = facts[other] if isinstance(other, str) else other
+        return facts[name] >= bound if relation == "at_least" else facts[name] < bound
+
+    return next(code for code, conditions in RULES if all(map(holds, conditions)))
+
+
+def _values(code: Code, standing: Standing) -> dict[str, float | str]:
+    speed, chance = standing.slow or (0.0, 0.0)
+    lap, following = standing.laps or (0, 0.0)
+    turn_m = standing.turn_by_m or 0.0
+    turn_shown_m = turn_m if standing.turn_shown_m is None else standing.turn_shown_m
+    known: dict[str, float | str] = {
+        "arrives": standing.arrives,
+        "reaches": standing.reaches,
+        "left": standing.left,
+        "left_m": standing.left_m,
+        "turn_m": turn_m,
+        "to_go_m": max(turn_m - standing.done_m, 0.0),
+        "speed_mps": speed,
+        "chance": chance,
+        "this": standing.arrives,
+        "next": following,
+        "lap": float(lap),
+        "half": standing.half or 0.0,
+        "reserve": standing.reserve,
+        "shown_m": max(standing.shown_m or 0.0, 0.0),
+        "reads": READS[standing.reads],
+        "turn_shown_m": turn_shown_m,
+    }
+    return {name: known[name] for name in values_of(code)}
+
+
+def stop_words(warnings: tuple[Notice, ...], units: ReaderUnits) -> list[str]:
+    """Why to stop, in words."""
+    return [notice.said(units) for notice in warnings if notice.severity == "danger"]
