@@ -22,8 +22,8 @@ from limpet.evidence.model import (
     TestSheet,
     VehicleSpec,
 )
-from limpet.under_way import WayAhead, advise
 from limpet.pack import PackSpec
+from limpet.under_way import WayAhead, advise
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/roadside/follow-rides.json"
 PACK = PackSpec(chemistry="nmc", series=13, parallel=4, rated_ah=14.0, full_v=54.6, cutoff_v=39.0)

@@ -13,16 +13,16 @@ from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.sheet import SHEET_PARTS, SheetItem
 from limpet.fields import FORMS, FormField
 from limpet.figures.traces import CHANNELS
-from limpet.under_way.contradiction import MOST_BIRGE
-from limpet.under_way.limits import HOLDS, RELIEF, TOLD
-from limpet.under_way.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
-from limpet.under_way.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.state.remaining import WORTH
+from limpet.under_way.contradiction import MOST_BIRGE
+from limpet.under_way.limits import HOLDS, RELIEF, TOLD
+from limpet.under_way.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
+from limpet.under_way.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.units import factor_and_zero
 from limpet.words import (
     CHOICES,

@@ -12,11 +12,11 @@ from limpet.evidence.checks import refused_readings
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Entry
 from limpet.figures.parts import plain
-from limpet.under_way import advise
 from limpet.practice import MOST_ENTRIES, PracticeLog, practice_ride, review
 from limpet.practice.lessons import CostCode, LessonCode, State
 from limpet.practice.review import Told, Turn
 from limpet.road import VehicleKind
+from limpet.under_way import advise
 from server.logbook.schemas import EntryIn, PackOnSheet
 from server.plans.follow_schemas import FollowOut
 from server.plans.riding import of_no_test, told

@@ -18,11 +18,11 @@ from pydantic import ValidationError
 from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.figures.parts import plain
-from limpet.under_way import Advice, WayAhead, advise
-from limpet.under_way.answer import OF_WHAT_IS_LEFT
 from limpet.road import Route
 from limpet.state.priors import NOTHING, Priors
 from limpet.trip import Trip
+from limpet.under_way import Advice, WayAhead, advise
+from limpet.under_way.answer import OF_WHAT_IS_LEFT
 from limpet.version import core_digest
 from server.accounts.assumed import assumed_by
 from server.logbook.models import RangeTest

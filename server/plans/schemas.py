@@ -15,10 +15,10 @@ from limpet.bounds import (
 )
 from limpet.evidence.model import EndRule, Purpose, SpeedPolicy, TripPackUse
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
-from limpet.outlook.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.history.inform import TaughtTrip
 from limpet.judge import Question
 from limpet.judge.compare import MOST_RUNS
+from limpet.outlook.answer import Peak, RouteAnswer, SlowTo, TurnPoint
 from limpet.pack import Chemistry
 from limpet.planning.claim import ClaimAnswer
 from limpet.planning.enough import Enough

@@ -25,9 +25,9 @@ from limpet.evidence.model import (
 )
 from limpet.figures.parts import plain
 from limpet.files.tripfile import trip_faults
+from limpet.judge.terms import TripAsked
 from limpet.outlook.answer import Forecast
 from limpet.outlook.forecast import forecast
-from limpet.judge.terms import TripAsked
 from limpet.pack import full_energy_wh
 from limpet.planning.claim import ClaimAnswer, ClaimQuestion, check_claim
 from limpet.planning.enough import enough

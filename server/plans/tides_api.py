@@ -10,10 +10,14 @@ from django.http import HttpRequest
 from ninja import Query, Router
 
 from limpet.evidence.model import SpeedPolicy
+from limpet.files.tripfile import adapter_of
 from limpet.judge.tidetable import LAP_M, Terrain, TideTable, tide_table
+from limpet.trip import Trip
+from server.accounts.assumed import assumed_by
 from server.plans.schemas import TripIn
 from server.plans.trips import trip_of
 from server.wire.derived import Derived, derived
+from server.wire.kept import Kept
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
 from server.wire.schema import Schema
@@ -60,9 +64,16 @@ def get_tide_table(request: HttpRequest, asked: Query[TidesIn]) -> dict[str, Any
     return {**table.to_json(), "own_tests": tests}
 
 
-@by_turns
+#: Tables of the kit that is looked at, some hundred numbers each.
+MOST_TABLES = 64
+_tables: Kept[TideTable] = Kept(MOST_TABLES)
+
+
 def _table(owner: User, asked: TidesIn) -> tuple[TideTable, list[str]]:
     form = TripIn(**asked.model_dump(), legs=[{"length_m": LAP_M}])
     found = trip_of(owner, form.model_dump())
     titles = dict.fromkeys(title for one in found.taught for title, _ in one.tests)
-    return tide_table(found.trip), list(titles)
+    # What a table hangs on: the trip with all that own tests taught it, and what the account assumes.
+    trip = adapter_of(Trip).dump_json(found.trip)
+    assumed = tuple(sorted(assumed_by(owner.pk).items()))
+    return _tables.of((trip, assumed), by_turns(lambda: tide_table(found.trip))), list(titles)

@@ -24,6 +24,7 @@ from server.logbook.models import RangeTest
 from server.results import services
 from server.results.models import TestResult
 from server.results.signals import ways_wanted
+from server.wire.kept import Kept
 from server.wire.stored import unwrapped
 
 #: Further tests of the vehicles of a comparison that teach how their runs differ, the latest.
@@ -74,18 +75,35 @@ def _others(owner: User, tests: Sequence[RangeTest]) -> list[Seen]:
     return newest_seen(alike.exclude(pk__in=[test.pk for test in tests]), MOST_OTHERS)
 
 
+#: Offers of the questions that are asked, five pairs each.
+MOST_OFFERED = 128
+_offered: Kept[tuple[Offer, ...]] = Kept(MOST_OFFERED)
+
+
 def offered(owner: User, question: Question) -> tuple[Offer, ...]:
     """Which of an account's tests can tell what is asked."""
-    seen = newest_seen(RangeTest.objects.owned_by(owner), MOST_TESTS)
-    with as_assumed(lambda: assumed_by(owner.pk)):
-        return offers(seen, question)
+    keys = _newest(RangeTest.objects.owned_by(owner), MOST_TESTS)
+    kept = TestResult.objects.filter(test__in=[UUID(key) for key in keys])
+    # What offers hang on: which tests, when each was computed last, and what the account assumes.
+    computed = tuple(sorted(kept.values_list("test_id", "computed_at", "core")))
+    assumed = tuple(sorted(assumed_by(owner.pk).items()))
+
+    def made() -> tuple[Offer, ...]:
+        with as_assumed(lambda: dict(assumed)):
+            return offers(seen_of_each(keys), question)
+
+    return _offered.of((question, tuple(keys), computed, assumed), made)
 
 
 def newest_seen(tests: QuerySet[RangeTest], most: int) -> list[Seen]:
     """What comparing asks of the newest of some tests that have ended, oldest first."""
+    return seen_of_each(_newest(tests, most))
+
+
+def _newest(tests: QuerySet[RangeTest], most: int) -> list[str]:
     ended = tests.filter(state=RangeTest.State.ENDED).order_by("-sorted_at", "-pk")
     keys = [str(one) for one in ended.values_list("pk", flat=True)[:most]]
-    return seen_of_each(keys[::-1])
+    return keys[::-1]
 
 
 def _trips(owner: User) -> list[TripAsked]:

@@ -242,6 +242,8 @@ class WorkingOut(Derived):
         "gauge_full",
         "energy_line",
         "distance_line",
+        "energy_estimate",
+        "distance_estimate",
     ),
 )
 class ResultOut(Derived):
