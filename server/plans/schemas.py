@@ -13,7 +13,7 @@ from limpet.bounds import (
     MOST_NAME,
     MOST_TITLE,
 )
-from limpet.evidence.model import EndRule, Purpose, SpeedPolicy, TripPackUse
+from limpet.evidence.model import EndRule, Purpose, TripPackUse
 from limpet.fields import CELL, CLAIM, GUESS, PLAN, SIZE, TRIP
 from limpet.history.inform import TaughtTrip
 from limpet.judge import Question
@@ -27,6 +27,7 @@ from limpet.planning.schedule import PlannedEntry, Schedule
 from limpet.planning.size import PackSize
 from limpet.planning.wagers import Standing
 from limpet.road import VehicleKind
+from limpet.road.kinds import SpeedPolicy
 from limpet.trip import MOST_LEGS
 from limpet.uncertain.inputs import Input
 from server.kit.schemas import RouteLeg

@@ -9,9 +9,9 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Query, Router
 
-from limpet.evidence.model import SpeedPolicy
 from limpet.files.tripfile import adapter_of
 from limpet.judge.tidetable import LAP_M, Terrain, TideTable, tide_table
+from limpet.road.kinds import SpeedPolicy
 from limpet.trip import Trip
 from server.accounts.assumed import assumed_by
 from server.plans.schemas import TripIn

@@ -1,6 +1,6 @@
 """What is taken when nobody says: every default once, with its spread, its source, where it matters.
 
-A *start value* of a kind of vehicle stands in `limpet.drive.start_values`, a fact of a chemistry in
+A *start value* of a kind of vehicle stands in `limpet.carry.start_values`, a fact of a chemistry in
 `limpet.pack.chemistry`; everything else that stands in for a reading stands here.
 """
 

@@ -53,12 +53,13 @@ from limpet.bounds import (
     Words,
 )
 from limpet.errors import UnitError
-from limpet.evidence.model import MOST_STEPS_DOWN, SpeedPolicy, StepDown, TripPackUse
+from limpet.evidence.model import MOST_STEPS_DOWN, StepDown, TripPackUse
 from limpet.pack import Chemistry, PackSpec
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import Taken
 from limpet.quantity import COVERAGE
 from limpet.road import Leg, Surface, VehicleKind
+from limpet.road.kinds import SpeedPolicy
 from limpet.units import CORE_UNITS, Kind, factor_and_zero
 
 #: Legs of a route, the way back not counted: a long day has some dozens.

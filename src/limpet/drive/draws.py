@@ -16,8 +16,9 @@ from limpet.assumptions import (
     STOP_WAIT_S,
     WORN_RESISTANCE,
 )
+from limpet.carry.road import LOST_OF_CLIMB, LOST_OF_STOP
+from limpet.carry.start_values import POLICIES
 from limpet.drive.inputs import Inputs, middling_deg, reference_kpa
-from limpet.drive.start_values import POLICIES
 from limpet.pack import (
     capacity_factors,
     curve_family,
@@ -48,10 +49,6 @@ LOW_CHARGE = Input(
     shape="lognormal",
 )
 
-#: Air where a known consumption was found, when nobody says [°C] (assumption).
-#: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not
-#: saved while slowing [-] (assumption; for a known consumption found elsewhere).
-LOST_OF_CLIMB, LOST_OF_STOP = 0.10, 0.75
 #: Draws beyond this many standard uncertainties are drawn in: a mass is never negative.
 FURTHEST_STD = 3.5
 

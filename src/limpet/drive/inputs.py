@@ -24,7 +24,7 @@ from limpet.assumptions import (
     WIND_UNKNOWN_MPS,
     retained_after,
 )
-from limpet.drive.start_values import POLICIES, START_VALUES, Spread, StartValues
+from limpet.carry.start_values import POLICIES, START_VALUES, Spread, StartValues
 from limpet.pack import (
     assumed_resistance_ohm,
     full_energy_wh,

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import GAUGE_BEND
+from limpet.carry.start_values import POLICIES
 from limpet.drive.draws import (
     Columns,
     at_temperature,
@@ -18,7 +19,6 @@ from limpet.drive.draws import (
 )
 from limpet.drive.inputs import Inputs, inputs_of
 from limpet.drive.limits import PackLimits
-from limpet.drive.start_values import POLICIES
 from limpet.drive.steps import Steps, steps_of
 from limpet.drive.walk import Walk, walk
 from limpet.pack import Curves, curve_family, cut_charge, voltage_limits

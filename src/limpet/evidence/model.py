@@ -40,7 +40,7 @@ from limpet.evidence.log import Log
 from limpet.notices import Notice
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import PackSpec
-from limpet.road.kinds import Surface, VehicleKind
+from limpet.road.kinds import SpeedPolicy, Surface, VehicleKind
 
 if TYPE_CHECKING:
     import polars as pl
@@ -49,7 +49,6 @@ Purpose = Literal[
     "floor", "everyday", "economy", "claim", "compare", "ageing", "temperature", "commute"
 ]
 EndRule = Literal["cutoff", "speed_floor", "gauge_reserve", "voltage_reserve", "route_end"]
-SpeedPolicy = Literal["fixed", "flat_out", "with_traffic", "gentle"]
 Propulsion = Literal["throttle_only", "assist", "mixed"]
 EndReason = Literal["cutoff", "protect", "speed_floor", "reserve", "home", "aborted"]
 EntryKind = Literal[

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.gaps import gap_threshold_s
+from limpet.evidence.trapezoid import integral, seconds_between
 from limpet.units import SECONDS_PER_HOUR
 
 if TYPE_CHECKING:
@@ -156,7 +157,7 @@ def reduced(samples: pl.DataFrame) -> Reduction:
 
     Notes
     -----
-    The trapezoidal rule, as `result.logged` has it; gaps by the stretch's own rhythm.
+    The trapezoidal rule, as `read.logged` has it; gaps by the stretch's own rhythm.
     """
     columns = {
         name: samples[name].cast(float).to_numpy() for name in _READ if name in samples.columns
@@ -211,23 +212,14 @@ def _sums(
     threshold_s: float,
 ) -> dict[str, float]:
     """The integrals of a stretch; its arrays hold what is known of each kind, and may be empty."""
-    power, seconds = voltage_v * current_a, _steps(electric_s, threshold_s)
+    power, seconds = voltage_v * current_a, seconds_between(electric_s, threshold_s)
     return {
-        "energy_wh": _sum(power, seconds) / SECONDS_PER_HOUR,
-        "charge_ah": _sum(current_a, seconds) / SECONDS_PER_HOUR,
-        "returned_wh": abs(_sum(np.minimum(power, 0.0), seconds)) / SECONDS_PER_HOUR,
-        "rolled_m": _sum(speed_mps, _steps(rolling_s, threshold_s)),
+        "energy_wh": integral(power, seconds) / SECONDS_PER_HOUR,
+        "charge_ah": integral(current_a, seconds) / SECONDS_PER_HOUR,
+        "returned_wh": abs(integral(np.minimum(power, 0.0), seconds)) / SECONDS_PER_HOUR,
+        "rolled_m": integral(speed_mps, seconds_between(rolling_s, threshold_s)),
         "counted_m": float(np.maximum(np.diff(distance_m), 0.0).sum()),
     }
-
-
-def _steps(time_s: FloatArray, threshold_s: float) -> FloatArray:
-    steps = np.diff(time_s)
-    return np.where(steps > threshold_s, 0.0, steps)
-
-
-def _sum(values: FloatArray, seconds: FloatArray) -> float:
-    return float(np.dot(values[1:] + values[:-1], seconds)) / 2 if len(values) > 1 else 0.0
 
 
 def _extreme(pick: np.ufunc, values: FloatArray | None) -> float | None:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.drive.start_values import START_VALUES, StartValues
+from limpet.carry.start_values import START_VALUES, StartValues
 from limpet.errors import OutOfRangeError
 from limpet.road import VehicleKind, gaussian_smoothed
 from limpet.road.load import ROTATING, air_force_n, along_and_up

@@ -7,15 +7,10 @@ from math import hypot, log
 import numpy as np
 
 from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_kg
-from limpet.drive.draws import LOST_OF_CLIMB
-from limpet.drive.start_values import START_VALUES
+from limpet.carry.road import CARRYING, NO_SPEED, road_wh_per_km
+from limpet.carry.start_values import START_VALUES
 from limpet.history.facts import Facts, Spread
-from limpet.road import SURFACE_FACTOR, VehicleKind, air_density, steady_wh_per_km
-from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
-
-#: Of what the carrying changes, so much may be wrong; and so much of a consumption where one of the two
-#: speeds is not known, relative (assumption).
-CARRYING, NO_SPEED = 0.25, 0.15
+from limpet.road import SURFACE_FACTOR, VehicleKind, air_density
 
 
 def carried(found: Facts, here: Facts, kind: VehicleKind, mass_kg: float | None) -> Spread | None:
@@ -52,15 +47,14 @@ def _steady(of: Facts, other: Facts, kind: VehicleKind, mass_kg: float | None) -
     mass = (mass_kg or start.mass_kg[0]) + known("load_kg", load_kg(None, None)[0])
     temp = known("temp_c", AIR_TEMP_C.value)
     surface = of.surface if of.surface is not None and other.surface is not None else "smooth_paved"
-    efficiency = start.drivetrain_efficiency[0]
-    level = steady_wh_per_km(
+    found = road_wh_per_km(
         speed_mps=np.array([speed]),
         mass_kg=np.array([mass]),
         crr=np.array([start.crr[0] * SURFACE_FACTOR[surface][0]]),
         cda_m2=np.array([start.cda_m2[0]]),
         density_kgpm3=np.array([air_density(temp, AIR_PRESSURE_PA.value, AIR_HUMIDITY.value)]),
-        efficiency=np.array([efficiency]),
+        efficiency=np.array([start.drivetrain_efficiency[0]]),
         aux_w=np.array([start.aux_w[0]]),
+        climb_m_per_km=known("climb_m_per_km", 0.0),
     )
-    climbed = known("climb_m_per_km", 0.0) * mass * STANDARD_GRAVITY_MPS2 * LOST_OF_CLIMB
-    return float(level[0]) + climbed / efficiency / SECONDS_PER_HOUR
+    return float(found[0])

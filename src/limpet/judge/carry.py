@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
+from limpet.carry.road import CARRYING, NO_SPEED
 from limpet.judge.day import (
     FACTORS,
     Body,
@@ -26,13 +27,8 @@ from limpet.judge.seen import Name, Seen
 
 FloatArray = NDArray[np.float64]
 
-#: Of what a condition changes by the models so much may be wrong, relative (assumption): each condition's
-#: own error, and the same one for every test of a vehicle.
-CARRYING = 0.25
 #: A condition that changes less than this is no line [-].
 LEAST_CHANGE = 0.0005
-#: What a speed that nobody knows may have done [-] (assumption).
-NO_SPEED = 0.15
 
 
 #: Which way a figure goes with what a kilometre takes; what a pack keeps does not.
@@ -117,6 +113,7 @@ def carried(
         logs[names.index("temperature")] += lost
     told = (np.abs(logs.mean(axis=1)) > LEAST_CHANGE) | (logs.std(axis=1) > LEAST_CHANGE)
     for name, log in zip(compress(names, told), logs[told], strict=True):
+        # Each condition's own error, and the same one for every test of a vehicle.
         wrong = 1 + CARRYING * score("carrying", name, test.vehicle or test.kind)
         corrections.append(Correction(name=name, test=test, log=log * wrong))
     total = found + sum((item.log for item in corrections), np.zeros_like(found))

@@ -19,15 +19,14 @@ from limpet.assumptions import (
     WIND_UNKNOWN_MPS,
     load_kg,
 )
-from limpet.drive.draws import LOST_OF_CLIMB, LOST_OF_STOP
-from limpet.drive.start_values import START_VALUES
+from limpet.carry.road import road_wh_per_km
+from limpet.carry.start_values import START_VALUES
 from limpet.judge.drawn import score
 from limpet.judge.seen import Ridden, Seen
 from limpet.pack.chemistry import capacity_factors
 from limpet.road import SURFACE_FACTOR, air_density
-from limpet.road.load import ROTATING, air_force_n
+from limpet.road.load import air_force_n
 from limpet.road.surface import tyre_factors
-from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]
 
@@ -49,8 +48,6 @@ STOPS = (0.5, 0.5)
 #: What legs that nobody measured give, and how much one such ride differs from the next [W]; watts that a
 #: rider told are known to a share of themselves (assumptions).
 LEGS_W, LEGS_STD = (80.0, 15.0), 0.25
-#: However hard legs push, the motor gives this share of what the road asks [-] (assumption).
-LEAST_MOTOR = 0.05
 #: The density of air goes with its temperature in kelvin.
 KELVIN = 273.15
 
@@ -203,9 +200,7 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
 
     Notes
     -----
-    Handbook section 10: rolling, air with the scatter of the speed (1 + 3·cv²) and a wind from all sides in
-    turn, the share of climbs and of stops that does not come back, less what legs give at the wheel, and what
-    runs beside the drive.
+    By `road_wh_per_km`, with the scatter of the speed (1 + 3·cv²) and a wind from all sides in turn.
     """
     mass = body.mass_kg + day.load_kg
     density = day.usual_density * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
@@ -216,17 +211,18 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
         turns = _TURNS.reshape(-1, *[1] * np.ndim(day.wind_mps))
         against = air_force_n(1.0, day.speed_mps + day.wind_mps * turns).mean(axis=0)
     against = against + 3 * day.speed_cv**2 * day.speed_mps**2
-    weight = mass * STANDARD_GRAVITY_MPS2
-    force = (
-        weight * body.crr * day.tyres * day.surface
-        + 0.5 * density * body.cda_m2 * against
-        + LOST_OF_CLIMB * weight * day.climb_m_per_km / METRES_PER_KM
-        + LOST_OF_STOP * 0.5 * ROTATING * mass * day.speed_mps**2 * day.stops_per_km / METRES_PER_KM
-    )
-    if day.legs_w.any():
-        force = np.maximum(force - day.legs_w / day.speed_mps, LEAST_MOTOR * force)
-    return np.asarray(
-        METRES_PER_KM * (force / body.efficiency + body.aux_w / day.speed_mps) / SECONDS_PER_HOUR
+    return road_wh_per_km(
+        speed_mps=day.speed_mps,
+        mass_kg=mass,
+        crr=body.crr * day.tyres * day.surface,
+        cda_m2=body.cda_m2,
+        density_kgpm3=density,
+        efficiency=body.efficiency,
+        aux_w=body.aux_w,
+        against_m2ps2=against,
+        climb_m_per_km=day.climb_m_per_km,
+        stops_per_km=day.stops_per_km,
+        legs_w=day.legs_w,
     )
 
 

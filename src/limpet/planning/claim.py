@@ -9,8 +9,8 @@ import numpy as np
 
 from limpet.assumptions import CLAIMED_LOAD_KG, USUAL_CLIMB_M_PER_KM
 from limpet.bounds import CLAIMED_SPEED, VEHICLE_MASS, Load, Metres, WattHours
-from limpet.drive.draws import LOST_OF_STOP
-from limpet.drive.start_values import POLICIES, START_VALUES, StartValues
+from limpet.carry.road import LOST_OF_STOP
+from limpet.carry.start_values import POLICIES, START_VALUES, StartValues
 from limpet.drive.steps import REAL_GRADES
 from limpet.files.jsonfile import Path
 from limpet.notices import Notice

@@ -9,7 +9,8 @@ from typing import Literal
 
 from limpet.assumptions import CHARGE_RATE_PER_H, CHARGE_TAPER, RESERVE, RUN_TO_RUN
 from limpet.errors import require_range
-from limpet.evidence.model import EndRule, Propulsion, Purpose, SpeedPolicy
+from limpet.evidence.model import EndRule, Propulsion, Purpose
+from limpet.road.kinds import SpeedPolicy
 from limpet.uncertain.student import student_quantile
 from limpet.words import QUESTIONS, SAFETY
 

@@ -11,6 +11,7 @@ from limpet.assumptions import InstrumentName
 from limpet.evidence.columns import label_of
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
+from limpet.evidence.trapezoid import running
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.read.accuracy import accuracy
@@ -223,8 +224,7 @@ def _samples_line(test: RangeTest) -> tuple[Line, int] | None:
     if logged is None or len(logged[0]) < 2:
         return None
     time, speed = logged[0], np.maximum(logged[1], 0.0)
-    steps = np.diff(time) * (speed[1:] + speed[:-1]) / 2
-    return Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)])), 0
+    return Line(time_s=time, total=running(speed, np.diff(time))), 0
 
 
 def _samples(

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
+from limpet.evidence.trapezoid import integral, running, seconds_between
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.read.accuracy import accuracy
@@ -66,27 +67,24 @@ def integrate(time_s: FloatArray, voltage_v: FloatArray, current_a: FloatArray) 
     The half-rate difference is three times the rule's error on a smooth signal (Richardson); on a
     rough one it shows what lies between the samples. It is taken whole, as a standard uncertainty.
     """
-    hours = np.diff(time_s) / SECONDS_PER_HOUR
-    gap = hours * SECONDS_PER_HOUR > gap_threshold_s(time_s)
-    hours = np.where(gap, 0.0, hours)
+    threshold_s = gap_threshold_s(time_s)
+    hours = seconds_between(time_s, threshold_s) / SECONDS_PER_HOUR
     power = voltage_v * current_a
-    energy = (power[1:] + power[:-1]) * (hours / 2)
-    charge = (current_a[1:] + current_a[:-1]) * (hours / 2)
+    energy = running(power, hours)
     back = np.minimum(power, 0.0)
-    returned = -float(np.dot(back[1:] + back[:-1], hours)) / 2 if back.any() else 0.0
-    volt_hours = float(np.dot(voltage_v[1:] + voltage_v[:-1], hours)) / 2
     pairs = len(hours) // 2 * 2
     first, second = hours[:pairs:2], hours[1:pairs:2]
     whole = (first > 0) & (second > 0)
     coarse = (power[: pairs - 1 : 2] + power[2 : pairs + 1 : 2]) * ((first + second) / 2)
-    fine = energy[:pairs:2] + energy[1:pairs:2]
+    steps = (power[1:] + power[:-1]) * (hours / 2)
+    fine = steps[:pairs:2] + steps[1:pairs:2]
     return Integral(
-        energy_wh=np.concatenate([[0.0], np.cumsum(energy)]),
-        charge_ah=np.concatenate([[0.0], np.cumsum(charge)]),
-        returned_wh=returned,
-        volt_hours=volt_hours,
+        energy_wh=energy,
+        charge_ah=running(current_a, hours),
+        returned_wh=-integral(back, hours) if back.any() else 0.0,
+        volt_hours=integral(voltage_v, hours),
         step_error_wh=abs(float(np.dot(coarse - fine, whole))),
-        gap=gap,
+        gap=np.diff(time_s) > threshold_s,
     )
 
 

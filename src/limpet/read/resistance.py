@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.evidence.model import RangeTest
+from limpet.evidence.trapezoid import running
 from limpet.pack import assumed_resistance_ohm
 from limpet.read.window import RideWindow
 
@@ -126,7 +127,7 @@ def _slopes(
     by_a, by_v = amps[later] - amps[before], volts[later] - volts[before]
     use = (seconds >= SHORTEST_S) & (seconds <= 1.5 * LONGEST_S) & (np.abs(by_a) > least_a)
     if held:
-        charge = np.concatenate([[0.0], np.cumsum(np.diff(time) * (amps[1:] + amps[:-1]) / 2)])
+        charge = running(amps, np.diff(time))
         mean = (charge[later] - charge[before]) / np.maximum(seconds, 1e-9)
         earlier = np.maximum(ago[before], 0)
         span = np.maximum(time[before] - time[earlier], 1e-9)
@@ -138,6 +139,6 @@ def _slopes(
         return None
     slopes, weight = -by_v[use] / by_a[use], np.abs(by_a[use])
     order = np.argsort(slopes)
-    running = np.cumsum(weight[order])
-    ohm = float(slopes[order][np.searchsorted(running, running[-1] / 2)])
+    heaped = np.cumsum(weight[order])
+    ohm = float(slopes[order][np.searchsorted(heaped, heaped[-1] / 2)])
     return ohm if ohm > 0 else None

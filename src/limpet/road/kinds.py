@@ -17,5 +17,7 @@ VehicleKind = Literal[
     "conversion",
     "other",
 ]
+#: How a speed is chosen on a ride.
+SpeedPolicy = Literal["fixed", "flat_out", "with_traffic", "gentle"]
 Surface = Literal["smooth_paved", "rough_paved", "gravel", "dirt", "grass", "mixed", "wet_paved"]
 SURFACES: tuple[Surface, ...] = get_args(Surface)

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from limpet.carry.start_values import POLICIES, START_VALUES
 from limpet.drive.draws import at_temperature, columns_of, drawn_inputs
 from limpet.drive.inputs import inputs_of, reference_kpa
-from limpet.drive.start_values import POLICIES, START_VALUES
 from limpet.files.tripfile import route_of
 from limpet.pack import full_energy_wh, ocv_curve, peukert_factor
 from limpet.road import Leg, air_density

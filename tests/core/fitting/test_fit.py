@@ -10,7 +10,7 @@ import pytest
 
 from demo.island import VEHICLES
 from demo.skerrow import ridden
-from limpet.drive.start_values import START_VALUES
+from limpet.carry.start_values import START_VALUES
 from limpet.errors import OutOfRangeError
 from limpet.evidence.model import Protocol
 from limpet.fitting.fit import NAMES, RideTotals, SampledRide, fit_road

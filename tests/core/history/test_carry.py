@@ -8,7 +8,7 @@ from math import log
 import pytest
 
 from demo.skerrow import ROUNDS, _ride, ridden
-from limpet.drive.start_values import START_VALUES
+from limpet.carry.start_values import START_VALUES
 from limpet.history import facts_of, learn, learn_for
 from limpet.history.carry import CARRYING, NO_SPEED, carried
 from limpet.history.facts import Facts

@@ -8,8 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from limpet.evidence.model import SpeedPolicy
-from limpet.road import VehicleKind
+from limpet.road.kinds import SpeedPolicy, VehicleKind
 
 Spread = tuple[float, float]
 
