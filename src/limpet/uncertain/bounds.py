@@ -1,26 +1,8 @@
-"""Bounds for what comes next, from a few runs: of the next one, and of most of all that follow."""
+"""A bound that most of all runs that follow stay above, from a few of them."""
 
 from __future__ import annotations
 
 from math import sqrt
-
-from limpet.uncertain.student import student_quantile
-
-
-def prediction_factor(runs: int, freedom: float, probability: float) -> float:
-    """How many standard deviations under the mean the next run stays above with a probability.
-
-    Parameters
-    ----------
-    runs : n, which the mean is of
-    freedom : degrees of freedom of the standard deviation
-    probability : of one side [-]
-
-    Returns
-    -------
-    t_{p,ν}·√(1 + 1/n) (handbook section 12)
-    """
-    return student_quantile(probability, freedom) * sqrt(1 + 1 / runs)
 
 
 def tolerance_factor(runs: int, freedom: float, share: float, certainty: float) -> float:
@@ -28,7 +10,8 @@ def tolerance_factor(runs: int, freedom: float, share: float, certainty: float) 
 
     Parameters
     ----------
-    runs, freedom : as above
+    runs : n, which the mean is of
+    freedom : degrees of freedom of the standard deviation
     share : of all runs that are to come [-]
     certainty : the chance that the bound is one [-]
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from string import Formatter
 from typing import Final, Literal
 
-from limpet.notices import Notice
 from limpet.notices.words import filled
 from limpet.readers import ReaderUnits
 from limpet.under_way.answer import Following
@@ -251,8 +250,3 @@ def _values(code: Code, standing: Standing) -> dict[str, float | str]:
         "turn_shown_m": turn_shown_m,
     }
     return {name: known[name] for name in values_of(code)}
-
-
-def stop_words(warnings: tuple[Notice, ...], units: ReaderUnits) -> list[str]:
-    """Why to stop, in words."""
-    return [notice.said(units) for notice in warnings if notice.severity == "danger"]

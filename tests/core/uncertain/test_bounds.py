@@ -6,14 +6,15 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from limpet.uncertain.bounds import prediction_factor, tolerance_factor
-from limpet.uncertain.student import student_of
+from limpet.uncertain.bounds import tolerance_factor
+from limpet.uncertain.student import student_of, student_quantile
 
 
 def test_the_handbooks_three_runs():
     """Handbook section 12: 30.1, 28.4, 31.0 have a floor of 25.38."""
     runs = np.array([30.1, 28.4, 31.0])
-    floor = runs.mean() - prediction_factor(3, 2, 0.95) * runs.std(ddof=1)
+    factor = student_quantile(0.95, 2) * (1 + 1 / 3) ** 0.5
+    floor = runs.mean() - factor * runs.std(ddof=1)
     assert floor == pytest.approx(25.38, abs=0.005)
 
 
