@@ -1,6 +1,6 @@
 r"""The formulas as used: how they are typeset, what their letters mean, where they are from.
 
-One table for the page's Method, for the numbers put into them (`limpet.result.workings`) and for
+One table for the page's Method, for the numbers put into them (`limpet.tell.workings`) and for
 docs/method.md. In `latex` a letter that stands for a number is written `<name>`.
 """
 

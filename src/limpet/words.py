@@ -171,7 +171,7 @@ INPUTS: Final[dict[str, tuple[str, Kind | str | None]]] = {
     "stops_factor": ("stops", None),
 }
 
-#: What the parts of a result's budget are called (`limpet.result.budget`).
+#: What the parts of a result's budget are called (`limpet.figures.budget`).
 PARTS: Final = {
     "distance_read": "the reading of the distance",
     "energy_read": "the reading of the energy",

@@ -14,7 +14,8 @@ os.environ["PYBAMM_DISABLE_TELEMETRY"] = "true"
 import pybamm
 
 from limpet.pack import PackSpec
-from limpet.read.logged import integrate
+from limpet.read.logged import BLIND_FILL_STD, integrate, logged_energy
+from limpet.read.window import ride_window
 from limpet.tell import analyse
 from tests.strategies import accuracies, range_test
 
@@ -199,3 +200,16 @@ def test_energy_scales_with_the_current(factor):
         ride(amps=8.0 * factor), pack=PackSpec(chemistry="nmc", series=13, rated_ah=40.0)
     )[1]
     assert other.quantity.value == pytest.approx(factor * one.quantity.value)
+
+
+def test_gaps_that_the_same_neighbours_fill_are_wrong_together():
+    # GUM 5.2.2: fully correlated errors add up as they are, not by their squares.
+    in_gap = (pl.col("time_s") % 900 > 100) & (pl.col("time_s") % 900 < 160)
+    test = range_test(
+        samples=ride().drop("distance_m").filter(~in_gap),
+        instruments=accuracies(voltage=0.0, current=0.0),
+    )
+    found = logged_energy(test, ride_window(test), None)
+    filled_wh = 2 * 60 * 400 / 3600
+    assert found.energy.filled == pytest.approx(filled_wh, rel=0.02)
+    assert found.energy.other_std == pytest.approx(BLIND_FILL_STD * filled_wh, rel=0.02)

@@ -1,0 +1,43 @@
+"""How far a reading of the pack may be off: what has not settled, what one instrument repeats."""
+
+import math
+
+import numpy as np
+import pytest
+
+from limpet.read.readings import Reading
+from limpet.state.remaining import WORTH, gauge_share, gauge_std, less_worth, unsettled
+
+
+def rest(settled_s):
+    return Reading(kind="rest", time_s=0.0, value=50.0, step=0.1, settled_s=settled_s, source="entries")
+
+
+@pytest.mark.parametrize(
+    ("settled_s", "left"),
+    [(0.0, 1.0), (120.0, 0.6 / math.e + 0.4 * math.exp(-0.08)), (1500.0, 0.4 / math.e), (math.inf, 0.0)],
+)
+def test_six_tenths_of_the_lag_go_in_minutes_and_the_rest_in_half_an_hour(settled_s, left):
+    # A fast and a slow part, 120 s and 1,500 s: an assumption, no source.
+    assert unsettled(rest(settled_s)) == pytest.approx(left, abs=3e-6)
+
+
+def test_under_load_nothing_has_settled():
+    assert unsettled(rest(None)) == 1.0
+
+
+def test_readings_of_one_instrument_are_worth_a_few_of_their_number():
+    worth = WORTH["gauge"]
+    assert less_worth("gauge", worth) == 1.0
+    assert less_worth("gauge", 1) == 1.0
+    # n readings of u·√(n/w) each tell as much together as w of u do.
+    assert less_worth("gauge", 4 * worth) ** 2 / (4 * worth) == pytest.approx(1 / worth)
+
+
+def test_a_step_is_read_a_quarter_under_its_upper_end():
+    bar = Reading(kind="gauge", time_s=0.0, value=4.0, step=1.0, source="entries")
+    assert gauge_share(bar, 5.0) == pytest.approx((4 - 0.25) / 5)
+    fine = Reading(kind="gauge", time_s=0.0, value=80.0, step=1.0, source="entries")
+    assert gauge_std(fine, 100.0) < gauge_std(bar, 5.0)
+    assert gauge_std(bar, 5.0, learned=True) < gauge_std(bar, 5.0)
+    assert np.isclose(gauge_std(bar, 5.0), math.hypot(0.035, 0.35 / 5))
