@@ -106,7 +106,7 @@ def ride_turn(patience_s: float = PATIENCE_S) -> Iterator[None]:
     BusyError
         When none came in time.
     """
-    with _one_of(_for_rides, patience_s):
+    with _one_of(_for_rides, patience_s), _under_way.one_more():
         yield
 
 

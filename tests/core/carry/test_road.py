@@ -3,7 +3,14 @@
 import numpy as np
 import pytest
 
-from limpet.carry.road import LEAST_MOTOR, LOST_OF_CLIMB, LOST_OF_STOP, road_wh_per_km
+from limpet.carry.road import (
+    CARRYING,
+    LEAST_MOTOR,
+    LOST_OF_CLIMB,
+    LOST_OF_STOP,
+    NO_SPEED,
+    road_wh_per_km,
+)
 from limpet.road import steady_wh_per_km
 from limpet.road.load import ROTATING
 
@@ -48,3 +55,8 @@ def test_legs_spare_what_they_give_and_never_all_of_it():
     hard = road_wh_per_km(**{**LEVEL, "legs_w": np.array([5000.0]), "aux_w": np.array([0.0])})
     alone = road_wh_per_km(**{**LEVEL, "aux_w": np.array([0.0])})
     assert hard == pytest.approx(LEAST_MOTOR * alone, rel=1e-12)
+
+
+def test_what_carrying_may_be_wrong_by_is_told_once():
+    # Assumptions, no source; `history` and `judge` widen what they carry by them.
+    assert (CARRYING, NO_SPEED) == (0.25, 0.15)

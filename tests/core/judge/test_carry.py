@@ -155,3 +155,28 @@ def test_legs_never_give_all_of_it():
     # What runs beside the drive, and a twentieth of what the road asks.
     beside = float((body.aux_w / 5.6).mean()) / 3.6
     assert most - beside == pytest.approx(0.05 * (alone - beside), rel=0.1)
+
+
+def test_what_a_condition_is_worth_may_be_a_quarter_wrong_and_alike_in_all_tests_of_a_vehicle():
+    summer, winter = seen("a"), seen("b", temp_c=-8.0)
+    (cold,) = [
+        c
+        for c in carried(winter, summer, "wh_per_km", frozenset()).corrections
+        if c.name == "temperature"
+    ]
+    (again,) = [
+        c for c in carried(seen("c", temp_c=-8.0), summer, "wh_per_km", frozenset()).corrections
+        if c.name == "temperature"
+    ]  # fmt: skip
+    wrong = score("carrying", "temperature", "Plover")
+    for item in (cold, again):
+        own = item.log / (1 + 0.25 * wrong)
+        added = np.var(item.log) - np.var(own)
+        assert added == pytest.approx((0.25 * np.mean(item.log)) ** 2, rel=0.2)
+
+
+def test_a_speed_that_nobody_knows_widens_what_is_carried_by_15_percent():
+    known, unknown = seen("a"), seen("b", speed_mps=None)
+    told = carried(unknown, known, "wh_per_km", frozenset())
+    alone = told.log - 0.15 * score("no speed", "b")
+    assert np.var(told.log) - np.var(alone) == pytest.approx(0.15**2, rel=0.15)

@@ -10,12 +10,19 @@ from limpet.state.remaining import WORTH, gauge_share, gauge_std, less_worth, un
 
 
 def rest(settled_s):
-    return Reading(kind="rest", time_s=0.0, value=50.0, step=0.1, settled_s=settled_s, source="entries")
+    return Reading(
+        kind="rest", time_s=0.0, value=50.0, step=0.1, settled_s=settled_s, source="entries"
+    )
 
 
 @pytest.mark.parametrize(
     ("settled_s", "left"),
-    [(0.0, 1.0), (120.0, 0.6 / math.e + 0.4 * math.exp(-0.08)), (1500.0, 0.4 / math.e), (math.inf, 0.0)],
+    [
+        (0.0, 1.0),
+        (120.0, 0.6 / math.e + 0.4 * math.exp(-0.08)),
+        (1500.0, 0.4 / math.e),
+        (math.inf, 0.0),
+    ],
 )
 def test_six_tenths_of_the_lag_go_in_minutes_and_the_rest_in_half_an_hour(settled_s, left):
     # A fast and a slow part, 120 s and 1,500 s: an assumption, no source.
