@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
+from limpet.notices.remarks import Remark, remark
 from limpet.pack import voltage_limits
 from limpet.quantity import Quantity
 from limpet.read.evidence import Evidence
@@ -71,7 +72,7 @@ def lone_estimates(evidence: Evidence, remaining: Remaining, shape: Line) -> lis
                 method=name,
                 quantity=Quantity.from_draws(energy, "Wh", middle),
                 line=Line(time_s=shape.time_s, total=shape.total * factor),
-                note=_note(name, check, by_window),
+                remarks=_remarks(name, check, by_window),
             )
         )
     return estimates
@@ -171,17 +172,19 @@ def _ends(items: Sequence[Reading], kind: str) -> tuple[Reading, Reading] | None
     return mine[0], mine[-1]
 
 
-def _note(name: EnergyMethod, check: _Check, by_window: list[list[Reading]]) -> str:
+def _remarks(
+    name: EnergyMethod, check: _Check, by_window: list[list[Reading]]
+) -> tuple[Remark, ...]:
     pack = check.test.sheet.pack
     if name == "rated":
-        return "The label, full to cut-off; packs often give 0 to 13% more (common practice)."
+        return (remark("label"),)
     if name == "gauge":
-        return "What the gauge fell by, as such gauges go."
+        return (remark("gauge"),)
     ends = _ends(by_window[0], "rest")
     if ends is None:
-        return ""
-    volts = f"{ends[0].value:.1f} V to {ends[1].value:.1f} V at rest"
+        return ()
+    volts = {"from_v": ends[0].value, "to_v": ends[1].value}
     if name == "linear_voltage":
-        return f"{volts}, on a straight line from full to cut-off."
+        return (remark("straight_line", **volts),)
     lost = 100 * float(np.median(check.state.lost))
-    return f"{volts} through the {pack.chemistry} curves, {lost:.0f}% lost as heat in the pack."
+    return (remark("through_curves", **volts, chemistry=pack.chemistry, percent=lost),)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from limpet.figures.parts import MethodResult
+from limpet.notices.remarks import said
 from limpet.quantity import agree
 from limpet.read.line import Estimate
 
@@ -17,7 +18,7 @@ def side_by_side(found: Sequence[Estimate], used: Estimate | None) -> tuple[Meth
             quantity=item.quantity,
             used=item is used,
             agrees=used is None or agree(item.quantity, used.quantity),
-            note=item.note,
+            note=said(item.remarks),
         )
         for item in found
     )

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import RUN_TO_RUN
+from limpet.notices.remarks import remark
 from limpet.state.priors import Learned
 
 FloatArray = NDArray[np.float64]
@@ -46,11 +47,12 @@ def plan_on(to_reserve_m: FloatArray, learned: Learned | None = None, seed: int 
     spread = one * sqrt(2.0)
     other = np.random.default_rng(seed).standard_normal(len(to_reserve_m))
     following = to_reserve_m * np.exp(spread * other)
+    why = remark("one_run", percent=100 * one)
+    if learned is not None and known:
+        why = remark("several_runs", percent=100 * one, runs=len(learned.tests))
     return PlanOn(
         distance_m=float(np.quantile(following, 1 - PROBABILITY)),
         probability=PROBABILITY,
         runs=1 + (len(learned.tests) if learned is not None and known else 0),
-        reason=f"{100 * one:.0f}% from run to run in {len(learned.tests)} earlier runs"
-        if learned is not None and known
-        else f"one run; {100 * one:.0f}% from run to run is assumed",
+        reason=why.said,
     )

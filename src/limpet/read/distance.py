@@ -14,6 +14,7 @@ from limpet.evidence.model import RangeTest
 from limpet.evidence.trapezoid import running
 from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
+from limpet.notices.remarks import Remark, remark
 from limpet.read.accuracy import accuracy
 from limpet.read.laps import lap_estimate
 from limpet.read.line import (
@@ -126,7 +127,7 @@ def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:
         return None
     line = Line(time_s=driving.time_s, total=driving.total * (length / driving.span))
     return estimate(
-        "route", line, "m", gains={}, extra_std=ROUTE_STD * length, note="As the route was planned."
+        "route", line, "m", gains={}, extra_std=ROUTE_STD * length, remarks=(remark("route"),)
     )
 
 
@@ -152,7 +153,7 @@ def _finish(
     gain: tuple[InstrumentName, float],
     *,
     extra_std: float = 0.0,
-    note: str = "",
+    remarks: tuple[Remark, ...] = (),
 ) -> Estimate | None:
     line = line.clipped(ride.start_s, ride.end_s)
     if line.span <= 0:
@@ -160,7 +161,7 @@ def _finish(
     # What nobody read is filled in by the time that it moved: nothing is added at rest.
     whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, driving)
     if filled > 0.005 * whole.span:
-        note = f"{note} The readings cover {100 * line.span / whole.span:.0f}% of the ride; the rest is filled in."
+        remarks = (*remarks, remark("covers", percent=100 * line.span / whole.span))
     else:
         whole, filled, filled_std = line, 0.0, 0.0
     return estimate(
@@ -171,7 +172,7 @@ def _finish(
         extra_std=extra_std,
         filled=filled,
         filled_std=filled_std,
-        note=note.strip(),
+        remarks=remarks,
     )
 
 
@@ -187,14 +188,14 @@ def _counter(
     time, values = test.readings(name)
     if len(time) == 0:
         return None
-    note = ""
+    remarks: tuple[Remark, ...] = ()
     unwritten_zero = name != "odometer_m" and time[0] > ride.start_s and values[0] > 0
     # Riders reset the trip meter at the start and do not write the 0 down. It is believed
     # when the first piece was then ridden about as fast as the rest.
     if unwritten_zero and _zero_at_start(time, values, ride):
         time = np.concatenate([[ride.start_s], time])
         values = np.concatenate([[0.0], values])
-        note = "Taken as 0 at the start."
+        remarks = (remark("zero_at_start"),)
     if len(time) < 2:
         return None
     total, resets = counted_on(values)
@@ -202,7 +203,7 @@ def _counter(
         notices.append(Notice("counter_reset", reading=label_of(name), resets=resets))
     line = Line(time_s=time, total=total)
     gain = (method, accuracy(test, method).relative_std)
-    return _finish(method, line, ride, driving, gain, note=note)
+    return _finish(method, line, ride, driving, gain, remarks=remarks)
 
 
 def _zero_at_start(time: FloatArray, values: FloatArray, ride: RideWindow) -> bool:
@@ -240,7 +241,7 @@ def _samples(
     gain = (instruments[source], accuracy(test, instruments[source]).relative_std)
     from_speed = test.column("distance_m") is None
     extra_std = 0.0
-    note = "Speed integrated." if from_speed else ""
+    remarks = (remark("speed_integrated"),) if from_speed else ()
     if from_speed:
         inside = line.clipped(ride.start_s, ride.end_s)
         steps = np.diff(inside.time_s)
@@ -248,7 +249,7 @@ def _samples(
         extra_std = FILL_STD * float(np.diff(inside.total)[holes].sum())
     elif resets:
         notices.append(Notice("counter_reset", reading="logger's distance", resets=resets))
-    return _finish("samples", line, ride, driving, gain, extra_std=extra_std, note=note)
+    return _finish("samples", line, ride, driving, gain, extra_std=extra_std, remarks=remarks)
 
 
 def _gps(
@@ -274,15 +275,15 @@ def _gps(
     line = Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(lengths)]))
     inside = holes & joined & (time[:-1] < ride.end_s)
     hole_m = float(lengths[inside].sum())
-    note = ""
+    remarks: list[Remark] = []
     if hole_m > 0:
-        note = (
-            f"{int(inside.sum())} hole(s) in the track, {hole_m:.0f} m bridged by straight lines."
-        )
+        remarks.append(remark("track_holes", holes=int(inside.sum()), length_m=hole_m))
     if not joined.all():
-        note = f"{note} Breaks between track segments are not counted.".strip()
+        remarks.append(remark("track_breaks"))
     gain: tuple[InstrumentName, float] = ("gps", accuracy(test, "gps").relative_std)
-    return _finish("gps", line, ride, driving, gain, extra_std=TRACK_HOLE_STD * hole_m, note=note)
+    return _finish(
+        "gps", line, ride, driving, gain, extra_std=TRACK_HOLE_STD * hole_m, remarks=tuple(remarks)
+    )
 
 
 Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]

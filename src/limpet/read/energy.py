@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from limpet.evidence.columns import label_of
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
+from limpet.notices.remarks import Remark, remark
 from limpet.pack import full_energy_wh
 from limpet.quantity import Quantity
 from limpet.read.accuracy import accuracy
@@ -29,7 +30,6 @@ FloatArray = NDArray[np.float64]
 MEAN_VOLTAGE_STD = 0.015
 #: The same when only resting voltages are there and the sag has to be worked out (assumption).
 MEAN_OCV_STD = 0.010
-RESTING_ONLY = "Resting voltages less the sag."
 #: Less than this is a meter's last digit, not a ride [Wh].
 LEAST_ENERGY_WH = 0.01
 #: A net counter may fall by this share of the rated charge between two entries on a long descent
@@ -102,7 +102,7 @@ class _Counted:
     metered: Metered
     filled: float
     filled_std: float
-    note: str
+    remarks: tuple[Remark, ...]
 
 
 def _counter(
@@ -117,7 +117,7 @@ def _counter(
     found = _counter_line(test, name, rated, ride, notices)
     if found is None:
         return None
-    line, filled, filled_std, note = _completed(found[0], ride, finest)
+    line, filled, filled_std, remarks = _completed(found[0], ride, finest)
     gain_std = accuracy(test, kind).relative_std
     u = hypot(gain_std * (line.span - filled), filled_std)
     return _Counted(
@@ -130,7 +130,7 @@ def _counter(
         ),
         filled=filled,
         filled_std=filled_std,
-        note=f"The meter's {words}, from the {found[1]}. {note}".strip(),
+        remarks=(remark("meter", what=words, source=found[1]), *remarks),
     )
 
 
@@ -184,16 +184,16 @@ def _counter_line(
 
 def _completed(
     line: Line, ride: RideWindow, distance: Line | None
-) -> tuple[Line, float, float, str]:
+) -> tuple[Line, float, float, tuple[Remark, ...]]:
     whole, filled, filled_std = completed(line, ride.start_s, ride.end_s, distance)
     if filled <= 0.005 * whole.span:
-        return line, 0.0, 0.0, ""
+        return line, 0.0, 0.0, ()
     covered = 100 * line.span / whole.span
     return (
         whole,
         filled,
         filled_std,
-        f"The readings cover {covered:.0f}% of the ride; the rest is filled in.",
+        (remark("covers", percent=covered),),
     )
 
 
@@ -206,7 +206,7 @@ def _energy_counter(counted: _Counted) -> Estimate:
         gains={"energy": counted.metered.gain_std},
         filled=counted.filled,
         filled_std=counted.filled_std,
-        note=counted.note,
+        remarks=counted.remarks,
     )
 
 
@@ -233,11 +233,11 @@ def _charge_counter(
     steps = np.diff(charge) * (voltage[1:] + voltage[:-1]) / 2
     energy = Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(steps)]))
     share = counted.filled / line.span if line.span > 0 else 0.0
-    if how == RESTING_ONLY:
+    if how.code == "resting_volts":
         # The pack's own state tells the energy of these amp-hours better: no gain is named.
         u = hypot(counted.metered.quantity.relative, relative_std) * energy.span
         return estimate(
-            "charge_counter", energy, "Wh", gains={}, extra_std=u, note=f"{counted.note} {how}"
+            "charge_counter", energy, "Wh", gains={}, extra_std=u, remarks=(*counted.remarks, how)
         )
     return estimate(
         "charge_counter",
@@ -251,7 +251,7 @@ def _charge_counter(
         extra_std=relative_std * energy.span,
         filled=share * energy.span,
         filled_std=counted.filled_std / line.span * energy.span if line.span > 0 else 0.0,
-        note=f"{counted.note} {how}",
+        remarks=(*counted.remarks, how),
     )
 
 
@@ -262,11 +262,11 @@ def _loaded_voltage(
     ohm: float,
     hours: float,
     rests: Sequence[Reading],
-) -> tuple[FloatArray, FloatArray, float, str] | None:
+) -> tuple[FloatArray, FloatArray, float, Remark] | None:
     """Times [s] and loaded voltages [V], the relative u of their mean, and where they are from."""
     logged = test.log.known("voltage_v", until_s=ride.end_s)
     if logged is not None and len(logged[0]) > 2:
-        return logged[0], logged[1], 0.0, "Volts from the samples."
+        return logged[0], logged[1], 0.0, remark("volts_of_samples")
     if hours <= 0:
         return None
     sag_v = counted.quantity.value / hours * ohm
@@ -282,9 +282,9 @@ def _loaded_voltage(
     if loaded and both:
         spread = MEAN_VOLTAGE_STD * max(1.0, 3.0 / len(both))
         times, volts = np.array(both).T
-        return times, volts, spread, f"{len(loaded)} loaded voltages."
+        return times, volts, spread, remark("loaded_volts", count=len(loaded))
     if len(both) > 1:
         times, volts = np.array(both).T
         relative = hypot(MEAN_OCV_STD, 0.5 * sag_v / float(volts.mean()))
-        return times, volts, relative, RESTING_ONLY
+        return times, volts, relative, remark("resting_volts")
     return None

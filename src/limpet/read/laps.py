@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
+from limpet.notices.remarks import remark
 from limpet.read.accuracy import accuracy
 from limpet.read.line import Estimate, Line, counted_on, estimate
 from limpet.read.window import RideWindow
@@ -48,23 +49,23 @@ def lap_estimate(
         return None
     time, laps, exact = counts
     length, gain = lap.length_m, accuracy(test, "lap").relative_std
-    whole = f"{laps[-1]:g} laps of {length:g} m"
+    counted = {"laps": float(laps[-1]), "length_m": length}
     scaled = None if finer is None else _by_finer(time, laps, exact, length, finer, ride)
     if scaled is not None:
         line, std = scaled
-        note = f"{whole}, the rest by the wheel or the track."
-        return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, note=note)
+        told = remark("laps_and_finer", **counted)
+        return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, remarks=(told,))
     middle = np.where(exact, laps, laps + 0.5)
     std = _part_std(laps[-1], exact[-1], length)
-    note = f"{whole}." if exact[-1] else f"{whole} and about half of the next."
+    told = remark("laps" if exact[-1] else "laps_and_half", **counted)
     paced = None if exact[-1] else _by_pace(time, laps, exact, driving)
     if paced is not None:
         middle[-1], std = paced[0], paced[1] * length
-        note = f"{whole}, the last by the pace of those before."
+        told = remark("laps_and_pace", **counted)
     line = Line(time_s=time, total=np.maximum.accumulate(middle * length))
     if line.span <= 0:
         return None
-    return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, note=note)
+    return estimate("laps", line, "m", gains={"lap": gain}, extra_std=std, remarks=(told,))
 
 
 def _by_pace(

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import InstrumentName
+from limpet.notices.remarks import Remark
 from limpet.quantity import Quantity
 
 FloatArray = NDArray[np.float64]
@@ -87,7 +88,7 @@ class Estimate:
     method: Method
     quantity: Quantity
     line: Line
-    note: str = ""
+    remarks: tuple[Remark, ...] = ()
     gains: tuple[tuple[InstrumentName, int], ...] = ()
     other_std: float = 0.0
     filled: float = 0.0
@@ -186,7 +187,7 @@ def estimate(
     extra_std: float = 0.0,
     filled: float = 0.0,
     filled_std: float = 0.0,
-    note: str = "",
+    remarks: tuple[Remark, ...] = (),
     dividing: frozenset[InstrumentName] = frozenset(),
 ) -> Estimate:
     """An estimate whose gain errors are common to all its readings, so they do not average out.
@@ -204,7 +205,7 @@ def estimate(
         method=method,
         quantity=Quantity.of(line.span, unit, u),
         line=line,
-        note=note,
+        remarks=remarks,
         gains=tuple((name, -1 if name in dividing else 1) for name in gains),
         other_std=other_std,
         filled=filled,

@@ -12,6 +12,7 @@ from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
 from limpet.evidence.trapezoid import integral, running, seconds_between
 from limpet.notices import Notice
+from limpet.notices.remarks import remark
 from limpet.quantity import Quantity
 from limpet.read.accuracy import accuracy
 from limpet.read.line import FILL_STD, Estimate, Line, Metered, completed, estimate
@@ -124,9 +125,9 @@ def logged_energy(test: RangeTest, ride: RideWindow, distance: Line | None) -> L
         notices.append(Notice("samples_incomplete", share=share, filled_wh=lead_wh))
     offset_std = OFFSET_STD_A if accuracy(test, "current").assumed else 0.0
     filled_wh = float(fills.wh.sum()) + lead_wh
-    note = f"{len(time):,} samples."
+    remarks = [remark("samples", count=len(time))]
     if filled_wh > 0:
-        note += f" {filled_wh:.1f} Wh were filled in."
+        remarks.append(remark("filled_in", energy_wh=filled_wh))
     found = estimate(
         "sampled",
         line,
@@ -139,7 +140,7 @@ def logged_energy(test: RangeTest, ride: RideWindow, distance: Line | None) -> L
         extra_std=hypot(offset_std * whole.volt_hours, whole.step_error_wh),
         filled=filled_wh,
         filled_std=hypot(fills.std_wh, lead_std),
-        note=note,
+        remarks=tuple(remarks),
     )
     return LoggedEnergy(
         energy=found,

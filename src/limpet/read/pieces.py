@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
+from limpet.notices.remarks import remark
 from limpet.quantity import Quantity
 from limpet.read.line import Estimate, Line
 from limpet.read.window import RideWindow
@@ -53,7 +54,7 @@ def _one(item: Estimate, pushed: Line | None, missed: Line | None) -> Estimate:
         quantity=Quantity.of(line.span, item.quantity.unit, std),
         other_std=hypot(item.other_std, more),
         filled=item.filled + line.span - item.line.span,
-        note=f"{item.note} What was pushed or missed is reckoned in.".strip(),
+        remarks=(*item.remarks, remark("pieces")),
     )
 
 
