@@ -199,3 +199,13 @@ def test_what_earlier_tests_taught_is_used_on_the_way(ines, shed):
     # A device reads the display as it is.
     (base,) = answer["table"]["bases"]
     assert (base["shown"], base["at_m"]) == (6000.0, pytest.approx(told["value"], rel=1e-3))
+
+
+def test_a_page_that_is_opened_before_the_worker_looked_shows_what_was_learned_since(ines, shed):
+    later = bring(ines, "turnstone-bars")
+    assert not taught(ines, later)
+    bring(ines, "turnstone-quay-cutoff")
+    assert TestResult.objects.get(test_id=later).lessons_due
+    inputs = ines.get(f"/tests/{later}").json()["result"]["inputs"]
+    assert any(item["source"].startswith("learned") for item in inputs)
+    assert not TestResult.objects.get(test_id=later).lessons_due

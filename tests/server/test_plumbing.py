@@ -17,6 +17,7 @@ from server.plans.trips import trip_pack, trip_vehicle
 from server.results import worker
 from server.results.figures import MOST_BEYOND, _reach_m
 from server.results.models import TestResult
+from server.results.services import keep
 from tests.server.conftest import note
 
 TRIP = {"legs": [{"length_m": 6000, "climb_m": 60}], "quick": True, "target_mps": "30 km/h"}
@@ -221,3 +222,26 @@ def test_a_refusal_names_the_field_and_its_bounds_as_the_form_does(ines, path, b
     in_km = ines.put("/units", KM).status_code
     assert in_km == 200
     assert "mph" not in ines.put(path.format(id=uuid4()), body).json()["message"].split("takes")[1]
+
+
+def test_a_result_that_comes_late_does_not_replace_a_newer_one(ines, ride):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    early = RangeTest.objects.get(pk=ride)
+    note(ines, ride, 1800, "checkpoint", voltage_rest_v=51.4, trip_m="6 mi")
+    ines.get(f"/tests/{ride}")
+    newest = TestResult.objects.get(test_id=ride)
+    assert newest.revision > early.revision
+    keep(early, {"wh_per_km": 1.0})
+    kept = TestResult.objects.get(test_id=ride)
+    assert (kept.revision, kept.wh_per_km) == (newest.revision, newest.wh_per_km)
+
+
+def test_ending_twice_changes_nothing_the_second_time(ines, ride):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4, trip_m=0)
+    revisions = []
+    for _ in range(2):
+        assert ines.put(f"/tests/{ride}/ending", {"reason": "home"}).status_code == 200
+        test = RangeTest.objects.get(pk=ride)
+        assert test.state == RangeTest.State.ENDED
+        revisions.append(test.revision)
+    assert revisions[0] == revisions[1]
