@@ -57,9 +57,11 @@ def test_a_tide_table_is_computed_once_for_each_kit_and_what_is_assumed_of_it(in
     assert answer.status_code == 200, answer.content
     smaller = ines.get(path_of(kit)).json()
     assert smaller["typical_m"][0][0][0] < 0.7 * first["typical_m"][0][0][0]
-    assert ines.put("/assumptions/reserve", {"value": 0.4, "std": 0.05}).status_code == 200
-    unsure = ines.get(path_of(kit)).json()
-    assert unsure["floor_m"][2][0][0] < 0.9 * smaller["floor_m"][2][0][0]
+    assert (
+        ines.put("/assumptions/air_pressure_pa", {"value": 70_000, "std": 0.0}).status_code == 200
+    )
+    higher = ines.get(path_of(kit)).json()
+    assert higher["floor_m"][0][0][-1] > smaller["floor_m"][0][0][-1]
     assert computed == ["tide_table"] * 3
 
 

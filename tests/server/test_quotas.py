@@ -175,3 +175,13 @@ def test_a_disk_that_is_full_is_told_as_that(
 def test_the_databases_words_for_a_full_disk_are_known(error, is_one):
     """Codes of MariaDB's list of errors (ER_DISK_FULL, ER_RECORD_FILE_FULL), from memory."""
     assert room.is_full(error) is is_one
+
+
+def test_a_test_keeps_so_many_pictures_and_no_more(ines, ride, monkeypatch):
+    monkeypatch.setattr("server.logbook.entries.MOST_PHOTOS", 2)
+    ids = [uuid4() for _ in range(3)]
+    answers = [ines.put(f"/tests/{ride}/photos/{one}", {"jpeg": as_base64(PLAIN)}) for one in ids]
+    assert [answer.status_code for answer in answers] == [200, 200, 409]
+    assert "2 pictures at most" in answers[-1].json()["message"]
+    # One that is there already may be sent again.
+    assert ines.put(f"/tests/{ride}/photos/{ids[0]}", {"jpeg": as_base64(PLAIN)}).status_code == 200

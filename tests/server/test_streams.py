@@ -8,6 +8,8 @@ from uuid import uuid4
 import polars as pl
 import pytest
 from django.core.management import call_command
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from limpet.evidence.reduction import reduced
 from limpet.tell import analyse
@@ -276,3 +278,12 @@ def test_a_clock_that_puts_samples_outside_any_test_is_refused(ines, stream):
     assert (refused.status_code, list(refused.json()["fields"])) == (422, ["time_s"])
     exported = ines.get(f"{stream.split('/streams')[0]}/bundle.zip")
     assert ines.import_files({"ride.zip": exported.content}).status_code == 201
+
+
+def test_a_batch_holds_its_test_until_it_is_stored(ines, stream):
+    with CaptureQueriesContext(connection) as asked:
+        answer = ines.put(f"{stream}/batches/0", batch(0))
+    assert answer.status_code == 200, answer.content
+    # Two that come at once are taken one after the other.
+    first = next(item["sql"] for item in asked if "logbook_rangetest" in item["sql"])
+    assert "FOR UPDATE" in first

@@ -240,3 +240,31 @@ def test_what_nothing_tells_is_null_and_not_invented():
     json = analyse(range_test(samples=fading())).to_json()
     absent = ("climb", "fade", "gauge_truth", "claim", "packs")
     assert [json[name] for name in absent] == [None] * len(absent)
+
+
+@pytest.mark.parametrize(("charge_ah", "told"), [(1.0, False), (6.0, True)])
+def test_of_a_pack_that_was_hardly_used_no_capacity_is_told(charge_ah, told):
+    # Handbook section 7: below 15 % of the usable energy an extrapolation is a guess.
+    used = charge_ah / 14
+    result = analyse(
+        range_test(
+            entry(0, "start", charge_ah=0.0, trip_m=0.0, voltage_load_v=53.0),
+            entry(3600, "end", charge_ah=charge_ah, trip_m=20_000.0 * used, voltage_load_v=50.0),
+        )
+    )
+    assert (result.pack.capacity_ah is not None) is told
+    assert ("no_capacity" in codes(result)) is not told
+
+
+def test_resistance_is_told_of_one_pack():
+    # 1.2 V of sag at 12 A is 0.1 Ω of all together: of two side by side each has twice that.
+    for packs, ohm in ((1, 0.1), (2, 0.2)):
+        result = analyse(
+            range_test(
+                entry(0, "start", voltage_rest_v=54.4),
+                entry(600, voltage_rest_v=52.2, voltage_load_v=51.0, current_a=12.0),
+                packs_used=packs,
+                packs_use="in_parallel" if packs > 1 else "single",
+            )
+        )
+        assert result.pack.resistance_ohm.value == pytest.approx(ohm)

@@ -1,10 +1,12 @@
 """A test read once: what tells the share of the pack, and what no clock can make of a ride."""
 
+import numpy as np
 import pytest
 
 from limpet.evidence.checks import FASTEST_MPS
 from limpet.evidence.model import Entry
 from limpet.read.evidence import read_test
+from limpet.read.window import ride_window
 from tests.strategies import range_test
 
 
@@ -64,3 +66,28 @@ def test_a_promise_of_the_display_is_a_reading_only_of_a_ride_that_goes_on():
     )
     assert {item.kind for item in read_test(test, mean_v=3.7, under_way=True).readings} == {"shown"}
     assert read_test(test, mean_v=3.7).readings == ()
+
+
+def test_amp_hours_with_resting_volts_alone_name_no_gain():
+    # The pack's own state tells their energy better; a loaded voltage is a reading of its own.
+    resting, loaded = (
+        read(
+            entry(0, "start", trip_m=0.0, charge_ah=0.0, **{name: 54.0}),
+            entry(3600, "end", trip_m=12_000.0, charge_ah=5.0, **{name: 49.0}),
+        )
+        for name in ("voltage_rest_v", "voltage_load_v")
+    )
+    assert resting.meter.gains == ()
+    assert dict(loaded.meter.gains) == {"charge": 1, "voltage": -1}
+
+
+def test_the_sample_at_a_swap_is_the_next_packs():
+    # At or under cut-off from 97 to 99 s, and at 100 s, when the fresh pack is in: two seconds, not three.
+    time = np.arange(201.0)
+    volts = np.where((time >= 97) & (time <= 100), 38.5, 50.0)
+    samples = {"time_s": time, "voltage_v": volts}
+    swapped = range_test(entry(0, "start"), entry(100, "swap"), entry(200, "end"), samples=samples)
+    assert ride_window(swapped).cut_before == (False,)
+    sooner = {**samples, "voltage_v": np.where((time >= 96) & (time <= 100), 38.5, 50.0)}
+    again = range_test(entry(0, "start"), entry(100, "swap"), entry(200, "end"), samples=sooner)
+    assert ride_window(again).cut_before == (True,)
