@@ -242,38 +242,6 @@ def test_students_quantile_is_scipys(p, freedom):
     assert student_quantile(p, freedom) == pytest.approx(student.ppf(p, freedom), rel=1e-12)
 
 
-HEAVY = {"scipy", "polars", "pint", "pyproj", "gpxpy", "pandas"}
-
-
-@pytest.mark.parametrize(
-    ("command", "may_load"),
-    [
-        (["analyse", "{notes}"], set()),
-        (["forecast", "{trip}"], set()),
-        (["claim", "{claim}"], set()),
-    ],
-)
-def test_a_command_loads_what_its_question_needs_and_no_more(command, may_load, tmp_path):
-    (tmp_path / "notes").mkdir()
-    (tmp_path / "notes/test.json").write_bytes(minimal())
-    (tmp_path / "notes/entries.csv").write_text(
-        "time_s,kind,trip_m,voltage_rest_v\n0,start,0,54.4\n3600,end,20000,48.2\n"
-    )
-    places = {
-        "notes": tmp_path / "notes",
-        "trip": "docs/examples/trip.json",
-        "claim": "docs/examples/claim.json",
-    }
-    words = [part.format(**places) for part in command]
-    code = (
-        "import sys\nfrom limpet.cli import main\n"
-        f"assert main({words!r}) == 0\n"
-        f"print(sorted({HEAVY!r} & set(sys.modules)))"
-    )
-    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-    assert done.stdout.splitlines()[-1] == str(sorted(may_load))
-
-
 def test_the_digest_is_of_the_sources(tmp_path, monkeypatch):
     import shutil
     from pathlib import Path
