@@ -56,6 +56,8 @@ def test_earlier_tests_teach(tmp_path):
     taught = limpet.analyse(ridden("turnstone-claim"), taught_by=earlier)
     assert any(item.source.startswith("learned") for item in taught.inputs)
     assert not any(item.source.startswith("learned") for item in alone.inputs)
+    under_way = limpet.follow(ridden("turnstone-claim"), until_s=1800, taught_by=earlier)
+    assert any(item.source.startswith("learned") for item in under_way.inputs)
     with pytest.raises(LimpetError, match=f"at most {MOST_TESTS}"):
         limpet.analyse(RIDE, taught_by=[RIDE] * (MOST_TESTS + 1))
 

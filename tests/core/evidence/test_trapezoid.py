@@ -22,6 +22,8 @@ def test_it_is_scipys_where_there_is_no_gap(rows):
 
 
 def test_nothing_is_counted_across_a_gap():
+    # Over the threshold is a gap (handbook section 4); at it is none.
+    assert seconds_between(np.array([0.0, 10.0, 20.5]), 10.0).tolist() == [10, 0]
     seconds = seconds_between(np.array([0.0, 1.0, 21.0, 22.0]), 10.0)
     assert seconds.tolist() == [1, 0, 1]
     assert integral(np.array([1.0, 3.0, 5.0, 5.0]), seconds) == 7

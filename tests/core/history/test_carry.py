@@ -100,3 +100,12 @@ def test_a_ride_that_was_taught_still_holds_the_truth_of_its_generator(slug, tau
     assert told.low < truth < told.high
     width = (told.high - told.low) / told.value, (alone.high - alone.low) / alone.value
     assert width[0] < 1.15 * width[1]
+
+
+def test_a_climb_that_both_rides_noted_counts_by_what_does_not_come_back():
+    start = START_VALUES[KIND]
+    lost = 0.10 * 9.80665 * (MASS + 80) / start.drivetrain_efficiency[0] / 3600
+    there = by_hand(5, 80, 0.016) + 25 * lost
+    here = by_hand(5, 80, 0.016) + 5 * lost
+    value, _ = carried(ride(climb_m_per_km=5.0), ride(climb_m_per_km=25.0), KIND, MASS)
+    assert value == pytest.approx(10 * there / here, rel=1e-6)

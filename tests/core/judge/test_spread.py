@@ -14,6 +14,7 @@ from limpet.judge.carry import carried
 from limpet.judge.seen import Figure
 from limpet.judge.spread import (
     ASSUMED_RUNS,
+    MOST_LEARNED,
     Spread,
     assumed_spread,
     comparable,
@@ -206,3 +207,13 @@ def test_only_other_metered_runs_of_the_same_vehicle_and_kind_of_test_teach():
     assert learned_spread([[seen("one")]])[1] == 0
     unknown = [seen(f"l{k}", assisted=True) for k in range(4)]
     assert learned_spread([unknown])[1] == 0
+
+
+def test_the_spread_is_learned_from_the_latest_runs():
+    # Wild ones of years ago, and as many as are looked at that were all alike since.
+    wild = [bare(f"old {k}", value) for k, value in enumerate((6.0, 14.0, 7.0, 15.0))]
+    since = [bare(f"new {k}", 10.0) for k in range(MOST_LEARNED)]
+    found, runs = learned_spread([[*wild, *since]])
+    assert runs == MOST_LEARNED
+    assert found.variance < assumed_spread().variance
+    assert learned_spread([[*since[4:], *wild]])[0].variance > assumed_spread().variance

@@ -1,0 +1,27 @@
+"""What a result says of what it took: only what it took, and only where it was used."""
+
+from limpet.evidence.model import Entry
+from limpet.tell import analyse
+from tests.strategies import range_test
+
+
+def told(*entries):
+    return {notice.code for notice in analyse(range_test(*entries)).warnings}
+
+
+START = Entry(time_s=0, kind="start", trip_m=0.0, charge_ah=0.0, voltage_rest_v=54.4)
+
+
+def end(**values):
+    return Entry(time_s=3600, kind="end", trip_m=20_000.0, **values)
+
+
+def test_a_reserve_that_was_assumed_is_told_only_where_it_was_used():
+    bare = Entry(time_s=0, kind="start", trip_m=0.0)
+    assert "reserve_assumed" not in told(bare, end())
+    assert "reserve_assumed" in told(bare, end(voltage_rest_v=47.0))
+
+
+def test_energy_of_the_label_is_told_only_where_no_meter_ran():
+    assert "energy_from_label" in told(START, end(voltage_rest_v=47.0))
+    assert "energy_from_label" not in told(START, end(voltage_rest_v=47.0, charge_ah=9.0))
