@@ -40,13 +40,13 @@ from limpet.evidence.model import (
     Purpose,
     RangeTest,
     SampleSources,
-    SpeedPolicy,
     TestSheet,
     Tyres,
 )
 from limpet.pack import PackSpec
 from limpet.pack.labelled import with_what_is_taken
 from limpet.road import Surface
+from limpet.road.kinds import SpeedPolicy
 from standins.instruments import Log, Meter, record, samples, with_gap
 from standins.ride_generator import (
     Course,
