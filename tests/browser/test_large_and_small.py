@@ -97,5 +97,10 @@ def test_with_large_text_a_new_entry_is_answered_where_one_looks(text_px, launch
         broken[key] = page.evaluate(BROKEN)
         page.keyboard.press("Escape")
         expect(over(page)).to_be_hidden()
+    # What waits on the phone is a longer sentence than that all is saved.
+    page.context.set_offline(True)
+    note(page, Volts="40.8", Trip_meter="2.1")
+    expect(page.get_by_role("status").filter(has_text="1 waiting on this phone")).to_be_visible()
+    broken["waiting"] = page.evaluate(BROKEN)
     browser.close()
     assert not any(broken.values()), broken

@@ -215,7 +215,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       data-code={shown.code ?? ''}
     >
       <h1 className="visually-hidden">{ride.title}</h1>
-      <header className={classes.head}>
+      <header className={classes.head} data-waiting={ride.unsent.length > 0 || undefined}>
         <Link to="/ride" aria-label={`Leave ${ride.title}`}>
           ‹ {ride.title}
         </Link>
