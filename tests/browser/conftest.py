@@ -208,7 +208,8 @@ def page(contexts: Contexts) -> Iterator[Page]:
 
 def sign_in(page: Page) -> Page:
     """Sign in as the demo's rider, as its button does; nothing is opened yet."""
-    token = page.request.get("/api/session").json()["csrf_token"]
+    # A connection that was kept from before may be ended by the server just as it is used again.
+    token = page.request.get("/api/session", max_retries=3).json()["csrf_token"]
     assert page.request.post("/api/session/demo", headers={"X-CSRFToken": token}).ok
     return page
 

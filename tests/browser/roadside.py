@@ -97,7 +97,7 @@ def reckoned(page: Page, test_id: str) -> dict[str, Any]:
     """A test once the server has the result of all that was sent; each look is a request."""
     by = time.monotonic() + 90
     while time.monotonic() < by:
-        test = page.request.get(f"/api/tests/{test_id}").json()
+        test = page.request.get(f"/api/tests/{test_id}", max_retries=3).json()
         if test["computed"] == "fresh":
             return test
     raise AssertionError(f"the result is {test['computed']}: {test['trouble']}")

@@ -71,7 +71,7 @@ def test_axe_finds_nothing_at_the_door(page: Page):
 
 def test_axe_finds_nothing_in_any_place(still):
     hrefs = hrefs_of(still)
-    kept_plan = still.request.get("/api/plans").json()
+    kept_plan = still.request.get("/api/plans", max_retries=3).json()
     waiting = next(plan["id"] for plan in kept_plan if plan["test_id"] is None)
     with_traces = next(h for h in hrefs if "/tests/" in h)
     first, second = (href.rsplit("/", 1)[-1] for href in hrefs[-2:])

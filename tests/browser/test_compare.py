@@ -11,7 +11,7 @@ from tests.browser.conftest import at_logbook
 
 def ids_of(page: Page) -> dict[str, str]:
     """The demo's tests by title."""
-    rows = page.request.get("/api/tests?most=100").json()["items"]
+    rows = page.request.get("/api/tests?most=100", max_retries=3).json()["items"]
     return {row["title"]: row["id"] for row in rows}
 
 

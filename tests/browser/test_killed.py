@@ -161,7 +161,9 @@ class Rider:
 
 def of_server(page: Page, where: str) -> list[dict]:
     """What the server has of the ride, in its order."""
-    return page.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
+    return page.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
+        "entries"
+    ]
 
 
 def named(entry: dict) -> str:

@@ -133,7 +133,9 @@ def test_both_voltages_make_one_entry(rider: Page):
     press(rider, "38.6")
     store(rider)
     all_sent(rider)
-    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
+        "entries"
+    ]
     assert [(entry["voltage_rest_v"], entry["voltage_load_v"]) for entry in kept] == [(41.2, 38.6)]
     # What is stored is no draft of the next one.
     drafts = "Object.keys(localStorage).filter((key) => key.startsWith('limpet-draft-'))"
@@ -151,7 +153,9 @@ def test_a_pair_of_volts_is_led_through(rider: Page):
         over(rider).get_by_role("button", name="Next").click()
     store(rider)
     all_sent(rider)
-    (kept,) = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"]
+    (kept,) = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
+        "entries"
+    ]
     read = (kept["voltage_rest_v"], kept["voltage_load_v"], kept["current_a"])
     assert read == (41.2, 38.6, 9.5)
 
@@ -193,7 +197,9 @@ def test_an_event_is_one_tap_or_a_figure_and_means_something(rider: Page):
     over(rider).get_by_role("button", name=re.compile("^At a place")).click()
     over(rider).get_by_role("button", name="Peat cutters' hut").click()
     all_sent(rider)
-    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][1:]
+    kept = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
+        "entries"
+    ][1:]
     assert [(one["kind"], one["what"], one["place"]) for one in kept] == [
         ("event", "puncture", None),
         ("event", "walked", None),
@@ -335,7 +341,9 @@ def test_a_phones_own_track_is_recorded_and_only_lap_and_event_live_while_it_mov
     rider.get_by_role("button", name="End", exact=True).click()
     rider.get_by_role("button", name="End the ride").click()
     all_sent(rider)
-    streams = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}/streams").json()
+    streams = rider.request.get(
+        f"/api/tests/{where.rsplit('/', 1)[-1]}/streams", max_retries=3
+    ).json()
     assert [(stream["instrument"], stream["rows"] >= 1) for stream in streams] == [("phone", True)]
 
 
@@ -349,9 +357,11 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     expect(rider.get_by_role("button", name=re.compile("^Last: start .*picture"))).to_be_visible()
     rider.context.set_offline(False)
     all_sent(rider)
-    entry = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}").json()["entries"][0]
+    entry = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
+        "entries"
+    ][0]
     test_id = where.rsplit("/", 1)[-1]
-    shown = rider.request.get(f"/api/tests/{test_id}/photo?name={entry['photo']}")
+    shown = rider.request.get(f"/api/tests/{test_id}/photo?name={entry['photo']}", max_retries=3)
     assert shown.headers["content-type"] == "image/jpeg"
     assert len(shown.body()) <= 300 * 1024
     rider.set_viewport_size({"width": 1280, "height": 800})
@@ -362,5 +372,5 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     rider.get_by_role("dialog").get_by_role("button", name="Store").click()
     expect(rider.get_by_role("dialog")).to_be_hidden()
     expect(rider.get_by_role("gridcell", name="41.3", exact=True)).to_be_visible()
-    kept = rider.request.get(f"/api/tests/{test_id}").json()["entries"][0]
+    kept = rider.request.get(f"/api/tests/{test_id}", max_retries=3).json()["entries"][0]
     assert (kept["photo"], kept["voltage_rest_v"]) == (entry["photo"], 41.3)

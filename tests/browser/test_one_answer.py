@@ -131,7 +131,7 @@ def looked_at(driven: Driven) -> str:
     assert "waiting" not in now["status"], now
     if driven.held or not driven.online:
         return state
-    core = page.request.get(f"/api/tests/{driven.test_id}/follow").json()
+    core = page.request.get(f"/api/tests/{driven.test_id}/follow", max_retries=3).json()
     evidence = core["evidence"]
     revision = int(now["evidence"].split(":")[0])
     assert revision <= evidence["revision"]

@@ -107,7 +107,7 @@ def test_the_laptop_shows_the_way_and_a_code_signs_the_phone_in(lan, page: Page,
     # Whoever follows a link is told whose account it opens, and nothing is done before one tap.
     expect(opened.get_by_role("heading", name="Sign in as demo?")).to_be_visible()
     expect(opened).to_have_url(f"{origin}/phone/in")
-    assert opened.request.get("/api/session").json()["username"] is None
+    assert opened.request.get("/api/session", max_retries=3).json()["username"] is None
     opened.get_by_role("button", name="Sign in as demo").click()
     expect(opened).to_have_url(f"{origin}/ride")
     assert opened.evaluate("window.isSecureContext") is True
