@@ -102,7 +102,7 @@ class Quantity:
 
     def _repr_html_(self) -> str:
         """For a notebook."""
-        return f"<span title='95 % interval'>{escape(self._said())}</span>"
+        return f"<span title='95% interval'>{escape(self._said())}</span>"
 
     def __lt__(self, other: Quantity) -> bool:
         return self.value < self._of_one_unit(other)

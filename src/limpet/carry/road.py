@@ -14,7 +14,7 @@ FloatArray = NDArray[np.float64]
 
 #: Of what carrying changes by the road model so much may be wrong, relative (assumption).
 CARRYING: Final = 0.25
-#: What a speed that nobody knows may have done to a consumption, relative (assumption).
+#: What an unknown speed may have done to a consumption, relative (assumption).
 NO_SPEED: Final = 0.15
 #: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not saved while
 #: slowing [-] (assumption).

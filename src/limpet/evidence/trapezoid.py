@@ -25,6 +25,11 @@ def integral(values: FloatArray, seconds: FloatArray) -> float:
     return float(np.dot(values[1:] + values[:-1], seconds)) / 2 if len(values) > 1 else 0.0
 
 
+def pieces(values: FloatArray, seconds: FloatArray) -> FloatArray:
+    """The integral of each step by itself [unit·s], shape (n - 1,)."""
+    return (values[1:] + values[:-1]) * (seconds / 2)
+
+
 def running(values: FloatArray, seconds: FloatArray) -> FloatArray:
     """The same up to each sample, 0 at the first [unit·s], shape (n,)."""
-    return np.concatenate([[0.0], np.cumsum((values[1:] + values[:-1]) * (seconds / 2))])
+    return np.concatenate([[0.0], np.cumsum(pieces(values, seconds))])

@@ -44,7 +44,7 @@ def find(
 
     Parameters
     ----------
-    test : its instruments set right
+    test : its instruments corrected by what earlier tests taught (`calibrated`)
     priors, family : as `analyse` has them
     draws : how many beside the best value
     under_way : the ride goes on: what nobody said of its start is not taken for granted

@@ -45,7 +45,7 @@ def headline_of(found: Findings) -> Headline:
     evidence, drawn, whole = found.evidence, found.drawn, found.from_full_to_end
     labelled = evidence.test.sheet.pack.knows_energy
     shape = _shape(found)
-    # Without a label volts and gauges tell a share, and of how much nobody knows.
+    # Without a label, volts and gauges give a share of an unknown energy.
     lone = lone_estimates(evidence, found.remaining, shape) if labelled else []
     energies = [*evidence.metered.methods, *lone]
     used = evidence.meter or least_uncertain(

@@ -28,7 +28,7 @@ class Evidence:
 
     Parameters
     ----------
-    test : as recorded, its instruments set right
+    test : as recorded, its instruments corrected by what earlier tests taught
     ride : where the ride proper begins and ends
     readings : every reading of the pack's state, in time
     resistance : of all packs together as ridden
@@ -88,7 +88,7 @@ def read_test(test: RangeTest, *, mean_v: float, under_way: bool = False) -> Evi
 
     Parameters
     ----------
-    test : as recorded, its instruments set right
+    test : as recorded, its instruments corrected by what earlier tests taught
     mean_v : mean voltage of a cell of its kind from full to cut-off [V]
     under_way : the ride goes on: what its display promises is a reading too
 
@@ -115,7 +115,7 @@ def read_test(test: RangeTest, *, mean_v: float, under_way: bool = False) -> Evi
         ride,
         metered.charge,
         metered.counted,
-        widened(distance, distances),
+        distance,
         test.sheet.pack.series * mean_v,
         hours,
     )

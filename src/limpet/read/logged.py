@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
-from limpet.evidence.trapezoid import integral, running, seconds_between
+from limpet.evidence.trapezoid import integral, pieces, running, seconds_between
 from limpet.notices import Notice
 from limpet.notices.remarks import remark
 from limpet.quantity import Quantity
@@ -71,16 +71,15 @@ def integrate(time_s: FloatArray, voltage_v: FloatArray, current_a: FloatArray) 
     threshold_s = gap_threshold_s(time_s)
     hours = seconds_between(time_s, threshold_s) / SECONDS_PER_HOUR
     power = voltage_v * current_a
-    energy = running(power, hours)
+    steps = pieces(power, hours)
     back = np.minimum(power, 0.0)
     pairs = len(hours) // 2 * 2
     first, second = hours[:pairs:2], hours[1:pairs:2]
     whole = (first > 0) & (second > 0)
     coarse = (power[: pairs - 1 : 2] + power[2 : pairs + 1 : 2]) * ((first + second) / 2)
-    steps = (power[1:] + power[:-1]) * (hours / 2)
     fine = steps[:pairs:2] + steps[1:pairs:2]
     return Integral(
-        energy_wh=energy,
+        energy_wh=np.concatenate([[0.0], np.cumsum(steps)]),
         charge_ah=running(current_a, hours),
         returned_wh=-integral(back, hours) if back.any() else 0.0,
         volt_hours=integral(voltage_v, hours),

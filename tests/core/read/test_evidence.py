@@ -5,6 +5,7 @@ import pytest
 
 from limpet.evidence.checks import FASTEST_MPS
 from limpet.evidence.model import Entry
+from limpet.figures.findings import find
 from limpet.read.evidence import read_test
 from limpet.read.window import ride_window
 from tests.strategies import range_test
@@ -66,6 +67,9 @@ def test_a_promise_of_the_display_is_a_reading_only_of_a_ride_that_goes_on():
     )
     assert {item.kind for item in read_test(test, mean_v=3.7, under_way=True).readings} == {"shown"}
     assert read_test(test, mean_v=3.7).readings == ()
+    # Who follows a ride asks for it, who judges a finished one does not.
+    assert find(test, under_way=True, draws=50).evidence.readings
+    assert find(test, draws=50).evidence.readings == ()
 
 
 def test_amp_hours_with_resting_volts_alone_name_no_gain():
