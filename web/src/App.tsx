@@ -28,7 +28,7 @@ import {
   SizePage,
   TakePage,
   TidesPage,
-} from './parts';
+} from './places/parts';
 import { Shell } from './shell/Shell';
 import { Boundary } from './ui/Boundary';
 import { Trouble, Waiting } from './ui/Page';

@@ -7,7 +7,7 @@ import { type Session, sessionQuery } from '../api/queries';
 import { forgetSession } from '../api/session';
 import { countUnsent } from '../roadside/acts';
 import { leave as forgetAll } from '../roadside/leaving';
-import { Mark } from '../shell/Mark';
+import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import classes from './SignIn.module.css';

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
-import { Mark } from '../shell/Mark';
+import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';

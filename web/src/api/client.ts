@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch';
-import { heardDate } from '../roadside/clock';
+import { heardDate } from '../device/clock';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];

@@ -1,4 +1,4 @@
-import { isRecord, remember, remembered } from '../ui/remembered';
+import { isRecord, remember, remembered } from '../device/remembered';
 import type { Schemas } from './client';
 
 type Session = Schemas['SessionOut'];

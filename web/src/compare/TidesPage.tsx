@@ -6,7 +6,7 @@ import { type Tides, tidesQuery, type Units } from '../api/queries';
 import { distance, number, percent, speed, speedUnit, temperatureText } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { FirstKit } from '../kit/FirstKit';
-import { useAddress } from '../shell/useAddress';
+import { useAddress } from '../places/useAddress';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';

@@ -3,11 +3,11 @@ import type { Entry, TestDetail, Units } from '../api/queries';
 import { unitOf } from '../format/fields';
 import { clock, elapsed } from '../format/units';
 import { KIND_WORDS } from '../format/words';
-import { History } from '../result/History';
 import { EntryCell, type Move } from './EntryCell';
 import classes from './EntryGrid.module.css';
 import { PhotoLink } from './EntryPhoto';
 import { ENTRY_FIELDS, readingOf } from './fields';
+import { History } from './History';
 import { useConfirm } from './useConfirm';
 
 interface EntryGridProps {

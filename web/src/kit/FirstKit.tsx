@@ -5,7 +5,8 @@ import type { Pack, Vehicle } from '../api/queries';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import classes from './Kit.module.css';
-import { KitPicker, kitFaults, kitFields } from './KitPicker';
+import { KitPicker, kitFaults } from './KitPicker';
+import { kitFields } from './kitFields';
 import { useKitChoice } from './useKitChoice';
 
 interface FirstKitProps {

@@ -2,6 +2,7 @@ import { Select, TextInput } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { type Pack, type Rider, TESTS_KEY, type Units, type Vehicle } from '../api/queries';
+import { limpHint } from '../format/limp';
 import { PackSaid } from '../sheet/PackSaid';
 import { Dialog } from '../ui/Dialog';
 import { DialogFoot } from '../ui/DialogFoot';
@@ -16,7 +17,6 @@ import { type Copy, copiesQuery } from './lives';
 import {
   kitBody,
   kitText,
-  limpHint,
   removeKit,
   restoreKit,
   SHELF_QUERIES,

@@ -1,14 +1,8 @@
-import { Button } from '@mantine/core';
-import { type ReactNode, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import type { Pack, Rider, Vehicle } from '../api/queries';
-import { useUnits } from '../format/useUnits';
-import { Page, Trouble } from '../ui/Page';
-import { KitDialog } from './KitDialog';
-import { KitTabs } from './KitTabs';
+import { useParams } from 'react-router';
+import { Trouble } from '../ui/Page';
 import { PackLife } from './PackLife';
 import { RiderLife } from './RiderLife';
-import { SHELVES, type Shelf } from './shelves';
+import { SHELVES } from './shelves';
 import { VehicleLife } from './VehicleLife';
 
 const LIVES = { vehicles: VehicleLife, packs: PackLife, riders: RiderLife } as const;
@@ -21,57 +15,4 @@ export function KitLifePage() {
     return <Trouble error={new Error('There is no page at this address.')} />;
   const Life = LIVES[shelf.name];
   return <Life key={itemId} itemId={itemId} />;
-}
-
-interface KitHeadProps {
-  shelf: Shelf['name'];
-  item: Vehicle | Pack | Rider;
-  /** What can be asked of it elsewhere. */
-  links?: ReactNode;
-  children: ReactNode;
-}
-
-/** The name, what its label says, and the way to change it; the parts of its life below. */
-export function KitHead({ shelf: name, item, links, children }: KitHeadProps) {
-  const shelf = SHELVES.find((one) => one.name === name) as Shelf;
-  const units = useUnits();
-  const navigate = useNavigate();
-  const [changing, setChanging] = useState(false);
-  return (
-    <Page
-      name={item.name}
-      title={<b>{item.name}</b>}
-      actions={
-        <>
-          {links}
-          <Button onClick={() => setChanging(true)}>Change</Button>
-        </>
-      }
-    >
-      <KitTabs />
-      <p>
-        {shelf.line(item, units)}
-        {item.note && ` · ${item.note}`}
-      </p>
-      {children}
-      {changing && (
-        <KitDialog
-          shelf={shelf}
-          item={item}
-          units={units}
-          onClose={() => setChanging(false)}
-          onRemoved={() => navigate(`/kit/${name}`)}
-        />
-      )}
-    </Page>
-  );
-}
-
-/** A link to a place that begins with this piece of kit. */
-export function KitLink({ to, children }: { to: string; children: ReactNode }) {
-  return (
-    <Button component={Link} to={to} variant="default">
-      {children}
-    </Button>
-  );
 }

@@ -6,17 +6,7 @@ import { packSaidQuery } from '../api/queries';
 import { VEHICLE_KINDS } from '../format/words';
 import { understoodText } from '../sheet/PackSaid';
 import classes from './Kit.module.css';
-import { NEW } from './useKitChoice';
-
-/** What is ridden: pieces of the kit, or what is said of ones that are not in it yet. */
-export interface KitFields {
-  vehicle_id: string;
-  pack_id: string;
-  vehicle_kind: string;
-  vehicle_name: string;
-  pack_name: string;
-  pack_words: string;
-}
+import { type KitFields, NEW } from './kitFields';
 
 interface KitPickerProps {
   vehicles: Vehicle[];
@@ -24,18 +14,6 @@ interface KitPickerProps {
   chosen: KitFields;
   errors: Record<string, string>;
   onChange: (changed: Partial<KitFields>) => void;
-}
-
-/** A form begins with the first of each; an empty kit begins with new ones. */
-export function kitFields(vehicles: Vehicle[], packs: Pack[]): KitFields {
-  return {
-    vehicle_id: vehicles[0]?.id ?? NEW,
-    pack_id: packs[0]?.id ?? NEW,
-    vehicle_kind: 'kick_scooter',
-    vehicle_name: '',
-    pack_name: '',
-    pack_words: '',
-  };
 }
 
 /** Vehicle and pack out of the kit, or by what a rider knows of them: the kit is made from it. */

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { TestRow } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { LogbookRow } from '../logbook/LogbookRow';
+import { LogbookRow } from '../row/LogbookRow';
 import parts from '../ui/Parts.module.css';
 
 interface LifeTestsProps {

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useUnits } from '../format/useUnits';
-import { GaugeSteps } from '../result/GaugeSteps';
+import { GaugeSteps } from '../ui/GaugeSteps';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
-import { KitHead, KitLink } from './KitLifePage';
+import { KitHead, KitLink } from './KitHead';
 import { LifeTests } from './LifeTests';
 import { packLifeQuery } from './lives';
 import { PackAgeing } from './PackAgeing';

@@ -5,7 +5,7 @@ import { day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
-import { KitHead } from './KitLifePage';
+import { KitHead } from './KitHead';
 import { LifeChart } from './LifeChart';
 import { LifeTests } from './LifeTests';
 import { riderLifeQuery } from './lives';

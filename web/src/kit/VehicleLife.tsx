@@ -2,21 +2,21 @@ import { Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Units, Vehicle } from '../api/queries';
 import { fieldOf, shownWithUnit } from '../format/fields';
+import { limpText } from '../format/limp';
 import { number } from '../format/number';
 import { consumptionText, distanceText, speed, speedUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
-import { GaugeSteps } from '../result/GaugeSteps';
 import result from '../result/Result.module.css';
+import { GaugeSteps } from '../ui/GaugeSteps';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Drifts } from './Drifts';
-import { KitHead, KitLink } from './KitLifePage';
+import { KitHead, KitLink } from './KitHead';
 import { LifeTests } from './LifeTests';
 import { type VehicleLife as Life, vehicleLifeQuery } from './lives';
 import { NamedTests } from './NamedTests';
 import { pooledSteps } from './pooled';
 import { RoadFit } from './RoadFit';
-import { limpText } from './shelves';
 import { TaughtTable } from './TaughtTable';
 
 /** A vehicle over its tests: what it takes at a speed, what its instruments and its gauge mean. */

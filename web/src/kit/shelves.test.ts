@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Pack, Rider, Units, Vehicle } from '../api/queries';
-import { kitBody, kitText, limpHint, limpTable, limpText, SHELVES, type Shelf } from './shelves';
+import { limpHint, limpTable, limpText } from '../format/limp';
+import { kitBody, kitText, SHELVES, type Shelf } from './shelves';
 
 const LB: Units = { distance: 'mi', mass: 'lb', temperature: '°C', pressure: 'kPa' };
 

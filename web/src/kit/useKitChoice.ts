@@ -2,10 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { ApiError, api, unwrap } from '../api/client';
 import { packsQuery, vehiclesQuery } from '../api/queries';
-import type { KitFields } from './KitPicker';
-
-/** Stands for a piece that is not in the kit yet. */
-export const NEW = 'new';
+import { type KitFields, NEW } from './kitFields';
 
 /** What a name was refused for stands beside the field that this form has for it. */
 async function naming(field: string, put: () => Promise<Parameters<typeof unwrap>[0]>) {

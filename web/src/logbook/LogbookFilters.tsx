@@ -3,7 +3,7 @@ import { useDisclosure } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
 import type { Schemas } from '../api/client';
 import { END_REASONS, PURPOSES } from '../format/words';
-import { addressNow } from '../shell/useAddress';
+import { addressNow } from '../places/useAddress';
 import { SEASONS, SORTS } from './filter';
 import classes from './Logbook.module.css';
 

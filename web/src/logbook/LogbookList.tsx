@@ -1,9 +1,9 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
 import type { Units } from '../api/queries';
+import { LogbookRow } from '../row/LogbookRow';
 import type { Line } from './filter';
 import classes from './Logbook.module.css';
-import { LogbookRow } from './LogbookRow';
 
 interface LogbookListProps {
   lines: Line[];

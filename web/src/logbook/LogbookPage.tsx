@@ -4,7 +4,7 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { sessionQuery, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
-import { useAddress } from '../shell/useAddress';
+import { useAddress } from '../places/useAddress';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { filterOf, linesOf } from './filter';
 import classes from './Logbook.module.css';

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { walkQuery } from '../api/queries';
-import { remember, remembered } from '../ui/remembered';
+import { remember, remembered } from '../device/remembered';
 import classes from './Logbook.module.css';
 
 const NAME = 'limpet-walk-declined';

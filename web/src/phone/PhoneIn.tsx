@@ -4,7 +4,7 @@ import { type FormEvent, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { sessionQuery } from '../api/queries';
-import { Mark } from '../shell/Mark';
+import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';

@@ -7,8 +7,8 @@ import {
   number,
   percent,
 } from '../format/units';
+import { isSpan } from '../tideline/spans';
 import classes from './Result.module.css';
-import { isSpan } from './spans';
 import type { Opens } from './useWorking';
 
 interface FiguresRowProps {

@@ -1,7 +1,7 @@
 import { Button, Group } from '@mantine/core';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import { useAddress } from '../shell/useAddress';
+import { useAddress } from '../places/useAddress';
 import classes from './Walk.module.css';
 
 interface Card {

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import core from '../api/core.json';
+import { isListOfWords, remember, remembered } from '../device/remembered';
 import type { Ride } from '../roadside/ride';
-import { isListOfWords, remember, remembered } from '../ui/remembered';
 import classes from './Pad.module.css';
 import { SettleTimer } from './SettleTimer';
 import { SheetFoot } from './SheetFoot';

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
+import { useNewVersion } from '../device/registered';
 import { SAFETY } from '../format/words';
-import { useNewVersion } from '../registered';
 import type { Ride } from '../roadside/ride';
 import { EVERY_S } from '../roadside/track';
 import classes from './Pad.module.css';

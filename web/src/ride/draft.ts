@@ -1,4 +1,4 @@
-import { isRecord, remember, remembered } from '../ui/remembered';
+import { isRecord, remember, remembered } from '../device/remembered';
 
 /** What was typed and not stored, on this device: Back, a reload or a dead phone lose nothing. */
 export function draftOf(testId: string, of: string): Record<string, string> {

@@ -1,5 +1,5 @@
+import { isRecord, remember, remembered } from '../device/remembered';
 import type { Ride } from '../roadside/ride';
-import { isRecord, remember, remembered } from '../ui/remembered';
 
 /** What a vehicle's own gauge shows, and how many of them when full. */
 export interface GaugeKind {

@@ -1,6 +1,6 @@
 import type { Now, Pack, Rider, Vehicle } from '../api/queries';
-import { type KitFields, kitFields } from '../kit/KitPicker';
-import { isRecord, remember, remembered } from '../ui/remembered';
+import { isRecord, remember, remembered } from '../device/remembered';
+import { type KitFields, kitFields } from '../kit/kitFields';
 
 const REMEMBERED = 'limpet-last-ride';
 

@@ -1,9 +1,9 @@
 import type { Units } from '../api/queries';
+import { isListOfWords, remember, remembered } from '../device/remembered';
 import { ENTRY_FIELDS } from '../entries/fields';
 import { type FormField, inReaders } from '../format/fields';
 import type { Readings } from '../roadside/entry';
 import { lastOf, type Ride } from '../roadside/ride';
-import { isListOfWords, remember, remembered } from '../ui/remembered';
 import type { Expected } from './placed';
 
 /** A display is read in this order unless this vehicle's was read in another. */

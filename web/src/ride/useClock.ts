@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { clockTrouble, jumpOf, jumpWords, onClock } from '../roadside/clock';
+import { clockTrouble, jumpOf, jumpWords, onClock } from '../device/clock';
 
 const LOOK_MS = 5000;
 

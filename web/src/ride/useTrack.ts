@@ -1,9 +1,9 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
+import { remember, remembered } from '../device/remembered';
 import type { Ride } from '../roadside/ride';
 import { store } from '../roadside/store';
 import { comesBack, pointOf, recordPoint } from '../roadside/track';
-import { remember, remembered } from '../ui/remembered';
 
 /** Faster than a walk: whoever rides this fast looks at the road [m/s]. */
 const WALKING_MPS = 2.2;

@@ -1,5 +1,5 @@
+import { isListOfWords, remember, remembered } from '../device/remembered';
 import type { Ride } from '../roadside/ride';
-import { isListOfWords, remember, remembered } from '../ui/remembered';
 
 /** Names that are offered again: those of this ride first, then those of earlier ones. */
 const MOST_WORDS = 12;

@@ -1,4 +1,4 @@
-import { OF_THE_DEVICE } from '../ui/remembered';
+import { OF_THE_DEVICE } from '../device/remembered';
 import { rememberWho, whoIsHere } from './acts';
 import { keyFrom, seal, unseal } from './seal';
 import { type Act, store } from './store';

@@ -1,11 +1,4 @@
-import type { Act } from './store';
-
-/** What one account did on this device and has not sent, for nobody else to read. */
-export interface Sealed {
-  owner: string;
-  iv: Uint8Array<ArrayBuffer>;
-  data: ArrayBuffer;
-}
+import type { Act, Sealed } from './store';
 
 const ALGORITHM = 'AES-GCM';
 

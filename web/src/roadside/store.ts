@@ -1,7 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { Follow, FollowTable, Plan, TestDetail } from '../api/queries';
 import type { Readings } from './entry';
-import type { Sealed } from './seal';
 
 /** What a rider did, as it is sent: each is on this device before it shows. */
 export type ActKind =
@@ -169,6 +168,13 @@ export interface KeptPoint extends Point {
 interface Setting {
   key: string;
   value: unknown;
+}
+
+/** What one account did on this device and has not sent, for nobody else to read. */
+export interface Sealed {
+  owner: string;
+  iv: Uint8Array<ArrayBuffer>;
+  data: ArrayBuffer;
 }
 
 class Roadside extends Dexie {

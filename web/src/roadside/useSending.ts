@@ -3,7 +3,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useCallback, useEffect, useSyncExternalStore } from 'react';
 import { onLateAnswer } from '../api/keeping';
 import { sessionQuery, TESTS_KEY } from '../api/queries';
-import { sendInBackground } from '../registered';
+import { sendInBackground } from '../device/registered';
 import { countUnsent } from './acts';
 import { type Link, link, onLink, sendKept, tell } from './sender';
 

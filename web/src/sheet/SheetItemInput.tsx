@@ -2,8 +2,8 @@ import { Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import { DateTimePicker } from '@mantine/dates';
 import '@mantine/dates/styles.css';
 import type { Units } from '../api/queries';
+import { limpHint } from '../format/limp';
 import { choicesOf } from '../format/words';
-import { limpHint } from '../kit/shelves';
 import { FieldInput } from '../ui/FieldInput';
 import type { SheetItem } from './sheet';
 

@@ -1,9 +1,9 @@
 import core from '../api/core.json';
 import type { TestDetail, Units } from '../api/queries';
 import { type FormField, sentOf, shownWithUnit, typedText } from '../format/fields';
+import { limpTable, limpText } from '../format/limp';
 import { day } from '../format/units';
 import { choicesOf, labelOf } from '../format/words';
-import { limpTable, limpText } from '../kit/shelves';
 
 export type PartName = keyof typeof core.sheet;
 export type Sheet = NonNullable<TestDetail['sheet']>;

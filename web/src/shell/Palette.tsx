@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { findQuery } from '../api/queries';
 import { day } from '../format/units';
-import { PLACES, TOOLS } from './places';
+import { PLACES, TOOLS } from '../places/places';
 
 /** Every place and every test by name, from anywhere. */
 export function Palette() {

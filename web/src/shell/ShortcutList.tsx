@@ -1,6 +1,6 @@
 import { Table } from '@mantine/core';
+import { PLACES } from '../places/places';
 import { Dialog } from '../ui/Dialog';
-import { PLACES } from './places';
 
 interface ShortcutListProps {
   opened: boolean;

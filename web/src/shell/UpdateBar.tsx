@@ -1,4 +1,4 @@
-import { updateNow, useNewVersion } from '../registered';
+import { updateNow, useNewVersion } from '../device/registered';
 import classes from './Shell.module.css';
 
 /** One key for the newer version. It is never there during a ride, which has no shell. */

@@ -1,5 +1,5 @@
 import { isMantineColorScheme, type MantineColorSchemeManager } from '@mantine/core';
-import { remember, remembered } from '../ui/remembered';
+import { remember, remembered } from '../device/remembered';
 
 const KEY = 'limpet-color-scheme';
 

@@ -3,13 +3,13 @@ import { useNetwork } from '@mantine/hooks';
 import { lazy, type ReactNode, Suspense } from 'react';
 import { useLocation } from 'react-router';
 import { ApiError } from '../api/client';
-import { PLACES } from '../shell/places';
+import { PLACES } from '../places/places';
 import classes from './Page.module.css';
 import { useTitle } from './useTitle';
 
 // Wanted only where nothing answers: where the part itself cannot be fetched, there is nothing to list.
 const SavedHere = lazy(() =>
-  import('./SavedHere').then(
+  import('../roadside/SavedHere').then(
     (m) => ({ default: m.SavedHere }),
     () => ({ default: () => null }),
   ),

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react';
-import { isRecord, remember, remembered } from './remembered';
+import { isRecord, remember, remembered } from '../device/remembered';
 import { useFields } from './useFields';
 
 const inThisTab = () => sessionStorage;

@@ -2,10 +2,10 @@ import { memo } from 'react';
 import { Link } from 'react-router';
 import { isDue, type Quantity, type TestRow, type Units } from '../api/queries';
 import { consumptionFigures, day, distanceFigure } from '../format/units';
-import { loadAhead } from '../parts';
-import { isSpan } from '../result/spans';
+import classes from '../logbook/Logbook.module.css';
+import { loadAhead } from '../places/parts';
+import { isSpan } from '../tideline/spans';
 import { Tideline } from '../tideline/Tideline';
-import classes from './Logbook.module.css';
 import { usePrefetch } from './usePrefetch';
 
 interface LogbookRowProps {

@@ -1,7 +1,7 @@
 import type { Entry, Units } from '../api/queries';
-import { ENTRY_FIELDS, readingOf } from '../entries/fields';
 import { shownWithUnit } from '../format/fields';
-import classes from './Result.module.css';
+import classes from '../result/Result.module.css';
+import { ENTRY_FIELDS, readingOf } from './fields';
 
 /** What an entry said before each change. */
 export function History({ entry, units }: { entry: Entry; units: Units }) {

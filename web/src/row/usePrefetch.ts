@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { testQuery, tracesQuery } from '../api/queries';
-import { loadAhead } from '../parts';
+import { loadAhead } from '../places/parts';
 
 /** What a test's page needs, asked for while its code is still on its way. */
 export function usePrefetch() {

@@ -2,7 +2,7 @@ import { Text } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { type SavedTest, testsSavedHere } from '../api/keeping';
-import { type RideHere, ridesHere } from '../roadside/kept';
+import { type RideHere, ridesHere } from './kept';
 
 /** So many of each are listed. */
 const MOST_LISTED = 8;

@@ -2,7 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { Schemas } from '../api/client';
 import type { Units } from '../api/queries';
 import { distanceText, percent } from '../format/units';
-import classes from './Result.module.css';
+import classes from '../result/Result.module.css';
 
 interface GaugeStepsProps {
   steps: Schemas['GaugeStepOut'][];
