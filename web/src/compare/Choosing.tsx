@@ -1,0 +1,86 @@
+import { Button, Checkbox, Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useReducer } from 'react';
+import { Link, useNavigate } from 'react-router';
+import type { Question, TestRow } from '../api/queries';
+import { day } from '../format/units';
+import { Page, Trouble, Waiting } from '../ui/Page';
+import classes from './Compare.module.css';
+import { CompareTabs } from './CompareTabs';
+import { addressOfChosen, choiceFrom, chosenAfter } from './choice';
+import { newestQuery } from './newest';
+import { Offers } from './Offers';
+import { QUESTIONS } from './questions';
+import type { Sides } from './sides';
+
+/** Nothing is chosen yet. */
+export function Choosing({ sides }: { sides: Sides }) {
+  const navigate = useNavigate();
+  const tests = useQuery(newestQuery);
+  const [chosen, choose] = useReducer(chosenAfter, sides, choiceFrom);
+  const { first, second, question, blind } = chosen;
+  if (tests.error) return <Trouble error={tests.error} onRetry={() => tests.refetch()} />;
+  if (!tests.data) return <Waiting rows={3} height={50} />;
+  const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
+  return (
+    <Page name="Compare" title="Which uses less, and is it real?">
+      <CompareTabs />
+      {data.length < 2 ? (
+        <p>
+          Two tests make a comparison. <Link to="/ride">Log one</Link>, or import it in the{' '}
+          <Link to="/logbook">logbook</Link>.
+        </p>
+      ) : (
+        <form
+          className={classes.choose}
+          onSubmit={(event) => {
+            event.preventDefault();
+            const address = addressOfChosen(chosen);
+            if (address !== null) navigate(address);
+          }}
+        >
+          <Select
+            label="What do you want to know?"
+            data={QUESTIONS}
+            value={question}
+            onChange={(value) => choose({ question: value as Question | null })}
+            placeholder="What they differ in on purpose"
+            clearable
+          />
+          {question && <Offers question={question} />}
+          <Select
+            label="One test"
+            data={data}
+            value={first}
+            onChange={(first) => choose({ first })}
+            searchable
+          />
+          <Select
+            label="The other"
+            data={data.filter((test) => test.value !== first)}
+            value={second}
+            onChange={(second) => choose({ second })}
+            searchable
+          />
+          <Checkbox
+            label="Hide which is which until I have said what I see"
+            checked={blind}
+            onChange={(event) => choose({ blind: event.currentTarget.checked })}
+          />
+          <div>
+            <Button type="submit" variant="filled" disabled={addressOfChosen(chosen) === null}>
+              Compare
+            </Button>
+          </div>
+          <p>
+            Repeats are stronger than single runs: choose several tests in the{' '}
+            <Link to="/logbook">logbook</Link>, then Compare.
+          </p>
+        </form>
+      )}
+    </Page>
+  );
+}
+
+const labelOf = (test: TestRow) =>
+  [test.title, test.vehicle_name, test.pack_name, day(test.started_at)].filter(Boolean).join(' · ');

@@ -1,0 +1,42 @@
+import { Table } from '@mantine/core';
+import core from '../api/core.json';
+import type { Comparison, Units } from '../api/queries';
+import parts from '../ui/Parts.module.css';
+import { WideTable } from '../ui/WideTable';
+import { changeText } from './sides';
+
+const FACTORS: Record<string, string> = core.factors;
+
+/** What was set right between two sides, and what each is worth. */
+export function Corrections({ comparison, units }: { comparison: Comparison; units: Units }) {
+  if (comparison.corrections.length === 0) {
+    return <p>Both were ridden alike, as far as was noted: nothing was set right.</p>;
+  }
+  return (
+    <WideTable label="What conditions are worth">
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th className={parts.words}>condition</Table.Th>
+          <Table.Th className={parts.words}>set right in</Table.Th>
+          <Table.Th>worth</Table.Th>
+          <Table.Th>95% of it</Table.Th>
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
+        {comparison.corrections.map(({ name, applied_to, change }) => (
+          <Table.Tr key={name + applied_to}>
+            <Table.Th className={parts.words} scope="row">
+              {FACTORS[name]}
+            </Table.Th>
+            <Table.Td className={parts.words}>{applied_to === 'first' ? 'A' : 'B'}</Table.Td>
+            <Table.Td>{changeText(change.value, comparison, units)}</Table.Td>
+            <Table.Td>
+              {changeText(change.low, comparison, units)} to{' '}
+              {changeText(change.high, comparison, units)}
+            </Table.Td>
+          </Table.Tr>
+        ))}
+      </Table.Tbody>
+    </WideTable>
+  );
+}

@@ -1,0 +1,85 @@
+import { Table } from '@mantine/core';
+import { Fragment } from 'react';
+import type { Comparison, Units } from '../api/queries';
+import { distanceText, elapsed, number, temperatureText } from '../format/units';
+import parts from '../ui/Parts.module.css';
+import { WideTable } from '../ui/WideTable';
+
+type At = Comparison['pairs'][number]['first'];
+
+/** Two single rides at the same places. */
+export function Pairs({ comparison, units }: { comparison: Comparison; units: Units }) {
+  const { pairs } = comparison;
+  if (pairs.length === 0) return null;
+  const named = (pair: Comparison['pairs'][number]) =>
+    pair.by === 'lap'
+      ? `lap ${pair.name}`
+      : pair.by === 'distance'
+        ? distanceText(pair.first.at_m, units)
+        : pair.name;
+  const wh = (value: number | null) => (value === null ? '–' : `${number(value, 0)} Wh`);
+  const volts = (value: number | null) => (value === null ? '–' : `${number(value, 1)} V`);
+  // What neither ride noted anywhere is no column.
+  const more = [
+    {
+      name: 'gauge',
+      of: (at: At) => at.gauge,
+      told: (value: number) => number(value, 0),
+    },
+    {
+      name: 'warmth',
+      of: (at: At) => at.temp_c,
+      told: (value: number) => temperatureText(value, units),
+    },
+  ].filter(({ of }) => pairs.some(({ first, second }) => (of(first) ?? of(second)) !== null));
+  return (
+    <section aria-label="At the same places">
+      <h2>At the same places</h2>
+      <WideTable label="Both at the same places">
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th className={parts.words}>place</Table.Th>
+            <Table.Th>A after</Table.Th>
+            <Table.Th>B after</Table.Th>
+            <Table.Th>A used</Table.Th>
+            <Table.Th>B used</Table.Th>
+            <Table.Th>A volts</Table.Th>
+            <Table.Th>B volts</Table.Th>
+            {more.map(({ name }) => (
+              <Fragment key={name}>
+                <Table.Th>A {name}</Table.Th>
+                <Table.Th>B {name}</Table.Th>
+              </Fragment>
+            ))}
+            <Table.Th>B over A</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
+          {pairs.map((pair) => (
+            <Table.Tr key={`${pair.by} ${pair.name} ${pair.first.time_s}`}>
+              <Table.Th className={parts.words} scope="row">
+                {named(pair)}
+              </Table.Th>
+              <Table.Td>{elapsed(pair.first.time_s)}</Table.Td>
+              <Table.Td>{elapsed(pair.second.time_s)}</Table.Td>
+              <Table.Td>{wh(pair.first.energy_wh)}</Table.Td>
+              <Table.Td>{wh(pair.second.energy_wh)}</Table.Td>
+              <Table.Td>{volts(pair.first.voltage_v)}</Table.Td>
+              <Table.Td>{volts(pair.second.voltage_v)}</Table.Td>
+              {more.map(({ name, of, told }) => (
+                <Fragment key={name}>
+                  {[of(pair.first), of(pair.second)].map((value, side) => (
+                    <Table.Td key={side === 0 ? 'A' : 'B'}>
+                      {value === null ? '–' : told(value)}
+                    </Table.Td>
+                  ))}
+                </Fragment>
+              ))}
+              <Table.Td>{pair.more_wh === null ? '–' : `${number(pair.more_wh, 0)} Wh`}</Table.Td>
+            </Table.Tr>
+          ))}
+        </Table.Tbody>
+      </WideTable>
+    </section>
+  );
+}

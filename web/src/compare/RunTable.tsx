@@ -1,0 +1,33 @@
+import { Table } from '@mantine/core';
+import type { Comparison, Units } from '../api/queries';
+import parts from '../ui/Parts.module.css';
+import { WideTable } from '../ui/WideTable';
+import { figureText } from './sides';
+
+/** Each run as found and carried, in figures. */
+export function RunTable({ comparison, units }: { comparison: Comparison; units: Units }) {
+  const text = ({ value, low, high }: { value: number; low: number; high: number }) =>
+    `${figureText(value, comparison, units)} (${figureText(low, comparison, units)} to ${figureText(high, comparison, units)})`;
+  return (
+    <WideTable label="Runs in figures">
+      <Table.Thead>
+        <Table.Tr>
+          <Table.Th className={parts.words}>run</Table.Th>
+          <Table.Th>as found ○</Table.Th>
+          <Table.Th>at A’s conditions ●</Table.Th>
+        </Table.Tr>
+      </Table.Thead>
+      <Table.Tbody>
+        {comparison.runs.map((run) => (
+          <Table.Tr key={run.key}>
+            <Table.Th className={parts.words} scope="row">
+              {run.side === 'first' ? 'A' : 'B'} {run.title}
+            </Table.Th>
+            <Table.Td>{text(run.as_found)}</Table.Td>
+            <Table.Td>{text(run.carried)}</Table.Td>
+          </Table.Tr>
+        ))}
+      </Table.Tbody>
+    </WideTable>
+  );
+}
