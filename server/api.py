@@ -13,15 +13,17 @@ from server.account_api import router as account
 from server.accounts.api import router as accounts
 from server.formats import router as formats
 from server.kit.api import router as kit
+from server.logbook.api import router as logbook
 from server.plans.api import router as plans
 from server.plans.practice import router as practice
 from server.plans.series_api import router as series
 from server.plans.tides_api import router as tides
-from server.results.api import imports
-from server.results.api import router as tests
+from server.results.api import router as results
 from server.results.compare_api import router as compare_router
 from server.results.lives_api import router as lives
 from server.wire import refusals
+from server.wire.beside import beside
+from server.wire.named_enums import name_enums
 from server.wire.problems import problem_response
 from server.wire.reading import BoundedParser
 
@@ -47,7 +49,8 @@ class LimpetApi(NinjaAPI):
     """The API, whose description tells every answer that it can give."""
 
     def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
-        """Ninja's description, with the failures that all addresses share."""
+        """Ninja's description, with the failures that all addresses share and a name for every
+        enumeration."""
         schema = super().get_openapi_schema(**options)
         refusal = {
             "description": "A failure in the one shape",
@@ -59,6 +62,7 @@ class LimpetApi(NinjaAPI):
                 said = {int(code) for code in operation["responses"]}
                 for code in sorted(codes - said):
                     operation["responses"][code] = refusal
+        name_enums(schema)
         return schema
 
 
@@ -77,8 +81,7 @@ api.add_router("", accounts)
 api.add_router("/account", account)
 api.add_router("", kit)
 api.add_router("/compare", compare_router)
-api.add_router("/tests", imports)
-api.add_router("/tests", tests)
+api.add_router("/tests", beside(results, logbook))
 api.add_router("", lives)
 api.add_router("", plans)
 api.add_router("", series)

@@ -108,6 +108,7 @@ def _session(request: HttpRequest) -> SessionOut:
 
 @router.get("/session", operation_id="getSession", response=SessionOut, auth=None)
 def get_session(request: HttpRequest) -> SessionOut:
+    """Who is signed in here, and what this installation offers."""
     sessions.seen(request)
     return _session(request)
 
@@ -120,6 +121,7 @@ def get_session(request: HttpRequest) -> SessionOut:
     throttle=[PASSWORD_SIGN_INS],
 )
 def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> SessionOut:
+    """Sign in with a name and a password."""
     _require_csrf(request)
     try:
         services.enter(request, payload.username, payload.password)
@@ -139,6 +141,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> Se
     throttle=[DEMOS],
 )
 def sign_in_to_demo(request: HttpRequest) -> SessionOut:
+    """Open a demo account of its own, with the made-up island."""
     _require_csrf(request)
     if not _opens_here(request) or not services.enter_demo(request):
         raise HttpError(404, "The demo is not offered here. Start Limpet without --no-demo.")
@@ -169,6 +172,7 @@ def renew_demo(request: HttpRequest) -> SessionOut:
     throttle=[SIGN_UPS],
 )
 def create_account(request: HttpRequest, response: HttpResponse, payload: SignIn) -> SessionOut:
+    """Make an account and sign in to it."""
     _require_csrf(request)
     if not _sign_up_open(request):
         raise HttpError(403, "Accounts are made by whoever runs this Limpet. Ask there.")
@@ -179,6 +183,7 @@ def create_account(request: HttpRequest, response: HttpResponse, payload: SignIn
 
 @router.delete("/session", operation_id="signOut", response=SessionOut, auth=django_auth)
 def sign_out(request: HttpRequest) -> SessionOut:
+    """Sign out; this device forgets the account."""
     logout(request)
     return _session(request)
 
@@ -211,6 +216,7 @@ def sign_out_elsewhere(request: HttpRequest, payload: CurrentIn) -> SessionOut:
 
 @router.put("/units", operation_id="putUnits", response=Units, auth=django_auth)
 def put_units(request: HttpRequest, payload: Units) -> Units:
+    """Keep the units in which this account reads and types."""
     with transaction.atomic():
         Preferences.objects.update_or_create(owner=owner_of(request), defaults=payload.model_dump())
     return payload

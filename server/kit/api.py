@@ -6,7 +6,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import File, Form, Router, Status
+from ninja import File, Form, Query, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
@@ -29,28 +29,27 @@ from server.kit.schemas import (
     said_of,
 )
 from server.wire.owned import owner_of
+from server.wire.paged import Page
 from server.wire.problems import Problem
 from server.wire.removal import removable
 from server.wire.typed import Line
 
 router = Router(tags=["kit"])
 
-#: Pieces of one kind of kit that are listed; `services.store` takes no more.
-MOST_LISTED = services.MOST_KIT
-
-
 _REFUSALS = {409: Problem, 422: Problem}
 
 
 @router.get("/vehicles", operation_id="listVehicles", response=list[VehicleOut])
-def list_vehicles(request: HttpRequest) -> list[Named]:
-    return list(Vehicle.objects.owned_by(owner_of(request))[:MOST_LISTED])
+def list_vehicles(request: HttpRequest, page: Query[Page]) -> list[Vehicle]:
+    """The vehicles of the kit, by name."""
+    return page.of(Vehicle.objects.owned_by(owner_of(request)))
 
 
 @router.put(
     "/vehicles/{item_id}", operation_id="putVehicle", response={200: VehicleOut, **_REFUSALS}
 )
 def put_vehicle(request: HttpRequest, item_id: UUID, payload: VehicleIn) -> Named:
+    """Keep a vehicle under its id, whole."""
     return services.store(Vehicle, owner_of(request), item_id, payload.model_dump())
 
 
@@ -58,8 +57,9 @@ removable(router, "/vehicles/{item_id}", Vehicle, "Vehicle")
 
 
 @router.get("/packs", operation_id="listPacks", response=list[PackOut])
-def list_packs(request: HttpRequest) -> list[Named]:
-    return list(Pack.objects.owned_by(owner_of(request))[:MOST_LISTED])
+def list_packs(request: HttpRequest, page: Query[Page]) -> list[Pack]:
+    """The packs of the kit, by name."""
+    return page.of(Pack.objects.owned_by(owner_of(request)))
 
 
 @router.get(
@@ -75,6 +75,7 @@ def understand_pack(
 
 @router.put("/packs/{item_id}", operation_id="putPack", response={200: PackOut, **_REFUSALS})
 def put_pack(request: HttpRequest, item_id: UUID, payload: PackIn) -> Named:
+    """Keep a pack under its id, whole."""
     return services.store(Pack, owner_of(request), item_id, payload.model_dump())
 
 
@@ -82,12 +83,14 @@ removable(router, "/packs/{item_id}", Pack, "Pack")
 
 
 @router.get("/riders", operation_id="listRiders", response=list[RiderOut])
-def list_riders(request: HttpRequest) -> list[Named]:
-    return list(Rider.objects.owned_by(owner_of(request))[:MOST_LISTED])
+def list_riders(request: HttpRequest, page: Query[Page]) -> list[Rider]:
+    """The riders of the kit, by name."""
+    return page.of(Rider.objects.owned_by(owner_of(request)))
 
 
 @router.put("/riders/{item_id}", operation_id="putRider", response={200: RiderOut, **_REFUSALS})
 def put_rider(request: HttpRequest, item_id: UUID, payload: RiderIn) -> Named:
+    """Keep a rider under its id, whole."""
     return services.store(Rider, owner_of(request), item_id, payload.model_dump())
 
 
@@ -95,8 +98,9 @@ removable(router, "/riders/{item_id}", Rider, "Rider")
 
 
 @router.get("/routes", operation_id="listRoutes", response=list[RouteOut])
-def list_routes(request: HttpRequest) -> list[Named]:
-    return list(Route.objects.owned_by(owner_of(request)).defer("gpx")[:MOST_LISTED])
+def list_routes(request: HttpRequest, page: Query[Page]) -> list[Route]:
+    """The routes of the kit, by name; without their tracks."""
+    return page.of(Route.objects.owned_by(owner_of(request)).defer("gpx"))
 
 
 # Named paths stand before `{item_id}`, which would take them for ids.
@@ -117,6 +121,7 @@ def import_route(
     response={200: LoopLengthOut, 422: Problem},
 )
 def measure_loop(request: HttpRequest, payload: ReadingsIn) -> LoopLengthOut:
+    """The length of a loop from several readings of it, with its uncertainty; nothing is stored."""
     found = services.measured_loop(payload.readings_m, payload.accuracy_pct)
     return LoopLengthOut(
         value=found.value,
@@ -128,6 +133,7 @@ def measure_loop(request: HttpRequest, payload: ReadingsIn) -> LoopLengthOut:
 
 @router.put("/routes/{item_id}", operation_id="putRoute", response={200: RouteOut, **_REFUSALS})
 def put_route(request: HttpRequest, item_id: UUID, payload: RouteIn) -> Named:
+    """Keep a route of legs or a loop under its id, whole."""
     return services.store_route(owner_of(request), item_id, payload.model_dump())
 
 

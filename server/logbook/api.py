@@ -13,7 +13,7 @@ from pydantic import Field
 
 from limpet.bounds import MOST_NAME
 from limpet.files.pasted import pasted
-from server.logbook import entries, kept_kit, listing, services, sheets, streams
+from server.logbook import entries, exporting, kept_kit, listing, rides, sheets, streams
 from server.logbook.kept_kit import Shelf
 from server.logbook.models import RangeTest
 from server.logbook.schemas import (
@@ -89,7 +89,7 @@ def export_bundles(
     ids: Annotated[list[UUID], Query(min_length=1, max_length=MOST_AT_ONCE)],
 ) -> FileResponse:
     """Several tests in one archive, a folder each."""
-    archive = services.export_many(owner_of(request), ids)
+    archive = exporting.export_many(owner_of(request), ids)
     return FileResponse(archive, as_attachment=True, filename="range-tests.zip")
 
 
@@ -113,7 +113,8 @@ def restore_tests(request: HttpRequest, payload: ManyIn) -> Status[None]:
     "/{test_id}", operation_id="startRide", response={200: TestFound, 409: Problem, 422: Problem}
 )
 def start_ride(request: HttpRequest, test_id: UUID, payload: RideIn) -> TestFound:
-    return found_of(services.start_ride(owner_of(request), test_id, **payload.model_dump()))
+    """Begin a ride that nobody planned. Sent again, it changes nothing."""
+    return found_of(rides.begin_ride(owner_of(request), test_id, payload.start()))
 
 
 removable(router, "/{test_id}", RangeTest, "Test")
@@ -126,9 +127,10 @@ removable(router, "/{test_id}", RangeTest, "Test")
     openapi_extra=as_file("application/zip"),
 )
 def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
+    """The test as a zipped bundle."""
     test = _own(request, test_id)
-    response = HttpResponse(services.export_zip(test), content_type="application/zip")
-    name = f"{services.slug_of(test.title)}.limpet.zip"
+    response = HttpResponse(exporting.export_zip(test), content_type="application/zip")
+    name = f"{exporting.slug_of(test.title)}.limpet.zip"
     response["Content-Disposition"] = f'attachment; filename="{name}"'
     return response
 
@@ -141,6 +143,7 @@ def export_bundle(request: HttpRequest, test_id: UUID) -> HttpResponse:
 def put_entry(
     request: HttpRequest, test_id: UUID, entry_id: UUID, payload: EntryIn
 ) -> Status[StoredEntry]:
+    """Keep an entry under its id; what it said before stays in its history."""
     values = payload.model_dump()
     read_at = values.pop("from_changes")
     done = entries.record_entry(owner_of(request), test_id, entry_id, values, read_at)
@@ -215,7 +218,8 @@ def get_photo(
     response={200: TestFound, 404: Problem, 409: Problem, 422: Problem},
 )
 def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestFound:
-    return found_of(services.end_ride(owner_of(request), test_id, payload.reason, payload.note))
+    """Say why the ride stopped; from here the test has a result."""
+    return found_of(rides.end_ride(owner_of(request), test_id, payload.reason, payload.note))
 
 
 @router.delete(
@@ -223,7 +227,7 @@ def end_ride(request: HttpRequest, test_id: UUID, payload: EndIn) -> TestFound:
 )
 def resume_ride(request: HttpRequest, test_id: UUID) -> TestFound:
     """Take an ended ride up again."""
-    return found_of(services.resume_ride(owner_of(request), test_id))
+    return found_of(rides.resume_ride(owner_of(request), test_id))
 
 
 @router.put(

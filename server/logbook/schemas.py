@@ -13,7 +13,17 @@ from pydantic import Field
 from limpet.bounds import MOST_NAME, MOST_PACKS, MOST_TITLE, MOST_WORDS
 from limpet.evidence.checks import all_questions, asked_about
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
-from limpet.evidence.model import EndReason, EntryKind, PackUse, Propulsion, Purpose, TestSheet
+from limpet.evidence.model import (
+    EndReason,
+    EntryKind,
+    Instruments,
+    LapInstrument,
+    PackUse,
+    Propulsion,
+    Protocol,
+    Purpose,
+    TestSheet,
+)
 from limpet.evidence.reduction import Reduction
 from limpet.fields import RIDE
 from limpet.files.pasted import MOST_ROWS as MOST_PASTED_ROWS
@@ -23,6 +33,7 @@ from limpet.pack import Chemistry, reading_span
 from limpet.road import VehicleKind
 from server.logbook import streams
 from server.logbook.models import Entry, RangeTest, Stream
+from server.logbook.rides import RideStart, start_of
 from server.logbook.rows import core_entry, entry_values
 from server.logbook.sheet_schemas import SheetChangeOut, SheetPartsOut, changes_of, parts_of
 from server.wire.derived import Derived, derived, filled
@@ -177,6 +188,31 @@ class RideIn(Sent):
     charge: StartCharge | None = None
     packs_used: Annotated[int, Field(ge=1, le=MOST_PACKS), NoTruth] | None = None
     packs_use: PackUse | None = None
+
+    def start(self) -> RideStart:
+        """The ride as the logbook begins it."""
+        return RideStart(
+            title=self.title,
+            purpose=self.purpose,
+            started_at=self.started_at,
+            vehicle_id=self.vehicle_id,
+            pack_id=self.pack_id,
+            rider_id=self.rider_id,
+            gear_kg=self.gear_kg,
+            packs_used=self.packs_used or 1,
+            packs_use=self.packs_use,
+            protocol=Protocol(
+                reserve=self.reserve,
+                target_speed_mps=self.target_speed_mps,
+                propulsion=self.propulsion,
+            ),
+            start=start_of(self.charge),
+            instruments=(
+                Instruments(lap=LapInstrument(length_m=self.lap_length_m))
+                if self.lap_length_m
+                else None
+            ),
+        )
 
 
 def _entry_field(column: Column) -> tuple[Any, Any]:

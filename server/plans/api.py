@@ -45,6 +45,7 @@ from server.plans.schemas import (
 from server.plans.weather import WeatherError, WeatherSource
 from server.wire.files import as_file
 from server.wire.owned import owner_of
+from server.wire.paged import Page
 from server.wire.problems import Problem
 from server.wire.removal import removable
 from server.wire.stored import readable, unwrapped
@@ -53,24 +54,24 @@ from server.wire.times import RideTime
 router = Router(tags=["plans"])
 #: No way climbs higher than this [m].
 MOST_CLIMB_M = 100_000.0
-#: Plans and claims of one account that are listed, newest first.
-MOST_LISTED = 500
 _REFUSALS = {404: Problem, 409: Problem, 422: Problem}
 
 
 @router.post("/forecast", operation_id="askForecast", response={200: ForecastOut, 422: Problem})
 def ask_forecast(request: HttpRequest, payload: TripIn) -> dict[str, Any]:
+    """How far, how long and how sure: a trip as it is described; nothing is stored."""
     return services.answer_trip(owner_of(request), payload.model_dump())
 
 
 @router.get("/trips", operation_id="listTrips", response=list[KeptTripOut])
-def list_trips(request: HttpRequest) -> list[KeptTripOut]:
-    kept = KeptTrip.objects.owned_by(owner_of(request))[: services.MOST_TRIPS]
-    return [_trip_out(trip) for trip in kept]
+def list_trips(request: HttpRequest, page: Query[Page]) -> list[KeptTripOut]:
+    """Trips that were kept, by name."""
+    return [_trip_out(trip) for trip in page.of(KeptTrip.objects.owned_by(owner_of(request)))]
 
 
 @router.put("/trips/{trip_id}", operation_id="putTrip", response={200: KeptTripOut, **_REFUSALS})
 def put_trip(request: HttpRequest, trip_id: UUID, payload: KeptTripIn) -> KeptTripOut:
+    """Keep a trip under its id, whole."""
     asked = payload.asked
     as_typed = asked.model_dump(mode="json", exclude={"quick"})
     return _trip_out(
@@ -89,13 +90,15 @@ def list_rules(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post("/plans/preview", operation_id="previewPlan", response={200: PreviewOut, 422: Problem})
 def preview_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
+    """What a plan would come to; nothing is stored."""
     return services.preview(owner_of(request), payload.model_dump())
 
 
 @router.get("/plans", operation_id="listPlans", response=list[PlanRow])
-def list_plans(request: HttpRequest) -> list[PlanRow]:
+def list_plans(request: HttpRequest, page: Query[Page]) -> list[PlanRow]:
+    """Plans, the last changed first."""
     found = Plan.objects.owned_by(owner_of(request)).select_related("test").order_by("-changed_at")
-    return [_row_of(plan) for plan in found[:MOST_LISTED]]
+    return [_row_of(plan) for plan in page.of(found)]
 
 
 @router.get("/plans/wagers", operation_id="getWagers", response=list[StandingOut])
@@ -106,6 +109,7 @@ def get_wagers(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.put("/plans/{plan_id}", operation_id="putPlan", response={200: PlanOut, **_REFUSALS})
 def put_plan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
+    """Keep a plan under its id, whole, and reckon its forecast."""
     asked = payload.model_dump()
     as_typed = payload.model_dump(mode="json", exclude={"quick"})
     return _plan_out(services.store_plan(owner_of(request), plan_id, asked, as_typed))
@@ -113,6 +117,7 @@ def put_plan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
 
 @router.get("/plans/{plan_id}", operation_id="getPlan", response={200: PlanOut, 404: Problem})
 def get_plan(request: HttpRequest, plan_id: UUID) -> PlanOut:
+    """A plan with its forecast and its guesses."""
     return _plan_out(_own(request, plan_id))
 
 
@@ -166,6 +171,7 @@ def follow_plan(request: HttpRequest, plan_id: UUID) -> dict[str, Any]:
     "/plans/{plan_id}/checklist", operation_id="tickPlan", response={200: PlanOut, 404: Problem}
 )
 def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut:
+    """Keep which items of the checklist are done."""
     return _plan_out(services.tick(owner_of(request), plan_id, payload.ticked))
 
 
@@ -175,6 +181,7 @@ def tick_plan(request: HttpRequest, plan_id: UUID, payload: TickedIn) -> PlanOut
     response={200: PlanOut, **_REFUSALS},
 )
 def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: GuessIn) -> PlanOut:
+    """Seal somebody's guess of the range; it is opened with the result."""
     plan = services.seal_guess(
         owner_of(request), plan_id, guess_id, payload.name, payload.distance_m
     )
@@ -189,6 +196,7 @@ def seal_guess(request: HttpRequest, plan_id: UUID, guess_id: UUID, payload: Gue
 def start_planned(
     request: HttpRequest, plan_id: UUID, test_id: UUID, payload: StartIn
 ) -> TestFound:
+    """Begin the ride of a plan. Sent again, it changes nothing."""
     test = services.start_planned(
         owner_of(request), plan_id, test_id, payload.started_at, payload.charge
     )
@@ -211,19 +219,22 @@ def plan_calendar(request: HttpRequest, plan_id: UUID, first: Query[RideTime]) -
 
 
 @router.get("/claims", operation_id="listClaims", response=list[ClaimOut])
-def list_claims(request: HttpRequest) -> list[ClaimOut]:
-    return [_claim_out(claim) for claim in Claim.objects.owned_by(owner_of(request))[:MOST_LISTED]]
+def list_claims(request: HttpRequest, page: Query[Page]) -> list[ClaimOut]:
+    """Makers' figures that were kept, by name."""
+    return [_claim_out(claim) for claim in page.of(Claim.objects.owned_by(owner_of(request)))]
 
 
 @router.post(
     "/claims/check", operation_id="checkClaim", response={200: ClaimAnswerOut, 422: Problem}
 )
 def check_claim(request: HttpRequest, payload: ClaimIn) -> dict[str, Any]:
+    """Whether a maker's figure can be true, and at what speed and load; nothing is stored."""
     return services.judge(payload.model_dump()).to_json()
 
 
 @router.put("/claims/{claim_id}", operation_id="putClaim", response={200: ClaimOut, **_REFUSALS})
 def put_claim(request: HttpRequest, claim_id: UUID, payload: ClaimIn) -> ClaimOut:
+    """Keep a maker's figure under its id. Sent again, it changes nothing."""
     return _claim_out(services.store_claim(owner_of(request), claim_id, payload.model_dump()))
 
 
@@ -232,6 +243,7 @@ removable(router, "/claims/{claim_id}", Claim, "Claim")
 
 @router.post("/size", operation_id="sizePack", response={200: SizeOut, 422: Problem})
 def size_pack(request: HttpRequest, payload: SizeIn) -> dict[str, Any]:
+    """How large a pack a trip needs; nothing is stored."""
     found = services.size(
         owner_of(request), payload.trip.model_dump(), payload.cell.model_dump(), payload.retired_at
     )
@@ -258,6 +270,7 @@ def forget_fit(request: HttpRequest, item_id: UUID) -> Vehicle:
 def get_weather(
     request: HttpRequest, date: date, place: str = Query(..., min_length=1, max_length=100)
 ) -> WeatherOut | Status[Problem]:
+    """Weather at a place and time, from the service that this installation names."""
     try:
         found = WeatherSource(demo=is_demo(owner_of(request))).at(place, date)
     except WeatherError as error:

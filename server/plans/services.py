@@ -40,7 +40,7 @@ from limpet.trip import Known
 from limpet.words import PREPARATION
 from server.kit.models import Route
 from server.logbook.models import RangeTest
-from server.logbook.services import begin_ride, start_of
+from server.logbook.rides import RideStart, begin_ride, start_of
 from server.plans.models import Claim, Guess, KeptTrip, Plan
 from server.plans.schemas import PreviewOut
 from server.plans.trips import Asked, trip_of
@@ -294,47 +294,50 @@ def start_planned(
             if plan.test_id == test_id:
                 return cast(RangeTest, plan.test)
             raise ConflictError("This plan is being ridden already. Open its ride, or plan again.")
-        asked = unwrapped(plan.asked)
-        route = Route.objects.owned_by(owner).filter(pk=asked.get("route_id")).first()
-        lap = route.length_m if route is not None and route.kind == Route.Kind.LOOP else None
-        accuracy = None
-        if route is not None and lap and route.length_std_m:
-            accuracy = min(100 * route.length_std_m * 3**0.5 / lap, 100.0)
-        plan.test = begin_ride(
-            owner,
-            test_id,
-            title=plan.title,
-            purpose=plan.purpose,
-            started_at=started_at,
-            vehicle_id=asked["vehicle_id"],
-            pack_id=asked["pack_id"],
-            rider_id=asked.get("rider_id"),
-            start=start_of(charge),
-            packs_used=asked.get("packs_count") or 1,
-            packs_use=asked.get("packs_use"),
-            protocol=Protocol(
-                end_rule=asked.get("end_rule"),
-                reserve=asked.get("reserve"),
-                speed_policy=asked.get("policy"),
-                target_speed_mps=asked.get("target_mps"),
-                propulsion="throttle_only",
-            ),
-            conditions=Conditions(
-                temp_start_c=asked.get("temp_c"),
-                wind_mps=asked.get("wind_mps"),
-                wind_from_deg=asked.get("wind_from_deg"),
-                pressure_hpa=asked.get("pressure_hpa"),
-                humidity_pct=asked.get("humidity_pct"),
-                surface=route.legs[0]["surface"] if route is not None else None,
-            ),
-            tyres=Tyres(pressure_kpa=asked.get("tyre_kpa")),
-            instruments=Instruments(lap=LapInstrument(length_m=lap, accuracy_pct=accuracy))
-            if lap
-            else None,
-        )
+        plan.test = begin_ride(owner, test_id, _ride_of(owner, plan, started_at, charge))
         plan.begun_at = plan.begun_at or timezone.now()
         plan.save(update_fields=["test", "begun_at", "changed_at"])
     return plan.test
+
+
+def _ride_of(owner: User, plan: Plan, started_at: datetime, charge: str | None) -> RideStart:
+    """The ride that a plan asks for."""
+    asked = unwrapped(plan.asked)
+    route = Route.objects.owned_by(owner).filter(pk=asked.get("route_id")).first()
+    lap = route.length_m if route is not None and route.kind == Route.Kind.LOOP else None
+    accuracy = None
+    if route is not None and lap and route.length_std_m:
+        accuracy = min(100 * route.length_std_m * 3**0.5 / lap, 100.0)
+    return RideStart(
+        title=plan.title,
+        purpose=cast(Purpose, plan.purpose),
+        started_at=started_at,
+        vehicle_id=asked["vehicle_id"],
+        pack_id=asked["pack_id"],
+        rider_id=asked.get("rider_id"),
+        start=start_of(charge),
+        packs_used=asked.get("packs_count") or 1,
+        packs_use=asked.get("packs_use"),
+        protocol=Protocol(
+            end_rule=asked.get("end_rule"),
+            reserve=asked.get("reserve"),
+            speed_policy=asked.get("policy"),
+            target_speed_mps=asked.get("target_mps"),
+            propulsion="throttle_only",
+        ),
+        conditions=Conditions(
+            temp_start_c=asked.get("temp_c"),
+            wind_mps=asked.get("wind_mps"),
+            wind_from_deg=asked.get("wind_from_deg"),
+            pressure_hpa=asked.get("pressure_hpa"),
+            humidity_pct=asked.get("humidity_pct"),
+            surface=route.legs[0]["surface"] if route is not None else None,
+        ),
+        tyres=Tyres(pressure_kpa=asked.get("tyre_kpa")),
+        instruments=Instruments(lap=LapInstrument(length_m=lap, accuracy_pct=accuracy))
+        if lap
+        else None,
+    )
 
 
 def calendar_of(plan: Plan, first: datetime) -> bytes:

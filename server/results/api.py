@@ -1,7 +1,4 @@
-"""Results over HTTP: the logbook's list, a test's page, its traces; and imports, which bring theirs.
-
-They hang on the logbook's router: an address takes what is recorded and gives what it came to.
-"""
+"""Results over HTTP: the logbook's list, a test's page, its traces; and imports, which bring theirs."""
 
 from __future__ import annotations
 
@@ -19,10 +16,9 @@ from limpet.bounds import MOST_NAME, MOST_TAG
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import EndReason, Purpose
 from limpet.figures.traces import MOST_CHANNELS
-from server.logbook.api import router
 from server.logbook.models import RangeTest
+from server.logbook.remembering import remembered_test
 from server.logbook.schemas import RememberedIn
-from server.logbook.services import remembered_test
 from server.results import listing, services, traces
 from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
 from server.wire.files import as_file
@@ -30,10 +26,7 @@ from server.wire.owned import owner_of
 from server.wire.problems import ConflictError, Problem
 from server.wire.typed import Held, Line
 
-__all__ = ["imports", "router"]
-
-#: Asked before the router whose addresses begin with a test's id.
-imports = Router(tags=["results"])
+router = Router(tags=["results"])
 
 #: Parts of one import: a bundle's files and its photos.
 MOST_FILES = 200
@@ -78,7 +71,7 @@ def list_tests(
     )
 
 
-@imports.post(
+@router.post(
     "/import", operation_id="importBundle", response={201: TestRow, 413: Problem, 422: Problem}
 )
 def import_bundle(

@@ -164,6 +164,7 @@ class AsideIn(Sent):
     response={200: VehiclePage, **_REFUSALS},
 )
 def get_vehicle_life(request: HttpRequest, item_id: UUID) -> dict[str, object]:
+    """A vehicle's tests and what they say of it: consumption, road load, gauge."""
     return _page(lives.life_of_vehicle(owner_of(request), item_id))
 
 
@@ -182,6 +183,7 @@ def get_seasons(request: HttpRequest, item_id: UUID) -> dict[str, object]:
     "/packs/{item_id}/life", operation_id="getPackLife", response={200: PackPage, **_REFUSALS}
 )
 def get_pack_life(request: HttpRequest, item_id: UUID) -> dict[str, object]:
+    """A pack's tests and what they say of it: capacity, ageing, gauge."""
     return _page(lives.life_of_pack(owner_of(request), item_id))
 
 
@@ -189,6 +191,7 @@ def get_pack_life(request: HttpRequest, item_id: UUID) -> dict[str, object]:
     "/riders/{item_id}/life", operation_id="getRiderLife", response={200: RiderPage, **_REFUSALS}
 )
 def get_rider_life(request: HttpRequest, item_id: UUID) -> dict[str, object]:
+    """A rider's tests and what they say."""
     found = lives.life_of_rider(owner_of(request), item_id)
     weighed = [
         WeighedOut(

@@ -18,7 +18,7 @@ from limpet.assumptions import as_assumed
 from limpet.evidence.model import RangeTest as CoreTest
 from limpet.version import core_digest
 from server.accounts.assumed import assumed_by
-from server.logbook import services as logbook
+from server.logbook import importing
 from server.logbook.intake import Beside
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
@@ -45,12 +45,12 @@ def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) ->
     BundleError
         With every fault; nothing is stored.
     """
-    return logbook.import_uploads(owner, test_id, files, _beside(owner))
+    return importing.import_uploads(owner, test_id, files, _beside(owner))
 
 
 def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
     """Store a whole test that the core has accepted, and its result with it."""
-    return logbook.store_test(owner, test_id, evidence, _beside(owner))
+    return importing.store_test(owner, test_id, evidence, _beside(owner))
 
 
 def _beside(owner: User) -> Beside:

@@ -81,3 +81,14 @@ def test_removed_kit_leaves_the_tests_that_used_it(ines, kit, ride):
     assert ines.delete(f"/vehicles/{kit['vehicle_id']}").status_code == 204
     assert ines.get("/vehicles").json() == []
     assert ines.get(f"/tests/{ride}").json()["vehicle_name"] == "Sandpiper"
+
+
+def test_a_list_comes_by_the_page(ines):
+    """Rows are passed over and cut off, in the list's own order; too many are refused."""
+    for number in range(3):
+        ines.put(f"/vehicles/{uuid4()}", {"name": f"Cart {number}", "kind": "trike"})
+    assert [row["name"] for row in ines.get("/vehicles").json()] == ["Cart 0", "Cart 1", "Cart 2"]
+    assert [row["name"] for row in ines.get("/vehicles?skip=1&most=1").json()] == ["Cart 1"]
+    assert ines.get("/vehicles?skip=3").json() == []
+    assert ines.get("/vehicles?most=1001").status_code == 422
+    assert ines.get("/plans?skip=-1").status_code == 422

@@ -117,7 +117,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Create Account */
+        /**
+         * Create Account
+         * @description Make an account and sign in to it.
+         */
         post: operations["createAccount"];
         delete?: never;
         options?: never;
@@ -176,7 +179,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Claims */
+        /**
+         * List Claims
+         * @description Makers' figures that were kept, by name.
+         */
         get: operations["listClaims"];
         put?: never;
         post?: never;
@@ -195,7 +201,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Check Claim */
+        /**
+         * Check Claim
+         * @description Whether a maker's figure can be true, and at what speed and load; nothing is stored.
+         */
         post: operations["checkClaim"];
         delete?: never;
         options?: never;
@@ -211,10 +220,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Claim */
+        /**
+         * Put Claim
+         * @description Keep a maker's figure under its id. Sent again, it changes nothing.
+         */
         put: operations["putClaim"];
         post?: never;
-        /** Delete Claim */
+        /**
+         * Delete Claim
+         * @description Remove a claim; it can be had back for thirty days.
+         */
         delete: operations["deleteClaim"];
         options?: never;
         head?: never;
@@ -230,7 +245,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Claim */
+        /**
+         * Restore Claim
+         * @description Bring back a claim that was removed.
+         */
         post: operations["restoreClaim"];
         delete?: never;
         options?: never;
@@ -287,7 +305,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Ask Forecast */
+        /**
+         * Ask Forecast
+         * @description How far, how long and how sure: a trip as it is described; nothing is stored.
+         */
         post: operations["askForecast"];
         delete?: never;
         options?: never;
@@ -342,7 +363,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Packs */
+        /**
+         * List Packs
+         * @description The packs of the kit, by name.
+         */
         get: operations["listPacks"];
         put?: never;
         post?: never;
@@ -380,10 +404,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Pack */
+        /**
+         * Put Pack
+         * @description Keep a pack under its id, whole.
+         */
         put: operations["putPack"];
         post?: never;
-        /** Delete Pack */
+        /**
+         * Delete Pack
+         * @description Remove a pack; it can be had back for thirty days.
+         */
         delete: operations["deletePack"];
         options?: never;
         head?: never;
@@ -397,7 +427,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Pack Life */
+        /**
+         * Get Pack Life
+         * @description A pack's tests and what they say of it: capacity, ageing, gauge.
+         */
         get: operations["getPackLife"];
         put?: never;
         post?: never;
@@ -416,7 +449,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Pack */
+        /**
+         * Restore Pack
+         * @description Bring back a pack that was removed.
+         */
         post: operations["restorePack"];
         delete?: never;
         options?: never;
@@ -511,7 +547,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Plans */
+        /**
+         * List Plans
+         * @description Plans, the last changed first.
+         */
         get: operations["listPlans"];
         put?: never;
         post?: never;
@@ -530,7 +569,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Preview Plan */
+        /**
+         * Preview Plan
+         * @description What a plan would come to; nothing is stored.
+         */
         post: operations["previewPlan"];
         delete?: never;
         options?: never;
@@ -609,12 +651,21 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Plan */
+        /**
+         * Get Plan
+         * @description A plan with its forecast and its guesses.
+         */
         get: operations["getPlan"];
-        /** Put Plan */
+        /**
+         * Put Plan
+         * @description Keep a plan under its id, whole, and reckon its forecast.
+         */
         put: operations["putPlan"];
         post?: never;
-        /** Delete Plan */
+        /**
+         * Delete Plan
+         * @description Remove a plan; it can be had back for thirty days.
+         */
         delete: operations["deletePlan"];
         options?: never;
         head?: never;
@@ -649,7 +700,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Tick Plan */
+        /**
+         * Tick Plan
+         * @description Keep which items of the checklist are done.
+         */
         put: operations["tickPlan"];
         post?: never;
         delete?: never;
@@ -687,7 +741,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Seal Guess */
+        /**
+         * Seal Guess
+         * @description Seal somebody's guess of the range; it is opened with the result.
+         */
         put: operations["sealGuess"];
         post?: never;
         delete?: never;
@@ -705,7 +762,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Plan */
+        /**
+         * Restore Plan
+         * @description Bring back a plan that was removed.
+         */
         post: operations["restorePlan"];
         delete?: never;
         options?: never;
@@ -721,7 +781,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Start Planned */
+        /**
+         * Start Planned
+         * @description Begin the ride of a plan. Sent again, it changes nothing.
+         */
         put: operations["startPlanned"];
         post?: never;
         delete?: never;
@@ -797,7 +860,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Riders */
+        /**
+         * List Riders
+         * @description The riders of the kit, by name.
+         */
         get: operations["listRiders"];
         put?: never;
         post?: never;
@@ -815,10 +881,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Rider */
+        /**
+         * Put Rider
+         * @description Keep a rider under its id, whole.
+         */
         put: operations["putRider"];
         post?: never;
-        /** Delete Rider */
+        /**
+         * Delete Rider
+         * @description Remove a rider; it can be had back for thirty days.
+         */
         delete: operations["deleteRider"];
         options?: never;
         head?: never;
@@ -832,7 +904,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Rider Life */
+        /**
+         * Get Rider Life
+         * @description A rider's tests and what they say.
+         */
         get: operations["getRiderLife"];
         put?: never;
         post?: never;
@@ -851,7 +926,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Rider */
+        /**
+         * Restore Rider
+         * @description Bring back a rider that was removed.
+         */
         post: operations["restoreRider"];
         delete?: never;
         options?: never;
@@ -866,7 +944,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Routes */
+        /**
+         * List Routes
+         * @description The routes of the kit, by name; without their tracks.
+         */
         get: operations["listRoutes"];
         put?: never;
         post?: never;
@@ -905,7 +986,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Measure Loop */
+        /**
+         * Measure Loop
+         * @description The length of a loop from several readings of it, with its uncertainty; nothing is stored.
+         */
         post: operations["measureLoop"];
         delete?: never;
         options?: never;
@@ -921,10 +1005,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Route */
+        /**
+         * Put Route
+         * @description Keep a route of legs or a loop under its id, whole.
+         */
         put: operations["putRoute"];
         post?: never;
-        /** Delete Route */
+        /**
+         * Delete Route
+         * @description Remove a route; it can be had back for thirty days.
+         */
         delete: operations["deleteRoute"];
         options?: never;
         head?: never;
@@ -940,7 +1030,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Route */
+        /**
+         * Restore Route
+         * @description Bring back a route that was removed.
+         */
         post: operations["restoreRoute"];
         delete?: never;
         options?: never;
@@ -975,12 +1068,21 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Session */
+        /**
+         * Get Session
+         * @description Who is signed in here, and what this installation offers.
+         */
         get: operations["getSession"];
         put?: never;
-        /** Sign In */
+        /**
+         * Sign In
+         * @description Sign in with a name and a password.
+         */
         post: operations["signIn"];
-        /** Sign Out */
+        /**
+         * Sign Out
+         * @description Sign out; this device forgets the account.
+         */
         delete: operations["signOut"];
         options?: never;
         head?: never;
@@ -996,7 +1098,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign In To Demo */
+        /**
+         * Sign In To Demo
+         * @description Open a demo account of its own, with the made-up island.
+         */
         post: operations["signInToDemo"];
         delete?: never;
         options?: never;
@@ -1073,7 +1178,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Size Pack */
+        /**
+         * Size Pack
+         * @description How large a pack a trip needs; nothing is stored.
+         */
         post: operations["sizePack"];
         delete?: never;
         options?: never;
@@ -1278,10 +1386,16 @@ export interface paths {
          *     revision, and nothing is computed for it.
          */
         get: operations["getTest"];
-        /** Start Ride */
+        /**
+         * Start Ride
+         * @description Begin a ride that nobody planned. Sent again, it changes nothing.
+         */
         put: operations["startRide"];
         post?: never;
-        /** Delete Test */
+        /**
+         * Delete Test
+         * @description Remove a test; it can be had back for thirty days.
+         */
         delete: operations["deleteTest"];
         options?: never;
         head?: never;
@@ -1295,7 +1409,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Export Bundle */
+        /**
+         * Export Bundle
+         * @description The test as a zipped bundle.
+         */
         get: operations["exportBundle"];
         put?: never;
         post?: never;
@@ -1313,7 +1430,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** End Ride */
+        /**
+         * End Ride
+         * @description Say why the ride stopped; from here the test has a result.
+         */
         put: operations["endRide"];
         post?: never;
         /**
@@ -1334,7 +1454,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Entry */
+        /**
+         * Put Entry
+         * @description Keep an entry under its id; what it said before stays in its history.
+         */
         put: operations["putEntry"];
         post?: never;
         /**
@@ -1477,7 +1600,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Test */
+        /**
+         * Restore Test
+         * @description Bring back a test that was removed.
+         */
         post: operations["restoreTest"];
         delete?: never;
         options?: never;
@@ -1652,7 +1778,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Trips */
+        /**
+         * List Trips
+         * @description Trips that were kept, by name.
+         */
         get: operations["listTrips"];
         put?: never;
         post?: never;
@@ -1670,10 +1799,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Trip */
+        /**
+         * Put Trip
+         * @description Keep a trip under its id, whole.
+         */
         put: operations["putTrip"];
         post?: never;
-        /** Delete Trip */
+        /**
+         * Delete Trip
+         * @description Remove a trip; it can be had back for thirty days.
+         */
         delete: operations["deleteTrip"];
         options?: never;
         head?: never;
@@ -1689,7 +1824,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Trip */
+        /**
+         * Restore Trip
+         * @description Bring back a trip that was removed.
+         */
         post: operations["restoreTrip"];
         delete?: never;
         options?: never;
@@ -1705,7 +1843,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Units */
+        /**
+         * Put Units
+         * @description Keep the units in which this account reads and types.
+         */
         put: operations["putUnits"];
         post?: never;
         delete?: never;
@@ -1721,7 +1862,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Vehicles */
+        /**
+         * List Vehicles
+         * @description The vehicles of the kit, by name.
+         */
         get: operations["listVehicles"];
         put?: never;
         post?: never;
@@ -1739,10 +1883,16 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put Vehicle */
+        /**
+         * Put Vehicle
+         * @description Keep a vehicle under its id, whole.
+         */
         put: operations["putVehicle"];
         post?: never;
-        /** Delete Vehicle */
+        /**
+         * Delete Vehicle
+         * @description Remove a vehicle; it can be had back for thirty days.
+         */
         delete: operations["deleteVehicle"];
         options?: never;
         head?: never;
@@ -1800,7 +1950,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Vehicle Life */
+        /**
+         * Get Vehicle Life
+         * @description A vehicle's tests and what they say of it: consumption, road load, gauge.
+         */
         get: operations["getVehicleLife"];
         put?: never;
         post?: never;
@@ -1819,7 +1972,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Vehicle */
+        /**
+         * Restore Vehicle
+         * @description Bring back a vehicle that was removed.
+         */
         post: operations["restoreVehicle"];
         delete?: never;
         options?: never;
@@ -1854,7 +2010,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Weather */
+        /**
+         * Get Weather
+         * @description Weather at a place and time, from the service that this installation names.
+         */
         get: operations["getWeather"];
         put?: never;
         post?: never;
@@ -1909,17 +2068,23 @@ export interface components {
             then: number;
         };
         /**
+         * AppliedTo
+         * @enum {string}
+         */
+        AppliedTo: "first" | "second";
+        /**
+         * ArisesBy
+         * @enum {string}
+         */
+        ArisesBy: "track" | "distance";
+        /**
          * ArisingOut
          * @description Where along the way a difference arises.
          */
         ArisingOut: {
             /** At M */
             at_m: number[];
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "track" | "distance";
+            by: components["schemas"]["ArisesBy"];
             /** Height M */
             height_m: (number | null)[] | null;
             /** More Wh */
@@ -2078,6 +2243,11 @@ export interface components {
             tests: string[];
         };
         /**
+         * CarriedPart
+         * @enum {string}
+         */
+        CarriedPart: "air" | "pack" | "tyres" | "left";
+        /**
          * CarryIn
          * @description Tests into which a piece of kit is carried as it is now.
          */
@@ -2095,11 +2265,7 @@ export interface components {
              * @description A number in Ah, or text with a unit such as 9.4 Ah
              */
             capacity_ah: number | string;
-            /**
-             * Chemistry
-             * @enum {string}
-             */
-            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            chemistry: components["schemas"]["Chemistry"];
             /**
              * Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -2138,17 +2304,9 @@ export interface components {
          * @description What setting one condition right changed.
          */
         ChangeOut: {
-            /**
-             * Applied To
-             * @enum {string}
-             */
-            applied_to: "first" | "second";
+            applied_to: components["schemas"]["AppliedTo"];
             change: components["schemas"]["QuantityOut"];
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "load" | "speed" | "wind" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling";
+            name: components["schemas"]["Condition"];
         };
         /**
          * ChannelOut
@@ -2166,6 +2324,21 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * Charge
+         * @enum {string}
+         */
+        Charge: "just_charged" | "not_full";
+        /**
+         * Chemistry
+         * @enum {string}
+         */
+        Chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+        /**
+         * ChoiceKind
+         * @enum {string}
+         */
+        ChoiceKind: "go_on" | "slower" | "pack" | "charge" | "walk" | "lift" | "lap";
         /**
          * ChoiceOut
          * @description One way to go on, with its chances.
@@ -2185,11 +2358,7 @@ export interface components {
             speed_mps?: number | null;
             /** Walk M */
             walk_m?: number | null;
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "go_on" | "slower" | "pack" | "charge" | "walk" | "lift" | "lap";
+            what: components["schemas"]["ChoiceKind"];
         };
         /**
          * ClaimAnswerOut
@@ -2207,12 +2376,13 @@ export interface components {
             speed_it_would_need_mps: number | null;
             /** Usual Wh Per Km */
             usual_wh_per_km: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "not_possible" | "gentle_and_light" | "normal" | "modest" | "up_to_a_speed";
+            verdict: components["schemas"]["ClaimVerdict"];
         };
+        /**
+         * ClaimDiffers
+         * @enum {string}
+         */
+        ClaimDiffers: "faster" | "slower" | "heavier" | "lighter" | "cold" | "pedalled";
         /**
          * ClaimIn
          * @description A maker's figure as typed.
@@ -2248,11 +2418,7 @@ export interface components {
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
              */
             speed_mps: number | string;
-            /**
-             * Vehicle Kind
-             * @enum {string}
-             */
-            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: components["schemas"]["VehicleKind"];
             /**
              * Vehicle Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -2282,11 +2448,7 @@ export interface components {
             rated_wh: number;
             /** Speed Mps */
             speed_mps: number;
-            /**
-             * Vehicle Kind
-             * @enum {string}
-             */
-            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: components["schemas"]["VehicleKind"];
             /** Vehicle Mass Kg */
             vehicle_mass_kg: number | null;
         };
@@ -2298,14 +2460,20 @@ export interface components {
             /** Claimed M */
             claimed_m: number;
             /** Differs */
-            differs: ("faster" | "slower" | "heavier" | "lighter" | "cold" | "pedalled")[];
+            differs: components["schemas"]["ClaimDiffers"][];
             distance_m: components["schemas"]["QuantityOut"];
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "held" | "missed" | "cannot_tell";
+            verdict: components["schemas"]["ClaimResultVerdict"];
         };
+        /**
+         * ClaimResultVerdict
+         * @enum {string}
+         */
+        ClaimResultVerdict: "held" | "missed" | "cannot_tell";
+        /**
+         * ClaimVerdict
+         * @enum {string}
+         */
+        ClaimVerdict: "not_possible" | "gentle_and_light" | "normal" | "modest" | "up_to_a_speed";
         /**
          * ClimbOut
          * @description Ascent and descent.
@@ -2327,6 +2495,11 @@ export interface components {
             code: string;
         };
         /**
+         * ComparedQuantity
+         * @enum {string}
+         */
+        ComparedQuantity: "wh_per_km" | "range_to_cutoff" | "retained_fraction";
+        /**
          * ComparisonOut
          * @description Two tests, or two groups, against each other; `tests` are the rows of all of them.
          */
@@ -2344,7 +2517,7 @@ export interface components {
             corrections: components["schemas"]["ChangeOut"][];
             difference?: components["schemas"]["QuantityOut"] | null;
             /** Judged By */
-            judged_by?: ("interval" | "welch" | "paired") | null;
+            judged_by?: components["schemas"]["JudgedBy"] | null;
             /**
              * Learned Runs
              * @default 0
@@ -2356,12 +2529,8 @@ export interface components {
              */
             pairs: components["schemas"]["PairOut"][];
             /** Quantity */
-            quantity?: ("wh_per_km" | "range_to_cutoff" | "retained_fraction") | null;
-            /**
-             * Question
-             * @enum {string}
-             */
-            question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat";
+            quantity?: components["schemas"]["ComparedQuantity"] | null;
+            question: components["schemas"]["Question"];
             /**
              * Reasons
              * @default []
@@ -2387,11 +2556,7 @@ export interface components {
              * @default
              */
             unit: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "first_less" | "second_less" | "no_difference_shown" | "not_comparable";
+            verdict: components["schemas"]["ComparisonVerdict"];
             /** Wanted */
             wanted?: number | null;
             /**
@@ -2400,6 +2565,21 @@ export interface components {
              */
             warnings: components["schemas"]["NoticeOut"][];
         };
+        /**
+         * ComparisonVerdict
+         * @enum {string}
+         */
+        ComparisonVerdict: "first_less" | "second_less" | "no_difference_shown" | "not_comparable";
+        /**
+         * Computed
+         * @enum {string}
+         */
+        Computed: "fresh" | "computing" | "waiting" | "failed";
+        /**
+         * Condition
+         * @enum {string}
+         */
+        Condition: "load" | "speed" | "wind" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling";
         /**
          * ConsumptionOut
          * @description Energy over distance.
@@ -2438,11 +2618,7 @@ export interface components {
          * @description What a slip cost: of the energy left, as it was known then and as it would have been.
          */
         CostOut: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "hasty" | "mistaken" | "forgot_start" | "forgot_turn" | "forgot_end";
+            code: components["schemas"]["PracticeCost"];
             /** Half */
             half: number;
             /** Off */
@@ -2465,6 +2641,11 @@ export interface components {
             current: string;
         };
         /**
+         * DeviceKind
+         * @enum {string}
+         */
+        DeviceKind: "phone" | "computer";
+        /**
          * DifferenceOut
          * @description A field that a test's copy of the kit has otherwise.
          */
@@ -2478,6 +2659,16 @@ export interface components {
             /** Was */
             was: unknown;
         };
+        /**
+         * DistanceMethod
+         * @enum {string}
+         */
+        DistanceMethod: "laps" | "gps" | "trip" | "odometer" | "samples" | "route";
+        /**
+         * DistanceUnit
+         * @enum {string}
+         */
+        DistanceUnit: "mi" | "km";
         /**
          * DriftOut
          * @description How a gauge's or an instrument's meaning changes.
@@ -2509,12 +2700,23 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * Reason
-             * @enum {string}
-             */
-            reason: "cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted";
+            reason: components["schemas"]["EndReason"];
         };
+        /**
+         * EndReason
+         * @enum {string}
+         */
+        EndReason: "cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted";
+        /**
+         * EndRule
+         * @enum {string}
+         */
+        EndRule: "cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end";
+        /**
+         * EnergyMethod
+         * @enum {string}
+         */
+        EnergyMethod: "sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "linear_voltage" | "gauge" | "rated";
         /**
          * EnoughNowOut
          * @description How well the range would be known if the ride stopped now.
@@ -2609,11 +2811,7 @@ export interface components {
              * @description A number in m, or text with a unit such as 12.4 mi or 20 km
              */
             gps_m?: number | string | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
+            kind: components["schemas"]["EntryKind"];
             /**
              * Laps
              * @description A number
@@ -2688,7 +2886,7 @@ export interface components {
              */
             walked_m?: number | string | null;
             /** What */
-            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what?: components["schemas"]["EventKind"] | null;
             /**
              * Wind From Deg
              * @description A number in deg, or text with a unit such as 240 deg
@@ -2700,6 +2898,11 @@ export interface components {
              */
             wind_mps?: number | string | null;
         };
+        /**
+         * EntryKind
+         * @enum {string}
+         */
+        EntryKind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
         /**
          * EntryOut
          * @description An entry as kept; `changes` counts what its history holds.
@@ -2742,11 +2945,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
+            kind: components["schemas"]["EntryKind"];
             /** Laps */
             laps: number | null;
             /** Mode */
@@ -2784,7 +2983,7 @@ export interface components {
             /** Walked M */
             walked_m: number | null;
             /** What */
-            what: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what: components["schemas"]["EventKind"] | null;
             /** Wind From Deg */
             wind_from_deg: number | null;
             /** Wind Mps */
@@ -2803,6 +3002,11 @@ export interface components {
              */
             id: string;
         };
+        /**
+         * EventKind
+         * @enum {string}
+         */
+        EventKind: "walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other";
         /**
          * EvidenceOut
          * @description What an answer was made from: the test's evidence, counted and digested, and the core that read it.
@@ -2865,6 +3069,11 @@ export interface components {
             message: string;
         };
         /**
+         * Figure
+         * @enum {string}
+         */
+        Figure: "energy" | "distance" | "wh_per_km" | "energy_used_fraction" | "range_to_cutoff" | "range_to_reserve" | "plan_on" | "usable_energy_wh" | "capacity_ah" | "retained_fraction" | "resistance_ohm" | "regeneration" | "claim";
+        /**
          * FiguresOut
          * @description The three figures, and how the range was found.
          */
@@ -2919,11 +3128,7 @@ export interface components {
             matter: components["schemas"]["MatterOut"];
             /** More */
             more: components["schemas"]["OneMoreOut"][];
-            /**
-             * Onward
-             * @enum {string}
-             */
-            onward: "planned" | "back" | "given" | "lap";
+            onward: components["schemas"]["Onward"];
             range_left_to_cutoff: components["schemas"]["QuantityOut"] | null;
             range_left_to_reserve: components["schemas"]["QuantityOut"] | null;
             reads: components["schemas"]["ReadsOut"] | null;
@@ -2980,11 +3185,7 @@ export interface components {
             leads: boolean;
             /** Left Wh */
             left_wh: number[];
-            /**
-             * Onward
-             * @enum {string}
-             */
-            onward: "planned" | "back" | "given" | "lap";
+            onward: components["schemas"]["Onward"];
             /** Per M */
             per_m: number[];
             /** Places M */
@@ -3063,6 +3264,11 @@ export interface components {
             } | null;
         };
         /**
+         * FormatName
+         * @enum {string}
+         */
+        FormatName: "test" | "trip" | "claim" | "cell" | "samples" | "entries";
+        /**
          * GaugeHabitsOut
          * @description How a gauge behaved along a ride.
          */
@@ -3078,6 +3284,11 @@ export interface components {
             /** Upper M Per Percent */
             upper_m_per_percent: number | null;
         };
+        /**
+         * GaugeKind
+         * @enum {string}
+         */
+        GaugeKind: "percent" | "bars" | "dots";
         /**
          * GaugeStepOut
          * @description What a step of the gauge meant.
@@ -3152,6 +3363,11 @@ export interface components {
             value: number;
         };
         /**
+         * JudgedBy
+         * @enum {string}
+         */
+        JudgedBy: "interval" | "welch" | "paired";
+        /**
          * KeptTripIn
          * @description A trip to be kept under a name.
          */
@@ -3178,25 +3394,27 @@ export interface components {
             name: string;
         };
         /**
+         * KitShelf
+         * @enum {string}
+         */
+        KitShelf: "vehicle" | "pack" | "rider";
+        /**
          * LearnedOut
          * @description How a lesson went.
          */
         LearnedOut: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "settle" | "pulling" | "half_way" | "last_step" | "enough";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "met" | "missed" | "untried";
+            code: components["schemas"]["LessonCode"];
+            state: components["schemas"]["LessonState"];
             /** Values */
             values: {
                 [key: string]: number;
             };
         };
+        /**
+         * LegBy
+         * @enum {string}
+         */
+        LegBy: "entry" | "lap" | "mode" | "speed" | "grade";
         /**
          * LegOut
          * @description A leg as kept.
@@ -3214,14 +3432,20 @@ export interface components {
             speed_mps: number | null;
             /** Stops */
             stops: number;
-            /**
-             * Surface
-             * @enum {string}
-             */
-            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+            surface: components["schemas"]["Surface"];
             /** Winding */
             winding: boolean;
         };
+        /**
+         * LessonCode
+         * @enum {string}
+         */
+        LessonCode: "settle" | "pulling" | "half_way" | "last_step" | "enough";
+        /**
+         * LessonState
+         * @enum {string}
+         */
+        LessonState: "met" | "missed" | "untried";
         /**
          * LifePointOut
          * @description What one test says of a pack.
@@ -3287,11 +3511,7 @@ export interface components {
             energy_left: number | null;
             /** Gauge */
             gauge?: number | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end";
+            kind: components["schemas"]["EntryKind"];
             /** Place */
             place?: string | null;
             /**
@@ -3307,15 +3527,21 @@ export interface components {
             what?: string | null;
         };
         /**
+         * MassUnit
+         * @enum {string}
+         */
+        MassUnit: "kg" | "lb" | "st";
+        /**
+         * MatterCode
+         * @enum {string}
+         */
+        MatterCode: "stop_now" | "tilt_back" | "beeping" | "speed_step" | "too_hot" | "read_volts" | "contradict" | "shown_short" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "home" | "should" | "reserve" | "probably" | "might_not" | "probably_not" | "not_home" | "laps" | "laps_reserve" | "laps_short" | "there";
+        /**
          * MatterOut
          * @description The line that matters now: a code of the core's list, and the values of its words.
          */
         MatterOut: {
-            /**
-             * Code
-             * @enum {string}
-             */
-            code: "stop_now" | "tilt_back" | "beeping" | "speed_step" | "too_hot" | "read_volts" | "contradict" | "shown_short" | "range_left" | "enough" | "turn_now" | "turn_by" | "slow_to" | "home" | "should" | "reserve" | "probably" | "might_not" | "probably_not" | "not_home" | "laps" | "laps_reserve" | "laps_short" | "there";
+            code: components["schemas"]["MatterCode"];
             /** Values */
             values: {
                 [key: string]: number | string;
@@ -3329,7 +3555,7 @@ export interface components {
             /** Agrees */
             agrees: boolean;
             /** Method */
-            method: ("sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "linear_voltage" | "gauge" | "rated") | ("laps" | "gps" | "trip" | "odometer" | "samples" | "route");
+            method: components["schemas"]["EnergyMethod"] | components["schemas"]["DistanceMethod"];
             /** Note */
             note: string;
             quantity: components["schemas"]["QuantityOut"];
@@ -3355,11 +3581,7 @@ export interface components {
             code: string;
             /** Message */
             message: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "danger" | "caution" | "advice" | "note";
+            severity: components["schemas"]["Severity"];
         };
         /**
          * NowOut
@@ -3420,6 +3642,11 @@ export interface components {
             then: number;
         };
         /**
+         * Onward
+         * @enum {string}
+         */
+        Onward: "planned" | "back" | "given" | "lap";
+        /**
          * OwnTestsOut
          * @description What tests of a piece of kit taught a trip, and where that is seen.
          */
@@ -3431,19 +3658,21 @@ export interface components {
              * Format: uuid
              */
             item_id: string;
-            /**
-             * Shelf
-             * @enum {string}
-             */
-            shelf: "vehicles" | "packs";
+            shelf: components["schemas"]["OwnTestsShelf"];
             /** Tests */
             tests: components["schemas"]["NamedTest"][];
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "road" | "consumption" | "capacity" | "resistance";
+            what: components["schemas"]["OwnTestsWhat"];
         };
+        /**
+         * OwnTestsShelf
+         * @enum {string}
+         */
+        OwnTestsShelf: "vehicles" | "packs";
+        /**
+         * OwnTestsWhat
+         * @enum {string}
+         */
+        OwnTestsWhat: "road" | "consumption" | "capacity" | "resistance";
         /**
          * PackFindings
          * @description What the ride says of the pack.
@@ -3461,7 +3690,7 @@ export interface components {
          */
         PackIn: {
             /** Chemistry */
-            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
             /**
              * Cutoff V
              * @description A number in V, or text with a unit such as 54.3 V
@@ -3515,6 +3744,11 @@ export interface components {
             series?: number | null;
         };
         /**
+         * PackLifeBy
+         * @enum {string}
+         */
+        PackLifeBy: "capacity" | "range";
+        /**
          * PackLifeOut
          * @description A pack over its tests.
          */
@@ -3540,7 +3774,7 @@ export interface components {
             retained_by_month: components["schemas"]["TrendLineOut"] | null;
             step: components["schemas"]["LostAtOnceOut"] | null;
             /** Told By */
-            told_by: ("capacity" | "range") | null;
+            told_by: components["schemas"]["PackLifeBy"] | null;
             /** Worn At */
             worn_at: number[];
         };
@@ -3549,11 +3783,7 @@ export interface components {
          * @description The pack as the test records it.
          */
         PackOnSheet: {
-            /**
-             * Chemistry
-             * @enum {string}
-             */
-            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            chemistry: components["schemas"]["Chemistry"];
             /** Cutoff V */
             cutoff_v: number | null;
             /** Full V */
@@ -3578,11 +3808,7 @@ export interface components {
          * @description A pack as kept.
          */
         PackOut: {
-            /**
-             * Chemistry
-             * @enum {string}
-             */
-            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            chemistry: components["schemas"]["Chemistry"];
             /** Cutoff V */
             cutoff_v: number | null;
             /** Equivalent Full Cycles */
@@ -3656,11 +3882,7 @@ export interface components {
          * @description A pack as it was understood from a rider's words; what was not said is filled in and named.
          */
         PackSaidOut: {
-            /**
-             * Chemistry
-             * @enum {string}
-             */
-            chemistry: "nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded";
+            chemistry: components["schemas"]["Chemistry"];
             /** Energy Wh */
             energy_wh: number;
             /** Left */
@@ -3677,15 +3899,37 @@ export interface components {
             };
         };
         /**
+         * PackUse
+         * @enum {string}
+         */
+        PackUse: "single" | "in_sequence" | "in_parallel" | "spare";
+        /**
+         * Page
+         * @description Which rows of a list: so many, after so many others.
+         */
+        Page: {
+            /**
+             * Most
+             * @default 1000
+             */
+            most: number;
+            /**
+             * Skip
+             * @default 0
+             */
+            skip: number;
+        };
+        /**
+         * PairBy
+         * @enum {string}
+         */
+        PairBy: "place" | "lap" | "distance";
+        /**
          * PairOut
          * @description The same place in both rides.
          */
         PairOut: {
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "place" | "lap" | "distance";
+            by: components["schemas"]["PairBy"];
             first: components["schemas"]["AtOut"];
             /** More Wh */
             more_wh: number | null;
@@ -3699,11 +3943,7 @@ export interface components {
          */
         PartOfOut: {
             change: components["schemas"]["QuantityOut"];
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "air" | "pack" | "tyres" | "left";
+            name: components["schemas"]["CarriedPart"];
         };
         /**
          * PartOut
@@ -3845,12 +4085,8 @@ export interface components {
              * @default true
              */
             counts_charge: boolean;
-            /**
-             * End Rule
-             * @default cutoff
-             * @enum {string}
-             */
-            end_rule: "cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end";
+            /** @default cutoff */
+            end_rule: components["schemas"]["EndRule"];
             /**
              * Extra Load Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -3880,18 +4116,10 @@ export interface components {
              * @default 1
              */
             packs_count: number;
-            /**
-             * Packs Use
-             * @default single
-             * @enum {string}
-             */
-            packs_use: "single" | "in_sequence" | "in_parallel";
-            /**
-             * Policy
-             * @default with_traffic
-             * @enum {string}
-             */
-            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /** @default single */
+            packs_use: components["schemas"]["PlannedPackUse"];
+            /** @default with_traffic */
+            policy: components["schemas"]["PolicyName"];
             /**
              * Pressure Hpa
              * @description A number in hPa, or text with a unit such as 1013 hPa
@@ -3903,12 +4131,8 @@ export interface components {
              * @default 0.95
              */
             probability: number;
-            /**
-             * Purpose
-             * @default floor
-             * @enum {string}
-             */
-            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            /** @default floor */
+            purpose: components["schemas"]["Purpose"];
             /**
              * Quick
              * @default false
@@ -4024,11 +4248,7 @@ export interface components {
             id: string;
             /** Opened */
             opened: boolean;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            purpose: components["schemas"]["Purpose"];
             /** Series */
             series: string | null;
             /** Series Place */
@@ -4061,11 +4281,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            purpose: components["schemas"]["Purpose"];
             /** Series */
             series: string | null;
             /** Series Place */
@@ -4092,6 +4308,11 @@ export interface components {
             lap: number | null;
         };
         /**
+         * PlannedPackUse
+         * @enum {string}
+         */
+        PlannedPackUse: "single" | "in_sequence" | "in_parallel";
+        /**
          * PointOut
          * @description One point of the profile.
          */
@@ -4104,6 +4325,11 @@ export interface components {
             /** Speed Mps */
             speed_mps: number | null;
         };
+        /**
+         * PolicyName
+         * @enum {string}
+         */
+        PolicyName: "fixed" | "flat_out" | "with_traffic" | "gentle";
         /**
          * PooledStepOut
          * @description What a step of a gauge meant over several tests.
@@ -4125,6 +4351,11 @@ export interface components {
             /** Seconds */
             seconds: number[];
         };
+        /**
+         * PracticeCost
+         * @enum {string}
+         */
+        PracticeCost: "hasty" | "mistaken" | "forgot_start" | "forgot_turn" | "forgot_end";
         /**
          * PracticeIn
          * @description A log of the practice ride so far, in the order of its times.
@@ -4186,15 +4417,16 @@ export interface components {
             voltage_cv: number[];
         };
         /**
+         * PracticeStep
+         * @enum {string}
+         */
+        PracticeStep: "gauge" | "voltage_load_v";
+        /**
          * PracticeVehicle
          * @description What is ridden.
          */
         PracticeVehicle: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: components["schemas"]["VehicleKind"];
             /** Mass Kg */
             mass_kg: number;
             /** Name */
@@ -4211,6 +4443,11 @@ export interface components {
             /** Turn M */
             turn_m: number;
         };
+        /**
+         * PressureUnit
+         * @enum {string}
+         */
+        PressureUnit: "kPa" | "psi" | "bar";
         /**
          * PreviewOut
          * @description Everything that a plan comes to, before it is stored.
@@ -4256,6 +4493,16 @@ export interface components {
             north_m: number[];
         };
         /**
+         * Propulsion
+         * @enum {string}
+         */
+        Propulsion: "throttle_only" | "assist" | "mixed";
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+        /**
          * QuantityOut
          * @description A value with unit, standard uncertainty and 95% interval.
          */
@@ -4274,6 +4521,11 @@ export interface components {
             value: number;
         };
         /**
+         * Question
+         * @enum {string}
+         */
+        Question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat";
+        /**
          * QuestionOut
          * @description What may be a slip in an entry, and in which of its readings.
          */
@@ -4283,17 +4535,18 @@ export interface components {
             notice: components["schemas"]["NoticeOut"];
         };
         /**
+         * QuotaName
+         * @enum {string}
+         */
+        QuotaName: "tests" | "entries" | "sample_bytes" | "photo_bytes";
+        /**
          * QuotaOut
          * @description How much of one thing an account keeps, and the most that it may.
          */
         QuotaOut: {
             /** Most */
             most: number;
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "tests" | "entries" | "sample_bytes" | "photo_bytes";
+            name: components["schemas"]["QuotaName"];
             /** Used */
             used: number;
         };
@@ -4311,17 +4564,18 @@ export interface components {
             readings_m: (number | string)[];
         };
         /**
+         * ReadsInstrument
+         * @enum {string}
+         */
+        ReadsInstrument: "trip_m" | "odometer_m" | "gps_m";
+        /**
          * ReadsOut
          * @description What the rider's own instrument shows where.
          */
         ReadsOut: {
             /** At M */
             at_m: number;
-            /**
-             * Instrument
-             * @enum {string}
-             */
-            instrument: "trip_m" | "odometer_m" | "gps_m";
+            instrument: components["schemas"]["ReadsInstrument"];
             /** Per M */
             per_m: number;
             /** Shown M */
@@ -4410,7 +4664,7 @@ export interface components {
              */
             gps_m?: number | string | null;
             /** Kind */
-            kind?: ("start" | "checkpoint" | "lap" | "stop" | "resume" | "turn" | "swap" | "event" | "settle" | "end") | null;
+            kind?: components["schemas"]["EntryKind"] | null;
             /**
              * Laps
              * @description A number
@@ -4480,7 +4734,7 @@ export interface components {
              */
             walked_m?: number | string | null;
             /** What */
-            what?: ("walked" | "mode" | "pedalled" | "wind" | "rain" | "warning" | "power_cut" | "tilt_back" | "overheated" | "beeping" | "speed_step" | "puncture" | "tracker_off" | "charged" | "overnight" | "fall" | "other") | null;
+            what?: components["schemas"]["EventKind"] | null;
             /**
              * Wind From Deg
              * @description A number in deg, or text with a unit such as 240 deg
@@ -4512,9 +4766,9 @@ export interface components {
              */
             pack_id: string;
             /** Purpose */
-            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose?: components["schemas"]["Purpose"] | null;
             /** Reason */
-            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            reason?: components["schemas"]["EndReason"] | null;
             /** Rider Id */
             rider_id?: string | null;
             /** Started At */
@@ -4611,11 +4865,7 @@ export interface components {
         RiddenLegOut: {
             /** Ascent M */
             ascent_m: number | null;
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "entry" | "lap" | "mode" | "speed" | "grade";
+            by: components["schemas"]["LegBy"];
             /** Distance M */
             distance_m: number;
             energy: components["schemas"]["QuantityOut"];
@@ -4635,7 +4885,7 @@ export interface components {
          */
         RideIn: {
             /** Charge */
-            charge?: ("just_charged" | "not_full") | null;
+            charge?: components["schemas"]["Charge"] | null;
             /**
              * Gear Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -4652,13 +4902,13 @@ export interface components {
              */
             pack_id: string;
             /** Packs Use */
-            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
+            packs_use?: components["schemas"]["PackUse"] | null;
             /** Packs Used */
             packs_used?: number | null;
             /** Propulsion */
-            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
+            propulsion?: components["schemas"]["Propulsion"] | null;
             /** Purpose */
-            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose?: components["schemas"]["Purpose"] | null;
             /**
              * Reserve
              * @description A number
@@ -4767,11 +5017,7 @@ export interface components {
          * @description A route as typed: legs, or a lap with the readings of its length.
          */
         RouteIn: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "legs" | "loop";
+            kind: components["schemas"]["RouteMade"];
             /** Legs */
             legs: components["schemas"]["RouteLeg"][];
             /** Name */
@@ -4784,6 +5030,11 @@ export interface components {
             /** Readings M */
             readings_m?: (number | string)[];
         };
+        /**
+         * RouteKind
+         * @enum {string}
+         */
+        RouteKind: "legs" | "loop" | "track";
         /**
          * RouteLeg
          * @description A leg, as typed and as kept.
@@ -4822,18 +5073,19 @@ export interface components {
              * @default 0
              */
             stops: number;
-            /**
-             * Surface
-             * @default smooth_paved
-             * @enum {string}
-             */
-            surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+            /** @default smooth_paved */
+            surface: components["schemas"]["Surface"];
             /**
              * Winding
              * @default false
              */
             winding: boolean;
         };
+        /**
+         * RouteMade
+         * @enum {string}
+         */
+        RouteMade: "legs" | "loop";
         /**
          * RouteOut
          * @description A route as kept.
@@ -4848,11 +5100,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "legs" | "loop" | "track";
+            kind: components["schemas"]["RouteKind"];
             /** Legs */
             legs: components["schemas"]["LegOut"][];
             /** Length M */
@@ -4870,47 +5118,32 @@ export interface components {
             readings_m: number[];
         };
         /**
+         * RouteRule
+         * @enum {string}
+         */
+        RouteRule: "measured_loop" | "out_and_back" | "mixed_roads" | "the_trip_itself";
+        /**
          * RulesOut
          * @description The rules of a question.
          */
         RulesOut: {
             /** Cautions */
             cautions: string[];
-            /**
-             * End Rule
-             * @enum {string}
-             */
-            end_rule: "cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end";
+            end_rule: components["schemas"]["EndRule"];
             /** Equipment */
             equipment: string[];
-            /**
-             * Propulsion
-             * @enum {string}
-             */
-            propulsion: "throttle_only" | "assist" | "mixed";
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute";
+            propulsion: components["schemas"]["Propulsion"];
+            purpose: components["schemas"]["Purpose"];
             /** Question */
             question: string;
             /** Reserve */
             reserve: number;
-            /**
-             * Route Kind
-             * @enum {string}
-             */
-            route_kind: "measured_loop" | "out_and_back" | "mixed_roads" | "the_trip_itself";
+            route_kind: components["schemas"]["RouteRule"];
             /** Runs */
             runs: number;
             /** Series */
             series: string[];
-            /**
-             * Speed Policy
-             * @enum {string}
-             */
-            speed_policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            speed_policy: components["schemas"]["PolicyName"];
             /** Stops */
             stops: string;
             /** Wanted */
@@ -4927,11 +5160,7 @@ export interface components {
             carried: components["schemas"]["QuantityOut"];
             /** Key */
             key: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "first" | "second";
+            side: components["schemas"]["AppliedTo"];
             /** Title */
             title: string;
         };
@@ -4950,6 +5179,11 @@ export interface components {
             speed_mps: (number | null)[];
         };
         /**
+         * SamplesDistance
+         * @enum {string}
+         */
+        SamplesDistance: "trip" | "gps" | "laps";
+        /**
          * ScheduleOut
          * @description A ride in numbers.
          */
@@ -4967,6 +5201,11 @@ export interface components {
             /** Total S */
             total_s: number;
         };
+        /**
+         * Season
+         * @enum {string}
+         */
+        Season: "dec_feb" | "mar_may" | "jun_aug" | "sep_nov";
         /**
          * SeasonAtOut
          * @description A figure at a temperature.
@@ -4990,11 +5229,7 @@ export interface components {
             parts: components["schemas"]["PartOfOut"][];
             /** Points */
             points: components["schemas"]["SeasonPointOut"][];
-            /**
-             * Quantity
-             * @enum {string}
-             */
-            quantity: "wh_per_km" | "range_to_cutoff" | "retained_fraction";
+            quantity: components["schemas"]["ComparedQuantity"];
             said: components["schemas"]["NoticeOut"];
             /** Smallest Seen */
             smallest_seen: number | null;
@@ -5002,11 +5237,7 @@ export interface components {
             to_mps: number;
             /** Unit */
             unit: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "shown" | "no_difference_shown" | "too_few";
+            verdict: components["schemas"]["SeasonVerdict"];
         };
         /**
          * SeasonPointOut
@@ -5017,6 +5248,11 @@ export interface components {
             /** Temp C */
             temp_c: number;
         };
+        /**
+         * SeasonVerdict
+         * @enum {string}
+         */
+        SeasonVerdict: "shown" | "no_difference_shown" | "too_few";
         /**
          * SeasonsOut
          * @description What the cold does to a vehicle.
@@ -5097,11 +5333,7 @@ export interface components {
             units: components["schemas"]["Units"];
             /** Username */
             username: string | null;
-            /**
-             * Weather
-             * @enum {string}
-             */
-            weather: "none" | "made_up" | "service";
+            weather: components["schemas"]["WeatherFrom"];
         };
         /**
          * SettleIn
@@ -5111,7 +5343,7 @@ export interface components {
             /** First */
             first: string[];
             /** Question */
-            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
+            question?: components["schemas"]["Question"] | null;
             /**
              * Runs
              * @default 1
@@ -5120,6 +5352,11 @@ export interface components {
             /** Second */
             second: string[];
         };
+        /**
+         * Severity
+         * @enum {string}
+         */
+        Severity: "danger" | "caution" | "advice" | "note";
         /**
          * SheetChangeOut
          * @description A change of a part: what it held before, what after. One that was not taken is kept beside it.
@@ -5196,7 +5433,7 @@ export interface components {
              */
             pressure_hpa?: number | string | null;
             /** Surface */
-            surface?: ("smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved") | null;
+            surface?: components["schemas"]["Surface"] | null;
             /**
              * Temp End C
              * @description A number in °C, or text with a unit such as 16 °C or 61 °F
@@ -5228,7 +5465,7 @@ export interface components {
             /** Pressure Hpa */
             pressure_hpa?: number | null;
             /** Surface */
-            surface?: ("smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved") | null;
+            surface?: components["schemas"]["Surface"] | null;
             /** Temp End C */
             temp_end_c?: number | null;
             /** Temp Start C */
@@ -5246,7 +5483,7 @@ export interface components {
             /** Note */
             note?: string | null;
             /** Reason */
-            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            reason?: components["schemas"]["EndReason"] | null;
         };
         /**
          * SheetEndingOut
@@ -5256,7 +5493,7 @@ export interface components {
             /** Note */
             note?: string | null;
             /** Reason */
-            reason?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            reason?: components["schemas"]["EndReason"] | null;
         };
         /**
          * SheetGaugeIn
@@ -5264,7 +5501,7 @@ export interface components {
          */
         SheetGaugeIn: {
             /** Gauge Kind */
-            gauge_kind?: ("percent" | "bars" | "dots") | null;
+            gauge_kind?: components["schemas"]["GaugeKind"] | null;
             /** Gauge Name */
             gauge_name?: string | null;
             /** Gauge Steps */
@@ -5276,7 +5513,7 @@ export interface components {
          */
         SheetGaugeOut: {
             /** Gauge Kind */
-            gauge_kind?: ("percent" | "bars" | "dots") | null;
+            gauge_kind?: components["schemas"]["GaugeKind"] | null;
             /** Gauge Name */
             gauge_name?: string | null;
             /** Gauge Steps */
@@ -5357,7 +5594,7 @@ export interface components {
             /** Odometer Name */
             odometer_name?: string | null;
             /** Samples Distance */
-            samples_distance?: ("trip" | "gps" | "laps") | null;
+            samples_distance?: components["schemas"]["SamplesDistance"] | null;
             /**
              * Trip Accuracy Pct
              * @description A number
@@ -5405,7 +5642,7 @@ export interface components {
             /** Odometer Name */
             odometer_name?: string | null;
             /** Samples Distance */
-            samples_distance?: ("trip" | "gps" | "laps") | null;
+            samples_distance?: components["schemas"]["SamplesDistance"] | null;
             /** Trip Accuracy Pct */
             trip_accuracy_pct?: number | null;
             /** Trip Name */
@@ -5423,7 +5660,7 @@ export interface components {
             /** Changes */
             changes: number;
             /** Ending */
-            ending: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
+            ending: components["schemas"]["EndReason"] | null;
             /** History */
             history: components["schemas"]["SheetChangeOut"][];
             /** Lap Length M */
@@ -5436,11 +5673,7 @@ export interface components {
             surface: string | null;
             /** Temp Start C */
             temp_start_c: number | null;
-            /**
-             * Vehicle Kind
-             * @enum {string}
-             */
-            vehicle_kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            vehicle_kind: components["schemas"]["VehicleKind"];
             /** Wind Mps */
             wind_mps: number | null;
         };
@@ -5450,7 +5683,7 @@ export interface components {
          */
         SheetPackIn: {
             /** Chemistry */
-            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
             /**
              * Cutoff V
              * @description A number in V, or text with a unit such as 54.3 V
@@ -5494,7 +5727,7 @@ export interface components {
          */
         SheetPackOut: {
             /** Chemistry */
-            chemistry?: ("nmc" | "nca" | "lfp" | "lmo" | "lead_acid_agm" | "lead_acid_flooded") | null;
+            chemistry?: components["schemas"]["Chemistry"] | null;
             /** Cutoff V */
             cutoff_v?: number | null;
             /** Equivalent Full Cycles */
@@ -5520,7 +5753,7 @@ export interface components {
          */
         SheetPacksIn: {
             /** Packs Use */
-            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
+            packs_use?: components["schemas"]["PackUse"] | null;
             /** Packs Used */
             packs_used?: number | null;
         };
@@ -5530,7 +5763,7 @@ export interface components {
          */
         SheetPacksOut: {
             /** Packs Use */
-            packs_use?: ("single" | "in_sequence" | "in_parallel" | "spare") | null;
+            packs_use?: components["schemas"]["PackUse"] | null;
             /** Packs Used */
             packs_used?: number | null;
         };
@@ -5559,16 +5792,16 @@ export interface components {
          */
         SheetProtocolIn: {
             /** End Rule */
-            end_rule?: ("cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end") | null;
+            end_rule?: components["schemas"]["EndRule"] | null;
             /** Propulsion */
-            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
+            propulsion?: components["schemas"]["Propulsion"] | null;
             /**
              * Reserve
              * @description A number
              */
             reserve?: number | null;
             /** Speed Policy */
-            speed_policy?: ("fixed" | "flat_out" | "with_traffic" | "gentle") | null;
+            speed_policy?: components["schemas"]["PolicyName"] | null;
             /**
              * Target Speed Mps
              * @description A number in m/s, or text with a unit such as 20 km/h or 12 mph
@@ -5581,13 +5814,13 @@ export interface components {
          */
         SheetProtocolOut: {
             /** End Rule */
-            end_rule?: ("cutoff" | "speed_floor" | "gauge_reserve" | "voltage_reserve" | "route_end") | null;
+            end_rule?: components["schemas"]["EndRule"] | null;
             /** Propulsion */
-            propulsion?: ("throttle_only" | "assist" | "mixed") | null;
+            propulsion?: components["schemas"]["Propulsion"] | null;
             /** Reserve */
             reserve?: number | null;
             /** Speed Policy */
-            speed_policy?: ("fixed" | "flat_out" | "with_traffic" | "gentle") | null;
+            speed_policy?: components["schemas"]["PolicyName"] | null;
             /** Target Speed Mps */
             target_speed_mps?: number | null;
         };
@@ -5661,7 +5894,7 @@ export interface components {
          */
         SheetTestIn: {
             /** Purpose */
-            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose?: components["schemas"]["Purpose"] | null;
             /** Started At */
             started_at?: string | null;
             /**
@@ -5678,7 +5911,7 @@ export interface components {
          */
         SheetTestOut: {
             /** Purpose */
-            purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose?: components["schemas"]["Purpose"] | null;
             /** Started At */
             started_at?: string | null;
             /** Tags */
@@ -5710,11 +5943,7 @@ export interface components {
          * @description Vehicle.
          */
         SheetVehicleIn: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: components["schemas"]["VehicleKind"];
             /**
              * Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -5744,7 +5973,7 @@ export interface components {
          */
         SheetVehicleOut: {
             /** Kind */
-            kind?: ("kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other") | null;
+            kind?: components["schemas"]["VehicleKind"] | null;
             /** Mass Kg */
             mass_kg?: number | null;
             /** Max Speed Mps */
@@ -5804,7 +6033,7 @@ export interface components {
              */
             first: string[];
             /** Question */
-            question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
+            question?: components["schemas"]["Question"] | null;
             /**
              * Second
              * @default []
@@ -5827,6 +6056,11 @@ export interface components {
             /** Std */
             std: number;
         };
+        /**
+         * Sign
+         * @enum {integer}
+         */
+        Sign: 1 | -1;
         /**
          * SignIn
          * @description A name and a password.
@@ -5851,11 +6085,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "phone" | "computer";
+            kind: components["schemas"]["DeviceKind"];
             /**
              * Made At
              * Format: date-time
@@ -5960,7 +6190,7 @@ export interface components {
          */
         StartIn: {
             /** Charge */
-            charge?: ("just_charged" | "not_full") | null;
+            charge?: components["schemas"]["Charge"] | null;
             /**
              * Started At
              * Format: date-time
@@ -6007,11 +6237,7 @@ export interface components {
         StepOut: {
             /** At */
             at: number;
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "gauge" | "voltage_load_v";
+            name: components["schemas"]["PracticeStep"];
             /** Speed Mps */
             speed_mps: number;
             /** What */
@@ -6043,12 +6269,8 @@ export interface components {
             clock_offset_s: number;
             /** Instrument */
             instrument: string;
-            /**
-             * Sign
-             * @default 1
-             * @enum {integer}
-             */
-            sign: 1 | -1;
+            /** @default 1 */
+            sign: components["schemas"]["Sign"];
         };
         /**
          * StreamOut
@@ -6070,11 +6292,7 @@ export interface components {
             revision: number;
             /** Rows */
             rows: number;
-            /**
-             * Sign
-             * @enum {integer}
-             */
-            sign: 1 | -1;
+            sign: components["schemas"]["Sign"];
             sums: components["schemas"]["SumsOut"] | null;
         };
         /**
@@ -6201,6 +6419,16 @@ export interface components {
             rolled_m: number;
         };
         /**
+         * Surely
+         * @enum {string}
+         */
+        Surely: "both" | "first" | "second" | "neither";
+        /**
+         * Surface
+         * @enum {string}
+         */
+        Surface: "smooth_paved" | "rough_paved" | "gravel" | "dirt" | "grass" | "mixed" | "wet_paved";
+        /**
          * SwingOut
          * @description What one input does to the range; "from" is the format's name and Python's word.
          */
@@ -6231,6 +6459,11 @@ export interface components {
             tests: string[];
             value: components["schemas"]["QuantityOut"];
         };
+        /**
+         * TemperatureUnit
+         * @enum {string}
+         */
+        TemperatureUnit: "°C" | "°F";
         /**
          * TermsOut
          * @description Both sides in a rider's terms.
@@ -6264,11 +6497,7 @@ export interface components {
          * @description A test with its entries and its result.
          */
         TestDetail: {
-            /**
-             * Computed
-             * @enum {string}
-             */
-            computed: "fresh" | "computing" | "waiting" | "failed";
+            computed: components["schemas"]["Computed"];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             figures: components["schemas"]["FiguresOut"] | null;
@@ -6285,7 +6514,7 @@ export interface components {
             pack_name: string;
             path: components["schemas"]["TrackPathOut"] | null;
             /** Purpose */
-            purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose: components["schemas"]["Purpose"] | null;
             result: components["schemas"]["ResultOut"] | null;
             /** Revision */
             revision: number;
@@ -6331,6 +6560,11 @@ export interface components {
             vehicle_name: string;
         };
         /**
+         * TestOrder
+         * @enum {string}
+         */
+        TestOrder: "newest" | "oldest" | "title" | "vehicle" | "pack" | "consumption" | "range";
+        /**
          * TestPage
          * @description Some rows of the logbook, and what gives the next ones.
          */
@@ -6348,11 +6582,7 @@ export interface components {
          * @description A test as a row of the logbook.
          */
         TestRow: {
-            /**
-             * Computed
-             * @enum {string}
-             */
-            computed: "fresh" | "computing" | "waiting" | "failed";
+            computed: components["schemas"]["Computed"];
             figures: components["schemas"]["FiguresOut"] | null;
             /**
              * Id
@@ -6362,7 +6592,7 @@ export interface components {
             /** Pack Name */
             pack_name: string;
             /** Purpose */
-            purpose: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
+            purpose: components["schemas"]["Purpose"] | null;
             /** Revision */
             revision: number;
             /** Rider Name */
@@ -6411,12 +6641,8 @@ export interface components {
              * Format: uuid
              */
             pack_id: string;
-            /**
-             * Policy
-             * @default with_traffic
-             * @enum {string}
-             */
-            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /** @default with_traffic */
+            policy: components["schemas"]["PolicyName"];
             /** Rider Id */
             rider_id?: string | null;
             /**
@@ -6550,18 +6776,10 @@ export interface components {
              * @default 1
              */
             packs_count: number;
-            /**
-             * Packs Use
-             * @default single
-             * @enum {string}
-             */
-            packs_use: "single" | "in_sequence" | "in_parallel";
-            /**
-             * Policy
-             * @default with_traffic
-             * @enum {string}
-             */
-            policy: "fixed" | "flat_out" | "with_traffic" | "gentle";
+            /** @default single */
+            packs_use: components["schemas"]["PlannedPackUse"];
+            /** @default with_traffic */
+            policy: components["schemas"]["PolicyName"];
             /**
              * Pressure Hpa
              * @description A number in hPa, or text with a unit such as 1013 hPa
@@ -6651,11 +6869,7 @@ export interface components {
             second_chance: number;
             /** Second Share */
             second_share: number;
-            /**
-             * Surely
-             * @enum {string}
-             */
-            surely: "both" | "first" | "second" | "neither";
+            surely: components["schemas"]["Surely"];
         };
         /**
          * TurnOut
@@ -6676,30 +6890,14 @@ export interface components {
          * @description The units an account reads in.
          */
         Units: {
-            /**
-             * Distance
-             * @default mi
-             * @enum {string}
-             */
-            distance: "mi" | "km";
-            /**
-             * Mass
-             * @default kg
-             * @enum {string}
-             */
-            mass: "kg" | "lb" | "st";
-            /**
-             * Pressure
-             * @default kPa
-             * @enum {string}
-             */
-            pressure: "kPa" | "psi" | "bar";
-            /**
-             * Temperature
-             * @default °C
-             * @enum {string}
-             */
-            temperature: "°C" | "°F";
+            /** @default mi */
+            distance: components["schemas"]["DistanceUnit"];
+            /** @default kg */
+            mass: components["schemas"]["MassUnit"];
+            /** @default kPa */
+            pressure: components["schemas"]["PressureUnit"];
+            /** @default °C */
+            temperature: components["schemas"]["TemperatureUnit"];
         };
         /**
          * VehicleIn
@@ -6731,11 +6929,7 @@ export interface components {
              * @description A number
              */
             drivetrain_efficiency?: number | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: components["schemas"]["VehicleKind"];
             /**
              * Mass Kg
              * @description A number in kg, or text with a unit such as 80 kg or 176 lb
@@ -6766,6 +6960,11 @@ export interface components {
             /** Step Down */
             step_down?: components["schemas"]["StepDownIn"][];
         };
+        /**
+         * VehicleKind
+         * @enum {string}
+         */
+        VehicleKind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
         /**
          * VehicleLifeOut
          * @description A vehicle over its tests.
@@ -6803,11 +7002,7 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "kick_scooter" | "bicycle" | "fast_bicycle" | "trike" | "moped" | "light_motorcycle" | "motorcycle" | "skateboard" | "self_balancing" | "conversion" | "other";
+            kind: components["schemas"]["VehicleKind"];
             /** Learns */
             learns: boolean;
             /** Left Aside */
@@ -6844,6 +7039,11 @@ export interface components {
             tests: components["schemas"]["TestRow"][];
         };
         /**
+         * WayAhead
+         * @enum {string}
+         */
+        WayAhead: "back" | "given" | "lap";
+        /**
          * WayOut
          * @description The way that is left of a ride.
          */
@@ -6859,6 +7059,11 @@ export interface components {
             /** Turn By M */
             turn_by_m: number | null;
         };
+        /**
+         * WeatherFrom
+         * @enum {string}
+         */
+        WeatherFrom: "none" | "made_up" | "service";
         /**
          * WeatherOut
          * @description Conditions at a place on a day.
@@ -6916,11 +7121,7 @@ export interface components {
          * @description A figure's formula with this test's numbers.
          */
         WorkingOut: {
-            /**
-             * Figure
-             * @enum {string}
-             */
-            figure: "energy" | "distance" | "wh_per_km" | "energy_used_fraction" | "range_to_cutoff" | "range_to_reserve" | "plan_on" | "usable_energy_wh" | "capacity_ah" | "retained_fraction" | "resistance_ohm" | "regeneration" | "claim";
+            figure: components["schemas"]["Figure"];
             /** Formula */
             formula: string;
             /** Numbers */
@@ -8064,7 +8265,10 @@ export interface operations {
     };
     listClaims: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8627,7 +8831,7 @@ export interface operations {
             query?: {
                 first?: string[];
                 second?: string[];
-                question?: ("vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat") | null;
+                question?: components["schemas"]["Question"] | null;
             };
             header?: never;
             path?: never;
@@ -8703,7 +8907,7 @@ export interface operations {
     offerTests: {
         parameters: {
             query: {
-                question: "vehicle" | "pack" | "speed" | "wind" | "load" | "temperature" | "climb" | "stops" | "tyres" | "surface" | "pedalling" | "repeat";
+                question: components["schemas"]["Question"];
             };
             header?: never;
             path?: never;
@@ -8914,7 +9118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": ("test" | "trip" | "claim" | "cell" | "samples" | "entries")[];
+                    "application/json": components["schemas"]["FormatName"][];
                 };
             };
             /** @description A failure in the one shape */
@@ -8978,7 +9182,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                name: "test" | "trip" | "claim" | "cell" | "samples" | "entries";
+                name: components["schemas"]["FormatName"];
             };
             cookie?: never;
         };
@@ -9053,7 +9257,10 @@ export interface operations {
     };
     listPacks: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10081,7 +10288,10 @@ export interface operations {
     };
     listPlans: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11948,7 +12158,10 @@ export interface operations {
     };
     listRiders: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12461,7 +12674,10 @@ export interface operations {
     };
     listRoutes: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -14160,12 +14376,12 @@ export interface operations {
                 vehicle?: string;
                 pack?: string;
                 rider?: string;
-                purpose?: ("floor" | "everyday" | "economy" | "claim" | "compare" | "ageing" | "temperature" | "commute") | null;
-                ended?: ("cutoff" | "protect" | "speed_floor" | "reserve" | "home" | "aborted") | null;
-                season?: ("dec_feb" | "mar_may" | "jun_aug" | "sep_nov") | null;
+                purpose?: components["schemas"]["Purpose"] | null;
+                ended?: components["schemas"]["EndReason"] | null;
+                season?: components["schemas"]["Season"] | null;
                 tag?: string;
                 words?: string;
-                sort?: "newest" | "oldest" | "title" | "vehicle" | "pack" | "consumption" | "range";
+                sort?: components["schemas"]["TestOrder"];
             };
             header?: never;
             path?: never;
@@ -14535,7 +14751,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                shelf: "vehicle" | "pack" | "rider";
+                shelf: components["schemas"]["KitShelf"];
                 item_id: string;
             };
             cookie?: never;
@@ -14612,7 +14828,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                shelf: "vehicle" | "pack" | "rider";
+                shelf: components["schemas"]["KitShelf"];
                 item_id: string;
             };
             cookie?: never;
@@ -16210,7 +16426,7 @@ export interface operations {
     followRide: {
         parameters: {
             query?: {
-                way?: ("back" | "given" | "lap") | null;
+                way?: components["schemas"]["WayAhead"] | null;
                 from_m?: number;
                 until_m?: number | null;
                 climb_m?: number | null;
@@ -17570,7 +17786,7 @@ export interface operations {
                 vehicle_id: string;
                 pack_id: string;
                 rider_id?: string | null;
-                policy?: "fixed" | "flat_out" | "with_traffic" | "gentle";
+                policy?: components["schemas"]["PolicyName"];
             };
             header?: never;
             path?: never;
@@ -17645,7 +17861,10 @@ export interface operations {
     };
     listTrips: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -18205,7 +18424,10 @@ export interface operations {
     };
     listVehicles: {
         parameters: {
-            query?: never;
+            query?: {
+                skip?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
