@@ -4,28 +4,58 @@ from __future__ import annotations
 
 import os
 import sys
+import sysconfig
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from launch.machine import ensure_packages, has_node
+from launch.machine import DEBIAN_PACKAGES, ensure_packages, has_driver, has_node
 from launch.paths import DIST, PYTHON, ROOT, RUN, VENV, WEB, digest, is_current
-from launch.say import run, step
+from launch.say import run, say, step
 
 _QUIET_PIP = ["--disable-pip-version-check", "--quiet", "--no-input"]
 
 
 def prepare(*, tests: bool) -> None:
-    """Everything that must be there before Limpet can be started, or tested."""
+    """Everything that must be there before Limpet can be started, or tested.
+
+    Notes
+    -----
+    Python's packages and the page are made beside each other: one waits for the network while the
+    other has a processor.
+    """
     RUN.mkdir(exist_ok=True)
-    ensure_packages(tests=tests)
-    _virtual_environment(tests=tests)
+    ensure_packages(tests=tests, has_own_driver=_own_driver().is_dir())
+    if not PYTHON.is_file():
+        say("The first time this takes about a minute and a half. What is done is not done again.")
+        run([sys.executable, "-m", "venv", VENV], why="making .venv")
     _node()
-    _node_modules()
-    build_page()
+    with ThreadPoolExecutor(1) as beside:
+        python = beside.submit(_python_packages, tests=tests)
+        _node_modules()
+        build_page()
+        python.result()
 
 
-def _virtual_environment(*, tests: bool) -> None:
+def _python_packages(*, tests: bool) -> None:
     for name in ("app", "dev") if tests else ("app",):
         _install(name, f"Installing Python packages ({name}.txt, pinned and hashed)")
+    _driver()
+
+
+def _own_driver() -> Path:
+    return VENV / "lib" / f"python{sysconfig.get_python_version()}" / "site-packages" / "MySQLdb"
+
+
+def _driver() -> None:
+    """The database's driver: Debian's, or where that cannot be had one that is built."""
+    if _own_driver().is_dir():
+        return
+    # One that leads nowhere any more.
+    _own_driver().unlink(missing_ok=True)
+    if has_driver():
+        _own_driver().symlink_to(DEBIAN_PACKAGES / "MySQLdb", target_is_directory=True)
+    else:
+        _install("driver", "Building the database's driver (driver.txt, pinned and hashed)")
 
 
 def _install(name: str, what: str) -> None:
@@ -36,8 +66,6 @@ def _install(name: str, what: str) -> None:
     if is_current(stamp, wanted):
         return
     with step(what):
-        if not PYTHON.is_file():
-            run([sys.executable, "-m", "venv", VENV], why="making .venv")
         install: list[str | Path] = [PYTHON, "-m", "pip", "install", *_QUIET_PIP]
         run([*install, "--require-hashes", "-r", locked], why=f"installing {locked.name}")
         stamp.write_text(wanted)

@@ -31,11 +31,16 @@ NEEDED: list[tuple[str, Callable[[], bool]]] = [
     ("mariadb-server-core", _program("mariadbd")),
     # mariadb-install-db of the server's package calls this one of the client's.
     ("mariadb-client-core", _program("my_print_defaults")),
+    ("python3-venv", _venv),
+]
+#: The database's driver as Debian ships it, compiled; the folder of Debian's Python packages.
+DRIVER, DEBIAN_PACKAGES = "python3-mysqldb", Path("/usr/lib/python3/dist-packages")
+#: What building the driver takes, where Debian's cannot be had.
+TO_BUILD_DRIVER: list[tuple[str, Callable[[], bool]]] = [
     ("libmariadb-dev", _program("mariadb_config")),
     ("pkg-config", _program("pkg-config")),
     ("gcc", _program("gcc", "cc")),
     ("python3-dev", _python_header),
-    ("python3-venv", _venv),
 ]
 FOR_TESTS: list[tuple[str, Callable[[], bool]]] = [
     # The browser without its windows does the same for half of the work; `tests.chromium` takes either.
@@ -55,12 +60,28 @@ FASTER: list[tuple[str, Callable[[], bool], str]] = [
 ]
 
 
-def ensure_packages(*, tests: bool) -> None:
+def has_driver() -> bool:
+    """Whether Debian's driver is there, compiled for the Python that runs this."""
+    compiled = sysconfig.get_config_var("EXT_SUFFIX")
+    return (DEBIAN_PACKAGES / "MySQLdb" / f"_mysql{compiled}").is_file()
+
+
+def ensure_packages(*, tests: bool, has_own_driver: bool = False) -> None:
     """Install what is missing, or say exactly which line would.
 
     Only the database's programs are installed, not Debian's database service: Limpet runs its own.
+
+    Parameters
+    ----------
+    has_own_driver : the virtual environment holds a driver of the database already
     """
-    _ensure_needed(tests=tests)
+    driver = [] if has_own_driver else [(DRIVER, has_driver)]
+    wanted = NEEDED + (FOR_TESTS if tests else [])
+    _ensure(wanted + driver if os.geteuid() != 0 else wanted)
+    if driver and not has_driver():
+        _try_to_install(DRIVER, "the driver is built instead")
+        if not has_driver():
+            _ensure(TO_BUILD_DRIVER)
     if tests and os.geteuid() == 0:
         for package, is_there, otherwise in FASTER:
             if not is_there():
@@ -81,8 +102,7 @@ def _try_to_install(package: str, otherwise: str) -> None:
                 return
 
 
-def _ensure_needed(*, tests: bool) -> None:
-    wanted = NEEDED + (FOR_TESTS if tests else [])
+def _ensure(wanted: list[tuple[str, Callable[[], bool]]]) -> None:
     missing = [package for package, is_there in wanted if not is_there()]
     if missing:
         line = f"apt-get update && apt-get install -y --no-install-recommends {' '.join(missing)}"

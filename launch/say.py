@@ -21,11 +21,11 @@ def say(text: str) -> None:
 
 @contextmanager
 def step(what: str) -> Iterator[None]:
-    """Announce a long step and say how long it took."""
+    """Announce a long step and say how long it took; two may be under way beside each other."""
     begun = time.monotonic()
     say(f"· {what} …")
     yield
-    say(f"  done in {time.monotonic() - begun:.0f} s")
+    say(f"✓ {what}: done in {time.monotonic() - begun:.0f} s")
 
 
 def run(

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from math import hypot, sqrt
 from typing import Final, Literal
 
+from limpet.errors import LimpetError
 from limpet.units import METRES_PER_KM, METRES_PER_MILE
 
 #: Where an assumption comes from.
@@ -92,6 +93,9 @@ class Assumption:
         low, high = 0.1 * self.default, 10 * self.default
         if self.unit == "°C":
             return -40.0, 50.0
+        if self.unit == "Pa":
+            # What the density of air is known for.
+            return 50_000.0, 110_000.0
         if self.name in _SHARES:
             return (0.0 if self.name == "reserve" else low), 0.99
         return low, high
@@ -122,6 +126,42 @@ def as_assumed(find: Callable[[], Changes]) -> Iterator[None]:
 def _changed() -> Changes:
     find = _changes.get()
     return {} if find is None else find()
+
+
+@dataclass(frozen=True, slots=True)
+class Assumptions:
+    """What somebody assumes, as a value: all defaults but for `changes`, (value, u) by name."""
+
+    changes: tuple[tuple[str, Spread], ...] = ()
+
+    @classmethod
+    def of(cls, changes: Mapping[str, float | Spread]) -> Assumptions:
+        """The defaults with some changes.
+
+        Parameters
+        ----------
+        changes : by name, in the assumption's unit; a number alone keeps the default's u
+
+        Raises
+        ------
+        LimpetError
+            When there is no such assumption, or a value lies outside of what it may be.
+        """
+        spreads = {}
+        for name, given in changes.items():
+            if name not in _ALL:
+                raise LimpetError(f"nothing named {name!r} is assumed; there is {', '.join(_ALL)}")
+            value, std = given if isinstance(given, tuple) else (given, _ALL[name].default_std)
+            for part, fault in _ALL[name].faults_of(value, std).items():
+                raise LimpetError(f"{name}: {part} {fault}")
+            spreads[name] = (float(value), float(std))
+        return cls(tuple(sorted(spreads.items())))
+
+    @contextmanager
+    def hold(self) -> Iterator[None]:
+        """Within it these are assumed, and nothing that is assumed around it."""
+        with as_assumed(lambda: dict(self.changes)):
+            yield
 
 
 def assumed_otherwise() -> tuple[Assumption, ...]:

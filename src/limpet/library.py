@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from os import PathLike
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from limpet.assumptions import Assumptions, Spread
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files.read import read_bundle as _read_bundle
@@ -22,6 +23,8 @@ if TYPE_CHECKING:
 
 #: A bundle's folder or zip, or a test that was read already.
 TestOrPath = RangeTest | str | PathLike[str]
+#: What is assumed otherwise, by name (`limpet.assumptions.assumptions()` lists them): a value, or value and u.
+Changes = Mapping[str, float | Spread]
 #: How a channel's unit ends the name of its columns.
 _SUFFIXES = {
     "V": "_v", "A": "_a", "W": "_w", "Ah": "_ah", "Wh": "_wh", "m": "_m", "m/s": "_mps", "degC": "_c", "": ""
@@ -49,13 +52,19 @@ def read_bundle(path: str | PathLike[str]) -> RangeTest:
     return _read_bundle(Path(path))
 
 
-def analyse(test: TestOrPath, *, taught_by: Iterable[TestOrPath] = ()) -> Result:
+def analyse(
+    test: TestOrPath,
+    *,
+    taught_by: Iterable[TestOrPath] = (),
+    assumptions: Changes | None = None,
+) -> Result:
     """Energy, distance, consumption and range of a test, each with its uncertainty.
 
     Parameters
     ----------
     test : a test, or the path of its bundle
     taught_by : earlier tests, 200 at most; those of the same vehicle and pack teach this one
+    assumptions : what is assumed otherwise, by name; whatever is assumed around the call is not
 
     Returns
     -------
@@ -64,10 +73,11 @@ def analyse(test: TestOrPath, *, taught_by: Iterable[TestOrPath] = ()) -> Result
     Raises
     ------
     limpet.errors.LimpetError
-        When a bundle cannot be read, or when there are too many.
+        When a bundle cannot be read, when there are too many, or when nothing of that name is assumed.
     """
-    here = _test(test)
-    return _analyse(here, _taught(here, taught_by))
+    with Assumptions.of(assumptions or {}).hold():
+        here = _test(test)
+        return _analyse(here, _taught(here, taught_by))
 
 
 def follow(
@@ -76,6 +86,7 @@ def follow(
     *,
     until_s: float | None = None,
     taught_by: Iterable[TestOrPath] = (),
+    assumptions: Changes | None = None,
 ) -> Following:
     """What a ride under way has left, and whether it is enough for the way that is left.
 
@@ -85,6 +96,7 @@ def follow(
     trip : path of a trip file that says the way; back as it was ridden when None
     until_s : nothing that was recorded later is looked at [s]
     taught_by : earlier tests, 200 at most
+    assumptions : what is assumed otherwise, by name; whatever is assumed around the call is not
 
     Returns
     -------
@@ -98,24 +110,31 @@ def follow(
     from limpet.files.tripfile import read_trip
     from limpet.under_way import follow as answer
 
-    here = _test(test)
-    read = None if trip is None else read_trip(Path(trip))
-    return answer(
-        here,
-        None if read is None else read.trip,
-        None if read is None else read.route,
-        until_s=until_s,
-        priors=_taught(here, taught_by, road=True),
-    )
+    with Assumptions.of(assumptions or {}).hold():
+        here = _test(test)
+        read = None if trip is None else read_trip(Path(trip))
+        return answer(
+            here,
+            None if read is None else read.trip,
+            None if read is None else read.route,
+            until_s=until_s,
+            priors=_taught(here, taught_by, road=True),
+        )
 
 
-def forecast(trip: str | PathLike[str], *, taught_by: Iterable[TestOrPath] = ()) -> Forecast:
+def forecast(
+    trip: str | PathLike[str],
+    *,
+    taught_by: Iterable[TestOrPath] = (),
+    assumptions: Changes | None = None,
+) -> Forecast:
     """How far, how long and how sure: the trip of a file (docs/formats/trip.md).
 
     Parameters
     ----------
     trip : path of the trip file
     taught_by : tests of its vehicle and its pack, by their names, 200 at most
+    assumptions : what is assumed otherwise, by name; whatever is assumed around the call is not
 
     Returns
     -------
@@ -130,14 +149,19 @@ def forecast(trip: str | PathLike[str], *, taught_by: Iterable[TestOrPath] = ())
     from limpet.history import informed, learn_trip
     from limpet.outlook.forecast import forecast as answer
 
-    read = read_trip(Path(trip))
-    teachers = _tests(taught_by)
-    asked = informed(read.trip, learn_trip(teachers, read.trip)) if teachers else read.trip
-    return answer(asked, read.route, read.notices)
+    with Assumptions.of(assumptions or {}).hold():
+        read = read_trip(Path(trip))
+        teachers = _tests(taught_by)
+        asked = informed(read.trip, learn_trip(teachers, read.trip)) if teachers else read.trip
+        return answer(asked, read.route, read.notices)
 
 
 def compare(
-    first: Sequence[TestOrPath], second: Sequence[TestOrPath], question: Question | None = None
+    first: Sequence[TestOrPath],
+    second: Sequence[TestOrPath],
+    question: Question | None = None,
+    *,
+    assumptions: Changes | None = None,
 ) -> Comparison:
     """Judge two tests, or two groups of repeated tests (docs/formats/compare.md).
 
@@ -145,6 +169,7 @@ def compare(
     ----------
     first, second : the tests of each side, in the order of the ride
     question : what differs on purpose; what the tests themselves say when None
+    assumptions : what is assumed otherwise, by name; whatever is assumed around the call is not
 
     Returns
     -------
@@ -160,9 +185,10 @@ def compare(
 
     if not first or not second:
         raise LimpetError("compare: give at least one test for each side")
-    tests = _tests([*first, *second])
-    seen = [seen_of(test, _analyse(test), f"bundle {k}") for k, test in enumerate(tests)]
-    return answer(seen[: len(first)], seen[len(first) :], question)
+    with Assumptions.of(assumptions or {}).hold():
+        tests = _tests([*first, *second])
+        seen = [seen_of(test, _analyse(test), f"bundle {k}") for k, test in enumerate(tests)]
+        return answer(seen[: len(first)], seen[len(first) :], question)
 
 
 def legs_table(result: Result) -> Table:

@@ -23,7 +23,7 @@ RIDE = ROOT / "docs/examples/ride"
 def test_the_example_of_the_docs_does_what_it_says(monkeypatch):
     monkeypatch.chdir(ROOT)
     failed, tried = doctest.testfile(str(ROOT / "docs/library.md"), module_relative=False)
-    assert (failed, tried) == (0, 10)
+    assert (failed, tried) == (0, 11)
 
 
 def test_every_public_name_is_there_and_stands_in_the_docs():

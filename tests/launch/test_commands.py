@@ -88,8 +88,9 @@ def test_analyse_without_a_bundle_says_what_it_needs(tmp_path):
 @pytest.fixture
 def nothing_there(monkeypatch):
     monkeypatch.setattr(
-        machine, "NEEDED", [("mariadb-server-core", lambda: False), ("gcc", lambda: True)]
+        machine, "NEEDED", [("mariadb-server-core", lambda: False), ("python3-venv", lambda: True)]
     )
+    monkeypatch.setattr(machine, "has_driver", lambda: True)
 
 
 def test_who_is_not_root_is_told_the_exact_line(monkeypatch, nothing_there):
@@ -109,7 +110,54 @@ def test_root_gets_what_is_missing_after_a_fresh_list(monkeypatch, nothing_there
     machine.ensure_packages(tests=False)
     assert asked[0] == ["apt-get", "update"]
     assert asked[1][-1] == "mariadb-server-core"
-    assert "gcc" not in asked[1]
+    assert "python3-venv" not in asked[1]
+
+
+@pytest.fixture
+def no_driver(monkeypatch):
+    """A machine without Debian's driver, and what is asked of its package manager."""
+    asked = []
+    monkeypatch.setattr(machine, "NEEDED", [])
+    monkeypatch.setattr(machine, "has_driver", lambda: False)
+    monkeypatch.setattr(machine, "_try_to_install", lambda package, _: asked.append(package))
+    monkeypatch.setattr(
+        machine, "TO_BUILD_DRIVER", [("gcc", lambda: False), ("pkg-config", lambda: True)]
+    )
+    monkeypatch.setattr(machine, "run", lambda command, **_: asked.append(command[-1]))
+    return asked
+
+
+def test_the_driver_is_debians_and_is_built_only_where_that_cannot_be_had(monkeypatch, no_driver):
+    monkeypatch.setattr(os, "geteuid", lambda: 0)
+    machine.ensure_packages(tests=False)
+    assert no_driver == ["python3-mysqldb", "update", "gcc"]
+
+
+def test_who_has_a_driver_needs_no_other(no_driver):
+    machine.ensure_packages(tests=False, has_own_driver=True)
+    assert no_driver == []
+
+
+def test_who_is_not_root_is_told_of_the_driver_too(monkeypatch, no_driver):
+    monkeypatch.setattr(os, "geteuid", lambda: 1000)
+    with pytest.raises(Trouble, match="--no-install-recommends python3-mysqldb"):
+        machine.ensure_packages(tests=False)
+
+
+@pytest.mark.parametrize("is_there", [True, False])
+def test_debians_driver_is_linked_into_the_environment(monkeypatch, tmp_path, is_there):
+    asked = []
+    monkeypatch.setattr(env, "VENV", tmp_path)
+    monkeypatch.setattr(env, "has_driver", lambda: is_there)
+    monkeypatch.setattr(env, "_install", lambda name, what: asked.append(name))
+    own = env._own_driver()
+    own.parent.mkdir(parents=True)
+    # One that leads nowhere any more is made anew.
+    own.symlink_to(tmp_path / "gone")
+    env._driver()
+    assert asked == ([] if is_there else ["driver"])
+    if is_there:
+        assert own.readlink() == machine.DEBIAN_PACKAGES / "MySQLdb"
 
 
 @pytest.mark.parametrize(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from limpet.assumptions import Assumptions
 from limpet.evidence.model import RangeTest
 from limpet.figures.figures import figures_of
 from limpet.figures.findings import find
@@ -15,7 +16,11 @@ from limpet.tell.workings import workings_of
 
 
 def analyse(
-    test: RangeTest, priors: Priors = NOTHING, *, family: CurveFamily | None = None
+    test: RangeTest,
+    priors: Priors = NOTHING,
+    assumptions: Assumptions | None = None,
+    *,
+    family: CurveFamily | None = None,
 ) -> Result:
     """Energy, distance, consumption and range of one test, each with its uncertainty.
 
@@ -23,6 +28,7 @@ def analyse(
     ----------
     test : as recorded; poor evidence is not an error
     priors : what earlier tests taught (`limpet.history.learn`); each is named among the inputs
+    assumptions : what is taken where nobody says; None takes what is assumed around the call
     family : curves to draw the cells' from; the chemistry's own when None
 
     Returns
@@ -30,6 +36,9 @@ def analyse(
     Result; what the evidence cannot give is None, with a warning that says what to record next
     time. The formulas and their sources stand in docs/method.md.
     """
+    if assumptions is not None:
+        with assumptions.hold():
+            return analyse(test, priors, family=family)
     found = find(calibrated(test, priors), priors, family=family)
     figures = figures_of(found)
     return Result.of(
