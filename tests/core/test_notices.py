@@ -120,3 +120,27 @@ def test_a_share_that_is_little_is_not_nought():
     assert ", 0% to" in low(0.0)
     assert ", 0% to" in low(0.0001)
     assert ", 2% to" in low(0.02)
+
+
+def test_what_fills_a_gap_and_who_is_who_are_codes_with_words():
+    gap = {"gap_s": 300.0, "time_s": 600.0, "filled_wh": 12.0}
+    said = [
+        Notice("sample_gap", source=source, **gap).message.partition("filled in from ")[2]
+        for source in ("energy_counter", "charge_counter", "distance", "mean_power")
+    ]
+    assert said == [
+        "the meter's own watt-hours.",
+        "the meter's own amp-hours.",
+        "the distance and the miles around it.",
+        "the mean power around it.",
+    ]
+    # As a version before this one kept it.
+    kept = Notice("sample_gap", source="the mean power around it", **gap)
+    assert kept.message.endswith("from the mean power around it.")
+    share = {"share": 0.1, "low": 0.05, "high": 0.2}
+    assert Notice("compare_less_range", which="side:second", **share).message.startswith(
+        "The second"
+    )
+    assert Notice("compare_less_range", which="Tern", **share).message.startswith("Tern")
+    found = Notice("compare_found", which="side:first", share=0.1).message
+    assert "ridden the first had" in found

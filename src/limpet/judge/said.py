@@ -22,6 +22,10 @@ _LESS: Final[dict[Name, str]] = {
 }
 
 
+#: What an unnamed side is called by, in a notice's values.
+FIRST, SECOND = "side:first", "side:second"
+
+
 def side_name(test: Seen, other: Seen, otherwise: str) -> str:
     """What a side is called: by what tells it from the other."""
     for name in ("vehicle", "pack_name", "title"):
@@ -44,8 +48,8 @@ def reasons_of(
     if relative is None or quantity is None or answer.smallest_seen is None:
         return ()
     names = (
-        side_name(first[0], second[0], "the first"),
-        side_name(second[0], first[0], "the second"),
+        side_name(first[0], second[0], FIRST),
+        side_name(second[0], first[0], SECOND),
     )
     if answer.verdict == "no_difference_shown":
         said = [Notice("compare_none", seen=answer.smallest_seen)]

@@ -228,7 +228,7 @@ _NOTE: Final = {
     "height_corrected": "The ride ended {height_m:length} {side} its start; range is for the level, "
     "{set_aside_wh:.0f} Wh set aside for the height.",
     "sample_gap": "The samples have a gap of {gap_s:.0f} s at {time_s:.0f} s; {filled_wh:.1f} Wh were "
-    "filled in from {source}.",
+    "filled in from {source:filled}.",
     "slow_to_not_needed": "The trip succeeds as planned; there is no need to ride slower.",
     "colder_than_table": "Below {limit_c:temperature} the pack is taken as at that, which flatters it.",
     "no_heights": "{file} has no heights: the route is taken as flat, and a hilly one will cost more.",
@@ -344,7 +344,7 @@ _COMPARE: Final = {
     "compare_less_kept": "{which:first} holds *{share:percent} less* of what it held when new, {low:percent} to "
     "{high:percent}.",
     "compare_none": "*No difference shown.* One of {seen:percent} or more would most likely have been seen.",
-    "compare_found": "As they were ridden {which} had {share:percent} less; conditions made up the rest.",
+    "compare_found": "As they were ridden {which:side} had {share:percent} less; conditions made up the rest.",
     "compare_runs": "{runs:many.more run} of each would show {wanted:percent}, in the order {order}.",
     "compare_never": "No number of more such runs would show {wanted:percent}: meters, and what sets conditions right, are "
     "not good enough. Ridden alike, on one way with one meter and in turns ({order}), {runs} of each would show "

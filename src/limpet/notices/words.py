@@ -27,6 +27,17 @@ _IN_WORDS: Final = {
 }
 
 
+#: What a gap of the samples was filled from.
+_FILLED_FROM: Final = {
+    "energy_counter": "the meter's own watt-hours",
+    "charge_counter": "the meter's own amp-hours",
+    "distance": "the distance and the miles around it",
+    "mean_power": "the mean power around it",
+}
+#: A side of a comparison that nothing names; what is named is called by its name.
+_SIDES: Final = {"side:first": "the first", "side:second": "the second"}
+
+
 def _times(count: float) -> str:
     return "once" if count == 1 else f"{count:,.0f} times"
 
@@ -36,7 +47,7 @@ LEAST, LITTLE = 0.0005, 0.005
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `filled`, `side`, `many.<word>` and `plus.<word>`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
@@ -67,7 +78,13 @@ class _Words(Formatter):
             return f"{value / 60:.0f} min"
         if name == "many":
             return f"{value:,.0f} {word}{'' if value == 1 else 's'}"
+        if name == "filled":
+            # A version before this one kept the words themselves.
+            return _FILLED_FROM.get(value, str(value))
+        if name == "side":
+            return _SIDES.get(value, str(value))
         if name == "first":
+            value = _SIDES.get(value, value)
             return str(value)[:1].upper() + str(value)[1:]
         return str(format(value, format_spec))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import hypot
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,6 +33,8 @@ CHARGE_FILL_STD = 0.03
 BLIND_FILL_STD = 0.60
 #: Gaps that are told one by one.
 MOST_GAPS_TOLD = 5
+#: What a gap is filled from, the surest first.
+FilledFrom = Literal["energy_counter", "charge_counter", "distance", "mean_power"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -277,20 +280,20 @@ class _GapFiller:
             notices=notices,
         )
 
-    def _piece(self, row: int) -> tuple[float, float, float, str]:
+    def _piece(self, row: int) -> tuple[float, float, float, FilledFrom]:
         """Energy [Wh], charge [Ah] and u [Wh] of one gap, and what they came from."""
         mean_v = float(self._volts[row] + self._volts[row + 1]) / 2
         begins, ends = float(self._time[row]), float(self._time[row + 1])
         moved = self._distance.between(begins, ends) if self._distance is not None else None
         if (wh := self._ran_on(self._energy_wh, row, moved)) is not None:
-            return wh, wh / mean_v, self._energy_std * wh, "the meter's own watt-hours"
+            return wh, wh / mean_v, self._energy_std * wh, "energy_counter"
         if (ah := self._ran_on(self._charge_ah, row, moved)) is not None:
             wh = ah * mean_v
             return (
                 wh,
                 ah,
                 hypot(self._charge_std, CHARGE_FILL_STD) * wh,
-                "the meter's own amp-hours",
+                "charge_counter",
             )
         near = self._near(begins, ends)
         near_wh = sum(self._between(self._whole.energy_wh, a, b) for a, b in near)
@@ -298,10 +301,10 @@ class _GapFiller:
             near_m = sum(self._between(self._logged_m, a, b) for a, b in near)
             if near_m > 0:
                 wh = near_wh / near_m * moved
-                return wh, wh / mean_v, FILL_STD * abs(wh), "the distance and the miles around it"
+                return wh, wh / mean_v, FILL_STD * abs(wh), "distance"
         near_s = sum(self._between(self._logged_s, a, b) for a, b in near)
         wh = near_wh / near_s * (ends - begins) if near_s > 0 else 0.0
-        return wh, wh / mean_v, BLIND_FILL_STD * abs(wh), "the mean power around it"
+        return wh, wh / mean_v, BLIND_FILL_STD * abs(wh), "mean_power"
 
     def _ran_on(self, counter: FloatArray | None, row: int, moved: float | None) -> float | None:
         """What a counter gained across a gap; None when it stood still or was reset."""

@@ -124,7 +124,8 @@ def test_a_counter_that_stood_still_does_not_fill_a_gap():
     charge[900:] -= 0.0
     result, method = energy_of(ride(gap=(600, 900), charge_ah=charge))
     assert method.quantity.value == pytest.approx(200, rel=1e-6)
-    assert any("the distance and the miles around it" in w.message for w in result.warnings)
+    told = [w.values["source"] for w in result.warnings if w.code == "sample_gap"]
+    assert told == ["distance"]
 
 
 def test_a_gap_without_counters_is_filled_from_the_distance_and_widens_the_result():
