@@ -26,6 +26,11 @@ describe('digits without a point', () => {
     expect(placed('4823', volts)).toEqual([48.23, 4823]);
   });
 
+  it('get it at most three places from their end', () => {
+    expect(placed('1234', { low: 0, high: 2, near: 1 })).toEqual([1.234, 1234]);
+    expect(placed('12345', { low: 0, high: 2, near: 1 })).toEqual([12345]);
+  });
+
   it('stay where they are plausible as they are', () => {
     expect(placed('48', volts)).toEqual([48]);
   });
@@ -67,6 +72,16 @@ describe('what a reading may be now', () => {
     const found = expectedOf(ride(entry(0, { trip_m: 16093.44 })), 'trip_m', 600, MILES);
     expect(found?.low).toBeCloseTo(10);
     expect(found?.high).toBeCloseTo(10 + 18000 / 1609.344);
+  });
+
+  it('is where a counter’s own rate has brought it, once it has run for a minute', () => {
+    const ran = ride(entry(0, { energy_wh: 0 }), entry(600, { energy_wh: 60 }));
+    expect(expectedOf(ran, 'energy_wh', 1200, KM)?.near).toBeCloseTo(120);
+    // Too short a while to tell a rate by, or one that stood still: the largest that fits is near.
+    const short = ride(entry(0, { energy_wh: 0 }), entry(30, { energy_wh: 60 }));
+    expect(expectedOf(short, 'energy_wh', 60, KM)?.near).toBeCloseTo(260);
+    const still = ride(entry(0, { energy_wh: 60 }), entry(600, { energy_wh: 60 }));
+    expect(expectedOf(still, 'energy_wh', 1200, KM)?.near).toBeCloseTo(260);
   });
 
   it('is anything for an odometer that was never read', () => {

@@ -110,6 +110,22 @@ describe('what was done', () => {
     expect(sender.link()).toBe(why);
   });
 
+  it('of a ride that was refused waits behind it, also in a later run, and no other ride does', async () => {
+    const begun = { title: 'A ride', started_at: '2026-05-14T09:00:00+02:00' } as never;
+    await acts.startRide(TEST, begun, { method: 'PUT', path: `/api/tests/${TEST}`, body: {} });
+    await note('one', 1);
+    await note('elsewhere', 1, 'another-test');
+    answer = ({ path }) => (path.endsWith(TEST) ? 422 : 201);
+    await sender.sendKept();
+    expect(sent()).toEqual([`PUT ${TEST}`, 'PUT elsewhere']);
+    await sender.sendKept();
+    expect(sent()).toEqual([`PUT ${TEST}`, 'PUT elsewhere']);
+    expect(await waiting()).toEqual([
+      ['start', TEST, 'Not so.'],
+      ['entry', 'one', ''],
+    ]);
+  });
+
   it.each([400, 404, 409, 413, 422])(
     'is marked when refused with %s; the rest goes on',
     async (status) => {

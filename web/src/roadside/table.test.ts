@@ -213,6 +213,94 @@ describe('what the core says of a table', () => {
   });
 });
 
+describe('what was read since the table', () => {
+  const ride = (name: string) =>
+    RIDES.find(([found]) => found.includes(name)) as [string, FollowedRide];
+  const [, { table: back }] = ride('metered, out and back');
+  const on = (minutes: number, km: number, more: Partial<Readings> = {}) =>
+    noted(back.at_s + 60 * minutes, { trip_m: back.done_m + 1000 * km, ...more });
+
+  it('is only what is later than it: its own last entry is in it already', () => {
+    const last = noted(back.at_s, { trip_m: back.done_m + 3000 });
+    expect(standingNow(back, [last])).toEqual(standingNow(back, []));
+    expect(standingNow(back, [{ ...last, time_s: back.at_s + 1 }]).here.at_m).toBeGreaterThan(
+      back.done_m + 2000,
+    );
+  });
+
+  it('turns where it says so, not where it is by now', () => {
+    const made: FollowTable = {
+      ...back,
+      bases: [{ name: 'trip_m', shown: back.done_m, at_m: back.done_m }],
+      reads: null,
+    };
+    const out = [on(10, 3), on(12, 4, { kind: 'turn' }), on(20, 6)];
+    const { values } = standingNow(made, out);
+    // Four out, two of them back already.
+    expect(Number(values.left_m)).toBeCloseTo(back.done_m + 2000, 0);
+  });
+
+  it('is told by the instrument’s last reading, not by its first', () => {
+    const reads = { instrument: 'trip_m' as const, shown_m: 5000, at_m: back.done_m, per_m: 1 };
+    const bases = [{ name: 'trip_m', shown: 5000, at_m: back.done_m }];
+    const table: FollowTable = { ...back, bases, reads };
+    const read = [1000, 2000].map((further, k) =>
+      noted(back.at_s + 300 * (k + 1), { trip_m: 5000 + further }),
+    );
+    const { values } = standingNow(table, read);
+    const further = Number(values.turn_m) - (back.done_m + 2000);
+    expect(Number(values.turn_shown_m)).toBeCloseTo(7000 + further, 0);
+    const slow: FollowTable = { ...table, reads: { ...reads, per_m: 0.9 } };
+    const found = standingNow(slow, read).values;
+    const ahead = Number(found.turn_m) - (back.done_m + 2000 / 0.9);
+    expect(Number(found.turn_shown_m)).toBeCloseTo(7000 + 0.9 * ahead, 0);
+  });
+
+  it('below what a counter showed before is a reset, and no place', () => {
+    const bases = [{ name: 'trip_m', shown: 5000, at_m: back.done_m }];
+    const table: FollowTable = { ...back, bases };
+    expect(placeIn(table, noted(back.at_s + 60, { trip_m: 400 }))).toBeNull();
+    expect(standingNow(table, [noted(back.at_s + 60, { trip_m: 400 })]).here.at_m).toBe(
+      back.done_m,
+    );
+  });
+
+  it('of a promise that stands still says nothing new', () => {
+    const sight = back.sights.find((one) => one.by_log);
+    const { table } = sight
+      ? { table: back }
+      : (RIDES.map(([, one]) => one).find((one) =>
+          one.table.sights.some((each) => each.by_log),
+        ) ?? { table: null });
+    if (!table) throw new Error('no table with a promise');
+    const promise = (km: number, minutes: number, shown_range_m: number) =>
+      noted(table.at_s + 60 * minutes, { trip_m: table.done_m + 1000 * km, shown_range_m });
+    const once = standingNow(table, [promise(0.1, 1, 9000), promise(0.2, 2, 9000)]);
+    const bare = standingNow(table, [
+      promise(0.1, 1, 9000),
+      noted(table.at_s + 120, { trip_m: table.done_m + 200 }),
+    ]);
+    expect(once.here.left).toBeCloseTo(bare.here.left, 3);
+  });
+});
+
+describe('how far it may go', () => {
+  it.each(RIDES)('is nineteen in twenty, the far and the near end alike: %s', (_, { table }) => {
+    const { reach, perMetre, values } = standingNow(table, []);
+    const chance = (until_m: number) =>
+      standingNow(table, [], null, { way: 'given', from_m: table.done_m, until_m }).reaches;
+    expect(reach[0]).toBeLessThan(reach[1]);
+    // What goes as far as the near end does so in 39 of 40, and to the far end in one of 40.
+    expect(chance(table.done_m + reach[0])).toBeCloseTo(Math.min(0.975, chance(table.done_m)), 1);
+    expect(chance(table.done_m + reach[2])).toBeLessThan(0.06);
+    expect(chance(table.done_m + reach[2] * 0.97)).toBeGreaterThan(0);
+    expect(perMetre[2]).toBeGreaterThan(perMetre[1]);
+    // The reserve's own near end is as far from its middle.
+    const near = Number(values.least_m) / Number(values.range_m);
+    expect(near).toBeLessThan(1.02 * (reach[0] / reach[1]));
+  });
+});
+
 const noted = (time_s: number, more: Partial<Readings>): Readings => ({
   kind: 'checkpoint',
   time_s,
