@@ -19,7 +19,7 @@ from playwright.sync_api import Error, Page, Route, expect
 
 from tests.browser.roadside import kept_here, note, over, press, start_ride, step, store
 
-RIDES = int(os.environ.get("LIMPET_RIDES", "4"))
+RIDES = int(os.environ.get("LIMPET_RIDES", "2"))
 STEPS = 7
 SEED = 20261129
 METRES_PER_MILE = 1609.344
