@@ -397,7 +397,12 @@ PLAUSIBLE_SLACK: Final = 1.5
 
 
 def load_kg(rider_mass_kg: float | None, gear_kg: float | None) -> Spread:
-    """Rider and gear together, as noted or as assumed: value and u of what was assumed [kg]."""
+    """Rider and gear together, as noted or as assumed: value and u of what was assumed [kg].
+
+    Parameters
+    ----------
+    rider_mass_kg, gear_kg : as noted [kg]; None where nobody did
+    """
     rider = RIDER_KG.spread if rider_mass_kg is None else (rider_mass_kg, 0.0)
     gear = GEAR_KG.spread if gear_kg is None else (gear_kg, 0.0)
     return rider[0] + gear[0], hypot(rider[1], gear[1])
@@ -417,7 +422,13 @@ def worn_resistance(retained_fraction: float) -> float:
 
 
 def is_plausible(kind: str, wh_per_mi: float) -> bool:
-    """Whether a consumption is near what a kind of vehicle uses; unknown kinds always are."""
+    """Whether a consumption is near what a kind of vehicle uses; unknown kinds always are.
+
+    Parameters
+    ----------
+    kind : of vehicle
+    wh_per_mi : at the pack's terminals
+    """
     span = PLAUSIBLE_WH_PER_MI.get(kind)
     if span is None:
         return True
@@ -425,7 +436,13 @@ def is_plausible(kind: str, wh_per_mi: float) -> bool:
 
 
 def plausible_span(kind: str, wh_per_mi: float) -> dict[str, float]:
-    """A consumption and the span that is plausible for a kind, as a notice holds them [Wh/km]."""
+    """A consumption and the span that is plausible for a kind, as a notice holds them [Wh/km].
+
+    Parameters
+    ----------
+    kind : of vehicle that has a span
+    wh_per_mi : what was found
+    """
     low, high = PLAUSIBLE_WH_PER_MI[kind]
     names = ("wh_per_km", "low_wh_per_km", "high_wh_per_km")
     per_km = METRES_PER_KM / METRES_PER_MILE

@@ -53,6 +53,14 @@ class BundleError(LimpetError):
 
 
 def require_range(where: str, name: str, value: float, low: float, high: float, hint: str) -> None:
-    """Raise OutOfRangeError unless low <= value <= high; NaN is refused too."""
+    """Raise OutOfRangeError unless low <= value <= high; NaN is refused too.
+
+    Parameters
+    ----------
+    where : the function that refuses, as it is called
+    name, value : of the argument, in its unit
+    low, high : what it may be
+    hint : what to do instead
+    """
     if not (isfinite(value) and low <= value <= high):
         raise OutOfRangeError(f"{where}: {name} is {value:g}, expected {low:g} to {high:g}; {hint}")

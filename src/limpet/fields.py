@@ -217,7 +217,13 @@ FORMS: Final = {
 
 
 def bounds_in(field: FormField, units: ReaderUnits) -> str:
-    """The bounds of a field as its form shows them, such as "2 to 4,409 lb"."""
+    """The bounds of a field as its form shows them, such as "2 to 4,409 lb".
+
+    Parameters
+    ----------
+    field : of the one list of fields
+    units : the reader's
+    """
     span = field.span
     if field.shown == "percent":
         return f"{100 * span.low:g} to {100 * span.high:g}%"
@@ -231,7 +237,14 @@ def bounds_in(field: FormField, units: ReaderUnits) -> str:
 
 
 def value_in(field: FormField, value: float, units: ReaderUnits) -> str:
-    """A number of a field as its form shows it, such as "200%" for a share of 2."""
+    """A number of a field as its form shows it, such as "200%" for a share of 2.
+
+    Parameters
+    ----------
+    field : of the one list of fields
+    value : in the core's unit
+    units : the reader's
+    """
     if field.shown == "percent":
         return f"{100 * value:,.6g}%"
     if field.shown == "bare":

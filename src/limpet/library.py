@@ -192,7 +192,16 @@ def compare(
 
 
 def legs_table(result: Result) -> Table:
-    """The legs of a result as a table: one row a leg, energies and consumptions with their u."""
+    """The legs of a result as a table: one row a leg, energies and consumptions with their u.
+
+    Parameters
+    ----------
+    result : of a test
+
+    Returns
+    -------
+    one row a leg; lengths [m], energies [Wh], consumptions [Wh/km], speeds [m/s]
+    """
     legs = result.legs
     return Table(
         {

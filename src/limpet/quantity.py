@@ -205,11 +205,25 @@ def ratio(numerator: Quantity, denominator: Quantity, unit: str) -> Quantity:
 
 
 def rectangular(half_width: float) -> float:
-    """Standard uncertainty a/√3 of a rectangular distribution of half-width a (GUM 4.3.7)."""
+    """Standard uncertainty a/√3 of a rectangular distribution of half-width a (GUM 4.3.7).
+
+    Parameters
+    ----------
+    half_width : of the interval, in the quantity's unit
+
+    Returns
+    -------
+    the standard uncertainty in that unit
+    """
     return half_width / sqrt(3)
 
 
 def agree(a: Quantity, b: Quantity) -> bool:
-    """Whether |a − b| ≤ √(U_a² + U_b²), U = 2u: the E_n score of ISO 13528:2022, 9.7, ≤ 1."""
+    """Whether |a − b| ≤ √(U_a² + U_b²), U = 2u: the E_n score of ISO 13528:2022, 9.7, ≤ 1.
+
+    Parameters
+    ----------
+    a, b : two results of one quantity, each with its standard uncertainty
+    """
     expanded = COVERAGE_FACTOR * hypot(a.standard_uncertainty, b.standard_uncertainty)
     return abs(a.value - b.value) <= expanded

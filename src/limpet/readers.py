@@ -47,7 +47,13 @@ _DECIMALS: Final[dict[Kind, int]] = {"area": 2, "resistance": 3, "voltage": 1}
 
 
 def shown_in(kind: Kind, units: ReaderUnits) -> Shown:
-    """The unit that a kind is shown in, and its decimals."""
+    """The unit that a kind is shown in, and its decimals.
+
+    Parameters
+    ----------
+    kind : of quantity
+    units : the reader's
+    """
     if kind in CHOSEN:
         choice, by_choice = CHOSEN[kind]
         return by_choice[getattr(units, choice)]
@@ -56,7 +62,18 @@ def shown_in(kind: Kind, units: ReaderUnits) -> Shown:
 
 
 def in_unit(kind: Kind, value: float, unit: str) -> float:
-    """A value of the core's in a unit of its kind."""
+    """A value of the core's in a unit of its kind.
+
+    Parameters
+    ----------
+    kind : of quantity
+    value : in the core's unit
+    unit : one of that kind
+
+    Returns
+    -------
+    the value in that unit
+    """
     if unit in ("", CORE_UNITS[kind][0]):
         return value
     factor, zero = factor_and_zero(unit, kind)
@@ -64,7 +81,13 @@ def in_unit(kind: Kind, value: float, unit: str) -> float:
 
 
 def number(value: float, decimals: int | None = None) -> str:
-    """A number as a sentence holds it: one decimal below a hundred, none from there on."""
+    """A number as a sentence holds it: one decimal below a hundred, none from there on.
+
+    Parameters
+    ----------
+    value : in the unit that is shown
+    decimals : None for the usual ones
+    """
     if decimals is None:
         decimals = 0 if abs(value) >= 100 else 1
     text = f"{value:,.{decimals}f}"
@@ -72,7 +95,14 @@ def number(value: float, decimals: int | None = None) -> str:
 
 
 def shown(kind: Kind, value: float, units: ReaderUnits, decimals: int | None = None) -> str:
-    """A quantity in the reader's unit, such as "12.4 mi" for a distance in metres."""
+    """A quantity in the reader's unit, such as "12.4 mi" for a distance in metres.
+
+    Parameters
+    ----------
+    kind, value : a quantity in the core's unit
+    units : the reader's
+    decimals : None for those of its kind
+    """
     unit, usual = shown_in(kind, units)
     text = number(in_unit(kind, value, unit), usual if decimals is None else decimals)
     return f"{text} {unit}".rstrip()
@@ -101,6 +131,10 @@ def chance(percent: float) -> str:
     """A chance in percent as it is said: nothing is ever certain, nor ruled out.
 
     Draws that all succeed show that the chance is high, not that it is 100%.
+
+    Parameters
+    ----------
+    percent : 0 to 100
     """
     if percent > 99.5:
         return "over 99"

@@ -201,6 +201,15 @@ _WITHOUT_SPACES = str.maketrans("", "", _BETWEEN_THOUSANDS)
 def factor_and_zero(unit: str, kind: Kind) -> tuple[float, float]:
     """How a unit becomes the core's: value · factor + zero.
 
+    Parameters
+    ----------
+    unit : as it is typed, such as "mi" or "°F"
+    kind : the kind of quantity
+
+    Returns
+    -------
+    (factor, zero) to the core's unit of the kind
+
     Raises
     ------
     UnitError

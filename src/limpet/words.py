@@ -225,7 +225,13 @@ FACTOR_WORDS: Final = {
 
 
 def named_tests(titles: Sequence[str], count: int | None) -> str:
-    """Tests as a source names them: "5 tests: a, b, c and 2 more"; without titles only how many."""
+    """Tests as a source names them: "5 tests: a, b, c and 2 more"; without titles only how many.
+
+    Parameters
+    ----------
+    titles : of the tests, all or none of them
+    count : how many there are
+    """
     count = len(titles) if count is None else count
     many = f"{count} test{'' if count == 1 else 's'}"
     if not titles:

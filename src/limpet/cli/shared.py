@@ -103,7 +103,14 @@ def add_teachers(parser: argparse.ArgumentParser) -> None:
 
 
 def taught_by(options: argparse.Namespace, test: RangeTest, *, road: bool = False) -> Priors:
-    """What the folder of earlier tests teaches about a test's vehicle and pack."""
+    """What the folder of earlier tests teaches about a test's vehicle and pack.
+
+    Parameters
+    ----------
+    options : with the folder of earlier tests, or None
+    test : that is to be taught
+    road : whether its road load is learned too
+    """
     if options.others is None:
         return NOTHING
     # A third of the time to start, and not wanted by who asks of one test.

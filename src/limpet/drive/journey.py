@@ -92,7 +92,14 @@ class Ridden:
 
 
 def draws_of(trip: Trip, route: Route, *, swings: bool) -> Draws:
-    """Everything that is drawn once for a trip."""
+    """Everything that is drawn once for a trip.
+
+    Parameters
+    ----------
+    trip : its values with their uncertainties
+    route : legs or a track
+    swings : whether the road's own scatter is drawn too
+    """
     inputs = inputs_of(trip, route)
     table = drawn_inputs(trip, inputs, trip.draws, trip.seed)
     spans = _spans(inputs) if swings else ()
@@ -166,7 +173,13 @@ def limits_of(trip: Trip) -> PackLimits:
 
 
 def trip_steps(trip: Trip, route: Route, likely_m: float) -> Steps:
-    """The steps of a trip's route, fine beside its likely range."""
+    """The steps of a trip's route, fine beside its likely range.
+
+    Parameters
+    ----------
+    trip, route : what is ridden, over and over
+    likely_m : where the steps are fine [m]
+    """
     longest = float(np.clip(likely_m / STEPS_PER_RANGE, SHORTEST_STEP_M, LONGEST_STEP_M))
     # A way of many ranges is cut no finer than can be walked: it ends long before its end.
     longest = max(longest, route.length_m / min(MOST_STEPS, MOST_CELLS // (trip.draws + 1)))
@@ -176,7 +189,16 @@ def trip_steps(trip: Trip, route: Route, likely_m: float) -> Steps:
 def ride_on(
     trip: Trip, draws: Draws, steps: Steps, *, until_m: float | None = None, ledger: bool = False
 ) -> Ridden:
-    """Ride the steps over and over until every draw has ended, or to a distance."""
+    """Ride the steps over and over until every draw has ended, or to a distance.
+
+    Parameters
+    ----------
+    trip : its rules and limits
+    draws : what is drawn once, J of each
+    steps : of one round
+    until_m : where all stop [m]; None rides each to its end
+    ledger : whether it is kept where the energy of the best values goes
+    """
     quick = draws.count <= QUICK_DRAWS
     one_pack_m = draws.likely_m / draws.limits.packs_in_sequence
     block_m = one_pack_m / (QUICK_BLOCKS if quick else BLOCKS_PER_RANGE)

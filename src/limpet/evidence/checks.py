@@ -90,7 +90,14 @@ def outside(
 def refused_readings(
     columns: Mapping[str, Column], values: Mapping[str, object], pack: PackSpec
 ) -> dict[str, str]:
-    """What is wrong with single readings, by their names; empty when nothing is."""
+    """What is wrong with single readings, by their names; empty when nothing is.
+
+    Parameters
+    ----------
+    columns : of the one list, by name
+    values : as typed, in the core's units
+    pack : whose volts they are; None checks no volts
+    """
     numbers = {
         name: np.array([float(value)])
         for name, value in values.items()
@@ -100,7 +107,17 @@ def refused_readings(
 
 
 def not_rising(time_s: FloatArray, *, strictly: bool) -> NDArray[np.intp]:
-    """Rows whose time is before that of the row above, or the same where it must rise strictly."""
+    """Rows whose time is before that of the row above, or the same where it must rise strictly.
+
+    Parameters
+    ----------
+    time_s : shape (n,) [s]
+    strictly : whether the same time twice is refused
+
+    Returns
+    -------
+    row numbers
+    """
     later, before = time_s[1:], time_s[:-1]
     return np.flatnonzero(later <= before if strictly else later < before) + 1
 
@@ -112,6 +129,10 @@ def says_not_rising(time_s: float, before_s: float) -> str:
 
 def counts_backwards(time_s: FloatArray, current_a: FloatArray) -> bool:
     """Whether a log counts the current positive while charging.
+
+    Parameters
+    ----------
+    time_s, current_a : shape (n,) [s, A]; NaN is not known
 
     Notes
     -----
@@ -168,7 +189,13 @@ _ABOUT: Final = {
 
 
 def asked_about(entry: Entry, notices: Sequence[Notice]) -> list[tuple[str, Notice]]:
-    """The questions that are about an entry, each with the reading that it is about."""
+    """The questions that are about an entry, each with the reading that it is about.
+
+    Parameters
+    ----------
+    entry : as it is kept
+    notices : of the whole test
+    """
     found = []
     for notice in notices:
         if notice.values.get("time_s") != entry.time_s:

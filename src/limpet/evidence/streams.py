@@ -41,6 +41,14 @@ def joined(streams: Sequence[Stream]) -> pl.DataFrame | None:
     measured is set beside them as of the nearest time, as long as it is no farther off than their
     own gaps; where the leading one is silent, their rows stand alone. A column that two streams
     bring is the leading one's; the other fills it where the first has nothing.
+
+    Parameters
+    ----------
+    streams : of one ride, each with its clock's offset [s]
+
+    Returns
+    -------
+    rows in the order of their time; a column that nobody sent is not there
     """
     # The commonest case, and the fastest: nothing to join.
     if len(streams) < 2:

@@ -9,7 +9,13 @@ FloatArray = NDArray[np.float64]
 
 
 def seconds_between(time_s: FloatArray, threshold_s: float) -> FloatArray:
-    """The steps between samples, 0 where one is a gap [s], shape (n - 1,)."""
+    """The steps between samples, 0 where one is a gap [s], shape (n - 1,).
+
+    Parameters
+    ----------
+    time_s : shape (n,), rising [s]
+    threshold_s : what is longer is a gap [s]
+    """
     steps = np.diff(time_s)
     return np.where(steps > threshold_s, 0.0, steps)
 
@@ -26,10 +32,22 @@ def integral(values: FloatArray, seconds: FloatArray) -> float:
 
 
 def pieces(values: FloatArray, seconds: FloatArray) -> FloatArray:
-    """The integral of each step by itself [unit·s], shape (n - 1,)."""
+    """The integral of each step by itself [unit·s], shape (n - 1,).
+
+    Parameters
+    ----------
+    values : shape (n,)
+    seconds : of each step, 0 in a gap, shape (n - 1,)
+    """
     return (values[1:] + values[:-1]) * (seconds / 2)
 
 
 def running(values: FloatArray, seconds: FloatArray) -> FloatArray:
-    """The same up to each sample, 0 at the first [unit·s], shape (n,)."""
+    """The same up to each sample, 0 at the first [unit·s], shape (n,).
+
+    Parameters
+    ----------
+    values : shape (n,)
+    seconds : of each step, 0 in a gap, shape (n - 1,)
+    """
     return np.concatenate([[0.0], np.cumsum(pieces(values, seconds))])

@@ -56,6 +56,12 @@ def profile_of(test: RangeTest, ride: RideWindow, way: Line | None) -> Profile |
     """Logged heights, smoothed over 40 m of road; None where there are none.
 
     On counted laps the heights of each place are averaged first: a barometer's drift is no climb.
+
+    Parameters
+    ----------
+    test : with logged heights
+    ride : the window
+    way : metres over time; None where nothing tells
     """
     if way is None or way.span < 4 * GRID_M:
         return None
@@ -114,7 +120,12 @@ def noted_climb(test: RangeTest, ride: RideWindow) -> Climb | None:
 
 
 def climb_of(profile: Profile | None) -> Climb | None:
-    """Climb and descent of a profile: 3 m of hysteresis for a barometer, 10 m for a receiver."""
+    """Climb and descent of a profile: 3 m of hysteresis for a barometer, 10 m for a receiver.
+
+    Parameters
+    ----------
+    profile : smoothed heights [m] over the way [m]; None passes through
+    """
     if profile is None:
         return None
     up, down = ascent_m(profile.height_m, profile.hysteresis_m)

@@ -170,5 +170,12 @@ def _height_wh(test: RangeTest, remaining: Remaining, heights: Heights | None) -
 
 
 def quantity(draws: FloatArray, unit: str, value: float | None = None) -> Quantity:
-    """A quantity of draws: their median, or a value that was read, with their 95% interval."""
+    """A quantity of draws: their median, or a value that was read, with their 95% interval.
+
+    Parameters
+    ----------
+    draws : shape (J,), in the unit
+    unit : of the quantity
+    value : as it was read; the draws' median when None
+    """
     return Quantity.from_draws(draws, unit, float(np.median(draws)) if value is None else value)

@@ -200,6 +200,11 @@ def _gathered(
 
 
 def band_name(low: float | None, high: float | None) -> str:
-    """The bounds of a band in the core's unit, as a name: "2..4", "..2", "20.."."""
+    """The bounds of a band in the core's unit, as a name: "2..4", "..2", "20..".
+
+    Parameters
+    ----------
+    low, high : in the core's unit; None for an open end
+    """
     left = "" if low is None else f"{low:g}"
     return f"{left}.." if high is None else f"{left}..{high:g}"

@@ -102,7 +102,17 @@ def _charged(test: RangeTest, figures: Figures) -> Callable[[FloatArray], FloatA
 
 
 def strip_of(test: RangeTest, figures: Figures) -> Strip:
-    """The tideline of a test."""
+    """The tideline of a test.
+
+    Parameters
+    ----------
+    test : as recorded
+    figures : what was found of it
+
+    Returns
+    -------
+    energy left [-] over metres, with what was noted on the way
+    """
     track = figures.distance_line
     left = _energy_left(test, figures)
     distance: FloatArray = np.zeros(0)
@@ -155,7 +165,13 @@ def strip_of(test: RangeTest, figures: Figures) -> Strip:
 
 
 def sagging(test: RangeTest, figures: Figures) -> Sag | None:
-    """Volts and speed over what is left in the pack; None where they do not tell."""
+    """Volts and speed over what is left in the pack; None where they do not tell.
+
+    Parameters
+    ----------
+    test : as recorded
+    figures : what was found of it
+    """
     return sag_of(test, figures.ride, _energy_left(test, figures))
 
 

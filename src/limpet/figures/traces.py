@@ -250,6 +250,15 @@ def _climbed(heights: FloatArray) -> tuple[float, float] | None:
 def path_of(samples: pl.DataFrame | None, way: Line | None) -> TrackPath | None:
     """A logged track on a plane, with the consumption around each of its points; None without one.
 
+    Parameters
+    ----------
+    samples : a log with latitudes and longitudes
+    way : metres over time
+
+    Returns
+    -------
+    positions [m] east and north of the first fix, consumption [Wh/km] at each
+
     Notes
     -----
     A plane through the first fix, a degree of longitude shortened by the cosine of the latitude: good to

@@ -87,6 +87,11 @@ def refuse_large(sizes: Mapping[str, int]) -> None:
 def files_of_zip(data: bytes, name: str = "bundle.zip") -> dict[str, bytes]:
     """The files of a zipped bundle, by name, its one top folder left away.
 
+    Parameters
+    ----------
+    data : the zip
+    name : by which faults name it
+
     Raises
     ------
     BundleError

@@ -37,6 +37,10 @@ def is_photo(name: str) -> bool:
 def plain_jpeg(data: bytes) -> bytes:
     """A JPEG picture without what its camera said of place, time and device, turned as it was held.
 
+    Parameters
+    ----------
+    data : the file
+
     Raises
     ------
     ValueError

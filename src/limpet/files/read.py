@@ -29,6 +29,10 @@ def read_bundle(path: Path) -> RangeTest:
 def read_files(files: Mapping[str, bytes]) -> RangeTest:
     """Read a bundle from its files by name.
 
+    Parameters
+    ----------
+    files : by name, as they lie in the folder
+
     Raises
     ------
     BundleError

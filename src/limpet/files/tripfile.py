@@ -70,7 +70,14 @@ def read_trip(path: FilePath) -> ReadTrip:
 def read_file(
     path: FilePath, kind: type[T], check: Callable[[T], list[tuple[Path, str]]]
 ) -> tuple[T, list[Notice]]:
-    """A JSON file as one of the core's values, and a notice of the keys it does not know."""
+    """A JSON file as one of the core's values, and a notice of the keys it does not know.
+
+    Parameters
+    ----------
+    path : of the file
+    kind : the dataclass that it holds
+    check : what no single field shows; (path, fault) each
+    """
     value, extra = read_document(path.name, _bytes_of(path), adapter_of(kind), kind, check)
     parts = frozenset(kind.__annotations__)
     notices = []
@@ -144,6 +151,12 @@ def route_of(trip: Trip, track: Track | None = None) -> Route:
 
 def track_from_gpx(data: bytes, name: str, surface: Surface) -> tuple[Track, list[Notice]]:
     """A GPX file as a route: its segments joined in order.
+
+    Parameters
+    ----------
+    data : the file
+    name : by which faults name it
+    surface : of the whole track
 
     Raises
     ------

@@ -30,7 +30,13 @@ class Usable:
 
 
 def usable_for_fit(test: RangeTest, result: Result) -> Usable:
-    """A test as a fit reads it: its samples where they suffice, else its totals."""
+    """A test as a fit reads it: its samples where they suffice, else its totals.
+
+    Parameters
+    ----------
+    test : as recorded
+    result : what `analyse` made of it
+    """
     mass = _mass_kg(test)
     if mass is None:
         return Usable(ride=None, why_not="the vehicle's mass is not known")

@@ -100,7 +100,13 @@ def pack_key_of(pack: PackSpec) -> str | None:
 
 
 def facts_of(test: RangeTest, result: Result) -> Facts:
-    """What a test teaches."""
+    """What a test teaches.
+
+    Parameters
+    ----------
+    test : as recorded
+    result : what `analyse` made of it
+    """
     sheet = test.sheet
     distance = result.distance
     hours = driving_hours(test, result.ride)

@@ -17,6 +17,11 @@ TaughtTrip = Literal["road", "consumption", "capacity", "resistance"]
 def taught_by(trip: Trip, priors: Priors) -> Mapping[TaughtTrip, tuple[str, ...]]:
     """What of a trip its own tests teach: the titles of those that each is from.
 
+    Parameters
+    ----------
+    trip : as it is asked
+    priors : what earlier tests taught
+
     Notes
     -----
     What is stated stays, and so does a road-load fit: it knows more than the consumption of some rides.
@@ -37,7 +42,17 @@ def taught_by(trip: Trip, priors: Priors) -> Mapping[TaughtTrip, tuple[str, ...]
 
 
 def informed(trip: Trip, priors: Priors) -> Trip:
-    """Fill in what is not stated: road load or consumption of such rides, the pack's capacity and resistance."""
+    """Fill in what is not stated: road load or consumption of such rides, the pack's capacity and resistance.
+
+    Parameters
+    ----------
+    trip : as it is asked
+    priors : what earlier tests taught
+
+    Returns
+    -------
+    a trip in which nothing that was stated has changed
+    """
     taught = taught_by(trip, priors)
     pack, rides = trip.pack, priors.rides
     if "capacity" in taught:

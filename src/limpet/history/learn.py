@@ -75,7 +75,13 @@ def learn(tests: Sequence[RangeTest], of: RangeTest, *, road: bool = False) -> P
 
 
 def learn_trip(tests: Sequence[RangeTest], trip: Trip) -> Priors:
-    """What tests teach about the vehicle and the pack of a trip, whose names are theirs."""
+    """What tests teach about the vehicle and the pack of a trip, whose names are theirs.
+
+    Parameters
+    ----------
+    tests : any; those with the trip's vehicle or pack teach it
+    trip : whose vehicle and pack are named
+    """
     vehicle = trip.vehicle.name
     pack = None if not trip.pack.name else pack_key_of(trip.pack.label)
     mine = _analysed(tests, vehicle, pack)
@@ -119,7 +125,15 @@ def learn_under_way(
     *,
     speed_mps: float | None = None,
 ) -> Priors:
-    """What kept facts teach about a ride under way: as a trip's, and its instruments among it."""
+    """What kept facts teach about a ride under way: as a trip's, and its instruments among it.
+
+    Parameters
+    ----------
+    of : the ride's start, whose day weighs what is older less
+    facts : of earlier tests
+    vehicle, pack : their keys; None teaches nothing
+    speed_mps : of the ride; None for any
+    """
     return learn_from(
         facts, vehicle, pack, speed_mps=speed_mps,
         instruments=_unlearned(of), names=instrument_names(of),

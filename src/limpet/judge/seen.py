@@ -107,6 +107,11 @@ def _adapter() -> TypeAdapter[Seen]:
 def seen_from_json(kept: Any, key: str) -> Seen:
     """What was kept of a test (`dataclasses.asdict`), under the key that it goes by now.
 
+    Parameters
+    ----------
+    kept : of a test, by any version
+    key : by which it goes now
+
     Raises
     ------
     pydantic.ValidationError

@@ -90,7 +90,14 @@ class _Words(Formatter):
 
 
 def filled(template: str, values: Mapping[str, Any], units: ReaderUnits) -> str:
-    """A template with its values, in a reader's units. KeyError for a missing value."""
+    """A template with its values, in a reader's units. KeyError for a missing value.
+
+    Parameters
+    ----------
+    template : with fields such as {distance_m:distance}
+    values : in the core's units, by name
+    units : the reader's
+    """
     return _Words(units).format(template, **values)
 
 

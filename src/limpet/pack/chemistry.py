@@ -79,6 +79,12 @@ def capacity_factor(chemistry: Chemistry, temp_c: float) -> float:
 
 
 def capacity_factors(chemistry: Chemistry, temp_c: NDArray[np.float64]) -> NDArray[np.float64]:
-    """`capacity_factor` for an array of temperatures [°C], of the same shape."""
+    """`capacity_factor` for an array of temperatures [°C], of the same shape.
+
+    Parameters
+    ----------
+    chemistry : of the cells
+    temp_c : of the pack, any shape [°C]
+    """
     temps, factors = zip(*FACTS[chemistry].capacity_at, strict=True)
     return np.asarray(np.interp(temp_c, temps, factors))

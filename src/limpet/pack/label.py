@@ -14,6 +14,10 @@ from limpet.pack.spec import PackSpec
 def full_energy_wh(pack: PackSpec) -> float:
     """Energy of one fresh pack from full to empty at no load [Wh].
 
+    Parameters
+    ----------
+    pack : by its label or what is taken
+
     Notes
     -----
     The label's Wh; without one, rated Ah × S × the chemistry's mean open-circuit voltage.
@@ -25,6 +29,14 @@ def full_energy_wh(pack: PackSpec) -> float:
 
 def voltage_limits(pack: PackSpec) -> tuple[float, float, bool]:
     """Full and cut-off voltage of a pack [V], and whether the cut-off had to be assumed.
+
+    Parameters
+    ----------
+    pack : by its label or what is taken
+
+    Returns
+    -------
+    (full [V], cut-off [V], whether the cut-off is assumed)
 
     Notes
     -----

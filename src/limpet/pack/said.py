@@ -86,6 +86,14 @@ class PackSaid:
 def understood(text: str) -> PackSaid:
     """A rider's words as fields of a pack; of an empty text, or "not known", nothing.
 
+    Parameters
+    ----------
+    text : a rider's words, 200 characters at most
+
+    Returns
+    -------
+    what was understood, each field or None
+
     Notes
     -----
     Amp-hours of a cell are multiplied by the cells in parallel: those that are said to be a cell's, and

@@ -22,7 +22,13 @@ LEAST_WINDOW = 0.05
 
 
 def low_charge_factor(charge: FloatArray, growth: FloatArray) -> FloatArray:
-    """Resistance at a charge over that in the middle [-]: 1 + growth·exp(−z/0.08), shape (…, J)."""
+    """Resistance at a charge over that in the middle [-]: 1 + growth·exp(−z/0.08), shape (…, J).
+
+    Parameters
+    ----------
+    charge : z, any shape (…, J) [-]
+    growth : of each draw, shape (J,) [-]
+    """
     return 1 + growth * np.exp(-np.clip(charge, -0.1, 1.0) / LOW_CHARGE)
 
 

@@ -32,7 +32,16 @@ HOTTEST_C = 60.0
 
 
 def resistance_factor(temp_c: FloatArray) -> FloatArray:
-    """Resistance at a temperature over that at 25 °C [-]; 1 above it (*assumption*)."""
+    """Resistance at a temperature over that at 25 °C [-]; 1 above it (*assumption*).
+
+    Parameters
+    ----------
+    temp_c : of the pack, any shape [°C]
+
+    Returns
+    -------
+    of the same shape [-]
+    """
     return np.asarray(2.0 ** (np.maximum(REFERENCE_TEMP_C - temp_c, 0.0) / RESISTANCE_DOUBLES_C))
 
 

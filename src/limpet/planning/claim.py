@@ -76,6 +76,14 @@ def claim_faults(claim: ClaimQuestion) -> list[tuple[Path, str]]:
 def check_claim(claim: ClaimQuestion) -> ClaimAnswer:
     """Hold a claim against the least that the road asks.
 
+    Parameters
+    ----------
+    claim : a maker's figure, and what it is of
+
+    Returns
+    -------
+    whether it can be true, and at which steady speed it would be
+
     Notes
     -----
     Least: CdA 0.40 m², C_rr 0.006, η 0.90, no wind, stops, climb or lights. Usual: the start

@@ -39,6 +39,10 @@ class Standing:
 def standings(wagers: Sequence[Wager]) -> tuple[Standing, ...]:
     """Everybody's score, the best first; who guessed at more rides first among equals.
 
+    Parameters
+    ----------
+    wagers : guesses with their facts, in the order of the rides
+
     Notes
     -----
     The continuous ranked probability score of the logarithm of the distance, which is least in the mean for

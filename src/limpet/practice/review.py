@@ -65,6 +65,10 @@ class Review:
 def review(log: PracticeLog) -> Review:
     """Judge a log; it must have an entry at least.
 
+    Parameters
+    ----------
+    log : of a rehearsed ride
+
     Notes
     -----
     What a reading cost is found by judging the same ride again with that reading as it should have been

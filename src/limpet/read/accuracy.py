@@ -18,7 +18,17 @@ class Accuracy:
 
 
 def accuracy(test: RangeTest, name: InstrumentName) -> Accuracy:
-    """The gain uncertainty of an instrument: x/√3 for a maker's ± x % (GUM 4.3.7)."""
+    """The gain uncertainty of an instrument: x/√3 for a maker's ± x % (GUM 4.3.7).
+
+    Parameters
+    ----------
+    test : whose sheet states it
+    name : of the instrument
+
+    Returns
+    -------
+    relative standard uncertainty [-], and whether it was stated or assumed
+    """
     instrument = getattr(test.sheet.instruments, name, None) if test.sheet.instruments else None
     stated = instrument.accuracy_pct if instrument is not None else None
     percent = INSTRUMENT_PCT[name].value if stated is None else stated

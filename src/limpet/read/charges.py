@@ -35,7 +35,17 @@ class Charges:
 
 
 def charges_of(test: RangeTest, ride: RideWindow) -> Charges | None:
-    """What was charged between a ride's start and its end; None where nothing was."""
+    """What was charged between a ride's start and its end; None where nothing was.
+
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+
+    Returns
+    -------
+    energy and charge [Wh, Ah] with their u
+    """
     found = [
         (entry, wh)
         for entry in test.entries

@@ -11,7 +11,12 @@ from limpet.read.line import Estimate
 
 
 def least_uncertain(found: Sequence[Estimate]) -> Estimate | None:
-    """The estimate with the smallest relative standard uncertainty; None of none."""
+    """The estimate with the smallest relative standard uncertainty; None of none.
+
+    Parameters
+    ----------
+    found : estimates of one figure; None among them are passed over
+    """
     return min(found, key=lambda item: item.quantity.relative, default=None)
 
 

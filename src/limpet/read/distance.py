@@ -44,7 +44,17 @@ LEAST_DISTANCE_M = 1.0
 
 
 def distance_methods(test: RangeTest, ride: RideWindow) -> tuple[list[Estimate], list[Notice]]:
-    """Every distance that the evidence gives over the ride proper, in the order of bundle.md."""
+    """Every distance that the evidence gives over the ride proper, in the order of bundle.md.
+
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+
+    Returns
+    -------
+    estimates [m] with their u, and what is to be said of them
+    """
     notices: list[Notice] = []
     driving = driving_line(test, ride)
     others = _instruments(test, ride, driving, notices)
@@ -132,7 +142,13 @@ def _route(test: RangeTest, ride: RideWindow, driving: Line) -> Estimate | None:
 
 
 def limp_distance_m(test: RangeTest, ride: RideWindow) -> float:
-    """Distance ridden after the ride proper, by the first instrument that shows it [m]."""
+    """Distance ridden after the ride proper, by the first instrument that shows it [m].
+
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+    """
     if ride.end_s >= ride.last_s:
         return 0.0
     for name in ("trip_m", "odometer_m", "gps_m"):

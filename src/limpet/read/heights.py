@@ -45,7 +45,13 @@ def heights_of(test: RangeTest, ride: RideWindow) -> Heights | None:
 
 
 def noted_climb_m(test: RangeTest, ride: RideWindow) -> tuple[float, float] | None:
-    """Ascent and descent since the start as noted last [m]; None where both were not."""
+    """Ascent and descent since the start as noted last [m]; None where both were not.
+
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+    """
     noted = [
         (entry.ascent_m, entry.descent_m)
         for entry in test.entries
@@ -65,6 +71,12 @@ def _noted(test: RangeTest, ride: RideWindow) -> Heights | None:
 
 
 def climb_wh(test: RangeTest, climbed_m: float) -> float:
-    """m·g·Δh/η [Wh]: what a climb takes of the pack, or a descent spares it."""
+    """m·g·Δh/η [Wh]: what a climb takes of the pack, or a descent spares it.
+
+    Parameters
+    ----------
+    test : with the mass of all that moves
+    climbed_m : end above start [m]; below is negative
+    """
     force_n = mass_kg(test) * STANDARD_GRAVITY_MPS2
     return force_n * climbed_m / CLIMB_EFFICIENCY / SECONDS_PER_HOUR

@@ -19,6 +19,11 @@ _STANDING = ("stop", "settle", "event", "end", "swap")
 def driving_line(test: RangeTest, ride: RideWindow) -> Line:
     """Seconds of driving since the start over time, as far as entries tell.
 
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+
     Notes
     -----
     From a stop to the entry that goes on again nothing moves, unless a distance rose in between: a
@@ -72,7 +77,13 @@ def _rolled(entry: Entry, gone: dict[str, float]) -> bool:
 
 
 def driving_hours(test: RangeTest, ride: RideWindow) -> float:
-    """Hours of the ride proper in which it moved, as far as samples or entries tell [h]."""
+    """Hours of the ride proper in which it moved, as far as samples or entries tell [h].
+
+    Parameters
+    ----------
+    test : as recorded
+    ride : the window
+    """
     logged = test.log.known("speed_mps", until_s=ride.end_s)
     if logged is not None and len(logged[0]) > 10:
         time, speed = logged

@@ -126,7 +126,13 @@ def _pull_in_log(test: RangeTest, ride: RideWindow) -> tuple[float, float] | Non
 
 
 def between_std(progress: Progress, times: FloatArray) -> FloatArray:
-    """u of what was filled in between each time and the one before it, shape (n,) [unit]."""
+    """u of what was filled in between each time and the one before it, shape (n,) [unit].
+
+    Parameters
+    ----------
+    progress : filled in between readings
+    times : shape (n,) [s]
+    """
     if progress.filled_std is None:
         return np.zeros(len(times))
     at = progress.filled_std.at(times)

@@ -93,7 +93,13 @@ def shown_ranges_read(test: RangeTest, ride: RideWindow, way: Line | None) -> li
 
 
 def gauge_steps(test: RangeTest, gauges: Sequence[Reading]) -> float:
-    """What the gauge shows when full: as stated, or 100 where it ever showed more than ten."""
+    """What the gauge shows when full: as stated, or 100 where it ever showed more than ten.
+
+    Parameters
+    ----------
+    test : whose sheet may state it
+    gauges : what it showed, shape (n,)
+    """
     stated = test.sheet.instruments.gauge if test.sheet.instruments else None
     if stated is not None and stated.steps is not None:
         return float(stated.steps)

@@ -123,6 +123,10 @@ class _Pulls:
 def ride_window(test: RangeTest) -> RideWindow:
     """Find the ride proper in a test.
 
+    Parameters
+    ----------
+    test : as recorded
+
     Notes
     -----
     It begins with the first record. It ends with the first of: the drive cut off; the first `end`

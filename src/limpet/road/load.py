@@ -36,7 +36,16 @@ def air_force_n(drag_nps2pm2: FloatArray | float, air_mps: FloatArray) -> FloatA
 
 
 def along_and_up(grade: FloatArray) -> tuple[FloatArray, FloatArray]:
-    """Parts of a weight that press on the road and pull down it: cos θ and sin θ of a grade sin θ."""
+    """Parts of a weight that press on the road and pull down it: cos θ and sin θ of a grade sin θ.
+
+    Parameters
+    ----------
+    grade : rise over the way along the road, sin θ, any shape [-]
+
+    Returns
+    -------
+    two arrays of the same shape [-]
+    """
     return np.sqrt(1 - grade**2), grade
 
 
@@ -152,7 +161,23 @@ def steady_wh_per_km(
     grade: FloatArray | float = 0.0,
     headwind_mps: FloatArray | float = 0.0,
 ) -> FloatArray:
-    """Consumption at a steady speed [Wh/km], at the pack's terminals, without regeneration."""
+    """Consumption at a steady speed [Wh/km], at the pack's terminals, without regeneration.
+
+    Parameters
+    ----------
+    speed_mps : over the ground
+    mass_kg : all that moves
+    crr, cda_m2 : rolling resistance [-], drag area [m²]
+    density_kgpm3 : of the air
+    efficiency : from terminals to wheel [-]
+    aux_w : lights and electronics [W]
+    grade : sin θ [-]
+    headwind_mps : against the rider
+
+    Returns
+    -------
+    shape of the arguments together [Wh/km]
+    """
     force = wheel_force_n(
         speed_mps=speed_mps,
         mass_kg=mass_kg,

@@ -123,7 +123,15 @@ def loop(
     surface: Surface = "smooth_paved",
     stops: float = 0.0,
 ) -> Route:
-    """A measured lap: it turns through every direction and ends at the height it began."""
+    """A measured lap: it turns through every direction and ends at the height it began.
+
+    Parameters
+    ----------
+    length_m : of one lap [m]
+    climb_m, descent_m : of one lap [m]
+    surface : of all of it
+    stops : in one lap
+    """
     down = climb_m if descent_m is None else descent_m
     lap = Leg(
         length_m=length_m,

@@ -38,5 +38,15 @@ def tyre_factor(pressure_kpa: float, reference_kpa: float) -> float:
 
 
 def tyre_factors(pressure_kpa: NDArray[np.float64], reference_kpa: float) -> NDArray[np.float64]:
-    """`tyre_factor` for an array of pressures [kPa], unchecked."""
+    """`tyre_factor` for an array of pressures [kPa], unchecked.
+
+    Parameters
+    ----------
+    pressure_kpa : shape (n,) [kPa]
+    reference_kpa : at which the rolling resistance is known [kPa]
+
+    Returns
+    -------
+    factors on C_rr, shape (n,) [-]
+    """
     return np.asarray((pressure_kpa / reference_kpa) ** PRESSURE_EXPONENT)

@@ -16,6 +16,15 @@ COLUMNS = {"trip": ("trip_m",), "odometer": ("odometer_m",)}
 def calibrated(test: RangeTest, priors: Priors) -> RangeTest:
     """Readings divided by the learned factor of their instrument, whose u is then its accuracy.
 
+    Parameters
+    ----------
+    test : as recorded
+    priors : with the learned factors of its instruments [-]
+
+    Returns
+    -------
+    a test with readings as they should have been
+
     Notes
     -----
     Speeds of a logger that counts the wheel go with its distance.

@@ -133,7 +133,13 @@ def _knots(ride: RideWindow, found: Sequence[Reading]) -> tuple[FloatArray, NDAr
 
 
 def window_of(ride: RideWindow, item: Reading) -> int:
-    """Which of the packs used one after another a reading is of."""
+    """Which of the packs used one after another a reading is of.
+
+    Parameters
+    ----------
+    ride : the window, with its swaps
+    item : a reading with its time [s]
+    """
     if item.pack is not None and 1 <= item.pack <= len(ride.packs):
         return item.pack - 1
     last = 0
@@ -342,10 +348,23 @@ def _of_all(ride: RideWindow, gauges: Sequence[Reading], steps: float) -> bool:
 
 
 def gauge_share(item: Reading, steps: float) -> float:
-    """What a gauge shows, of its full [-]: a step is shown from its upper end down (assumption)."""
+    """What a gauge shows, of its full [-]: a step is shown from its upper end down (assumption).
+
+    Parameters
+    ----------
+    item : a reading of the gauge
+    steps : what it shows when full
+    """
     return (item.value - STEP_LAG * item.step) / steps
 
 
 def gauge_std(item: Reading, steps: float, learned: bool = False) -> float:
-    """u of that against a smooth map, with the step's own width [-]; less of one that was learned."""
+    """u of that against a smooth map, with the step's own width [-]; less of one that was learned.
+
+    Parameters
+    ----------
+    item : a reading of the gauge
+    steps : what it shows when full
+    learned : whether its map was learned from rides
+    """
     return hypot(LEARNED_GAUGE_STD if learned else GAUGE_STD, STEP_STD * item.step / steps)

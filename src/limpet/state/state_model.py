@@ -331,7 +331,17 @@ class StateModel:
 
 def led(left: FloatArray, leads: FloatArray) -> FloatArray:
     """What a gauge before several packs goes by, of what is left of all: `leads` 0 their mean, n − 1 the
-    fuller of n that run down one after the other [-]."""
+    fuller of n that run down one after the other [-].
+
+    Parameters
+    ----------
+    left : share left of all packs, any shape [-]
+    leads : by how many packs the gauge's own goes ahead [-]
+
+    Returns
+    -------
+    of the same shape [-]
+    """
     return np.asarray(np.minimum(left * (1 + leads), np.maximum(left, 1.0)))
 
 

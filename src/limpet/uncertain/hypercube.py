@@ -11,6 +11,12 @@ FloatArray = NDArray[np.float64]
 def latin_hypercube(inputs: int, count: int, rng: np.random.Generator) -> FloatArray:
     """Points of the unit cube with one in every row and column of each pair of inputs.
 
+    Parameters
+    ----------
+    inputs : columns
+    count : points
+    rng : the only source of chance
+
     Returns
     -------
     shape (count, inputs), within 0 to 1
