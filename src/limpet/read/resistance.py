@@ -12,6 +12,7 @@ from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.evidence.model import RangeTest
 from limpet.evidence.trapezoid import running
 from limpet.pack import assumed_resistance_ohm
+from limpet.read.sheet import packs_together
 from limpet.read.window import RideWindow
 
 FloatArray = NDArray[np.float64]
@@ -58,7 +59,7 @@ def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
     the step, which no single slip moves; else over steps of 2 s and a quarter more. From entries: the median of (resting − loaded)/I. Else
     0.12 Ω·Ah per cell group ±40%, all *assumptions*.
     """
-    packs = together(test)
+    packs = _together(test)
     logged = _logged_ohm(test, ride)
     if logged is not None:
         ohm, relative = logged
@@ -82,11 +83,10 @@ def pack_resistance(test: RangeTest, ride: RideWindow) -> Resistance:
     return Resistance(ohm=ohm, std_ohm=relative * ohm, source="assumed", packs=packs)
 
 
-def together(test: RangeTest) -> int:
-    """Packs that share the current; one at a time where they were swapped."""
+def _together(test: RangeTest) -> int:
+    """Packs that share the current: by the sheet, but one at a time where somebody swapped them."""
     swapped = any(entry.kind == "swap" for entry in test.entries)
-    in_turn = swapped or test.sheet.packs_use in ("in_sequence", "spare")
-    return 1 if in_turn else test.sheet.packs_used or 1
+    return 1 if swapped else packs_together(test)
 
 
 def _logged_ohm(test: RangeTest, ride: RideWindow) -> tuple[float, float] | None:
