@@ -24,6 +24,7 @@ from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.load import bench_load
 from tests.bench.mutants import bench_mutants
+from tests.bench.recompute import bench_recompute
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.bets import KINDS, outcome
@@ -196,6 +197,10 @@ def main() -> None:
         cases = LOADS if len(sys.argv) == 2 else [tuple(numbers([32, 0, 60]))]
         for riders, instruments, seconds in cases:
             bench_load(riders, instruments, seconds)
+        return
+    if sys.argv[1:2] == ["recompute"]:
+        (count,) = numbers([2000])
+        bench_recompute(min(count, 20_000))
         return
     if sys.argv[1:2] == ["ride"]:
         bench_ride()

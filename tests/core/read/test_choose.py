@@ -1,5 +1,7 @@
 """The least uncertain is used; the rest is judged against it."""
 
+import math
+
 import numpy as np
 import pytest
 
@@ -8,7 +10,7 @@ from limpet.evidence.model import Instrument, Instruments
 from limpet.figures.methods import side_by_side
 from limpet.quantity import Quantity
 from limpet.read.accuracy import accuracy
-from limpet.read.choose import least_uncertain
+from limpet.read.choose import least_uncertain, widened
 from limpet.read.line import Estimate, Line
 from limpet.tell.disagreements import disagreements
 from limpet.words import METHODS
@@ -60,3 +62,16 @@ def test_an_accuracy_is_the_stated_one_or_an_assumed_one_that_says_so(name):
         )
         assert stated.relative_std == pytest.approx(0.003 / 3**0.5)
         assert not stated.assumed
+
+
+def test_what_is_used_becomes_as_uncertain_as_it_takes_to_hold_what_contradicts_it():
+    used, near, far = FOUND
+    assert widened(used, FOUND[:2]) is used
+    found = widened(used, FOUND)
+    # U = 2u reaches as far as the label lies away, beside its own 3 Wh.
+    assert found.quantity.standard_uncertainty == pytest.approx(math.hypot(3, 200 / 2))
+    assert found.other_std == pytest.approx(math.hypot(used.other_std, 100))
+    assert found.quantity.value == used.quantity.value
+    assert widened(None, FOUND) is None
+    assert widened(near, [near]) is near
+    assert far.quantity.value == 600

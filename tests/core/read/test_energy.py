@@ -6,7 +6,7 @@ import pytest
 from limpet.evidence.model import Conditions, Ending, Entry, Instrument, Instruments
 from limpet.pack import PackSpec, capacity_factor, curve_family, full_energy_wh, ocv_curve
 from limpet.pack.family import GRID
-from limpet.read.line import counted_on
+from limpet.read.line import FILL_STD, counted_on
 from limpet.tell import analyse
 from tests.strategies import PACK, accuracies, range_test
 
@@ -232,3 +232,19 @@ def test_a_disagreement_is_shown_and_explained_never_averaged():
         w.code == "energy_methods_disagree" and "The resting volts gives" in w.message
         for w in result.warnings
     )
+
+
+def test_what_a_counter_missed_is_as_unsure_in_energy_as_in_charge():
+    """The counter was last read after twenty of thirty kilometres: the third that is filled in keeps its share."""
+    result = analyse(
+        range_test(
+            entry(0, "start", trip_m=0.0, charge_ah=0.0, voltage_load_v=52.0),
+            entry(2400, trip_m=20_000.0, charge_ah=6.0, voltage_load_v=50.0),
+            entry(3600, "end", trip_m=30_000.0, voltage_load_v=48.0),
+            instruments=accuracies(charge=0.1, voltage=0.1, trip=0.1),
+        )
+    )
+    found = method(result, "charge_counter").quantity
+    assert found.value == pytest.approx(6 * 51 + 3 * 49, rel=0.02)
+    # A third of it by distance, which is known to FILL_STD of itself and no better.
+    assert found.relative >= 0.95 * FILL_STD / 3

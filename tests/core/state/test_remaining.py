@@ -1,12 +1,13 @@
 """How far a reading of the pack may be off: what has not settled, what one instrument repeats."""
 
 import math
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
 
 from limpet.read.readings import Reading
-from limpet.state.remaining import WORTH, gauge_share, gauge_std, less_worth, unsettled
+from limpet.state.remaining import WORTH, _of_all, gauge_share, gauge_std, less_worth, unsettled
 
 
 def rest(settled_s):
@@ -48,3 +49,29 @@ def test_a_step_is_read_a_quarter_under_its_upper_end():
     assert gauge_std(fine, 100.0) < gauge_std(bar, 5.0)
     assert gauge_std(bar, 5.0, learned=True) < gauge_std(bar, 5.0)
     assert np.isclose(gauge_std(bar, 5.0), math.hypot(0.035, 0.35 / 5))
+
+
+def seen_at(time_s, value):
+    return Reading(kind="gauge", time_s=time_s, value=value, step=1.0, source="entries")
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "steps", "watches_all"),
+    [
+        # A fresh pack and the gauge is at the top again: it watches the one in use.
+        (2.0, 5.0, 5.0, False),
+        # A display jitters by a few per cent: that is no fresh pack.
+        (60.0, 62.0, 100.0, True),
+        (60.0, 75.0, 100.0, False),
+        # Hardly used: nothing could have risen.
+        (95.0, 96.0, 100.0, False),
+    ],
+)
+def test_one_gauge_for_all_packs_does_not_rise_where_a_fresh_one_is_put_in(
+    before, after, steps, watches_all
+):
+    ride = SimpleNamespace(packs=((0.0, 3600.0), (3600.0, 7200.0)))
+    gauges = [seen_at(3000.0, before), seen_at(3600.0, after)]
+    assert _of_all(ride, gauges, steps) is watches_all
+    # What was read before the swap alone says nothing.
+    assert _of_all(ride, gauges[:1], steps) is False
