@@ -31,7 +31,7 @@ from limpet.state.remaining import SHOWN_STD
 from limpet.state.uncertain_inputs import CAME_OF_SHOWN, JUST_CHARGED_STD, LEAST_UNSAID
 from limpet.uncertain.normal import normal_quantile
 from limpet.under_way import WayAhead, advise
-from limpet.under_way.table import FollowTable
+from limpet.under_way.offline_table import FollowTable
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/roadside/start-values.json"
 RIDES = FILE.with_name("start-rides.json")

@@ -108,7 +108,7 @@ class StepOut(Schema):
 
 
 class FollowTableOut(Schema):
-    """The table for a device: `limpet.under_way.table` says what its numbers are."""
+    """The table for a device: `limpet.under_way.offline_table` says what its numbers are."""
 
     follow_table: Literal[2]
     at_s: float

@@ -29,7 +29,7 @@ from limpet.planning.wagers import Standing
 from limpet.road import VehicleKind
 from limpet.road.kinds import SpeedPolicy
 from limpet.trip import MOST_LEGS
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from server.kit.schemas import RouteLeg
 from server.logbook.schemas import StartCharge
 from server.results.schemas import ConsumptionOut, PooledStepOut

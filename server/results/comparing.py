@@ -13,7 +13,7 @@ from django.db.models import QuerySet
 from pydantic import ValidationError
 
 from limpet.assumptions import as_assumed
-from limpet.judge import Comparison, Question, Seen, compare, seen_from_json
+from limpet.judge import Comparand, Comparison, Question, comparand_from_json, compare
 from limpet.judge.along import Way, way_from_json
 from limpet.judge.offers import MOST_TESTS, Offer, offers
 from limpet.judge.terms import MOST_TRIPS, Terms, TripAsked, terms_of
@@ -68,7 +68,7 @@ def compared(
     return answer, terms, tests
 
 
-def _others(owner: User, tests: Sequence[RangeTest]) -> list[Seen]:
+def _others(owner: User, tests: Sequence[RangeTest]) -> list[Comparand]:
     """Further tests of the same vehicles, oldest first."""
     names = {test.vehicle_name for test in tests if test.vehicle_name}
     alike = RangeTest.objects.owned_by(owner).filter(vehicle_name__in=names)
@@ -95,7 +95,7 @@ def offered(owner: User, question: Question) -> tuple[Offer, ...]:
     return _offered.of((question, tuple(keys), computed, assumed), made)
 
 
-def newest_seen(tests: QuerySet[RangeTest], most: int) -> list[Seen]:
+def newest_seen(tests: QuerySet[RangeTest], most: int) -> list[Comparand]:
     """What comparing asks of the newest of some tests that have ended, oldest first."""
     return seen_of_each(_newest(tests, most))
 
@@ -118,7 +118,7 @@ def _trips(owner: User) -> list[TripAsked]:
     ][:MOST_TRIPS]
 
 
-def seen_of_each(keys: Sequence[str]) -> list[Seen]:
+def seen_of_each(keys: Sequence[str]) -> list[Comparand]:
     """What comparing asks of some tests, in their order; those that were not computed yet are left out."""
     rows = TestResult.objects.filter(test__in=[UUID(key) for key in keys]).values_list(
         "test_id", "seen"
@@ -128,7 +128,7 @@ def seen_of_each(keys: Sequence[str]) -> list[Seen]:
     return [seen for seen in read if seen is not None]
 
 
-def _seen(test: RangeTest) -> Seen | None:
+def _seen(test: RangeTest) -> Comparand | None:
     """What comparing asks of a test, computed first where it was not; None where it came to nothing."""
     kept = services.current(test)
     seen = _read(kept.seen, str(test.pk))
@@ -143,9 +143,9 @@ def _way(kept: TestResult) -> Way | None:
         return None
 
 
-def _read(kept: object, key: str) -> Seen | None:
+def _read(kept: object, key: str) -> Comparand | None:
     try:
-        return seen_from_json(unwrapped(kept), key)
+        return comparand_from_json(unwrapped(kept), key)
     except ValidationError:
         logger.info("what is kept of test %s tells nothing to compare", key)
         return None

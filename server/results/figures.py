@@ -11,7 +11,7 @@ from limpet.evidence.model import RangeTest
 from limpet.figures.strip import Strip, Tide, sagging, strip_of
 from limpet.figures.traces import path_of
 from limpet.history import Facts, facts_of
-from limpet.judge import seen_of
+from limpet.judge import comparand_of
 from limpet.state.priors import NOTHING, Priors
 from limpet.tell import Result, analyse
 from server.wire.stored import wrapped
@@ -54,7 +54,7 @@ def columns_of(evidence: RangeTest, result: Result) -> dict[str, Any]:
     path = path_of(evidence.samples, result.distance_line)
     per_km = result.consumption.wh_per_km if result.consumption else None
     reach = result.range_to_cutoff
-    seen = seen_of(evidence, result, "")
+    seen = comparand_of(evidence, result, "")
     return {
         "wh_per_km": per_km.value if per_km else None,
         "wh_per_km_std": per_km.standard_uncertainty if per_km else None,

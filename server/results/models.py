@@ -49,7 +49,7 @@ class TestResult(Tried):
     detail = models.JSONField(null=True)
     #: What the test teaches of its vehicle and its pack (`limpet.history.facts`).
     facts = models.JSONField(null=True)
-    #: What comparing asks of it (`limpet.judge.seen`).
+    #: What comparing asks of it (`limpet.judge.comparand`).
     seen = models.JSONField(null=True)
     #: Its way with what it took (`limpet.judge.along`), apart: only a pair of tests asks for it.
     way = models.JSONField(null=True)

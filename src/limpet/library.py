@@ -180,14 +180,14 @@ def compare(
     limpet.errors.LimpetError
         When a side is empty, or a bundle cannot be read.
     """
+    from limpet.judge.comparand import comparand_of
     from limpet.judge.compare import compare as answer
-    from limpet.judge.seen import seen_of
 
     if not first or not second:
         raise LimpetError("compare: give at least one test for each side")
     with Assumptions.of(assumptions or {}).hold():
         tests = _tests([*first, *second])
-        seen = [seen_of(test, _analyse(test), f"bundle {k}") for k, test in enumerate(tests)]
+        seen = [comparand_of(test, _analyse(test), f"bundle {k}") for k, test in enumerate(tests)]
         return answer(seen[: len(first)], seen[len(first) :], question)
 
 

@@ -12,10 +12,10 @@ from limpet.evidence.model import RangeTest
 from limpet.history import facts_of
 from limpet.history.dated import Dated
 from limpet.history.packlife import pack_life
-from limpet.judge import compare, seen_of
+from limpet.judge import comparand_of, compare
+from limpet.judge.comparand import Comparand, Figure
 from limpet.judge.ranges import ranges_at_first
 from limpet.judge.seasons import seasons
-from limpet.judge.seen import Figure, Seen
 from limpet.judge.tidetable import tide_table
 from limpet.tell import analyse
 from tests.trips import trip
@@ -33,7 +33,7 @@ def bench_judgements(
     rides = [logged(100_000, 4.0), logged(100_000, 4.0)]
     results = [analyse(ride) for ride in rides]
     two = [
-        seen_of(ride, result, str(k))
+        comparand_of(ride, result, str(k))
         for k, (ride, result) in enumerate(zip(rides, results, strict=True))
     ]
     line(
@@ -61,7 +61,7 @@ def bench_judgements(
     line("Tide table of 5 × 5 × 3", best_of(lambda: tide_table(trip())), "1 s")
 
 
-def _in_its_weather(test: Seen, number: int) -> Seen:
+def _in_its_weather(test: Comparand, number: int) -> Comparand:
     rng = np.random.default_rng(number)
     temp, metres = float(rng.uniform(-5, 28)), 30_000 * float(rng.normal(1, 0.04))
     ridden = replace(test.ridden, temp_c=temp, speed_mps=float(rng.choice([5.0, 5.5, 9.0])))

@@ -24,7 +24,7 @@ from limpet.evidence.model import (
     TestSheet,
     VehicleSpec,
 )
-from limpet.judge import Comparison, Seen, compare, seen_of
+from limpet.judge import Comparand, Comparison, comparand_of, compare
 from limpet.pack.spec import PackSpec
 from limpet.tell import analyse
 
@@ -171,8 +171,8 @@ def bundle(
 class Posed:
     """A comparison with its truth: how much more the second takes on the first's day [log]."""
 
-    first: tuple[Seen, ...]
-    second: tuple[Seen, ...]
+    first: tuple[Comparand, ...]
+    second: tuple[Comparand, ...]
     truth: float
     one_course: bool
 
@@ -222,7 +222,7 @@ def posed(number: int, difference: float, runs: int = 1) -> Posed:
         other = replace(other, name="Other", energy_gain=1 + rng.uniform(-0.015, 0.015))
     km = rng.uniform(8, 18)
     begun = datetime(2026, 5, 14, 9, tzinfo=UTC)
-    sides: tuple[list[Seen], list[Seen]] = ([], [])
+    sides: tuple[list[Comparand], list[Comparand]] = ([], [])
     first_day = None
     # A B B A.
     order = [side for turn in range(runs) for side in ((0, 1) if turn % 2 == 0 else (1, 0))]
@@ -232,7 +232,7 @@ def posed(number: int, difference: float, runs: int = 1) -> Posed:
         if side == 0 and first_day is None:
             first_day = ridden
         test = bundle(machine, ridden, tool, rng, km, begun + timedelta(hours=2 * place))
-        sides[side].append(seen_of(test, analyse(test), f"{number}-{place}"))
+        sides[side].append(comparand_of(test, analyse(test), f"{number}-{place}"))
     assert first_day is not None
     calm = np.random.default_rng(1)
     still = replace(first_day, style=1.0)

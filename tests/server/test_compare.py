@@ -9,7 +9,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from icalendar import Calendar
 
-from limpet.judge import compare, seen_of
+from limpet.judge import comparand_of, compare
 from limpet.judge.terms import terms_of
 from limpet.tell import analyse
 from server.logbook.models import RangeTest
@@ -46,7 +46,7 @@ def test_the_page_is_told_what_the_core_says(ines, two):
     seen = []
     for test_id in two:
         evidence = core_test(RangeTest.objects.get(pk=test_id))
-        seen.append(seen_of(evidence, analyse(evidence), test_id))
+        seen.append(comparand_of(evidence, analyse(evidence), test_id))
     found = compare(seen[:1], seen[1:])
     assert answer["verdict"] == found.verdict
     assert answer["quantity"] == "wh_per_km"
@@ -221,7 +221,7 @@ def test_earlier_rides_of_the_vehicle_teach_how_its_runs_differ(ines, kit):
     assert "compare_single_learned" in [notice["code"] for notice in told["warnings"]]
     # They went alike: the next ride differs by less than is assumed of one that was never ridden before.
     evidence = [core_test(RangeTest.objects.get(pk=test_id)) for test_id in ids]
-    seen = [seen_of(test, analyse(test), key) for test, key in zip(evidence, ids, strict=True)]
+    seen = [comparand_of(test, analyse(test), key) for test, key in zip(evidence, ids, strict=True)]
     assumed, taught = terms_of(seen[:1], seen[1:]).first, told["terms"]["first"]
     assert taught["floor_m"] / taught["range_m"] > 1.02 * assumed.floor_m / assumed.range_m
 

@@ -20,7 +20,7 @@ from limpet.cli.shared import (
 from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
-from limpet.judge import Comparison, Question, Seen, compare, seen_of
+from limpet.judge import Comparand, Comparison, Question, comparand_of, compare
 from limpet.judge.terms import Terms, terms_of
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit
@@ -83,9 +83,9 @@ def run(arguments: list[str]) -> int:
     return guarded(work)
 
 
-def _seen(tests: Sequence[tuple[RangeTest, str]]) -> list[Seen]:
+def _seen(tests: Sequence[tuple[RangeTest, str]]) -> list[Comparand]:
     """Tests with the keys that they go by, as comparisons see them."""
-    return [seen_of(test, analyse(test), key) for test, key in tests]
+    return [comparand_of(test, analyse(test), key) for test, key in tests]
 
 
 def report(answer: Comparison, units: ReaderUnits) -> str:

@@ -33,7 +33,7 @@ from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD
 from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km, tyre_factors
 from limpet.trip import Trip
 from limpet.uncertain.hypercube import latin_hypercube
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.uncertain.normal import normal_quantile
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 

@@ -33,7 +33,7 @@ from limpet.pack import (
 from limpet.pack.usable import PEUKERT, PEUKERT_STD
 from limpet.road import SURFACE_FACTOR, Route
 from limpet.trip import Known, Trip
-from limpet.uncertain.inputs import Input, Shape
+from limpet.uncertain.input import Input, Shape
 from limpet.words import named_tests
 
 #: u of how a speed scatters about its average, relative (assumption).

@@ -25,7 +25,7 @@ from limpet.pack import Curves, curve_family, cut_charge, voltage_limits
 from limpet.road import Route
 from limpet.road.load import along_and_up, pack_power_w, wheel_power_w
 from limpet.trip import Trip
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 FloatArray = NDArray[np.float64]

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.model import RangeTest
-from limpet.read.heights import noted_climb_m
+from limpet.read.height_difference import noted_climb_m
 from limpet.read.line import Line
 from limpet.read.window import RideWindow
 from limpet.road.heights import HYSTERESIS_BAROMETRIC_M, HYSTERESIS_GPS_M, ascent_m, smoothed

@@ -11,10 +11,10 @@ from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.quantity import Quantity
 from limpet.read.evidence import Evidence
-from limpet.read.heights import UNKNOWN_END_M, Heights, climb_wh
+from limpet.read.height_difference import UNKNOWN_END_M, Heights, climb_wh
 from limpet.read.line import Estimate
 from limpet.state.remaining import Remaining
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 
 FloatArray = NDArray[np.float64]
 

@@ -7,7 +7,7 @@ from limpet.figures.findings import Findings
 from limpet.figures.headline import Headline
 from limpet.figures.parts import AtReference, PackResult
 from limpet.quantity import Quantity
-from limpet.read.sheet import packs_together
+from limpet.read.stated import packs_together
 
 
 def pack_figures(found: Findings, headline: Headline) -> PackResult:

@@ -9,7 +9,9 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from limpet.errors import BundleError, Fault
-from limpet.files.checks import (
+from limpet.files.csv_table import Table
+from limpet.files.mapping import ColumnMapping
+from limpet.files.table_checks import (
     MOST_CELL,
     NOT_KNOWN,
     capped,
@@ -19,8 +21,6 @@ from limpet.files.checks import (
     number_fault,
     tidy,
 )
-from limpet.files.mapping import ColumnMapping
-from limpet.files.table import Table
 
 
 def read_cells(file: str, content: str, delimiter: str, mapping: ColumnMapping) -> Table:

@@ -9,11 +9,11 @@ from __future__ import annotations
 
 from limpet.errors import BundleError, Fault
 from limpet.files.cells import read_cells
-from limpet.files.checks import check_header
+from limpet.files.csv_table import Table
 from limpet.files.dialect import dialect_of, text_of
 from limpet.files.mapping import ColumnMapping
 from limpet.files.plain import read_plain
-from limpet.files.table import Table
+from limpet.files.table_checks import check_header
 
 
 def read_table(file: str, data: bytes, mapping: ColumnMapping, *, most_rows: int) -> Table:

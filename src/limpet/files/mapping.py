@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from limpet.evidence.columns import Column
-from limpet.files.table import Table
+from limpet.files.csv_table import Table
 from limpet.units import factor_and_zero
 
 

@@ -6,10 +6,10 @@ import io
 
 import numpy as np
 
-from limpet.files.checks import is_begun, note_semicolons, tidy
+from limpet.files.csv_table import Table
 from limpet.files.dialect import Dialect
 from limpet.files.mapping import ColumnMapping
-from limpet.files.table import Table
+from limpet.files.table_checks import is_begun, note_semicolons, tidy
 
 
 def read_plain(file: str, data: bytes, dialect: Dialect, mapping: ColumnMapping) -> Table | None:

@@ -17,11 +17,11 @@ from limpet.evidence.columns import (
     Column,
 )
 from limpet.evidence.model import ENTRY_KINDS, Entry, EntryKind
-from limpet.files.checks import MOST_FAULTS
+from limpet.files.csv_table import Table
 from limpet.files.csvfile import read_table
 from limpet.files.mapping import ColumnMapping
 from limpet.files.shielded import unshielded, unshielded_frame
-from limpet.files.table import Table
+from limpet.files.table_checks import MOST_FAULTS
 from limpet.notices import Notice
 from limpet.pack import PackSpec
 from limpet.units import METRES_PER_MILE

@@ -3,7 +3,7 @@
 from limpet.history.facts import Facts, facts_from_json, facts_of, pack_key, pack_key_of
 from limpet.history.inform import informed
 from limpet.history.learn import learn, learn_for, learn_from, learn_trip, learn_under_way
-from limpet.history.road import RoadFound, road_of
+from limpet.history.road_fit import RoadFound, road_of
 
 __all__ = [
     "Facts",

@@ -16,7 +16,7 @@ from limpet.figures.parts import MethodResult
 from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
 from limpet.read.moving import driving_hours
-from limpet.read.sheet import pack_temp_c
+from limpet.read.stated import pack_temp_c
 from limpet.road import Surface
 from limpet.state.remaining import SHOWN_STD
 from limpet.tell import Result

@@ -11,7 +11,7 @@ import numpy as np
 
 from limpet.assumptions import GAUGE_BEND, LABEL, RETAINED, RUN_TO_RUN, InstrumentName
 from limpet.evidence.model import RangeTest
-from limpet.history.carry import carried
+from limpet.history.alike import carried
 from limpet.history.facts import (
     Facts,
     Spread,
@@ -22,7 +22,7 @@ from limpet.history.facts import (
 )
 from limpet.history.gauge import pooled_gauge
 from limpet.history.pool import pooled
-from limpet.history.road import road_of
+from limpet.history.road_fit import road_of
 from limpet.read.accuracy import accuracy
 from limpet.road import VehicleKind
 from limpet.state.priors import NOTHING, Learned, Priors, Rides

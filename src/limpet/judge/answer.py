@@ -6,9 +6,9 @@ from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
 from limpet.judge.along import Arising
+from limpet.judge.comparand import Name
 from limpet.judge.day import Factor
 from limpet.judge.pairs import Pair
-from limpet.judge.seen import Name
 from limpet.judge.spread import By
 from limpet.notices import Notice
 from limpet.quantity import Quantity

@@ -10,14 +10,13 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.judge import told
+from limpet.judge import log_figures
 from limpet.judge.along import arising
 from limpet.judge.answer import Change, Comparison, Question, Side, Verdict
-from limpet.judge.carry import Carried, carried
+from limpet.judge.carrying import Carried, carried
+from limpet.judge.comparand import Comparand, Name
 from limpet.judge.day import FACTORS, Factor
 from limpet.judge.pairs import pairs_of
-from limpet.judge.said import beside_the_question, reasons_of, warnings_of
-from limpet.judge.seen import Name, Seen
 from limpet.judge.spread import (
     POWER_SCORE,
     Spread,
@@ -25,6 +24,7 @@ from limpet.judge.spread import (
     learned_spread,
     spread_of,
 )
+from limpet.judge.summary import beside_the_question, reasons_of, warnings_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.uncertain.scatter import Scatter
@@ -48,11 +48,11 @@ ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
 
 
 def compare(
-    first: Sequence[Seen],
-    second: Sequence[Seen],
+    first: Sequence[Comparand],
+    second: Sequence[Comparand],
     question: Question | None = None,
     wanted: float = WANTED,
-    others: Sequence[Seen] = (),
+    others: Sequence[Comparand] = (),
 ) -> Comparison:
     """Judge two tests, or two groups of repeated tests.
 
@@ -103,25 +103,27 @@ def compare(
     alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished), known)
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
-    relative = told.relative(spread.value, se, t)
+    relative = log_figures.relative(spread.value, se, t)
     single = len(first) == len(second) == 1
     answer = Comparison(
         verdict=verdict,
         question=asked,
         quantity=quantity,
-        unit=told.UNITS[quantity],
-        difference=relative.scaled(base, told.UNITS[quantity]),
+        unit=log_figures.UNITS[quantity],
+        difference=relative.scaled(base, log_figures.UNITS[quantity]),
         relative_difference=relative,
         as_found=Quantity.from_draws(
-            np.expm1(found) * base, told.UNITS[quantity], float(np.expm1(found.mean())) * base
+            np.expm1(found) * base,
+            log_figures.UNITS[quantity],
+            float(np.expm1(found.mean())) * base,
         ),
         corrections=(
-            *_changes("first", ones, told.UNITS[quantity]),
-            *_changes("second", twos, told.UNITS[quantity]),
+            *_changes("first", ones, log_figures.UNITS[quantity]),
+            *_changes("second", twos, log_figures.UNITS[quantity]),
         ),
         runs=(
-            *(told.run_of(one, "first") for one in ones),
-            *(told.run_of(two, "second") for two in twos),
+            *(log_figures.run_of(one, "first") for one in ones),
+            *(log_figures.run_of(two, "second") for two in twos),
         ),
         smallest_seen=expm1(spread.reach()),
         wanted=wished,
@@ -142,7 +144,9 @@ def compare(
     )
 
 
-def _refused(first: Sequence[Seen], second: Sequence[Seen], asked: Question) -> Notice | None:
+def _refused(
+    first: Sequence[Comparand], second: Sequence[Comparand], asked: Question
+) -> Notice | None:
     """Why nothing can be said."""
     if not first or not second:
         return Notice("compare_too_few")
@@ -163,7 +167,7 @@ def _refused(first: Sequence[Seen], second: Sequence[Seen], asked: Question) -> 
     return None
 
 
-def _question(one: Seen, two: Seen) -> Question:
+def _question(one: Comparand, two: Comparand) -> Question:
     """What two tests differ in on purpose, as far as their sheets say."""
     if one.vehicle != two.vehicle or one.kind != two.kind:
         return "vehicle"
@@ -174,7 +178,9 @@ def _question(one: Seen, two: Seen) -> Question:
     return "repeat"
 
 
-def _quantities(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) -> list[Name]:
+def _quantities(
+    asked: Question, first: Sequence[Comparand], second: Sequence[Comparand]
+) -> list[Name]:
     """The figures that all tests have and that answer the question."""
     everyone = (*first, *second)
     names = ANSWERED_IN.get(asked, ("wh_per_km", "range_to_cutoff"))
@@ -185,13 +191,13 @@ def _quantities(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) 
     return there[:1] if asked == "pack" else there
 
 
-def _lacking(asked: Question, first: Sequence[Seen], second: Sequence[Seen]) -> Seen:
+def _lacking(asked: Question, first: Sequence[Comparand], second: Sequence[Comparand]) -> Comparand:
     """The test for whose sake nothing can be compared: it tells least of what the question asks for."""
     names = ANSWERED_IN.get(asked, ("wh_per_km", "range_to_cutoff"))
     return min((*second, *first), key=lambda test: sum(_tells(test, name) for name in names))
 
 
-def _tells(test: Seen, name: Name) -> bool:
+def _tells(test: Comparand, name: Name) -> bool:
     figure = test.figures.get(name)
     return figure is not None and figure.value > 0
 

@@ -21,8 +21,8 @@ from limpet.assumptions import (
 )
 from limpet.carry.road import road_wh_per_km
 from limpet.carry.start_values import START_VALUES
-from limpet.judge.drawn import score
-from limpet.judge.seen import Ridden, Seen
+from limpet.judge.comparand import Comparand, Ridden
+from limpet.judge.named_errors import score
 from limpet.pack.chemistry import capacity_factors
 from limpet.road import SURFACE_FACTOR, air_density
 from limpet.road.load import air_force_n
@@ -83,7 +83,7 @@ class Day:
     legs_w: FloatArray
 
 
-def body_of(test: Seen) -> Body:
+def body_of(test: Comparand) -> Body:
     """A vehicle's road load; of one vehicle the same draws whatever test it is asked for."""
     start = START_VALUES[test.kind]
     who = test.vehicle or test.kind
@@ -102,7 +102,7 @@ def body_of(test: Seen) -> Body:
     )
 
 
-def day_of(test: Seen, like: Seen) -> Day:
+def day_of(test: Comparand, like: Comparand) -> Day:
     """The day of a test; what it does not say is as it was in another, as far as that says it.
 
     Parameters
@@ -263,6 +263,6 @@ def one_by_one(day: Day, of: Day, factors: Sequence[Factor]) -> Day:
     return Day(**rows)
 
 
-def pack_factor(test: Seen, day: Day) -> FloatArray:
+def pack_factor(test: Comparand, day: Day) -> FloatArray:
     """What the cold leaves of a pack's energy [-], shape (J,)."""
     return capacity_factors(test.chemistry, day.temp_c)

@@ -8,9 +8,9 @@ from itertools import combinations
 from typing import Final
 
 from limpet.judge.answer import Question
+from limpet.judge.comparand import Comparand
 from limpet.judge.compare import MOST_RUNS, compare
-from limpet.judge.drawn import few_draws_of_many
-from limpet.judge.seen import Seen
+from limpet.judge.named_errors import few_draws_of_many
 
 #: Tests that are looked at, the latest; pairs of groups that are tried; and offers that are made.
 MOST_TESTS, MOST_TRIED, MOST_OFFERS = 60, 40, 5
@@ -29,7 +29,7 @@ class Offer:
     smallest_seen: float
 
 
-def offers(tests: Sequence[Seen], question: Question) -> tuple[Offer, ...]:
+def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
     """Pairs of groups that can answer a question, those that would show least first.
 
     Parameters
@@ -43,8 +43,8 @@ def offers(tests: Sequence[Seen], question: Question) -> tuple[Offer, ...]:
     against each other by `compare` itself, so that an offer promises what the comparison then says.
     """
     latest = list(tests)[-MOST_TESTS:]
-    told: Callable[[Seen], str | None] = _TOLD.get(question, lambda test: None)
-    groups: dict[tuple[str, ...], list[Seen]] = {}
+    told: Callable[[Comparand], str | None] = _TOLD.get(question, lambda test: None)
+    groups: dict[tuple[str, ...], list[Comparand]] = {}
     for test in latest:
         name = told(test)
         if name is not None and (test.ridden.legs_known or question == "pedalling"):
@@ -86,7 +86,7 @@ def _stepped(value: float | None, least: float, unit: str, factor: float = 1.0) 
 
 
 #: What tells two tests apart, by question.
-_TOLD: Final[dict[Question, Callable[[Seen], str | None]]] = {
+_TOLD: Final[dict[Question, Callable[[Comparand], str | None]]] = {
     "vehicle": lambda test: test.vehicle,
     "pack": lambda test: test.pack_name,
     "surface": lambda test: test.ridden.surface,
@@ -99,7 +99,7 @@ _TOLD: Final[dict[Question, Callable[[Seen], str | None]]] = {
 }
 
 
-def _rest(test: Seen, question: Question) -> tuple[str, ...]:
+def _rest(test: Comparand, question: Question) -> tuple[str, ...]:
     """The kit that is to be the same on both sides."""
     vehicle = "" if question == "vehicle" else test.vehicle or test.key
     # Consumption tells of a vehicle whatever the pack; of a pack only on one vehicle.

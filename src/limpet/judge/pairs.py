@@ -7,8 +7,8 @@ from typing import Any, Literal
 
 import numpy as np
 
+from limpet.judge.comparand import Comparand
 from limpet.judge.places import Place
-from limpet.judge.seen import Seen
 
 #: Pairs that are told at most, and how far two entries of one distance may be apart, of it [-] and [m].
 MOST_PAIRS = 100
@@ -44,7 +44,7 @@ class Pair:
         return asdict(self)
 
 
-def pairs_of(one: Seen, two: Seen) -> tuple[Pair, ...]:
+def pairs_of(one: Comparand, two: Comparand) -> tuple[Pair, ...]:
     """Places that both rides passed, along the way: by their names, else by laps, else by distance."""
     for by in ("place", "lap", "distance"):
         found = _by(by, one, two)
@@ -53,7 +53,7 @@ def pairs_of(one: Seen, two: Seen) -> tuple[Pair, ...]:
     return ()
 
 
-def _by(by: By, one: Seen, two: Seen) -> list[Pair]:
+def _by(by: By, one: Comparand, two: Comparand) -> list[Pair]:
     if by == "distance":
         return _near(one, two)
     first, second = _named(by, one.places), _named(by, two.places)
@@ -76,7 +76,7 @@ def _named(by: By, places: tuple[Place, ...]) -> dict[tuple[str, int], Place]:
     return found
 
 
-def _near(one: Seen, two: Seen) -> list[Pair]:
+def _near(one: Comparand, two: Comparand) -> list[Pair]:
     """Entries about as far along."""
     if not two.places:
         return []

@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from math import exp, hypot
 
 from limpet.assumptions import RUN_CARRIED
-from limpet.judge.carry import carried, measured
-from limpet.judge.drawn import few_draws_of_many
-from limpet.judge.seen import Seen
+from limpet.judge.carrying import carried, measured
+from limpet.judge.comparand import Comparand
+from limpet.judge.named_errors import few_draws_of_many
 
 
-def ranges_at_first(tests: Sequence[Seen]) -> dict[str, tuple[float, float]]:
+def ranges_at_first(tests: Sequence[Comparand]) -> dict[str, tuple[float, float]]:
     """Range to cut-off of each test as the first of them was ridden [m], with u, by the tests' keys.
 
     Parameters

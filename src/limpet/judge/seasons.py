@@ -13,12 +13,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.judge.answer import Run
-from limpet.judge.carry import Carried, Memo, carried
+from limpet.judge.carrying import Carried, Memo, carried
+from limpet.judge.comparand import Comparand, Name
 from limpet.judge.day import Day, Factor, body_of, day_of, pack_factor, wh_per_km, with_factors
-from limpet.judge.drawn import few_draws_of_many, score
-from limpet.judge.seen import Name, Seen
+from limpet.judge.log_figures import UNITS, relative, run_of
+from limpet.judge.named_errors import few_draws_of_many, score
 from limpet.judge.spread import POWER_SCORE, assumed_spread
-from limpet.judge.told import UNITS, relative, run_of
 from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.uncertain.student import student_quantile
@@ -109,7 +109,7 @@ class Seasons:
     warnings: tuple[Notice, ...]
 
 
-def seasons(tests: Sequence[Seen]) -> Seasons:
+def seasons(tests: Sequence[Comparand]) -> Seasons:
     """Range and consumption of one vehicle against the temperature of the air.
 
     Parameters
@@ -127,7 +127,7 @@ def seasons(tests: Sequence[Seen]) -> Seasons:
         return _seasons(tests)
 
 
-def _seasons(tests: Sequence[Seen]) -> Seasons:
+def _seasons(tests: Sequence[Comparand]) -> Seasons:
     latest = list(tests)[-MOST_TESTS:]
     told = [
         test
@@ -165,12 +165,12 @@ def _seasons(tests: Sequence[Seen]) -> Seasons:
     )
 
 
-def _with(tests: Sequence[Seen], quantity: Name) -> list[Seen]:
+def _with(tests: Sequence[Comparand], quantity: Name) -> list[Comparand]:
     found = ((test, test.figures.get(quantity)) for test in tests)
     return [test for test, figure in found if figure is not None and figure.value > 0]
 
 
-def _of_one_pack(tests: Sequence[Seen]) -> list[Seen]:
+def _of_one_pack(tests: Sequence[Comparand]) -> list[Comparand]:
     """Tests with the pack that most were ridden with: how far another goes is no season."""
     if not tests:
         return []
@@ -178,7 +178,7 @@ def _of_one_pack(tests: Sequence[Seen]) -> list[Seen]:
     return [test for test in tests if test.pack == usual]
 
 
-def _groups(tests: Sequence[Seen]) -> list[list[Seen]]:
+def _groups(tests: Sequence[Comparand]) -> list[list[Comparand]]:
     """Tests of about one speed each, slowest first; within a group in the order of the tests."""
     order = sorted(range(len(tests)), key=lambda k: tests[k].ridden.speed_mps or 0.0)
     groups: list[list[int]] = []
@@ -191,16 +191,16 @@ def _groups(tests: Sequence[Seen]) -> list[list[Seen]]:
     return [[tests[k] for k in sorted(group)] for group in groups]
 
 
-def _mean_mps(tests: Sequence[Seen]) -> float:
+def _mean_mps(tests: Sequence[Comparand]) -> float:
     return float(np.mean([test.ridden.speed_mps or 0.0 for test in tests]))
 
 
-def _aged(tests: Sequence[Seen]) -> bool:
+def _aged(tests: Sequence[Comparand]) -> bool:
     days = [datetime.fromisoformat(test.started_at) for test in tests if test.started_at]
     return len(days) > 1 and (max(days) - min(days)).days > AGED_DAYS
 
 
-def _leads(group: Sequence[Seen]) -> Sequence[Seen]:
+def _leads(group: Sequence[Comparand]) -> Sequence[Comparand]:
     """Tests whose conditions the others may be brought to: each of a few, else one in the middle of them."""
     if len(group) <= FEW_LEADS:
         return group
@@ -323,7 +323,9 @@ def _drawn(line: _Line, cold: FloatArray, quantity: Name) -> tuple[SeasonAt, ...
     return tuple(found)
 
 
-def _parts(first: Seen, quantity: Name, temps_c: FloatArray, line: _Line) -> tuple[PartOf, ...]:
+def _parts(
+    first: Comparand, quantity: Name, temps_c: FloatArray, line: _Line
+) -> tuple[PartOf, ...]:
     """What the models say of each cause, between the coldest and the warmest test, and what is left."""
     cold_c, warm_c = float(temps_c.min()), float(temps_c.max())
     steps = (warm_c - cold_c) / STEP_C

@@ -12,9 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import RUN_CARRIED
-from limpet.judge.carry import Carried, carried
-from limpet.judge.drawn import FEW, draws_of
-from limpet.judge.seen import Seen
+from limpet.judge.carrying import Carried, carried
+from limpet.judge.comparand import Comparand
+from limpet.judge.named_errors import FEW, draws_of
 from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_quantile
 
@@ -38,7 +38,7 @@ def assumed_spread() -> Scatter:
 
 
 def learned_spread(
-    groups: Sequence[Sequence[Seen]], assumed: Scatter | None = None
+    groups: Sequence[Sequence[Comparand]], assumed: Scatter | None = None
 ) -> tuple[Scatter, int]:
     """What is assumed, moved by what other runs of the same vehicle and kind of test show.
 
@@ -70,7 +70,7 @@ def learned_spread(
     return found, runs
 
 
-def comparable(others: Sequence[Seen], sides: Sequence[Seen]) -> list[list[Seen]]:
+def comparable(others: Sequence[Comparand], sides: Sequence[Comparand]) -> list[list[Comparand]]:
     """Other metered runs of the vehicles of a comparison and of its kinds of test, a group of each."""
     taken = {test.key for test in sides}
     kinds = dict.fromkeys((test.vehicle, test.purpose) for test in sides if test.vehicle)
@@ -84,7 +84,7 @@ def comparable(others: Sequence[Seen], sides: Sequence[Seen]) -> list[list[Seen]
     ]
 
 
-def _tells(test: Seen) -> bool:
+def _tells(test: Comparand) -> bool:
     figure = test.figures.get("wh_per_km")
     return figure is not None and figure.value > 0 and test.ridden.legs_known
 
@@ -190,7 +190,7 @@ def own_variance(*items: Carried) -> float:
     return float(np.mean(found) + (np.mean(changes) if changes else 0.0))
 
 
-def pairs_in_time(first: Sequence[Seen], second: Sequence[Seen]) -> list[tuple[int, int]]:
+def pairs_in_time(first: Sequence[Comparand], second: Sequence[Comparand]) -> list[tuple[int, int]]:
     """Rides that were ridden two by two, one of each side within a day of the other, as places in the sides.
 
     Returns

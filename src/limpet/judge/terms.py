@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
 from limpet.figures.plan_on import PROBABILITY
-from limpet.judge.carry import carried
-from limpet.judge.drawn import DRAWS, FEW, draws_of, score
-from limpet.judge.seen import Seen
+from limpet.judge.carrying import carried
+from limpet.judge.comparand import Comparand
+from limpet.judge.named_errors import DRAWS, FEW, draws_of, score
 from limpet.judge.spread import (
     ASSUMED_RUNS,
     comparable,
@@ -22,7 +22,7 @@ from limpet.judge.spread import (
     own_variance,
     shown_by,
 )
-from limpet.uncertain.bounds import tolerance_factor
+from limpet.uncertain.lower_bound import tolerance_factor
 from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_of
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
@@ -138,11 +138,11 @@ class _Ahead:
 
 
 def terms_of(
-    first: Sequence[Seen],
-    second: Sequence[Seen],
+    first: Sequence[Comparand],
+    second: Sequence[Comparand],
     trips: Sequence[TripAsked] = (),
     *,
-    others: Sequence[Seen] = (),
+    others: Sequence[Comparand] = (),
 ) -> Terms | None:
     """Both sides in a rider's terms; None where a test tells no range.
 
@@ -220,7 +220,7 @@ def _made(trip: TripAsked, first: _Ahead, second: _Ahead) -> TripMade:
     )
 
 
-def _like(test: Seen, trip: TripAsked) -> Seen:
+def _like(test: Comparand, trip: TripAsked) -> Comparand:
     """A test as if it had been the trip."""
     ridden = replace(
         test.ridden,
@@ -232,7 +232,7 @@ def _like(test: Seen, trip: TripAsked) -> Seen:
     return replace(test, key=f"trip {trip.name}", ridden=ridden)
 
 
-def _spread(side: Sequence[Seen], like: Seen, known: Scatter) -> Scatter:
+def _spread(side: Sequence[Comparand], like: Comparand, known: Scatter) -> Scatter:
     """How a side's next ride differs from the mean of its tests: what is known, moved by its own repeats."""
     if len(side) < 2:
         return known
@@ -240,7 +240,7 @@ def _spread(side: Sequence[Seen], like: Seen, known: Scatter) -> Scatter:
     return shown_by(np.array([run.log.mean() for run in runs]), own_variance(*runs), known)
 
 
-def _ahead(side: Sequence[Seen], like: Seen, spread: Scatter) -> _Ahead:
+def _ahead(side: Sequence[Comparand], like: Comparand, spread: Scatter) -> _Ahead:
     """A side's range under conditions."""
     logs = [carried(test, like, "range_to_cutoff", frozenset()).log for test in side]
     return _Ahead(
@@ -251,7 +251,7 @@ def _ahead(side: Sequence[Seen], like: Seen, spread: Scatter) -> _Ahead:
     )
 
 
-def _lap_m(test: Seen) -> float | None:
+def _lap_m(test: Comparand) -> float | None:
     """A lap of a test, by the last one that was counted [m]."""
     for place in reversed(test.places):
         if place.laps is not None and place.laps >= 1:
@@ -259,7 +259,7 @@ def _lap_m(test: Seen) -> float | None:
     return None
 
 
-def _socket_wh_per_km(side: Sequence[Seen], like: Seen) -> float | None:
+def _socket_wh_per_km(side: Sequence[Comparand], like: Comparand) -> float | None:
     """What a kilometre takes at the socket [Wh/km]; None where a test does not know its consumption."""
     if any("wh_per_km" not in test.figures for test in side):
         return None

@@ -8,7 +8,7 @@ from typing import Any
 from limpet.drive.ledger import Ledger
 from limpet.notices import Notice
 from limpet.quantity import Quantity
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 
 #: The slowest that anybody is told to ride [m/s].
 SLOWEST_MPS = 2.0

@@ -2,7 +2,7 @@
 
 from limpet.practice.course import PracticeRide, practice_ride
 from limpet.practice.lessons import COSTS, LESSONS
-from limpet.practice.log import MOST_ENTRIES, PracticeLog
+from limpet.practice.practice_log import MOST_ENTRIES, PracticeLog
 from limpet.practice.review import Review, review
 
 __all__ = [

@@ -8,8 +8,8 @@ from typing import Final
 
 from limpet.evidence.model import Entry
 from limpet.practice.lessons import CostCode
-from limpet.practice.log import PracticeLog
-from limpet.practice.seen import (
+from limpet.practice.practice_log import PracticeLog
+from limpet.practice.quality import (
     SETTLED_S,
     half_of,
     hasty_s,

@@ -10,8 +10,16 @@ import numpy as np
 
 from limpet.evidence.model import Entry
 from limpet.practice.lessons import LessonCode, State
-from limpet.practice.log import PracticeLog
-from limpet.practice.seen import DONE, HASTY_S, half_of, is_mistaken, range_of, readings, settled_v
+from limpet.practice.practice_log import PracticeLog
+from limpet.practice.quality import (
+    DONE,
+    HASTY_S,
+    half_of,
+    is_mistaken,
+    range_of,
+    readings,
+    settled_v,
+)
 from limpet.quantity import Quantity
 
 #: A last bar is noted within so far of where it came on [m].

@@ -9,8 +9,8 @@ from typing import Final
 from limpet.assumptions import RESERVE
 from limpet.practice.costs import Cost, costs_of
 from limpet.practice.learned import Learned, lessons_of
-from limpet.practice.log import PracticeLog
-from limpet.practice.seen import range_of, readings
+from limpet.practice.practice_log import PracticeLog
+from limpet.practice.quality import range_of, readings
 from limpet.quantity import Quantity
 from limpet.under_way import follow
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from limpet.assumptions import CHARGE_RATE_PER_H
 from limpet.evidence.model import Entry, RangeTest
 from limpet.pack import full_energy_wh
-from limpet.read.sheet import packs_together
+from limpet.read.stated import packs_together
 from limpet.read.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 

@@ -12,7 +12,7 @@ from limpet.notices import Notice
 from limpet.read.choose import least_uncertain, widened
 from limpet.read.distance import distance_methods
 from limpet.read.energy import MeteredEnergy, metered_energy
-from limpet.read.heights import Heights, heights_of
+from limpet.read.height_difference import Heights, heights_of
 from limpet.read.line import Estimate
 from limpet.read.moving import driving_hours
 from limpet.read.progress import Progress, progress_of

@@ -12,7 +12,7 @@ from limpet.assumptions import RESISTANCE_OHM_AH
 from limpet.evidence.model import RangeTest
 from limpet.evidence.trapezoid import running
 from limpet.pack import assumed_resistance_ohm
-from limpet.read.sheet import packs_together
+from limpet.read.stated import packs_together
 from limpet.read.window import RideWindow
 
 FloatArray = NDArray[np.float64]

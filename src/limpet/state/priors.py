@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Final
 
 from limpet.quantity import Quantity
 from limpet.road.kinds import Surface
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 
 if TYPE_CHECKING:
     from limpet.trip import RoadFit

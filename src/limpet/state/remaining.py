@@ -20,7 +20,7 @@ from limpet.read.window import RideWindow
 from limpet.state.priors import Priors
 from limpet.state.state_model import Ended, Gauges, Ride, ShownRanges, State, StateModel, Volts
 from limpet.state.uncertain_inputs import metres_of_height, world_inputs
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.uncertain.isotonic import isotonic
 from limpet.uncertain.posterior import Posterior, infer
 

@@ -16,8 +16,8 @@ from limpet.assumptions import InstrumentName
 from limpet.pack import cut_charge, low_charge_factor, peukert_factor
 from limpet.pack.family import CurveFamily, Curves
 from limpet.read.progress import Basis
-from limpet.uncertain.inputs import Input
-from limpet.uncertain.posterior import Seen
+from limpet.uncertain.input import Input
+from limpet.uncertain.posterior import Observation
 
 FloatArray = NDArray[np.float64]
 #: How a pack's part of the ride ended: at its cut-off, by a limit that lies near it, or not at all.
@@ -270,7 +270,7 @@ class StateModel:
         left_wh = left * state.capacity_ah * self.ride.series * (1 - state.lost)
         return np.asarray(left_wh / self.value("consumption", scores))
 
-    def look(self, scores: FloatArray) -> Seen:
+    def look(self, scores: FloatArray) -> Observation:
         """What every reading sees at scores of shape (P, J)."""
         ride, state = self.ride, self.state(scores)
         count = scores.shape[1]
@@ -319,10 +319,10 @@ class StateModel:
                 found.append(_past_end(row, ended)[None])
         if not found:
             nothing = np.zeros((0, count))
-            return Seen(residual=nothing, place=nothing, slope=nothing)
+            return Observation(residual=nothing, place=nothing, slope=nothing)
         residual = np.concatenate(found)
         direct = np.zeros((len(residual) - len(volts.knot), count))
-        return Seen(
+        return Observation(
             residual=softened(residual),
             place=np.concatenate([*places, direct]),
             slope=np.concatenate([*slopes, direct]) * softening(residual),

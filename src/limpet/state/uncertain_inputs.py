@@ -30,13 +30,13 @@ from limpet.pack import (
 from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD, PEUKERT, PEUKERT_STD
 from limpet.read.accuracy import accuracy
 from limpet.read.evidence import Evidence
-from limpet.read.heights import CLIMB_EFFICIENCY
+from limpet.read.height_difference import CLIMB_EFFICIENCY
 from limpet.read.progress import Progress
 from limpet.read.readings import Reading, gauge_steps
-from limpet.read.sheet import mass_kg, pack_temp_c, packs_together
+from limpet.read.stated import mass_kg, pack_temp_c, packs_together
 from limpet.read.window import RideWindow
 from limpet.state.priors import Priors, taught
-from limpet.uncertain.inputs import Input, Shape
+from limpet.uncertain.input import Input, Shape
 from limpet.units import METRES_PER_MILE, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
 #: A capacity factor for the cold is off by this share of what it takes away (assumption).

@@ -17,7 +17,7 @@ from limpet.read.accuracy import accuracy
 from limpet.read.charges import was_charged
 from limpet.read.distance import limp_distance_m
 from limpet.read.evidence import Evidence
-from limpet.read.heights import LEAST_HEIGHT_M, climb_wh
+from limpet.read.height_difference import LEAST_HEIGHT_M, climb_wh
 from limpet.read.line import Estimate
 from limpet.state.priors import Priors
 from limpet.tell import cautions

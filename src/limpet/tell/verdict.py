@@ -16,7 +16,7 @@ from limpet.figures.figures import Figures
 from limpet.notices import Notice
 from limpet.pack.warmth import REFERENCE_TEMP_C
 from limpet.quantity import COVERAGE_FACTOR, SPAN_OF_FIGURE, Quantity
-from limpet.read.sheet import pack_temp_c
+from limpet.read.stated import pack_temp_c
 from limpet.words import METHODS
 
 #: Colder than this a pack's capacity is worth a word [°C] (assumption).

@@ -11,7 +11,7 @@ from limpet.figures.findings import Findings
 from limpet.formulas import FORMULAS
 from limpet.quantity import Quantity
 from limpet.read.line import Estimate
-from limpet.read.sheet import packs_together
+from limpet.read.stated import packs_together
 from limpet.words import METHODS
 
 Figure = Literal[

@@ -15,7 +15,7 @@ FloatArray = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Seen:
+class Observation:
     """What readings see of a model, at scores (P, J); all of shape (n, J).
 
     `residual` is (model − reading)/σ. A reading may see the model through a curve that is steep here
@@ -28,7 +28,7 @@ class Seen:
     slope: FloatArray
 
 
-Look = Callable[[FloatArray], Seen]
+Look = Callable[[FloatArray], Observation]
 
 #: Half a step of the finite differences [standard uncertainties].
 _STEP = 0.05
@@ -187,9 +187,11 @@ def _best_mode(look: Look, before: FloatArray) -> tuple[FloatArray, _Slopes, Flo
 def _as_unsure(look: Look, wider: float) -> Look:
     """The same readings, each so many times as unsure."""
 
-    def seen(scores: FloatArray) -> Seen:
+    def seen(scores: FloatArray) -> Observation:
         found = look(scores)
-        return Seen(residual=found.residual / wider, place=found.place, slope=found.slope / wider)
+        return Observation(
+            residual=found.residual / wider, place=found.place, slope=found.slope / wider
+        )
 
     return seen
 

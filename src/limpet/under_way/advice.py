@@ -12,11 +12,11 @@ from limpet.trip import Trip
 from limpet.under_way.answer import Following
 from limpet.under_way.follow import Riding, riding
 from limpet.under_way.matter import Matter, Standing, known_half, matter_of
+from limpet.under_way.offline_table import FollowTable, bases_of, table_of
 from limpet.under_way.others import Choice, choices_of
 from limpet.under_way.seeing import LEAST_GAIN, narrows_of
 from limpet.under_way.shown_range import shown_left_m
 from limpet.under_way.so_far import so_far
-from limpet.under_way.table import FollowTable, bases_of, table_of
 from limpet.under_way.ways import Onward as OnwardKind
 from limpet.under_way.ways import WayAhead
 

@@ -22,15 +22,15 @@ from limpet.tell import cautions
 from limpet.trip import Trip
 from limpet.under_way.answer import Consumption, Enough, Following, Way
 from limpet.under_way.contradiction import contradiction
-from limpet.under_way.limits import limits_shown
 from limpet.under_way.now import Now, now_of
 from limpet.under_way.onward import Onward, onward_of
+from limpet.under_way.own_limits import limits_shown
 from limpet.under_way.rate import LEAST_M
 from limpet.under_way.reads import reads_of
 from limpet.under_way.so_far import last_record_s, so_far
-from limpet.under_way.steps import step_ahead, step_now
-from limpet.under_way.strip import strip_under_way
+from limpet.under_way.step_down import step_ahead, step_now
 from limpet.under_way.sure import MOST_UNSHOWN, shows_charge
+from limpet.under_way.tideline import strip_under_way
 from limpet.under_way.way_left import way_left
 from limpet.under_way.ways import WayAhead
 from limpet.units import METRES_PER_KM, METRES_PER_MILE

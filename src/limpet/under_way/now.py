@@ -13,14 +13,14 @@ from limpet.figures.findings import Findings, find
 from limpet.history import informed
 from limpet.read.choose import least_uncertain
 from limpet.read.distance import distance_methods
-from limpet.read.heights import UNKNOWN_END_M, climb_wh
+from limpet.read.height_difference import UNKNOWN_END_M, climb_wh
 from limpet.read.line import Line
 from limpet.read.moving import driving_hours
 from limpet.read.window import ride_window
 from limpet.road import Route
 from limpet.state.priors import Learned, Priors
 from limpet.trip import Trip
-from limpet.under_way.course import Course, course_of
+from limpet.under_way.demand import Course, course_of
 from limpet.under_way.rate import LEAST_M, Rate, log_rate, rate_of, unmodelled
 from limpet.under_way.ways import GivenWay, WayAhead, way_of
 from limpet.under_way.weather import ridden_wh, with_weather

@@ -12,7 +12,7 @@ from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import wind_now
 from limpet.figures.climb import climb_of, profile_of
 from limpet.read.line import Line
-from limpet.read.sheet import pack_temp_c
+from limpet.read.stated import pack_temp_c
 from limpet.read.window import RideWindow
 from limpet.road import Leg, Route, Surface, loop
 from limpet.trip import (

@@ -13,7 +13,7 @@ from limpet.evidence.noted import Wind, rain_noted, wind_said, winds_noted
 from limpet.read.line import Line
 from limpet.road import Route
 from limpet.trip import Known
-from limpet.under_way.course import Course, course_of
+from limpet.under_way.demand import Course, course_of
 from limpet.under_way.ways import GivenWay
 
 FloatArray = NDArray[np.float64]

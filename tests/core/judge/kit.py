@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from limpet.judge.comparand import Comparand, Figure, Ridden
 from limpet.judge.places import Place
-from limpet.judge.seen import Figure, Ridden, Seen
 
 RIDDEN = Ridden(
     speed_mps=5.6,
@@ -21,10 +21,12 @@ RIDDEN = Ridden(
 PARTS = (("trip", 0.6), ("energy", 0.35))
 
 
-def seen(key: str, wh_per_km: float = 10.0, *, relative: float = 0.014, **more: object) -> Seen:
+def seen(
+    key: str, wh_per_km: float = 10.0, *, relative: float = 0.014, **more: object
+) -> Comparand:
     """A metered ride of one bicycle on one pack."""
     ridden = {name: more.pop(name) for name in list(more) if hasattr(RIDDEN, name)}
-    found = Seen(
+    found = Comparand(
         key=key,
         title=f"Ride {key}",
         started_at=None,

@@ -15,8 +15,8 @@ from limpet.assumptions import RUN_CARRIED
 from limpet.cli import main
 from limpet.files import write_zip
 from limpet.judge import compare
+from limpet.judge.comparand import Figure
 from limpet.judge.pairs import pairs_of
-from limpet.judge.seen import Figure
 from limpet.readers import METRIC
 from tests.calibration.pairs import judged
 from tests.core.judge.kit import place, seen

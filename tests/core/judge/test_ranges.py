@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from limpet.assumptions import RUN_CARRIED
+from limpet.judge.comparand import Figure
 from limpet.judge.ranges import ranges_at_first
-from limpet.judge.seen import Figure
 from tests.core.judge.kit import seen
 
 

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 import statsmodels.api as sm
 
-from limpet.judge import drawn
+from limpet.judge import named_errors
+from limpet.judge.comparand import Figure
 from limpet.judge.seasons import STEP_C, seasons
-from limpet.judge.seen import Figure
 from limpet.notices import Notice
 from limpet.pack.chemistry import capacity_factor
 from limpet.readers import ReaderUnits
@@ -132,7 +132,7 @@ def test_few_draws_of_many_tests_tell_the_same(monkeypatch):
         for k in range(24)
     ]
     (few,) = of(seasons(many), "range_to_cutoff")
-    monkeypatch.setattr(drawn, "MANY", 1000)
+    monkeypatch.setattr(named_errors, "MANY", 1000)
     (all_draws,) = of(seasons(many), "range_to_cutoff")
     assert few.change.value == pytest.approx(all_draws.change.value, abs=0.003)
     assert few.change.low == pytest.approx(all_draws.change.low, abs=0.006)

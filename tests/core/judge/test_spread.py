@@ -10,8 +10,8 @@ from scipy import stats
 
 from limpet.assumptions import RUN_CARRIED
 from limpet.judge import compare
-from limpet.judge.carry import carried
-from limpet.judge.seen import Figure
+from limpet.judge.carrying import carried
+from limpet.judge.comparand import Figure
 from limpet.judge.spread import (
     ASSUMED_RUNS,
     MOST_LEARNED,

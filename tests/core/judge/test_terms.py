@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from limpet.judge.seen import Figure
+from limpet.judge.comparand import Figure
 from limpet.judge.terms import MOST_TRIPS, TripAsked, terms_of
 from tests.core.judge.kit import place, seen
 

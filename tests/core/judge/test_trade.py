@@ -17,7 +17,7 @@ from limpet.evidence.model import (
     TestSheet,
     VehicleSpec,
 )
-from limpet.judge import compare, seen_of
+from limpet.judge import comparand_of, compare
 from limpet.pack.spec import PackSpec
 from limpet.tell import analyse
 
@@ -53,7 +53,7 @@ def laps(counted, volts, *, lap_s=250.0):
 
 
 def judged(*tests, question=None):
-    first, second = (seen_of(test, analyse(test), test.sheet.title) for test in tests)
+    first, second = (comparand_of(test, analyse(test), test.sheet.title) for test in tests)
     return compare([first], [second], question)
 
 

@@ -7,7 +7,7 @@ import pytest
 
 from limpet.evidence.model import Entry
 from limpet.practice import COSTS, LESSONS, PracticeLog, practice_ride, review
-from limpet.practice.seen import HASTY_S
+from limpet.practice.quality import HASTY_S
 from limpet.readers import METRIC
 from tests.core.practice.rides import rehearsed
 from tools.make_practice import made

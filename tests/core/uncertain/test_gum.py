@@ -12,9 +12,9 @@ import pytest
 
 from limpet.quantity import Quantity
 from limpet.uncertain.hypercube import latin_hypercube
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.uncertain.normal import normal_quantile
-from limpet.uncertain.posterior import Seen, infer
+from limpet.uncertain.posterior import Observation, infer
 
 DRAWS = 40_000
 
@@ -80,7 +80,7 @@ def test_the_calibration_line_of_h_3():
         line = scores[0] * wide[0] + scores[1] * wide[1] * (at[:, None] - 20)
         residual = (line - read[:, None]) / s
         nothing = np.zeros_like(residual)
-        return Seen(residual=residual, place=nothing, slope=nothing)
+        return Observation(residual=residual, place=nothing, slope=nothing)
 
     found = infer(look, 2, 4000, 2)
     intercept, slope = found.scores * wide[:, None]

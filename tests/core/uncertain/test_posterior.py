@@ -3,12 +3,12 @@
 import numpy as np
 import pytest
 
-from limpet.uncertain.posterior import Seen, infer
+from limpet.uncertain.posterior import Observation, infer
 
 
 def seen(residual):
     nothing = np.zeros_like(residual)
-    return Seen(residual=residual, place=nothing, slope=nothing)
+    return Observation(residual=residual, place=nothing, slope=nothing)
 
 
 def linear(matrix, readings, std):
@@ -65,7 +65,7 @@ def plateau(reading, std=0.02):
         outside = np.clip(place, None, -1) + 1 + np.clip(place, 1, None) - 1
         slope = np.where(np.abs(place) < 1, 0.01, 1.0)
         value = outside + 0.01 * np.clip(place, -1, 1)
-        return Seen(residual=(value - reading) / std, place=place, slope=slope / std)
+        return Observation(residual=(value - reading) / std, place=place, slope=slope / std)
 
     return look
 
@@ -95,7 +95,7 @@ def test_along_a_bend_the_draws_lie_as_the_whole_posterior_does_within_a_quarter
     def look(scores):
         place = 1.5 + 0.4 * scores[0] - moved[:, None]
         value = curve(place) + offset_std * scores[1]
-        return Seen(
+        return Observation(
             residual=(value - shown[:, None]) / std, place=place, slope=(place**2 + 0.05) / std
         )
 

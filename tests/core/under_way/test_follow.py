@@ -28,7 +28,7 @@ from limpet.road import Leg
 from limpet.state.priors import Learned, Priors
 from limpet.trip import RouteSpec, SpeedSpec
 from limpet.under_way import WayAhead, advise, follow
-from limpet.under_way.course import course_of
+from limpet.under_way.demand import course_of
 from limpet.under_way.follow import riding as riding_now
 from limpet.under_way.rate import Rate
 from limpet.under_way.ways import with_hidden_standing

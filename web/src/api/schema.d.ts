@@ -3146,7 +3146,7 @@ export interface components {
         };
         /**
          * FollowTableOut
-         * @description The table for a device: `limpet.under_way.table` says what its numbers are.
+         * @description The table for a device: `limpet.under_way.offline_table` says what its numbers are.
          */
         FollowTableOut: {
             /** At S */

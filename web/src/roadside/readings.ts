@@ -85,7 +85,7 @@ function ridingS(entries: readonly Readings[], until_s: number): number {
 
 /**
  * By how much a reading of an instrument is less sure than one alone: those of one ride go wrong together, and of
- * many each is worth less (`limpet.result.left.less_worth`).
+ * many each is worth less (`limpet.state.remaining.less_worth`).
  */
 function lessWorth(name: string, entries: readonly Readings[]): number {
   const worth: Partial<Record<string, number>> = core.readings_worth;

@@ -8,7 +8,7 @@ from math import expm1, log1p
 from typing import Final
 
 from limpet.judge.answer import Change, Comparison, Question
-from limpet.judge.seen import Name, Seen
+from limpet.judge.comparand import Comparand, Name
 from limpet.notices import Notice
 from limpet.planning.rules import alternating
 from limpet.words import FACTOR_WORDS
@@ -26,7 +26,7 @@ _LESS: Final[dict[Name, str]] = {
 FIRST, SECOND = "side:first", "side:second"
 
 
-def side_name(test: Seen, other: Seen, otherwise: str) -> str:
+def side_name(test: Comparand, other: Comparand, otherwise: str) -> str:
     """What a side is called: by what tells it from the other."""
     for name in ("vehicle", "pack_name", "title"):
         own, theirs = getattr(test, name), getattr(other, name)
@@ -36,7 +36,7 @@ def side_name(test: Seen, other: Seen, otherwise: str) -> str:
 
 
 def reasons_of(
-    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen], found: float
+    answer: Comparison, first: Sequence[Comparand], second: Sequence[Comparand], found: float
 ) -> tuple[Notice, ...]:
     """The verdict in a sentence, and what would settle it.
 
@@ -85,7 +85,7 @@ def order_of(further: int) -> str:
 
 
 def warnings_of(
-    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen]
+    answer: Comparison, first: Sequence[Comparand], second: Sequence[Comparand]
 ) -> tuple[Notice, ...]:
     """What to hold against it."""
     everyone = (*first, *second)
@@ -120,7 +120,7 @@ def warnings_of(
 
 
 def beside_the_question(
-    answer: Comparison, first: Sequence[Seen], second: Sequence[Seen]
+    answer: Comparison, first: Sequence[Comparand], second: Sequence[Comparand]
 ) -> tuple[Notice, ...]:
     """In what more than the question the rides differ: said before anything is made of the verdict."""
     everyone = (*first, *second)
@@ -143,7 +143,7 @@ def beside_the_question(
     return tuple(said)
 
 
-def _legs(tests: Sequence[Seen], asked: Question) -> list[Notice]:
+def _legs(tests: Sequence[Comparand], asked: Question) -> list[Notice]:
     """What to hold against rides that legs had a part in."""
     helped = [test for test in tests if test.ridden.assisted]
     if not helped or asked == "pedalling":
@@ -164,7 +164,7 @@ def _worth_naming(answer: Comparison) -> list[Change]:
     ]
 
 
-def _changed_pack(tests: Sequence[Seen]) -> str | None:
+def _changed_pack(tests: Sequence[Comparand]) -> str | None:
     """A pack that stands under one name with two labels; None where there is none."""
     labels: dict[str, set[str]] = {}
     for test in tests:
@@ -173,7 +173,7 @@ def _changed_pack(tests: Sequence[Seen]) -> str | None:
     return next((name for name, found in labels.items() if len(found) > 1), None)
 
 
-def _in_order(first: Sequence[Seen], second: Sequence[Seen]) -> bool:
+def _in_order(first: Sequence[Comparand], second: Sequence[Comparand]) -> bool:
     """Whether every run of one side began before any of the other."""
     ones, twos = ([test.started_at for test in side] for side in (first, second))
     if None in ones or None in twos:

@@ -10,9 +10,9 @@ import pytest
 from demo.skerrow import ridden
 from limpet.evidence.model import Entry, Protocol, RiderSpec
 from limpet.evidence.noted import pedalled_share
-from limpet.judge import compare, seen_of
-from limpet.judge.carry import carried, measured
-from limpet.judge.seen import STEADY_CV, Figure
+from limpet.judge import comparand_of, compare
+from limpet.judge.carrying import carried, measured
+from limpet.judge.comparand import STEADY_CV, Figure
 from limpet.tell import analyse
 from tests.core.judge.kit import seen
 
@@ -22,7 +22,7 @@ def logged():
     """A ride in the frost with a logger, as recorded, as analysed and as seen."""
     test = ridden("turnstone-frost")
     result = analyse(test)
-    return test, result, seen_of(test, result, "frost")
+    return test, result, comparand_of(test, result, "frost")
 
 
 def test_the_day_is_the_sheets_and_the_stops_are_the_logs(logged):
@@ -51,7 +51,7 @@ def test_a_place_has_the_volts_at_rest_before_those_while_pulling():
         battery_temp_c=21.0,
     )
     entries = (*test.entries[:at], both, *test.entries[at + 1 :])
-    found = seen_of(replace(test, entries=entries), analyse(test), "knot")
+    found = comparand_of(replace(test, entries=entries), analyse(test), "knot")
     volts = {place.time_s: place.voltage_v for place in found.places}
     assert volts[both.time_s] == both.voltage_rest_v
     temps = {place.time_s: place.temp_c for place in found.places}
@@ -96,7 +96,7 @@ def test_legs_have_a_part_for_as_long_as_was_noted(logged):
     test = replace(frost, sheet=replace(frost.sheet, rider=rider), entries=entries)
     # Ten of forty minutes.
     assert pedalled_share(test) == 0.25
-    assert seen_of(test, result, "x").ridden.pedal_w == pytest.approx(30.0)
+    assert comparand_of(test, result, "x").ridden.pedal_w == pytest.approx(30.0)
     rules = Protocol(propulsion="assist")
     whole = replace(test, sheet=replace(test.sheet, protocol=rules), entries=entries[:1])
     assert pedalled_share(whole) == 1.0

@@ -7,9 +7,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from limpet.judge.carry import carried, measured
+from limpet.judge.carrying import carried, measured
 from limpet.judge.day import body_of, day_of, wh_per_km
-from limpet.judge.drawn import DRAWS, score
+from limpet.judge.named_errors import DRAWS, score
 from limpet.outlook.forecast import forecast
 from limpet.road import Leg
 from limpet.trip import RouteSpec, SpeedSpec, TripConditions, TripRider

@@ -18,15 +18,15 @@ from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
 from limpet.outlook.answer import SLOWEST_MPS
 from limpet.read.choose import least_uncertain
-from limpet.read.heights import climb_wh
+from limpet.read.height_difference import climb_wh
 from limpet.state.uncertain_inputs import metres_of_height
 from limpet.under_way.answer import Following
-from limpet.under_way.course import Slower
+from limpet.under_way.demand import Slower
 from limpet.under_way.now import Now
 from limpet.under_way.onward import Onward
 from limpet.under_way.reads import Reads
 from limpet.under_way.seeing import Sight, sights_of
-from limpet.under_way.steps import Step, steps_of
+from limpet.under_way.step_down import Step, steps_of
 from limpet.under_way.ways import said_mps
 
 FloatArray = NDArray[np.float64]

@@ -10,8 +10,8 @@ import pytest
 
 from limpet.under_way import advise
 from limpet.under_way.now import LAST_STD
+from limpet.under_way.offline_table import few
 from limpet.under_way.seeing import LEFT
-from limpet.under_way.table import few
 from tests.core.under_way.test_follow import entry
 from tests.strategies import range_test
 from tools.make_follow_rides import FILE, content, rides

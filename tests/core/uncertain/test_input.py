@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.uncertain.normal import normal_probability
 
 SCORES = stats.norm.ppf((np.arange(20_000) + 0.5) / 20_000)

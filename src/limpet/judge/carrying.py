@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.carry.road import CARRYING, NO_SPEED
+from limpet.judge.comparand import Comparand, Name
 from limpet.judge.day import (
     FACTORS,
     Body,
@@ -22,8 +23,7 @@ from limpet.judge.day import (
     wh_per_km,
     with_factors,
 )
-from limpet.judge.drawn import score
-from limpet.judge.seen import Name, Seen
+from limpet.judge.named_errors import score
 
 FloatArray = NDArray[np.float64]
 
@@ -44,7 +44,7 @@ class Correction:
     """What one condition was worth: the logarithm of the figure after it over that before, shape (J,)."""
 
     name: Factor
-    test: Seen
+    test: Comparand
     log: FloatArray
 
 
@@ -56,8 +56,8 @@ class Carried:
     errors and those of the carrying.
     """
 
-    test: Seen
-    to: Seen
+    test: Comparand
+    to: Comparand
     quantity: Name
     held: frozenset[Factor]
     found: FloatArray
@@ -79,7 +79,11 @@ Memo = dict[tuple[str, str], tuple[Day, Day, dict[Factor, FloatArray]]]
 
 
 def carried(
-    test: Seen, to: Seen, quantity: Name, held: frozenset[Factor], memo: Memo | None = None
+    test: Comparand,
+    to: Comparand,
+    quantity: Name,
+    held: frozenset[Factor],
+    memo: Memo | None = None,
 ) -> Carried:
     """Bring a test to the conditions of another.
 
@@ -153,7 +157,7 @@ _OF_PACK = frozenset(
 _OF_VEHICLE = frozenset({"gauge", "end_current"})
 
 
-def measured(test: Seen, quantity: Name) -> FloatArray:
+def measured(test: Comparand, quantity: Name) -> FloatArray:
     """The logarithm of a test's figure with its errors, shape (J,).
 
     Notes
@@ -172,7 +176,7 @@ def measured(test: Seen, quantity: Name) -> FloatArray:
     return np.asarray(total + relative * np.sqrt(left) * score("own", test.key))
 
 
-def _whose(test: Seen, name: str) -> str:
+def _whose(test: Comparand, name: str) -> str:
     """Whom an error belongs to: who shares it has the same one."""
     if name in _INSTRUMENTS:
         own = test.instruments.get(name)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from limpet.evidence.model import RangeTest
-from limpet.read.sheet import mass_kg
+from limpet.read.stated import mass_kg
 from limpet.read.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 

@@ -7,7 +7,7 @@ import re
 import numpy as np
 
 from limpet.errors import BundleError, Fault
-from limpet.files.table import Table
+from limpet.files.csv_table import Table
 from limpet.notices import Notice
 
 #: Characters of a cell of the rider's own columns and of a column's name.

@@ -10,7 +10,7 @@ import pytest
 from demo.skerrow import ROUNDS, _ride, ridden
 from limpet.carry.start_values import START_VALUES
 from limpet.history import facts_of, learn, learn_for
-from limpet.history.carry import CARRYING, NO_SPEED, carried
+from limpet.history.alike import CARRYING, NO_SPEED, carried
 from limpet.history.facts import Facts
 from limpet.road import air_density
 from limpet.tell import analyse

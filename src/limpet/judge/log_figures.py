@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.judge.answer import Run, Side
-from limpet.judge.carry import Carried
-from limpet.judge.seen import Name
+from limpet.judge.carrying import Carried
+from limpet.judge.comparand import Name
 from limpet.quantity import Quantity
 
 UNITS: Final[dict[Name, str]] = {

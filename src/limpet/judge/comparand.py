@@ -71,7 +71,7 @@ class Ridden:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Seen:
+class Comparand:
     """What comparing asks of a test; small enough to keep."""
 
     key: str
@@ -99,12 +99,12 @@ class Seen:
 
 
 @cache
-def _adapter() -> TypeAdapter[Seen]:
+def _adapter() -> TypeAdapter[Comparand]:
     """Made when it is first wanted: building it takes some ten milliseconds."""
-    return TypeAdapter(Seen)
+    return TypeAdapter(Comparand)
 
 
-def seen_from_json(kept: Any, key: str) -> Seen:
+def comparand_from_json(kept: Any, key: str) -> Comparand:
     """What was kept of a test (`dataclasses.asdict`), under the key that it goes by now.
 
     Parameters
@@ -120,7 +120,7 @@ def seen_from_json(kept: Any, key: str) -> Seen:
     return replace(_adapter().validate_python(kept), key=key)
 
 
-def seen_of(test: RangeTest, result: Result, key: str) -> Seen:
+def comparand_of(test: RangeTest, result: Result, key: str) -> Comparand:
     """What comparing asks of a test.
 
     Parameters
@@ -136,7 +136,7 @@ def seen_of(test: RangeTest, result: Result, key: str) -> Seen:
     if result.pack.retained_fraction is not None and result.pack.at_25_degc is not None:
         figures["retained_fraction"] = _figure(result.pack.retained_fraction, ())
     used = result.energy_used_fraction
-    return Seen(
+    return Comparand(
         key=key,
         title=sheet.title,
         started_at=None if sheet.started_at is None else sheet.started_at.isoformat(),

@@ -13,7 +13,7 @@ from limpet.drive.steps import Steps
 from limpet.drive.walk import Walk, walk
 from limpet.road import Route
 from limpet.trip import Trip
-from limpet.uncertain.inputs import Input
+from limpet.uncertain.input import Input
 from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]

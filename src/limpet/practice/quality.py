@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from limpet.evidence.model import Entry
-from limpet.practice.log import PracticeLog
+from limpet.practice.practice_log import PracticeLog
 from limpet.quantity import Quantity
 from limpet.tell import analyse
 

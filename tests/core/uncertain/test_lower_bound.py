@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from limpet.uncertain.bounds import tolerance_factor
+from limpet.uncertain.lower_bound import tolerance_factor
 from limpet.uncertain.student import student_of, student_quantile
 
 

@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 from limpet.evidence.model import Entry, RangeTest, StepDown
 from limpet.notices import Notice
 from limpet.read.readings import gauge_steps
-from limpet.under_way.limits import relieved_s
 from limpet.under_way.now import Now
 from limpet.under_way.onward import Onward
+from limpet.under_way.own_limits import relieved_s
 from limpet.under_way.seeing import LEFT, sights_of
 
 FloatArray = NDArray[np.float64]
