@@ -115,16 +115,6 @@ def test_an_entry_of_two_readings_takes_three_taps_beside_its_digits(rider: Page
     assert len(taps) == 3
 
 
-def test_the_point_is_offered_where_it_makes_sense_and_can_be_refused(rider: Page):
-    start_ride(rider, "Where is the point")
-    rider.get_by_role("button", name="First entry").click()
-    press(rider, "412")
-    shown = over(rider).get_by_label("Volts at rest")
-    expect(shown).to_contain_text("41.2")
-    over(rider).get_by_role("button", name="Taken as 41.2 V. Tap for 412 V as typed").click()
-    expect(shown).to_contain_text("412")
-
-
 def test_both_voltages_make_one_entry(rider: Page):
     where = start_ride(rider, "A pair of volts")
     rider.get_by_role("button", name="First entry").click()
@@ -140,24 +130,6 @@ def test_both_voltages_make_one_entry(rider: Page):
     # What is stored is no draft of the next one.
     drafts = "Object.keys(localStorage).filter((key) => key.startsWith('limpet-draft-'))"
     assert rider.evaluate(drafts) == []
-
-
-def test_a_pair_of_volts_is_led_through(rider: Page):
-    where = start_ride(rider, "Rest, then pull")
-    rider.get_by_role("button", name="First entry").click()
-    step(rider, "More")
-    over(rider).get_by_role("button", name=re.compile("^Measure resistance")).click()
-    for number, reading in enumerate(("41.2", "38.6", "9.5"), start=1):
-        expect(over(rider)).to_contain_text(f"{number} of 3.")
-        press(rider, reading)
-        over(rider).get_by_role("button", name="Next").click()
-    store(rider)
-    all_sent(rider)
-    (kept,) = rider.request.get(f"/api/tests/{where.rsplit('/', 1)[-1]}", max_retries=3).json()[
-        "entries"
-    ]
-    read = (kept["voltage_rest_v"], kept["voltage_load_v"], kept["current_a"])
-    assert read == (41.2, 38.6, 9.5)
 
 
 def test_a_lap_that_took_twice_as_long_is_asked_about(rider: Page):

@@ -217,23 +217,6 @@ def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Pa
     expect(rider.get_by_text("2 entries")).to_be_visible()
 
 
-def test_volts_that_no_such_pack_has_are_never_stored(rider: Page):
-    """585 for 58.5 was stored, and refused later for cells that nobody had said."""
-    start_ride(rider, "A point left out")
-    rider.get_by_role("button", name="First entry").click()
-    press(rider, "585.")
-    expect(over(rider).get_by_role("alert")).to_contain_text(
-        "585 V is more than this pack can have (50 V)"
-    )
-    expect(over(rider).get_by_role("button", name="Store")).to_be_disabled()
-    for _ in range(4):
-        over(rider).get_by_role("button", name="One back").click()
-    press(rider, "41.5")
-    expect(over(rider).get_by_role("alert")).to_be_hidden()
-    store(rider)
-    all_sent(rider)
-
-
 def test_back_closes_what_is_open_and_loses_nothing_typed(rider: Page):
     where = start_ride(rider, "Back and forth")
     rider.get_by_role("button", name="First entry").click()

@@ -268,3 +268,25 @@ def test_resistance_is_told_of_one_pack():
             )
         )
         assert result.pack.resistance_ohm.value == pytest.approx(ohm)
+
+
+def test_two_packs_side_by_side_are_one_of_twice_the_size_and_in_turn_are_two():
+    def used(ah, **packs):
+        pack = PackSpec(chemistry="nmc", series=13, rated_ah=ah, full_v=54.6, cutoff_v=39.0)
+        rows = [
+            entry(0, "start", trip_m=0.0, charge_ah=0.0, voltage_rest_v=54.4),
+            entry(3600, "end", trip_m=20_000.0, charge_ah=10.0),
+        ]
+        found = analyse(range_test(*rows, pack=pack, **packs))
+        return found.energy_used_fraction.value, found.range_to_cutoff.value
+
+    whole = used(28.0)
+    beside = used(14.0, packs_used=2, packs_use="in_parallel")
+    assert beside == pytest.approx(whole, rel=0.02)
+    # The second was not used yet: it counts as a full one.
+    share, metres = used(14.0, packs_used=2, packs_use="in_sequence")
+    assert metres == pytest.approx(whole[1], rel=0.05)
+    assert share == pytest.approx(whole[0], rel=0.05)
+    single, reach = used(14.0)
+    assert share == pytest.approx(single / 2, rel=0.05)
+    assert metres == pytest.approx(2 * reach, rel=0.05)

@@ -125,4 +125,45 @@ describe('the entry pad', () => {
     await tap('Store');
     expect(noted[0]).toMatchObject({ voltage_rest_v: '47.5 V', note: 'at 12' });
   });
+
+  it('takes volts at rest and under load into one entry, and forgets the draft once it is stored', async () => {
+    const { noted, tap, digits } = open();
+    await digits('412');
+    await tap('Pulling');
+    await digits('386');
+    await tap('Store');
+    expect(noted[0]).toMatchObject({ voltage_rest_v: '41.2 V', voltage_load_v: '38.6 V' });
+    const drafts = Object.keys(localStorage).filter((key) => key.startsWith('limpet-draft-'));
+    expect(drafts).toEqual([]);
+  });
+
+  it('leads through a pair of volts and the amps between them', async () => {
+    const { noted, tap } = open();
+    await tap(/^More/);
+    await tap(/^Measure resistance/);
+    for (const [number, reading] of ['41.2', '38.6', '9.5'].entries()) {
+      expect(screen.getByText(new RegExp(`^${number + 1} of 3\\.`))).toBeTruthy();
+      for (const key of reading) await tap(key === '.' ? 'Point' : key);
+      await tap('Next');
+    }
+    await tap('Store');
+    expect(noted[0]).toMatchObject({
+      voltage_rest_v: '41.2 V',
+      voltage_load_v: '38.6 V',
+      current_a: '9.5 A',
+    });
+  });
+
+  it('does not store volts that no such pack has, until they are put right', async () => {
+    const { noted, tap } = open();
+    for (const key of ['5', '8', '5', 'Point']) await tap(key);
+    expect(screen.getByRole('alert').textContent).toContain(
+      '585 V is more than this pack can have',
+    );
+    for (let times = 0; times < 4; times += 1) await tap('One back');
+    for (const key of ['4', '1', 'Point', '5']) await tap(key);
+    expect(screen.queryByRole('alert')).toBeNull();
+    await tap('Store');
+    expect(noted[0]?.voltage_rest_v).toBe('41.5 V');
+  });
 });
