@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -22,6 +21,7 @@ from server.results.schemas import TestRow, row_of
 from server.wire.derived import Derived, derived
 from server.wire.owned import owner_of
 from server.wire.problems import Problem
+from server.wire.reader import reader_units
 from server.wire.schema import Schema
 
 router = Router(tags=["results"])
@@ -62,9 +62,26 @@ class TermsOut(Derived):
     """Both sides in a rider's terms."""
 
 
-@derived(Offer)
-class OfferOut(Derived):
-    """Two sides of tests that can tell what is asked."""
+class OfferOut(Schema):
+    """Two sides of tests that can tell what is asked, named in the reader's units."""
+
+    first: list[str]
+    second: list[str]
+    first_name: str
+    second_name: str
+    smallest_seen: float
+
+    @staticmethod
+    def of(offer: Offer) -> OfferOut:
+        """An offer as it goes out."""
+        one, two = offer.named(reader_units())
+        return OfferOut(
+            first=list(offer.first),
+            second=list(offer.second),
+            first_name=one,
+            second_name=two,
+            smallest_seen=offer.smallest_seen,
+        )
 
 
 @derived(Comparison)
@@ -97,6 +114,6 @@ def compare_tests(request: HttpRequest, sides: Query[SidesIn]) -> dict[str, obje
 
 
 @router.get("/offers", operation_id="offerTests", response=list[OfferOut])
-def offer_tests(request: HttpRequest, question: Question) -> list[dict[str, object]]:
+def offer_tests(request: HttpRequest, question: Question) -> list[OfferOut]:
     """Which tests can tell what is asked, those that would show least first."""
-    return [asdict(offer) for offer in offered(owner_of(request), question)]
+    return [OfferOut.of(offer) for offer in offered(owner_of(request), question)]

@@ -20,6 +20,7 @@ from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
 from limpet.tell import analyse
 from tests.bench.chaos import bench_chaos
+from tests.bench.covered import bench_covered
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
 from tests.bench.judgements import bench_judgements
 from tests.bench.load import bench_load
@@ -198,6 +199,8 @@ def main() -> None:
         for riders, instruments, seconds in cases:
             bench_load(riders, instruments, seconds)
         return
+    if sys.argv[1:2] == ["covered"]:
+        sys.exit(bench_covered(sys.argv[2:]))
     if sys.argv[1:2] == ["recompute"]:
         (count,) = numbers([2000])
         bench_recompute(min(count, 20_000))

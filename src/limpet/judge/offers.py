@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from typing import Final
@@ -11,6 +11,8 @@ from limpet.judge.answer import Question
 from limpet.judge.comparand import Comparand
 from limpet.judge.compare import MOST_RUNS, compare
 from limpet.judge.named_errors import few_draws_of_many
+from limpet.readers import ReaderUnits, shown
+from limpet.units import Kind
 
 #: Tests that are looked at, the latest; pairs of groups that are tried; and offers that are made.
 MOST_TESTS, MOST_TRIED, MOST_OFFERS = 60, 40, 5
@@ -18,15 +20,33 @@ MOST_TESTS, MOST_TRIED, MOST_OFFERS = 60, 40, 5
 APART: Final = 0.15
 
 
+#: What tells a side: a name, or a value of so much or about as much, in the core's unit.
+Mark = str | float
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Offer:
-    """Two sides of tests by their keys, what tells them apart, and the difference that they would show."""
+    """Two sides of tests by their keys, what tells them apart, and the difference that they would show.
+
+    `kind` is the kind of the marks where they are values.
+    """
 
     first: tuple[str, ...]
     second: tuple[str, ...]
-    first_name: str
-    second_name: str
+    first_mark: Mark
+    second_mark: Mark
+    kind: Kind | None
     smallest_seen: float
+
+    def named(self, units: ReaderUnits) -> tuple[str, str]:
+        """What both sides are called, in a reader's units."""
+        one, two = (self._name(mark, units) for mark in (self.first_mark, self.second_mark))
+        return one, two
+
+    def _name(self, mark: Mark, units: ReaderUnits) -> str:
+        if isinstance(mark, str) or self.kind is None:
+            return str(mark)
+        return f"about {shown(self.kind, mark, units, 0)}"
 
 
 def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
@@ -43,16 +63,14 @@ def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
     against each other by `compare` itself, so that an offer promises what the comparison then says.
     """
     latest = list(tests)[-MOST_TESTS:]
-    told: Callable[[Comparand], str | None] = _TOLD.get(question, lambda test: None)
-    groups: dict[tuple[str, ...], list[Comparand]] = {}
+    kind = None if question not in _STEPPED else _STEPPED[question][0]
+    groups: dict[tuple[Mark, str], list[Comparand]] = {}
     for test in latest:
-        name = told(test)
-        if name is not None and (test.ridden.legs_known or question == "pedalling"):
-            groups.setdefault((name, *_rest(test, question)), []).append(test)
+        mark = _mark(test, question)
+        if mark is not None and (test.ridden.legs_known or question == "pedalling"):
+            groups.setdefault((mark, _vehicle(test, question)), []).append(test)
     alike = [
-        (one, two)
-        for one, two in combinations(groups, 2)
-        if one[1:] == two[1:] and one[0] != two[0]
+        (one, two) for one, two in combinations(groups, 2) if one[1] == two[1] and one[0] != two[0]
     ]
     # The groups with most tests first: they tell most, should there be more pairs than are tried.
     alike.sort(key=lambda pair: -min(len(groups[pair[0]]), len(groups[pair[1]])))
@@ -69,38 +87,49 @@ def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
                     Offer(
                         first=tuple(test.key for test in first),
                         second=tuple(test.key for test in second),
-                        first_name=one[0],
-                        second_name=two[0],
+                        first_mark=one[0],
+                        second_mark=two[0],
+                        kind=kind,
                         smallest_seen=answer.smallest_seen,
                     )
                 )
     return tuple(sorted(found, key=lambda offer: offer.smallest_seen)[:MOST_OFFERS])
 
 
-def _stepped(value: float | None, least: float, unit: str, factor: float = 1.0) -> str | None:
-    """A number as the step that it lies in, so that about as much is one."""
-    if value is None:
-        return None
-    step = max(APART * abs(value), least)
-    return f"about {round(value / step) * step * factor:.0f} {unit}"
-
-
-#: What tells two tests apart, by question.
-_TOLD: Final[dict[Question, Callable[[Comparand], str | None]]] = {
-    "vehicle": lambda test: test.vehicle,
-    "pack": lambda test: test.pack_name,
-    "surface": lambda test: test.ridden.surface,
-    "tyres": lambda test: _stepped(test.ridden.tyre_kpa, 30.0, "kPa"),
-    "load": lambda test: _stepped(test.ridden.load_kg, 10.0, "kg"),
-    "wind": lambda test: _stepped(test.ridden.wind_mps, 2.0, "m/s"),
-    "speed": lambda test: _stepped(test.ridden.speed_mps, 1.0, "km/h", 3.6),
-    "pedalling": lambda test: "with legs" if test.ridden.assisted else "throttle only",
-    "temperature": lambda test: _stepped(test.ridden.temp_c, 8.0, "°C"),
+#: What is told by a value, by question: its kind, and the least that tells two apart.
+_STEPPED: Final[dict[Question, tuple[Kind, float]]] = {
+    "tyres": ("pressure", 30.0),
+    "load": ("mass", 10.0),
+    "wind": ("speed", 2.0),
+    "speed": ("speed", 1.0),
+    "temperature": ("temperature", 8.0),
 }
 
 
-def _rest(test: Comparand, question: Question) -> tuple[str, ...]:
-    """The kit that is to be the same on both sides."""
-    vehicle = "" if question == "vehicle" else test.vehicle or test.key
-    # Consumption tells of a vehicle whatever the pack; of a pack only on one vehicle.
-    return (vehicle,)
+def _mark(test: Comparand, question: Question) -> Mark | None:
+    """What tells a test from others, by question; None where it does not say."""
+    ridden = test.ridden
+    marks: dict[Question, Mark | None] = {
+        "vehicle": test.vehicle,
+        "pack": test.pack_name,
+        "surface": ridden.surface,
+        "pedalling": "with legs" if ridden.assisted else "throttle only",
+        "tyres": ridden.tyre_kpa,
+        "load": ridden.load_kg,
+        "wind": ridden.wind_mps,
+        "speed": ridden.speed_mps,
+        "temperature": ridden.temp_c,
+    }
+    mark = marks.get(question)
+    return _stepped(mark, _STEPPED[question][1]) if isinstance(mark, int | float) else mark
+
+
+def _stepped(value: float, least: float) -> float:
+    """A number as the middle of the step that it lies in, so that about as much is one."""
+    step = max(APART * abs(value), least)
+    return round(value / step) * step
+
+
+def _vehicle(test: Comparand, question: Question) -> str:
+    """The vehicle that is to be the same on both sides; consumption tells of it whatever the pack."""
+    return "" if question == "vehicle" else test.vehicle or test.key

@@ -101,3 +101,19 @@ def test_legs_have_a_part_for_as_long_as_was_noted(logged):
     whole = replace(test, sheet=replace(test.sheet, protocol=rules), entries=entries[:1])
     assert pedalled_share(whole) == 1.0
     assert pedalled_share(replace(frost, entries=entries[:2])) == 0.0
+
+
+@pytest.mark.parametrize(
+    ("rider", "load_kg"),
+    [
+        (None, None),
+        # Gear alone is no load: nobody knows what else there was.
+        (RiderSpec(gear_kg=5.0), None),
+        (RiderSpec(mass_kg=70.0), 70.0),
+        (RiderSpec(mass_kg=70.0, gear_kg=5.0), 75.0),
+    ],
+)
+def test_a_load_is_known_where_the_rider_was_weighed(logged, rider, load_kg):
+    test, result, _ = logged
+    unsaid = replace(test, sheet=replace(test.sheet, rider=rider))
+    assert comparand_of(unsaid, result, "frost").ridden.load_kg == load_kg

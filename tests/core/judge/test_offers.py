@@ -6,16 +6,17 @@ import pytest
 
 from limpet.judge import compare
 from limpet.judge.offers import MOST_OFFERS, MOST_TESTS, offers
+from limpet.readers import METRIC, ReaderUnits
 from tests.core.judge.kit import seen
 
 
 def test_vehicles_are_offered_with_all_their_runs_and_what_the_comparison_then_shows():
     tests = [seen("a"), seen("b", vehicle="Ruff"), seen("c"), seen("d", vehicle="Ruff")]
     (offer,) = offers(tests, "vehicle")
-    assert {offer.first_name, offer.second_name} == {"Plover", "Ruff"}
+    assert {offer.first_mark, offer.second_mark} == {"Plover", "Ruff"}
     assert {offer.first, offer.second} == {("a", "c"), ("b", "d")}
     sides = {"Plover": tests[::2], "Ruff": tests[1::2]}
-    answer = compare(sides[offer.first_name], sides[offer.second_name], "vehicle")
+    answer = compare(sides[offer.first_mark], sides[offer.second_mark], "vehicle")
     assert offer.smallest_seen == pytest.approx(answer.smallest_seen)
 
 
@@ -26,7 +27,7 @@ def test_packs_are_held_against_each_other_on_one_vehicle_only():
         seen("c", pack="3", pack_name="Eider-3", vehicle="Ruff"),
     ]
     (offer,) = offers(tests, "pack")
-    assert {offer.first_name, offer.second_name} == {"Eider-1", "Eider-2"}
+    assert {offer.first_mark, offer.second_mark} == {"Eider-1", "Eider-2"}
 
 
 def test_the_surer_pair_comes_first():
@@ -38,7 +39,7 @@ def test_the_surer_pair_comes_first():
     assert [offer.smallest_seen for offer in found] == sorted(
         offer.smallest_seen for offer in found
     )
-    assert {found[0].first_name, found[0].second_name} == {"Plover", "Ruff"}
+    assert {found[0].first_mark, found[0].second_mark} == {"Plover", "Ruff"}
 
 
 def test_about_as_much_wind_is_one_wind():
@@ -63,5 +64,16 @@ def test_hundreds_of_tests_have_their_bounds():
 
 def test_rides_with_and_without_legs_are_offered_where_that_is_asked():
     (offer,) = offers([seen("a"), seen("b", assisted=True), seen("c")], "pedalling")
-    assert {offer.first_name, offer.second_name} == {"throttle only", "with legs"}
+    assert {offer.first_mark, offer.second_mark} == {"throttle only", "with legs"}
     assert {*offer.first, *offer.second} == {"a", "b", "c"}
+
+
+def test_a_side_is_called_by_about_how_much_in_the_readers_units():
+    tests = [seen("a", wind_mps=2.0), seen("b", wind_mps=2.1), seen("c", wind_mps=9.0)]
+    (offer,) = offers(tests, "wind")
+    assert offer.kind == "speed"
+    miles = ReaderUnits(distance="mi", mass="lb", temperature="°F", pressure="psi")
+    assert offer.named(METRIC) == ("about 7 km/h", "about 29 km/h")
+    assert offer.named(miles) == ("about 4 mph", "about 18 mph")
+    (named,) = offers([seen("a"), seen("b", vehicle="Ruff")], "vehicle")
+    assert set(named.named(miles)) == {"Plover", "Ruff"}

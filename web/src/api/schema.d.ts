@@ -3615,7 +3615,7 @@ export interface components {
         };
         /**
          * OfferOut
-         * @description Two sides of tests that can tell what is asked.
+         * @description Two sides of tests that can tell what is asked, named in the reader's units.
          */
         OfferOut: {
             /** First */

@@ -74,8 +74,14 @@ export function Dots({ comparison, units }: { comparison: Comparison; units: Uni
             </g>
           );
         })}
-        {[low, (low + high) / 2, high].map((value) => (
-          <text key={value} x={x(value)} y={bottom + 14} textAnchor="middle">
+        {[low, (low + high) / 2, high].map((value, at) => (
+          // The last stands before its end: a long figure would leave the drawing.
+          <text
+            key={value}
+            x={at === 2 ? width : x(value)}
+            y={bottom + 14}
+            textAnchor={at === 2 ? 'end' : 'middle'}
+          >
             {number(figureOf(value, comparison, units), 1)}
           </text>
         ))}
