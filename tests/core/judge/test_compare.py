@@ -363,3 +363,25 @@ def test_what_a_pack_keeps_is_told_whoever_pushed():
     assert (answer.quantity, answer.verdict) == ("retained_fraction", "second_less")
     assert not {"compare_legs_carried", "compare_legs_unknown"} & set(codes(answer.warnings))
     assert codes(compare([one], [two], "vehicle").reasons) == ["compare_assisted"]
+
+
+def test_the_test_that_lacks_what_is_asked_is_the_one_that_is_named():
+    empty = seen("b", figures={})
+    answer = compare([seen("a"), seen("c")], [empty], "vehicle")
+    assert answer.verdict == "not_comparable"
+    assert "Ride b" in answer.reasons[0].message
+    other = compare([empty], [seen("a"), seen("c")], "vehicle")
+    assert "Ride b" in other.reasons[0].message
+
+
+def test_ends_of_two_kinds_are_held_against_a_range_and_not_against_a_consumption():
+    far = Figure(value=60_000.0, std=2000.0, parts=())
+    ranged = {"range_to_cutoff": far}
+    one = seen("a", reached_end=True, figures=ranged, pack="1", pack_name="One")
+    two = seen("b", figures=ranged, pack="2", pack_name="Two")
+    answer = compare([one], [two], "pack")
+    assert answer.quantity == "range_to_cutoff"
+    assert "compare_ends" in [notice.code for notice in answer.warnings]
+    used = compare([seen("a", reached_end=True)], [seen("b", vehicle="Ruff")], "vehicle")
+    assert used.quantity == "wh_per_km"
+    assert "compare_ends" not in [notice.code for notice in used.warnings]
