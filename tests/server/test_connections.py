@@ -29,7 +29,7 @@ def admin():
     )  # fmt: skip
 
 
-@pytest.fixture
+@pytest.fixture(scope="module")
 def served():
     """The application as `./limpet start` runs it, on a database of its own."""
     name = f"limpet_test_served_{os.environ.get('PYTEST_XDIST_WORKER', 'alone')}"
