@@ -17,7 +17,9 @@ class ChemistryFacts:
     """Limits of one cell (for lead-acid: one 2-V cell).
 
     `floor_v` is the loaded voltage under which riding on harms the cell or is unsafe [V];
-    `nominal_v`, `lowest_v` and `highest_v` bound what a healthy cell can show [V];
+    `nominal_v`, `lowest_v` and `highest_v` bound what a healthy cell can show [V]; a label counts its cells
+    by `label_v` each, which it rounds (36 V is ten, 48 V thirteen, 52 V fourteen, 60 V sixteen or seventeen,
+    72 V twenty), and a full pack by `full_v` (common practice, no source);
     `capacity_at` maps temperature [°C] to the share of the 25 °C capacity at a low rate [-].
     """
 
@@ -25,6 +27,8 @@ class ChemistryFacts:
     floor_v: float
     lowest_v: float
     highest_v: float
+    label_v: float
+    full_v: float
     capacity_at: tuple[tuple[float, float], ...]
 
 
@@ -39,22 +43,58 @@ _LEAD_COLD = ((-10.0, 0.75), (0.0, 0.85), (10.0, 0.93), (25.0, 1.00))
 #: data at a low rate; an assumption that the Method page names.
 FACTS: dict[Chemistry, ChemistryFacts] = {
     "nmc": ChemistryFacts(
-        nominal_v=3.65, floor_v=2.8, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+        nominal_v=3.65,
+        floor_v=2.8,
+        lowest_v=2.0,
+        highest_v=4.35,
+        label_v=3.65,
+        full_v=4.2,
+        capacity_at=_LAYERED_COLD,
     ),
     "nca": ChemistryFacts(
-        nominal_v=3.6, floor_v=2.8, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+        nominal_v=3.6,
+        floor_v=2.8,
+        lowest_v=2.0,
+        highest_v=4.35,
+        label_v=3.6,
+        full_v=4.2,
+        capacity_at=_LAYERED_COLD,
     ),
     "lmo": ChemistryFacts(
-        nominal_v=3.8, floor_v=3.0, lowest_v=2.0, highest_v=4.35, capacity_at=_LAYERED_COLD
+        nominal_v=3.8,
+        floor_v=3.0,
+        lowest_v=2.0,
+        highest_v=4.35,
+        label_v=3.7,
+        full_v=4.2,
+        capacity_at=_LAYERED_COLD,
     ),
     "lfp": ChemistryFacts(
-        nominal_v=3.2, floor_v=2.5, lowest_v=2.0, highest_v=3.75, capacity_at=_LFP_COLD
+        nominal_v=3.2,
+        floor_v=2.5,
+        lowest_v=2.0,
+        highest_v=3.75,
+        label_v=3.2,
+        full_v=3.6,
+        capacity_at=_LFP_COLD,
     ),
     "lead_acid_agm": ChemistryFacts(
-        nominal_v=2.0, floor_v=1.6, lowest_v=1.2, highest_v=2.6, capacity_at=_LEAD_COLD
+        nominal_v=2.0,
+        floor_v=1.6,
+        lowest_v=1.2,
+        highest_v=2.6,
+        label_v=2.0,
+        full_v=2.15,
+        capacity_at=_LEAD_COLD,
     ),
     "lead_acid_flooded": ChemistryFacts(
-        nominal_v=2.0, floor_v=1.6, lowest_v=1.2, highest_v=2.6, capacity_at=_LEAD_COLD
+        nominal_v=2.0,
+        floor_v=1.6,
+        lowest_v=1.2,
+        highest_v=2.6,
+        label_v=2.0,
+        full_v=2.15,
+        capacity_at=_LEAD_COLD,
     ),
 }
 

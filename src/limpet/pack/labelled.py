@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from math import isfinite
-from typing import Any
+from typing import Any, cast
 
 from limpet.pack.chemistry import FACTS, Chemistry
 
@@ -12,24 +12,6 @@ from limpet.pack.chemistry import FACTS, Chemistry
 TAKEN = ("chemistry", "series", "rated_ah")
 #: Layered oxides when nobody says (handbook, bundle.md).
 USUAL_CHEMISTRY: Chemistry = "nmc"
-#: Volts of a cell on a label, which rounds: 36 V is ten cells, 48 V thirteen, 52 V fourteen, 60 V sixteen
-#: or seventeen, 72 V twenty (common practice, no source).
-LABEL_V = {
-    "nmc": 3.65,
-    "nca": 3.6,
-    "lmo": 3.7,
-    "lfp": 3.2,
-    "lead_acid_agm": 2.0,
-    "lead_acid_flooded": 2.0,
-}
-FULL_V = {
-    "nmc": 4.2,
-    "nca": 4.2,
-    "lmo": 4.2,
-    "lfp": 3.6,
-    "lead_acid_agm": 2.15,
-    "lead_acid_flooded": 2.15,
-}
 #: Cells of a pack that nobody describes, and its amp-hours [Ah] (assumption).
 USUAL_SERIES, USUAL_AH = 13, 15.0
 
@@ -58,16 +40,16 @@ def with_what_is_taken(given: Any) -> Any:
     if pack.get("chemistry") is None:
         pack["chemistry"] = USUAL_CHEMISTRY
         taken.append("chemistry")
-    chemistry = pack["chemistry"]
-    if not isinstance(chemistry, str) or chemistry not in FACTS:
-        # It will be refused for that; what else is missing is no fault.
-        chemistry = USUAL_CHEMISTRY
+    said = pack["chemistry"]
+    # Another will be refused for that; what else is missing is no fault.
+    known = isinstance(said, str) and said in FACTS
+    chemistry = cast(Chemistry, said) if known else USUAL_CHEMISTRY
     if pack.get("series") is None:
         pack["series"] = _series(pack, chemistry)
         taken.append("series")
     if pack.get("rated_ah") is None:
         rated_wh = _number(pack.get("rated_wh"))
-        volts = _number(pack.get("nominal_v")) or _whole(pack["series"]) * LABEL_V[chemistry]
+        volts = _number(pack.get("nominal_v")) or _whole(pack["series"]) * FACTS[chemistry].label_v
         pack["rated_ah"] = round(rated_wh / volts, 2) if rated_wh and volts else USUAL_AH
         taken.append("rated_ah")
     if taken:
@@ -81,14 +63,14 @@ def as_given(pack: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in pack.items() if name != "taken" and name not in taken}
 
 
-def _series(pack: Mapping[str, Any], chemistry: str) -> int:
+def _series(pack: Mapping[str, Any], chemistry: Chemistry) -> int:
     full, nominal = _number(pack.get("full_v")), _number(pack.get("nominal_v"))
     if full is None and nominal and is_full_voltage(nominal, chemistry):
         full = nominal
     if full:
-        return max(round(full / FULL_V[chemistry]), 1)
+        return max(round(full / FACTS[chemistry].full_v), 1)
     if nominal:
-        return max(round(nominal / LABEL_V[chemistry]), 1)
+        return max(round(nominal / FACTS[chemistry].label_v), 1)
     return USUAL_SERIES
 
 
@@ -103,9 +85,10 @@ def is_full_voltage(volts: float, chemistry: str) -> bool:
     -----
     84 V is twenty cells full, and not 23 of 3.65 V; 50.4 V may be either and is left nominal.
     """
-    if FULL_V.get(chemistry) != FULL_V[USUAL_CHEMISTRY]:
+    facts = FACTS.get(cast(Chemistry, chemistry))
+    if facts is None or facts.full_v != FACTS[USUAL_CHEMISTRY].full_v:
         return False
-    cells, nominal = volts / FULL_V[chemistry], volts / NOMINAL_V
+    cells, nominal = volts / facts.full_v, volts / NOMINAL_V
     return abs(cells - round(cells)) < WHOLE_WITHIN and abs(nominal - round(nominal)) > WHOLE_WITHIN
 
 
