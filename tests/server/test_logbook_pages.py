@@ -132,6 +132,9 @@ def test_many_are_removed_had_back_and_exported_all_or_none(ines, tobias, kit, r
     archive = b"".join(ines.get(f"/tests/bundles.zip?ids={ridden}&ids={other}").streaming_content)
     names = zipfile.ZipFile(io.BytesIO(archive)).namelist()
     assert {name.split("/")[0] for name in names} == {"01-second", "02-harbour-and-back"}
+    # One that is not there, or somebody else's, and nothing is exported.
+    assert ines.get(f"/tests/bundles.zip?ids={ridden}&ids={uuid4()}").status_code == 404
+    assert tobias.get(f"/tests/bundles.zip?ids={ridden}").status_code == 404
     # One that is somebody else's, and nothing is removed.
     assert ines.post("/tests/remove", {"ids": [ridden, str(uuid4())]}).status_code == 404
     assert ines.get("/tests").json()["count"] == 2

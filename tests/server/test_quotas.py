@@ -107,6 +107,14 @@ def test_a_bundle_that_brings_too_much_brings_nothing(ines, ride, tight):
     assert RangeTest.objects.count() == 1
 
 
+def test_a_bundle_is_one_test_more(ines, ride, tight):
+    note(ines, ride, 0, "start", voltage_rest_v=54.4)
+    bundle = ines.get(f"/tests/{ride}/bundle.zip").content
+    assert ines.import_files({"ride.zip": bundle}).status_code == 201
+    refused(ines.import_files({"ride.zip": bundle}), "2 tests at most")
+    assert RangeTest.objects.count() == 2
+
+
 def test_what_was_removed_counts_until_it_is_emptied(ines, kit, ride, tight):
     other = uuid4()
     begun = {"title": "Two", "started_at": "2026-05-14T09:12:00+02:00", **kit}

@@ -7,6 +7,8 @@ import pytest
 from django.utils import timezone
 
 from server.logbook.models import Entry, EntryRevision, RangeTest
+from server.logbook.rows import core_test
+from server.logbook.signals import evidence_changed
 from server.removed import purge_all
 from server.wire.owned import KEPT_REMOVED
 from tests.server.conftest import note
@@ -246,3 +248,52 @@ def test_a_share_is_refused_in_the_percent_that_it_was_typed_in(ines, kit):
     told = ines.put(f"/tests/{uuid4()}", ride).json()
     assert told["fields"]["reserve"] == "is 200%, takes 0 to 99%"
     assert told["message"].startswith("Title is empty")
+
+
+def test_what_is_said_at_the_start_stands_on_the_sheet(ines, kit):
+    test_id = uuid4()
+    said = {
+        "title": "Two packs", "started_at": "2026-05-14T09:12:00+02:00", "purpose": "everyday",
+        "packs_used": 2, "packs_use": "in_sequence", "charge": "not_full", "propulsion": "assist",
+        "target_speed_mps": 5.5, "reserve": 0.15, "gear_kg": 9, "lap_length_m": 1200, **kit,
+    }  # fmt: skip
+    assert ines.put(f"/tests/{test_id}", said).status_code == 200
+    sheet = core_test(RangeTest.objects.get(pk=test_id)).sheet
+    assert (sheet.packs_used, sheet.packs_use, sheet.purpose) == (2, "in_sequence", "everyday")
+    assert (sheet.rider.mass_kg, sheet.rider.gear_kg) == (64, 9)
+    assert (sheet.start.full, sheet.start.just_charged) == (False, False)
+    protocol = sheet.protocol
+    assert (protocol.reserve, protocol.target_speed_mps, protocol.propulsion) == (
+        0.15,
+        5.5,
+        "assist",
+    )
+    assert sheet.instruments.lap.length_m == 1200
+
+
+def test_a_ride_taken_up_again_is_so_once_and_its_end_counts_anew(ines, ridden):
+    def revision():
+        return RangeTest.objects.get().revision
+
+    begun = revision()
+    assert ines.delete(f"/tests/{ridden}/ending").status_code == 200
+    assert revision() == begun, "it rides already: nothing has changed"
+    assert ines.put(f"/tests/{ridden}/ending", {"reason": "home"}).status_code == 200
+    ended = revision()
+    assert ended > begun
+    assert ines.put(f"/tests/{ridden}/ending", {"reason": "home"}).status_code == 200
+    assert revision() == ended
+    assert ines.delete(f"/tests/{ridden}/ending").status_code == 200
+    assert revision() > ended
+    assert RangeTest.objects.get().state == "riding"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_results_are_looked_after_when_a_ride_ends(ines, ridden):
+    called = []
+    evidence_changed.connect(lambda **_: called.append(1), weak=False, dispatch_uid="ends")
+    try:
+        ines.put(f"/tests/{ridden}/ending", {"reason": "home"})
+    finally:
+        evidence_changed.disconnect(dispatch_uid="ends")
+    assert called
