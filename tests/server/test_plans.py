@@ -215,6 +215,31 @@ def test_a_ride_begun_from_a_plan_carries_everything_over(ines, plan, kit):
     assert "is being ridden already" in changed.json()["message"]
 
 
+def test_a_ride_planned_on_a_measured_loop_counts_its_laps_as_surely_as_it_was_measured(ines, trip):
+    route = str(uuid4())
+    loop = {
+        "name": "Quay loop", "kind": "loop", "readings_m": [1790, 1800, 1810],
+        "legs": [{"length_m": 1800, "surface": "gravel", "stops": 1}],
+    }  # fmt: skip
+    measured = ines.put(f"/routes/{route}", loop).json()
+    plan_id, test_id = str(uuid4()), str(uuid4())
+    asked = {name: value for name, value in trip.items() if name not in ("legs", "and_back")}
+    body = {**asked, "route_id": route, "title": "Round", "purpose": "floor"}
+    assert ines.put(f"/plans/{plan_id}", body).status_code == 200
+    start = {"started_at": "2026-05-14T09:00:00+02:00", "charge": "just_charged"}
+    assert ines.put(f"/plans/{plan_id}/ride/{test_id}", start).status_code == 200
+    from server.logbook.models import RangeTest
+
+    sheet = RangeTest.objects.get(pk=test_id).sheet
+    lap = sheet["instruments"]["lap"]
+    assert lap["length_m"] == pytest.approx(measured["length_m"])
+    # A maker's ± is √3 of the standard uncertainty (GUM 4.3.7).
+    ratio = measured["length_std_m"] / measured["length_m"]
+    assert lap["accuracy_pct"] == pytest.approx(100 * 3**0.5 * ratio)
+    assert sheet["conditions"]["surface"] == "gravel"
+    assert sheet["start"]["just_charged"] is True
+
+
 def test_a_test_that_nobody_planned_has_no_plan(ines, ride):
     answer = ines.get(f"/tests/{ride}/plan")
     assert (answer.status_code, answer.json()) == (200, None)
