@@ -33,6 +33,8 @@ def counted(name: str, per_ah: float, charged_wh: float):
 def test_amp_hours_and_the_watt_hours_that_they_are_tell_the_same(charged_wh):
     by_charge = counted("charge_ah", 1.0, charged_wh)
     volts = by_charge.energy.value / 6.5
+    # What was charged on the way was taken too, at the volts of such cells.
+    assert volts == pytest.approx(counted("charge_ah", 1.0, 0.0).energy.value / 6.5, rel=0.03)
     by_energy = counted("energy_wh", volts, charged_wh)
     assert by_energy.energy.value == pytest.approx(by_charge.energy.value, rel=1e-3)
     used = by_charge.energy_used_fraction.value
