@@ -82,6 +82,8 @@ class Database:
         self.port = 0
         self._used: TextIO | None = None
         self._data = home / "data"
+        # Its own: a server that starts takes away what it finds of temporary tables, also another's in use.
+        self._temporary = home / "tmp"
         self._pid_file = home / "mariadbd.pid"
         self._port_file = home / "port"
         self._log = home / "mariadbd.log"
@@ -207,6 +209,7 @@ class Database:
         with step("Making a private MariaDB"):
             shutil.rmtree(self._data, ignore_errors=True)
             self._data.mkdir(mode=0o700)
+            self._temporary.mkdir(mode=0o700, exist_ok=True)
             command = [
                 _which("mariadb-install-db"),
                 "--no-defaults",
@@ -218,13 +221,16 @@ class Database:
             if os.geteuid() == 0:
                 command.append("--user=root")
             try:
-                run(command, why="making the database")
+                known = {**os.environ, "TMPDIR": str(self._temporary)}
+                run(command, why="making the database", env=known)
             except Trouble:
                 # A half-made data directory would be taken for a whole one next time.
                 shutil.rmtree(self._data, ignore_errors=True)
                 raise
 
     def _launch(self) -> None:
+        # A database of before has none.
+        self._temporary.mkdir(mode=0o700, exist_ok=True)
         init = self.home / "init.sql"
         init.touch(mode=0o600)
         init.write_text(self._accounts())
@@ -232,6 +238,7 @@ class Database:
             _which("mariadbd"),
             "--no-defaults",
             f"--datadir={self._data}",
+            f"--tmpdir={self._temporary}",
             f"--socket={self._socket}",
             f"--pid-file={self._pid_file}",
             f"--init-file={init}",

@@ -51,6 +51,21 @@ def test_a_killed_database_comes_back_with_what_was_acknowledged(database):
     assert rows(again, "SELECT v FROM notes") == ((42,),)
 
 
+def test_it_leaves_the_temporary_tables_of_other_servers_alone(database, monkeypatch, tmp_path):
+    """A server that starts takes away what lies in its folder for them: in a shared one that of a running one."""
+    assert rows(database, "SELECT @@tmpdir") == ((str(database.home / "tmp"),),)
+    shared = tmp_path / "shared"
+    shared.mkdir()
+    in_use = [shared / "#sql-temptable-1-2-3.MAI", shared / "#sql-temptable-1-2-3.MAD"]
+    for file in in_use:
+        file.touch()
+    monkeypatch.setenv("TMPDIR", str(shared))
+    other = Database(tmp_path / "other")
+    other.start()
+    other.stop()
+    assert all(file.is_file() for file in in_use)
+
+
 def test_one_that_a_killed_run_left_behind_is_used_again(database):
     again = Database(database.home)
     again.start()
