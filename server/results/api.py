@@ -8,7 +8,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Form, Router, Status
+from ninja import File, Form, Query, Router, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
@@ -24,6 +24,7 @@ from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, det
 from server.wire.files import as_file
 from server.wire.owned import owner_of
 from server.wire.problems import ConflictError, Problem
+from server.wire.schema import Sent
 from server.wire.typed import Held, Line
 
 router = Router(tags=["results"])
@@ -35,39 +36,36 @@ MOST_FILES = 200
 _Name = Annotated[Line, Field(max_length=MOST_NAME)]
 
 
+class LogbookIn(Sent):
+    """Which tests of the logbook, in which order, and which page of them."""
+
+    after: Annotated[Line, Field(max_length=800)] = ""
+    most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50
+    vehicle: _Name = ""
+    pack: _Name = ""
+    rider: _Name = ""
+    purpose: Purpose | None = None
+    ended: EndReason | None = None
+    season: listing.Season | None = None
+    tag: Annotated[Line, Field(max_length=MOST_TAG)] = ""
+    words: Annotated[Line, Field(max_length=100)] = ""
+    sort: listing.Sort = "newest"
+
+    def wanted(self) -> listing.Wanted:
+        """Which tests, without the page."""
+        return listing.Wanted(**self.model_dump(exclude={"after", "most"}))
+
+
 @router.get("", operation_id="listTests", response=TestPage)
-def list_tests(
-    request: HttpRequest,
-    after: Annotated[Line, Field(max_length=800)] = "",
-    most: Annotated[int, Field(ge=1, le=listing.MOST_ROWS)] = 50,
-    vehicle: _Name = "",
-    pack: _Name = "",
-    rider: _Name = "",
-    purpose: Purpose | None = None,
-    ended: EndReason | None = None,
-    season: listing.Season | None = None,
-    tag: Annotated[Line, Field(max_length=MOST_TAG)] = "",
-    words: Annotated[Line, Field(max_length=100)] = "",
-    sort: listing.Sort = "newest",
-) -> TestPage:
+def list_tests(request: HttpRequest, asked: Query[LogbookIn]) -> TestPage:
     """The logbook; `after` is what the page before gave as `next`, in the same order."""
-    wanted = listing.Wanted(
-        vehicle=vehicle,
-        pack=pack,
-        rider=rider,
-        purpose=purpose,
-        ended=ended,
-        season=season,
-        tag=tag,
-        words=words,
-        sort=sort,
-    )
-    found = listing.page_of(owner_of(request), wanted, after=after, most=most)
+    owner = owner_of(request)
+    found = listing.page_of(owner, asked.wanted(), after=asked.after, most=asked.most)
     return TestPage(
         items=[row_of(test) for test in found.tests],
         next=found.next,
         count=found.count,
-        summary=None if after else asdict(listing.summary(owner_of(request))),
+        summary=None if asked.after else asdict(listing.summary(owner)),
     )
 
 

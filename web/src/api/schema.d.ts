@@ -3466,6 +3466,55 @@ export interface components {
             title: string;
         };
         /**
+         * LogbookIn
+         * @description Which tests of the logbook, in which order, and which page of them.
+         */
+        LogbookIn: {
+            /**
+             * After
+             * @default
+             */
+            after: string;
+            /** Ended */
+            ended?: components["schemas"]["EndReason"] | null;
+            /**
+             * Most
+             * @default 50
+             */
+            most: number;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /** Purpose */
+            purpose?: components["schemas"]["Purpose"] | null;
+            /**
+             * Rider
+             * @default
+             */
+            rider: string;
+            /** Season */
+            season?: components["schemas"]["Season"] | null;
+            /** @default newest */
+            sort: components["schemas"]["TestOrder"];
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * LoopLengthOut
          * @description A loop's length and how sure it is.
          */
