@@ -9,7 +9,7 @@ from launch.paths import PYTHON, ROOT
 
 COMMANDS = {
     "analyse": "analyse BUNDLE [--json]: what a test bundle means",
-    "compare": "compare BUNDLE BUNDLE… [--first N] [--question …] [--with FOLDER] [--json]: which uses less, and whether it is shown",
+    "compare": "compare BUNDLE BUNDLE… [--first NAME|N] [--question …] [--with FOLDER] [--json]: which uses less, and whether it is shown",
     "follow": "follow BUNDLE [--trip TRIP.json] [--until SECONDS] [--json]: what is left of a ride under way",
     "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",
     "claim": "claim CLAIM.json [--json]: whether a maker's figure can be true",

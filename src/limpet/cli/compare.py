@@ -1,4 +1,4 @@
-"""`./limpet compare BUNDLE BUNDLE… [--first N] [--question …] [--with FOLDER] [--json]`: which uses less, and whether it is shown."""
+"""`./limpet compare BUNDLE BUNDLE… [--first NAME|N] [--question …] [--with FOLDER] [--json]`: which uses less, and whether it is shown."""
 
 from __future__ import annotations
 
@@ -21,6 +21,7 @@ from limpet.errors import LimpetError
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle
 from limpet.judge import Comparand, Comparison, Question, comparand_of, compare
+from limpet.judge.sides import Sides, given, named, told_apart
 from limpet.judge.terms import Terms, terms_of
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit
@@ -34,17 +35,16 @@ MOST_BUNDLES = 60
 
 
 def run(arguments: list[str]) -> int:
-    """Compare the first bundle, or the first few, with the others; returns the exit code."""
+    """Compare two bundles, or two groups of them; returns the exit code."""
     parser = argparse.ArgumentParser(
         prog="limpet compare", description="Which uses less, by how much, and is it real?"
     )
     parser.add_argument("bundles", type=Path, nargs="+", metavar="BUNDLE", help="folders or zips")
     parser.add_argument(
         "--first",
-        type=int,
         default=None,
-        metavar="N",
-        help="so many of the bundles are the first side (half of them unless said; one of two)",
+        metavar="NAME|N",
+        help="the first side: a vehicle's, a pack's or a test's name, or so many of the bundles (else what differs)",
     )
     parser.add_argument(
         "--question",
@@ -61,9 +61,6 @@ def run(arguments: list[str]) -> int:
         paths: list[Path] = options.bundles
         if not 2 <= len(paths) <= MOST_BUNDLES:
             raise LimpetError(f"give 2 to {MOST_BUNDLES} bundles; here are {len(paths)}")
-        count = len(paths) // 2 if options.first is None else options.first
-        if not 1 <= count < len(paths):
-            raise LimpetError(f"--first {count}: leave at least one bundle for each side")
         # A test goes by its place among the bundles, not by its path: what is drawn of it is the same in any folder.
         places: dict[Path, str] = {}
         for path in paths:
@@ -71,16 +68,29 @@ def run(arguments: list[str]) -> int:
         tests = [(read_bundle(path), places[path.resolve()]) for path in paths]
         taught = [] if options.others is None else bundles_in(options.others, *paths)
         more = [(test, f"other {k}") for k, test in enumerate(taught)]
-        sides, others = _seen(tests), _seen(more)
-        first, second = sides[:count], sides[count:]
+        others = _seen(more)
+        sides = _dealt(_seen(tests), options.first, options.question, units)
+        first, second = sides.first, sides.second
         answer = compare(first, second, options.question, others=others)
         terms = None if answer.quantity is None else terms_of(first, second, others=others)
         if options.json:
-            print_json({**answer.to_json(), "terms": None if terms is None else asdict(terms)})
+            found = {"terms": None if terms is None else asdict(terms), "dealt_by": sides.by}
+            print_json({**answer.to_json(), **found})
         else:
-            print("\n".join([report(answer, units), *meaning(terms, units)]))
+            said = sides.said(units)
+            print("\n".join([*wrap(said, WIDTH), report(answer, units), *meaning(terms, units)]))
 
     return guarded(work)
+
+
+def _dealt(
+    tests: Sequence[Comparand], first: str | None, question: Question | None, units: ReaderUnits
+) -> Sides:
+    """Which side each of the bundles is on: as told, or where nobody tells, by what differs."""
+    if first is not None:
+        count = first.strip()
+        return given(tests, int(count)) if count.lstrip("-").isdigit() else named(tests, first)
+    return given(tests, 1) if len(tests) == 2 else told_apart(tests, question, units)
 
 
 def _seen(tests: Sequence[tuple[RangeTest, str]]) -> list[Comparand]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
-from typing import Final
+from math import asinh, sinh
+from typing import Final, cast
 
 from limpet.judge.answer import Question
 from limpet.judge.comparand import Comparand
@@ -40,13 +41,8 @@ class Offer:
 
     def named(self, units: ReaderUnits) -> tuple[str, str]:
         """What both sides are called, in a reader's units."""
-        one, two = (self._name(mark, units) for mark in (self.first_mark, self.second_mark))
+        one, two = (_words(mark, self.kind, units) for mark in (self.first_mark, self.second_mark))
         return one, two
-
-    def _name(self, mark: Mark, units: ReaderUnits) -> str:
-        if isinstance(mark, str) or self.kind is None:
-            return str(mark)
-        return f"about {shown(self.kind, mark, units, 0)}"
 
 
 def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
@@ -66,7 +62,7 @@ def offers(tests: Sequence[Comparand], question: Question) -> tuple[Offer, ...]:
     kind = None if question not in _STEPPED else _STEPPED[question][0]
     groups: dict[tuple[Mark, str], list[Comparand]] = {}
     for test in latest:
-        mark = _mark(test, question)
+        mark = mark_of(test, question)
         if mark is not None and (test.ridden.legs_known or question == "pedalling"):
             groups.setdefault((mark, _vehicle(test, question)), []).append(test)
     alike = [
@@ -106,8 +102,33 @@ _STEPPED: Final[dict[Question, tuple[Kind, float]]] = {
 }
 
 
-def _mark(test: Comparand, question: Question) -> Mark | None:
-    """What tells a test from others, by question; None where it does not say."""
+def mark_words(mark: Mark, by: str, units: ReaderUnits) -> str:
+    """What a side is called, in a reader's units.
+
+    Parameters
+    ----------
+    mark : what tells it
+    by : the question by which it does
+    units : the reader's
+    """
+    kinds = {question: kind for question, (kind, _) in _STEPPED.items()}
+    return _words(mark, kinds.get(cast(Question, by)), units)
+
+
+def _words(mark: Mark, kind: Kind | None, units: ReaderUnits) -> str:
+    if isinstance(mark, str) or kind is None:
+        return str(mark)
+    return f"about {shown(kind, mark, units, 0)}"
+
+
+def mark_of(test: Comparand, question: Question) -> Mark | None:
+    """What tells a test from others, by question; None where it does not say.
+
+    Parameters
+    ----------
+    test : as comparisons see it
+    question : what it is told apart by
+    """
     ridden = test.ridden
     marks: dict[Question, Mark | None] = {
         "vehicle": test.vehicle,
@@ -125,9 +146,15 @@ def _mark(test: Comparand, question: Question) -> Mark | None:
 
 
 def _stepped(value: float, least: float) -> float:
-    """A number as the middle of the step that it lies in, so that about as much is one."""
-    step = max(APART * abs(value), least)
-    return round(value / step) * step
+    """A number as the middle of the step that it lies in, so that about as much is one.
+
+    Notes
+    -----
+    Steps are `least` wide near nought and a share `APART` of the number far from it: even ones of its
+    hyperbolic arcsine, which is a line there and a logarithm here.
+    """
+    bend = least / APART
+    return bend * sinh(APART * round(asinh(value / bend) / APART))
 
 
 def _vehicle(test: Comparand, question: Question) -> str:

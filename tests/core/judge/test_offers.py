@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from limpet.judge import compare
-from limpet.judge.offers import MOST_OFFERS, MOST_TESTS, offers
+from limpet.judge.offers import APART, MOST_OFFERS, MOST_TESTS, _stepped, offers
 from limpet.readers import METRIC, ReaderUnits
 from tests.core.judge.kit import seen
 
@@ -73,7 +73,19 @@ def test_a_side_is_called_by_about_how_much_in_the_readers_units():
     (offer,) = offers(tests, "wind")
     assert offer.kind == "speed"
     miles = ReaderUnits(distance="mi", mass="lb", temperature="°F", pressure="psi")
-    assert offer.named(METRIC) == ("about 7 km/h", "about 29 km/h")
-    assert offer.named(miles) == ("about 4 mph", "about 18 mph")
+    assert offer.named(METRIC) == ("about 7 km/h", "about 31 km/h")
+    assert offer.named(miles) == ("about 4 mph", "about 19 mph")
     (named,) = offers([seen("a"), seen("b", vehicle="Ruff")], "vehicle")
     assert set(named.named(miles)) == {"Plover", "Ruff"}
+
+
+@pytest.mark.parametrize(
+    ("value", "least"), [(0.0, 8.0), (2.0, 2.0), (9.0, 2.0), (300.0, 30.0), (-12.0, 8.0)]
+)
+def test_steps_are_as_wide_as_the_least_or_as_a_share(value, least):
+    width = max(least, APART * abs(value))
+    middle = _stepped(value, least)
+    assert abs(middle - value) <= 0.75 * width
+    assert _stepped(middle, least) == pytest.approx(middle)
+    assert _stepped(middle + 0.3 * width, least) == pytest.approx(middle)
+    assert _stepped(middle + 1.2 * width, least) != pytest.approx(middle)
