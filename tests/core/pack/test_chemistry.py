@@ -18,4 +18,4 @@ def test_every_chemistry_stands_in_every_table(chemistry):
     assert facts.capacity_at[-1] == (25.0, 1.0)
     assert ENERGY_WH_PER_KG[chemistry] > 0
     assert facts.floor_v < curve_family(chemistry).mean_v < facts.full_v
-    assert understood(CHOICES["chemistry"][chemistry]).chemistry == chemistry
+    assert understood(CHOICES["chemistry"][chemistry]).values["chemistry"] == chemistry
