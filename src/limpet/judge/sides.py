@@ -108,7 +108,7 @@ def told_apart(
         if len(there) > 2:
             kinds = ", ".join(mark_words(mark, by, units) for mark in there[:6])
             raise LimpetError(
-                f"these bundles differ in more than two ways ({by}: {kinds}): give two of them, or name the "
+                f"these bundles are of more than two kinds ({by}: {kinds}): give two of them, or name the "
                 "first side with --first NAME, or say with --first N how many bundles it has"
             )
         return Sides(

@@ -55,7 +55,7 @@ def test_a_question_deals_by_what_it_asks_and_by_nothing_else():
 def test_three_vehicles_are_not_two_sides():
     tests = [seen("a"), seen("b", vehicle="Ruff"), seen("c", vehicle="Dotterel")]
     with pytest.raises(
-        LimpetError, match=r"more than two ways \(vehicle: Plover, Ruff, Dotterel\)"
+        LimpetError, match=r"more than two kinds \(vehicle: Plover, Ruff, Dotterel\)"
     ):
         told_apart(tests, None)
     sides = named(tests, " ruff")
