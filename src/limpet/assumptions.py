@@ -339,7 +339,7 @@ RUN_TO_RUN: Final = _taken(
 )
 RUN_CARRIED: Final = _taken(
     "run_carried", 1.0, 0.025, "1", CHOICE,
-    "two runs that are compared: what differs from run to run once load, speed and weather are set right",
+    "two runs that are compared: what differs from run to run once load, speed and weather are adjusted for",
 )  # fmt: skip
 PRICE: Final = _taken(
     "price_per_kwh", 0.30, 0.0, "1/kWh", CHOICE,
@@ -441,7 +441,7 @@ def plausible_span(kind: str, wh_per_mi: float) -> dict[str, float]:
     Parameters
     ----------
     kind : of vehicle that has a span
-    wh_per_mi : what was found
+    wh_per_mi : the consumption to check
     """
     low, high = PLAUSIBLE_WH_PER_MI[kind]
     names = ("wh_per_km", "low_wh_per_km", "high_wh_per_km")

@@ -27,7 +27,7 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     verdict = page.get_by_role("heading", level=1)
     expect(verdict).to_contain_text(re.compile(r"autumn 2026 holds \d+%\sless"))
     expect(page.get_by_role("img", name=re.compile("^Tides over each other"))).to_be_visible()
-    expect(page.get_by_role("img", name=re.compile("^as found: "))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("^as ridden: "))).to_be_visible()
     runs = page.get_by_role("region", name="Runs")
     expect(runs.get_by_role("row")).to_have_count(3)
     places = page.get_by_role("region", name="At the same places")
@@ -37,7 +37,7 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
         re.compile(r"\d+\.\d mi.*\d+\.\d mi")
     )
     expect(means.get_by_role("row").filter(has_text="Lighthouse road")).to_be_visible()
-    expect(page.get_by_role("region", name="To hold against it")).to_contain_text("one run")
+    expect(page.get_by_role("region", name="Caveats")).to_contain_text("one run")
     # Another question of the same two is another answer, and Back the one before.
     page.get_by_role("combobox", name="The question").click()
     page.get_by_role("option", name="Which vehicle uses less?").click()

@@ -108,7 +108,7 @@ def report(answer: Comparison, units: ReaderUnits) -> str:
             side = "A" if run.side == "first" else "B"
             lines.append(
                 f"{side}  {run.title[:40]:<42}{_figure(run.as_found, answer, units)}"
-                f"   set right {_figure(run.carried, answer, units)}"
+                f"   adjusted {_figure(run.carried, answer, units)}"
             )
         for change in answer.corrections:
             side = "A" if change.applied_to == "first" else "B"

@@ -107,7 +107,7 @@ def strip_of(test: RangeTest, figures: Figures) -> Strip:
     Parameters
     ----------
     test : as recorded
-    figures : what was found of it
+    figures : its results
 
     Returns
     -------
@@ -170,7 +170,7 @@ def sagging(test: RangeTest, figures: Figures) -> Sag | None:
     Parameters
     ----------
     test : as recorded
-    figures : what was found of it
+    figures : its results
     """
     return sag_of(test, figures.ride, _energy_left(test, figures))
 

@@ -79,7 +79,7 @@ def learn_trip(tests: Sequence[RangeTest], trip: Trip) -> Priors:
 
     Parameters
     ----------
-    tests : any; those with the trip's vehicle or pack teach it
+    tests : of any kit; those with the trip's vehicle or pack are used
     trip : whose vehicle and pack are named
     """
     vehicle = trip.vehicle.name

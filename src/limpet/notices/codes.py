@@ -355,9 +355,9 @@ _COMPARE: Final = {
     "compare_assisted": "“{assisted}” was ridden with help from legs and “{throttle}” without: how much they gave is not "
     "known, so neither can be carried to the other. Type the watts into its sheet, or ask what legs give.",
     "compare_legs_unknown": "Legs helped in “{title}”, and how much nobody noted: what they gave from ride to ride is in the "
-    "interval. Type the watts into the sheet to set it right.",
-    "compare_legs_carried": "Legs helped in “{title}” with about {watts:.0f} W, as its rider told: that is set right, a quarter of "
-    "it unsure.",
+    "interval. Type the watts into the sheet to adjust for it.",
+    "compare_legs_carried": "Legs helped in “{title}” with about {watts:.0f} W, as its rider told: this is adjusted for, ± "
+    "a quarter of it.",
     "compare_no_figure": "“{title}” tells nothing that the others tell too. Enter readings of it first.",
     "compare_single": "Each side is one run: what changes from run to run is assumed, and in the interval.",
     "compare_single_learned": "Each side is one run: what changes from run to run is in the interval, as {runs} earlier runs show it.",
@@ -369,7 +369,7 @@ _COMPARE: Final = {
     "compare_vehicles": "The vehicles differ too: this is of both together.",
     "compare_riders": "The riders differ; how they ride is in it.",
     "compare_differs": "They differ in more than the question: {names} alone by over {share:percent}.",
-    "compare_no_speed": "The speed of “{title}” is not known and was not set right.",
+    "compare_no_speed": "The speed of “{title}” is not known, so it was not adjusted for.",
     "season_less_range": "At about {speed_mps:speed} *{step_c:degrees} colder cost {share:percent} of the range*, "
     "{low:percent} to {high:percent}.",
     "season_more_range": "At about {speed_mps:speed} it went *{share:percent} further for {step_c:degrees} colder*, "

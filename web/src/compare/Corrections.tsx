@@ -7,19 +7,19 @@ import { changeText } from './sides';
 
 const FACTORS: Record<string, string> = core.factors;
 
-/** What was set right between two sides, and what each is worth. */
+/** Which conditions were adjusted between two sides, and the effect of each. */
 export function Corrections({ comparison, units }: { comparison: Comparison; units: Units }) {
   if (comparison.corrections.length === 0) {
-    return <p>Both were ridden alike, as far as was noted: nothing was set right.</p>;
+    return <p>Both were ridden alike, as far as was noted: no adjustment was needed.</p>;
   }
   return (
-    <WideTable label="What conditions are worth">
+    <WideTable label="Effect of each condition">
       <Table.Thead>
         <Table.Tr>
           <Table.Th className={parts.words}>condition</Table.Th>
-          <Table.Th className={parts.words}>set right in</Table.Th>
-          <Table.Th>worth</Table.Th>
-          <Table.Th>95% of it</Table.Th>
+          <Table.Th className={parts.words}>adjusted on</Table.Th>
+          <Table.Th>effect</Table.Th>
+          <Table.Th>95% range</Table.Th>
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>

@@ -8,7 +8,7 @@ import { figureOf, figureText, unitOf } from './sides';
 const LEAST = 260;
 const ROW = 30;
 
-/** Every run a dot with its interval, as found and with its conditions set right. */
+/** Every run a dot with its interval, as ridden and adjusted to A’s conditions. */
 export function Dots({ comparison, units }: { comparison: Comparison; units: Units }) {
   const { ref, width: measured } = useElementSize<HTMLDivElement>();
   const width = Math.max(measured, LEAST);
@@ -27,7 +27,7 @@ export function Dots({ comparison, units }: { comparison: Comparison; units: Uni
   const said = runs
     .map(
       ({ title, as_found, carried }) =>
-        `${title}: ${figureText(as_found.value, comparison, units)} as found, ${figureText(carried.value, comparison, units)} set right`,
+        `${title}: ${figureText(as_found.value, comparison, units)} as ridden, ${figureText(carried.value, comparison, units)} adjusted`,
     )
     .join('; ');
   return (

@@ -65,8 +65,8 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
         <Kept comparison={comparison} sides={sides} onMove={(next) => go(next, question)} />
         {comparison.quantity && <Drawn comparison={comparison} sides={sides} units={units} />}
         {comparison.warnings.length > 0 && (
-          <section aria-label="To hold against it" className={classes.said}>
-            <h2>To hold against it</h2>
+          <section aria-label="Caveats" className={classes.said}>
+            <h2>Caveats</h2>
             <Notices notices={comparison.warnings} />
           </section>
         )}

@@ -4,7 +4,7 @@ import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
 import { figureText } from './sides';
 
-/** Each run as found and carried, in figures. */
+/** Each run as ridden and adjusted, in figures. */
 export function RunTable({ comparison, units }: { comparison: Comparison; units: Units }) {
   const text = ({ value, low, high }: { value: number; low: number; high: number }) =>
     `${figureText(value, comparison, units)} (${figureText(low, comparison, units)} to ${figureText(high, comparison, units)})`;
@@ -13,7 +13,7 @@ export function RunTable({ comparison, units }: { comparison: Comparison; units:
       <Table.Thead>
         <Table.Tr>
           <Table.Th className={parts.words}>run</Table.Th>
-          <Table.Th>as found ○</Table.Th>
+          <Table.Th>as ridden ○</Table.Th>
           <Table.Th>at A’s conditions ●</Table.Th>
         </Table.Tr>
       </Table.Thead>

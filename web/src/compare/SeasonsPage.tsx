@@ -164,7 +164,7 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
           <Table.Tr>
             <Table.Th className={parts.words}>test</Table.Th>
             <Table.Th>air</Table.Th>
-            <Table.Th>as found</Table.Th>
+            <Table.Th>as ridden</Table.Th>
             <Table.Th>with all else alike</Table.Th>
           </Table.Tr>
         </Table.Thead>

@@ -26,7 +26,7 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
   const { as_found, difference } = comparison;
   if (!as_found || !difference) return null;
   const rows = [
-    { name: 'as found', from: 0, to: as_found.value, whole: true },
+    { name: 'as ridden', from: 0, to: as_found.value, whole: true },
     ...stepsOf(comparison)
       .filter(({ from, to }) => shows(to - from, comparison, units))
       .map((step) => ({ ...step, whole: false })),
