@@ -30,7 +30,7 @@ export function Drawn({ comparison, sides, units }: DrawnProps) {
         </section>
       )}
       <section aria-label="Conditions">
-        <h2>From as ridden to equal conditions</h2>
+        <h2>Adjusting for conditions</h2>
         <Steps comparison={comparison} units={units} />
         <Corrections comparison={comparison} units={units} />
       </section>

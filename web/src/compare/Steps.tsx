@@ -18,7 +18,7 @@ const SHORT: Record<string, string> = {
   rest: 'beyond these',
 };
 
-/** From the difference as it was found, condition by condition, to what is left of it. */
+/** From the difference as ridden, condition by condition, to the one at equal conditions. */
 export function Steps({ comparison, units }: { comparison: Comparison; units: Units }) {
   const { ref, width: measured } = useElementSize<HTMLDivElement>();
   const width = Math.max(measured, LEAST);
