@@ -9,7 +9,7 @@ import pytest
 from limpet.evidence.model import Entry
 from limpet.files import bundle_files
 from limpet.files.sheet import read_sheet
-from limpet.pack.labelled import as_given, with_what_is_taken
+from limpet.pack.labelled import as_given, is_full_voltage, with_what_is_taken
 from limpet.tell import analyse
 from tests.strategies import range_test
 
@@ -99,3 +99,15 @@ def test_a_meter_tells_energy_of_a_pack_without_a_label():
     result = analyse(test)
     assert result.energy.value == pytest.approx(180.0)
     assert result.pack.retained_fraction is None
+
+
+def test_volts_of_a_full_pack_on_a_label_are_told_from_nominal_ones_by_layered_oxides_alone():
+    """84 V is twenty cells of 4.2 V and no whole number of 3.6 V ones; 50.4 V is both (the trade's labels)."""
+    assert is_full_voltage(84.0, "nmc")
+    assert is_full_voltage(67.2, "nca")
+    assert not is_full_voltage(50.4, "nmc")
+    assert not is_full_voltage(72.0, "nmc")
+    assert not is_full_voltage(84.0, "lfp")
+    assert not is_full_voltage(84.0, "gold")
+    assert with_what_is_taken({"chemistry": "nmc", "nominal_v": 84.0})["series"] == 20
+    assert with_what_is_taken({"chemistry": "lfp", "nominal_v": 48.0})["series"] == 15
