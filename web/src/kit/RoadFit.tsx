@@ -1,5 +1,5 @@
 import { Button, Group, Text } from '@mantine/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Vehicle, vehiclesQuery } from '../api/queries';
 import { INPUT_WORDS } from '../format/words';
@@ -7,16 +7,15 @@ import classes from './Kit.module.css';
 import { NamedTests } from './NamedTests';
 
 interface RoadFitProps {
+  /** As the rest of its page has it, so that all of the page changes at once and nothing moves under a finger. */
   vehicle: Vehicle;
   /** Ids of its tests by their titles. */
   keys: Record<string, string>;
 }
 
 /** What a vehicle's own tests say of its rolling, air, drive and auxiliary power. */
-export function RoadFit({ vehicle: opened, keys }: RoadFitProps) {
+export function RoadFit({ vehicle, keys }: RoadFitProps) {
   const queryClient = useQueryClient();
-  const vehicles = useQuery(vehiclesQuery);
-  const vehicle = vehicles.data?.find((item) => item.id === opened.id) ?? opened;
   const params = { path: { item_id: vehicle.id } };
   const onSuccess = () =>
     Promise.all([
