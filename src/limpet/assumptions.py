@@ -279,7 +279,7 @@ LOST_PER_MONTH: Final = _taken(
     "lost_per_month", 0.0042, 0.0, "1", CHOICE, "when a pack is to be tested again, without a trend"
 )
 LABEL: Final = _taken(
-    # Packs give 0 to 13% more than they say, evenly.
+    # Packs give 0 to 13% more than they say, evenly; a few more than that (`Input.shape` soft_top).
     "label",
     1.065,
     0.065 / sqrt(3),

@@ -190,12 +190,11 @@ _ALL: Final[tuple[Formula, ...]] = (
     ),
     Formula(
         name="retained", group="Pack", title="Retained fraction",
-        latex=r"<g> = \frac{<C>}{<k>\,<Cr>}",
-        symbols=(_s("g", "of the label, at 25 °C", percent=True, latex=r"\gamma"),
+        latex=r"<g> = \frac{<C>}{<Cr>}",
+        symbols=(_s("g", "of the label, as ridden", percent=True, latex=r"\gamma"),
                  _s("C", "capacity as ridden", "charge"),
-                 _s("k", "what the cold left of it", percent=True),
                  _s("Cr", "rated charge", "charge", r"C_\mathrm{rated}")),
-        source="capacity against temperature: makers’ data, from memory",
+        source="proportion",
     ),
     Formula(
         name="resistance", group="Pack", title="Resistance",

@@ -193,6 +193,7 @@ PARTS: Final = {
     "gauge": "what the gauge means",
     "way": "the way between entries",
     "way_ahead": "the way not ridden",
+    "brought_to_25": "bringing it to 25 °C and a low rate",
     "height": "the height of the end",
     "unseen_age": "the label’s unknown age",
     "charged": "the charge on the way",

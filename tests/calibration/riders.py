@@ -107,7 +107,7 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
             chemistry=ride.chemistry,
             series=series,
             rated_ah=rated_ah,
-            full_v=round(ride.full_v * series, 1),
+            full_v=_sheet_full_v(ride, series, rng),
             cutoff_v=round(ride.cut_v * series, 1),
         ),
         conditions=Conditions(temp_start_c=ride.temp_c, temp_end_c=ride.temp_c),
@@ -164,6 +164,16 @@ def shown_by_gauge(ride: CellRide, volts: np.ndarray, series: int, steps: int) -
     smooth = np.convolve(padded, np.full(12, 1 / 12), mode="same")[6:-6]
     shown = np.clip((smooth - low) / (high - low), 0, 1) * steps
     return np.round(shown) if steps == 100 else np.ceil(shown)
+
+
+#: What a sheet says of a full cell [V]: of LFP what its charger ends at, by the label; nothing, one in three.
+_LABEL_FULL_V = {"lfp": (3.65, 3.60, None), "nmc": (4.2, 4.2, None), "nca": (4.2, 4.2, None)}
+
+
+def _sheet_full_v(ride: CellRide, series: int, rng: np.random.Generator) -> float | None:
+    """Riders copy a label, or write nothing: nobody knows where the simulated cell was full."""
+    said = _LABEL_FULL_V[ride.chemistry][int(rng.integers(3))]
+    return None if said is None else round(said * series, 1)
 
 
 #: Half-widths of what makers state.

@@ -95,6 +95,8 @@ def table(
 ) -> dict[tuple[str, str], Cell]:
     """Every kind of evidence of every ride, by so many riders each: (kind, figure) → how it holds.
 
+    What is told of one chemistry alone stands beside it, at (kind, "figure chemistry").
+
     Parameters
     ----------
     cells : those that the core knows a set of; the same with that set left out; or cells of another
@@ -122,6 +124,7 @@ def table(
                     found_here = answers(item, without, priors, under_way=under_way)
                     for figure, (answer, truth) in found_here.items():
                         found[kind, figure].see(answer, truth)
+                        found[kind, f"{figure} {ride.chemistry}"].see(answer, truth)
     return found
 
 
@@ -135,12 +138,12 @@ def another(ride: CellRide, rng: np.random.Generator) -> CellRide:
 def printed(found: dict[tuple[str, str], Cell]) -> str:
     """The table as lines."""
     lines = [
-        f"{'evidence':<28}{'figure':<17}{'n':>5}{'silent':>8}{'held':>7}{'bias':>8}{'± half':>8}"
+        f"{'evidence':<28}{'figure':<21}{'n':>5}{'silent':>8}{'held':>7}{'bias':>8}{'± half':>8}"
     ]
     for (kind, figure), cell in found.items():
         count = len(cell.errors) + cell.silent
         lines.append(
-            f"{kind:<28}{figure:<17}{count:>5}{cell.silent:>8}{100 * cell.coverage:>6.0f}%"
+            f"{kind:<28}{figure:<21}{count:>5}{cell.silent:>8}{100 * cell.coverage:>6.0f}%"
             f"{100 * cell.bias:>+7.1f}%{100 * cell.half_width:>7.1f}%"
         )
     return "\n".join(lines)

@@ -24,6 +24,9 @@ GUESS_BELOW = 0.15
 LEAST_SHARE = 0.005
 #: A pack that nobody measured and of whose cycles nobody knows may have lost so much [-] (assumption).
 UNSEEN_AGE_STD = 0.20
+#: How far a capacity that is brought to 25 °C and a low rate is off: of what the cold and the load took, relative,
+#: and at the least [-] (assumption; PyBaMM's rides of one cell from 5 to 30 °C).
+BROUGHT_COLD, BROUGHT_RATE, BROUGHT_LEAST = 0.5, 0.6, 0.012
 #: Less than a meter's last digit [Wh].
 LEAST_WH = 1e-6
 #: A range beyond this many times what was ridden is not told as a number [-].
@@ -36,7 +39,7 @@ class DrawnFigures:
 
     `energy_value_wh` is the best value where no meter told it: the label's, of a pack not worn;
     `packs` that `share` is of, one where they are used together; `share` of all packs' usable energy; `started` with so much of the first pack's; `usable_wh` and `range_m` of
-    all packs used.
+    all packs used; `gentle_ah` is the capacity of a pack that is emptied so slowly that nothing sags.
     """
 
     share: FloatArray
@@ -46,6 +49,7 @@ class DrawnFigures:
     usable_wh: FloatArray | None
     range_m: FloatArray | None
     capacity_ah: FloatArray | None
+    gentle_ah: FloatArray | None
     started: FloatArray
     packs: int
     measured: bool
@@ -67,6 +71,10 @@ def more_inputs(evidence: Evidence) -> list[Input]:
         Input(name="way_ahead", value=0.0, standard_uncertainty=1.0, source="assumption"),
         Input(name="height", value=0.0, standard_uncertainty=1.0, source=known),
     ]
+    if evidence.metered.charge is not None:
+        found.append(
+            Input(name="brought_to_25", value=0.0, standard_uncertainty=1.0, source="assumption")
+        )
     for name, item in (("energy_read", energy), ("distance_read", distance)):
         if item is not None:
             found.append(
@@ -139,7 +147,7 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
         scatter = PER_KM.std / np.sqrt(np.maximum(ahead / 1000, 0.2)) * remaining.value("way_ahead")
         range_m = np.minimum(whole, distance_m) + ahead * np.exp(np.clip(scatter, -1.0, 1.0))
         range_m = np.minimum(range_m, MOST_TIMES * distance_m)
-    capacity_ah = None
+    capacity_ah = gentle_ah = None
     if charge is not None:
         at_end = remaining.at_ends(state.charge, state.cut_charge)
         drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
@@ -147,6 +155,13 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
         whole_ah = charge.quantity.value / remaining.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
         capacity_ah = capacity_ah / (1 if in_turn else packs)
+        gentle = model.gentle_cut_charge(remaining.posterior.scores, state)
+        more = (state.full_charge - gentle) / np.maximum(state.full_charge - state.cut_charge, 0.05)
+        gentle_ah = capacity_ah * np.maximum(more, 1.0)
+        # What is put back is off by a share of itself, whichever pack it is.
+        put_back = np.hypot(BROUGHT_COLD * (1 - remaining.value("cold")), BROUGHT_RATE * (more - 1))
+        off = np.hypot(put_back, BROUGHT_LEAST)
+        gentle_ah = gentle_ah * np.exp(off * remaining.value("brought_to_25"))
     return DrawnFigures(
         share=share,
         energy_wh=energy_wh,
@@ -155,6 +170,7 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
         usable_wh=usable_wh,
         range_m=range_m,
         capacity_ah=capacity_ah,
+        gentle_ah=gentle_ah,
         started=(state.stored[0] - state.cut_stored) / state.usable,
         packs=every,
         # What was charged on the way took the ride further than the pack does.

@@ -32,6 +32,7 @@ from limpet.figures.parts import (
 )
 from limpet.figures.plan_on import PlanOn, plan_on
 from limpet.figures.shown_ranges import ShownRange, shown_ranges
+from limpet.notices import Notice
 from limpet.quantity import Quantity
 from limpet.read.energy import MeteredEnergy
 from limpet.read.line import Estimate, Line
@@ -49,7 +50,8 @@ class Figures:
 
     `started_fraction` of the first pack's usable energy, `gauge_full` what the gauge shows when full;
     they, `ride`, `energy_line` [Wh], `distance_line` [m] and the estimates that energy and distance are
-    taken from are for what is told and drawn, and are not in the JSON.
+    taken from are for what is told and drawn, and are not in the JSON; nor is `contradiction`: that the
+    readings cannot all be true, so that nothing is told that hangs on the pack's state.
     """
 
     distance: Quantity | None
@@ -86,6 +88,7 @@ class Figures:
     distance_line: Line | None
     energy_estimate: Estimate | None
     distance_estimate: Estimate | None
+    contradiction: Notice | None
 
 
 def figures_of(found: Findings) -> Figures:
@@ -131,13 +134,17 @@ def figures_of(found: Findings) -> Figures:
         advice=_advice(found, head),
         climb=climb_of(profile) or noted_climb(test, ride),
         fade=fade_of(test, ride, line, profile),
-        gauge_truth=gauge_truth(remaining, evidence.gauges, line, range_value),
+        gauge_truth=gauge_truth(remaining, evidence.gauges, line, range_value)
+        if found.contradiction is None
+        else None,
         gauge_pooled=found.priors.gauge or None,
         gauge_habits=gauge_habits(evidence.gauges, gauge_full, line, swaps),
         gauge_full=gauge_full,
-        shown_range=shown_ranges(test, ride, line, _from_here(found)),
+        shown_range=shown_ranges(test, ride, line, _from_here(found, head)),
         claim=claim_of(test, head.range_m, _mean_mps(found, head)),
-        packs=packs_of(ride, remaining, drawn, meter, line),
+        packs=packs_of(ride, remaining, drawn, meter, line)
+        if found.contradiction is None
+        else None,
         legs=legs_of(test, ride, meter, line, profile),
         inputs=listed_inputs(remaining),
         ride=ride,
@@ -145,6 +152,7 @@ def figures_of(found: Findings) -> Figures:
         distance_line=line,
         energy_estimate=head.used,
         distance_estimate=way,
+        contradiction=found.contradiction,
     )
 
 
@@ -187,10 +195,10 @@ def _advice(found: Findings, head: Headline) -> tuple[Advice, ...]:
     return advice_of(found.remaining, "range_to_cutoff", logs, head.range_m)
 
 
-def _from_here(found: Findings) -> FloatArray | None:
+def _from_here(found: Findings, head: Headline) -> FloatArray | None:
     """From the ride's start to the end of its pack, however full it began [m], shape (J,)."""
     drawn = found.drawn
-    if drawn.range_m is None or drawn.distance_m is None:
+    if head.range_m is None or drawn.range_m is None or drawn.distance_m is None:
         return None
     return np.maximum(drawn.range_m * np.clip(drawn.started, 0.0, 1.0), drawn.distance_m)
 

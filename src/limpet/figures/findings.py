@@ -6,8 +6,10 @@ from dataclasses import dataclass
 
 from limpet.evidence.model import RangeTest
 from limpet.figures.drawn import DrawnFigures, drawn_figures, more_inputs
+from limpet.notices import Notice
 from limpet.pack import CurveFamily, curve_family
 from limpet.read.evidence import Evidence, read_test
+from limpet.state.contradiction import contradiction
 from limpet.state.priors import NOTHING, Priors
 from limpet.state.remaining import DRAWS, Remaining, remaining_energy
 
@@ -16,13 +18,21 @@ from limpet.state.remaining import DRAWS, Remaining, remaining_energy
 class Findings:
     """What every question about a test is asked of.
 
-    `remaining` and `drawn` are columns over the same draws; `priors` what earlier tests taught.
+    `remaining` and `drawn` are columns over the same draws; `priors` what earlier tests taught;
+    `contradiction` says that the readings cannot all be true: then nothing that hangs on the pack's state
+    is told.
     """
 
     evidence: Evidence
     priors: Priors
     remaining: Remaining
     drawn: DrawnFigures
+    contradiction: Notice | None
+
+    @property
+    def tells_share(self) -> bool:
+        """Whether anything tells the share of the pack that was used, and nothing that it cannot be so."""
+        return self.evidence.tells_share and self.contradiction is None
 
     @property
     def from_full_to_end(self) -> bool:
@@ -70,4 +80,5 @@ def find(
         priors=priors,
         remaining=remaining,
         drawn=drawn_figures(evidence, remaining),
+        contradiction=contradiction(remaining, evidence.readings),
     )

@@ -48,14 +48,14 @@ def headline_of(found: Findings) -> Headline:
     # Without a label, volts and gauges give a share of an unknown energy.
     lone = lone_estimates(evidence, found.remaining, shape) if labelled else []
     energies = [*evidence.metered.methods, *lone]
-    used = evidence.meter or least_uncertain(
-        [item for item in energies if item.method != "linear_voltage"]
-    )
-    known = used is not None or (evidence.tells_share and labelled)
+    used = evidence.meter
+    if used is None and found.contradiction is None:
+        used = least_uncertain([item for item in energies if item.method != "linear_voltage"])
+    known = used is not None or (found.tells_share and labelled)
     energy = _energy(found) if known else None
     distance = _distance(found)
     share = started = range_m = usable = None
-    if evidence.tells_share:
+    if found.tells_share:
         started = quantity(drawn.started, "1", 1.0 if whole else None)
         if evidence.progress.line.span > 0:
             share = quantity(drawn.share, "1", 1.0 if whole else None)

@@ -18,7 +18,6 @@ from limpet.read.readings import Reading, gauge_steps
 from limpet.read.window import RideWindow
 from limpet.state.remaining import (
     OWN_STD_V,
-    UNSETTLED_STD_V,
     Remaining,
     gauge_share,
     gauge_std,
@@ -118,7 +117,11 @@ class _Check:
         stored = []
         for item in ends:
             part = unsettled(item)
-            std = hypot(OWN_STD_V, UNSETTLED_STD_V * part, item.step / sqrt(12) / self._series)
+            std = hypot(
+                OWN_STD_V,
+                self.remaining.model.ride.volts.unsettled_std_v * part,
+                item.step / sqrt(12) / self._series,
+            )
             cell = item.value / self._value("voltage") / self._series + part * lag
             cell = cell + std * self._rng.standard_normal(len(cell))
             charge = self.state.curves.charge_at_voltage(cell)
@@ -143,7 +146,7 @@ class _Check:
         bottom, bend = self._value("gauge_bottom"), self._value("gauge_bend")
         lefts = []
         for item in ends:
-            std = gauge_std(item, steps)
+            std = gauge_std(item, steps, self.remaining.model.ride.gauges.map_std)
             shown = gauge_share(item, steps) + std * self._rng.standard_normal(len(bend))
             lefts.append(bottom + (1 - bottom) * np.clip(shown, 1e-3, 1.2) ** (1 / bend))
         return np.asarray(

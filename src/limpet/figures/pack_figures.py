@@ -6,6 +6,7 @@ from limpet.figures.drawn import GUESS_BELOW, quantity
 from limpet.figures.findings import Findings
 from limpet.figures.headline import Headline
 from limpet.figures.parts import AtReference, PackResult
+from limpet.pack import PackSpec
 from limpet.quantity import Quantity
 from limpet.read.stated import packs_together
 
@@ -21,16 +22,19 @@ def pack_figures(found: Findings, headline: Headline) -> PackResult:
     pack = found.evidence.test.sheet.pack
     capacity = _capacity(found, headline.share)
     reference = _at_reference(found, capacity, headline.usable)
-    retained = None
-    if reference is not None and "rated_ah" not in pack.taken:
-        retained = reference.capacity_ah.scaled(1 / pack.rated_ah, "1")
     return PackResult(
         resistance_ohm=_resistance(found),
         capacity_ah=capacity,
         usable_energy_wh=headline.usable,
         at_25_degc=reference,
-        retained_fraction=retained,
+        retained_fraction=_of_label(pack, capacity),
     )
+
+
+def _of_label(pack: PackSpec, capacity: Quantity | None) -> Quantity | None:
+    if capacity is None or "rated_ah" in pack.taken:
+        return None
+    return capacity.scaled(1 / pack.rated_ah, "1")
 
 
 def _resistance(found: Findings) -> Quantity | None:
@@ -55,15 +59,19 @@ def _capacity(found: Findings, share: Quantity | None) -> Quantity | None:
 def _at_reference(
     found: Findings, capacity: Quantity | None, usable: Quantity | None
 ) -> AtReference | None:
-    """The capacity that was measured, and the energy with it, without what the cold took."""
+    """The capacity that was measured, and the energy with it, without what the cold took; the capacity also
+    without what the load left in the pack."""
     drawn = found.drawn
-    if capacity is None or drawn.capacity_ah is None:
+    if capacity is None or drawn.capacity_ah is None or drawn.gentle_ah is None:
         return None
     cold = found.remaining.value("cold")
     energy = None
     if usable is not None and drawn.usable_wh is not None:
         energy = quantity(drawn.usable_wh / cold, "Wh", usable.value / float(cold[0]))
+    warm_ah = drawn.gentle_ah / cold
+    warm = quantity(warm_ah, "Ah", capacity.value * float(warm_ah[0] / drawn.capacity_ah[0]))
     return AtReference(
-        capacity_ah=quantity(drawn.capacity_ah / cold, "Ah", capacity.value / float(cold[0])),
+        capacity_ah=warm,
         usable_energy_wh=energy,
+        retained_fraction=_of_label(found.evidence.test.sheet.pack, warm),
     )

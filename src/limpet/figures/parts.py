@@ -42,17 +42,18 @@ class Consumption:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AtReference:
-    """What a pack gives at 25 °C, between the same full and cut-off."""
+    """What a pack gives at 25 °C, between the same full and cut-off; `retained_fraction` of its label."""
 
     capacity_ah: Quantity
     usable_energy_wh: Quantity | None
+    retained_fraction: Quantity | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PackResult:
     """What the ride says of the pack, as ridden; None is "the evidence cannot give it".
 
-    `retained_fraction` is of the label and, to be compared over seasons, brought to 25 °C, as `at_25_degc` is.
+    `retained_fraction` is of the label; the one of `at_25_degc` can be compared over seasons.
     """
 
     resistance_ohm: Quantity | None

@@ -37,8 +37,8 @@ class Facts:
     `wh_per_km` with the conditions it was found in; `resistance_ohm` of one pack brought to 25 °C;
     `inputs` as the ride left them; `factors` of instruments, shown over true, and
     their `names`, which tell two of a kind apart; `gauge` of each step its share of full, the
-    energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah`
-    and `retained` of one pack at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
+    energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah` of one
+    pack at 25 °C, `retained` of its label as ridden, `retained_at_25c` the same at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
     of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that; `came_of_shown` what came over
     what the display promised [-].
     """
@@ -64,6 +64,7 @@ class Facts:
     gauge_percent: bool = False
     capacity_ah: Spread | None = None
     retained: Spread | None = None
+    retained_at_25c: Spread | None = None
     cycles: float | None = None
     charge_ah: float | None = None
     bands: tuple[tuple[str, float, float, float], ...] = ()
@@ -160,9 +161,8 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         ),
         gauge_percent=full > MOST_STEPS,
         capacity_ah=None if warmed is None else _spread(warmed.capacity_ah),
-        retained=None
-        if result.pack.retained_fraction is None
-        else _spread(result.pack.retained_fraction),
+        retained=_spread_of(result.pack.retained_fraction),
+        retained_at_25c=None if warmed is None else _spread_of(warmed.retained_fraction),
         cycles=sheet.pack.equivalent_full_cycles,
         charge_ah=None if result.charge is None else result.charge.value / together,
         bands=tuple(
@@ -198,6 +198,10 @@ def _came_of_shown(result: Result) -> Spread | None:
     scatter = max(float(np.log(ratios).std()), SHOWN_STD) / np.sqrt(len(ratios))
     middle = float(np.median(ratios))
     return middle, middle * float(np.hypot(own, scatter))
+
+
+def _spread_of(found: Quantity | None) -> Spread | None:
+    return None if found is None else _spread(found)
 
 
 def _spread(found: Quantity) -> Spread:

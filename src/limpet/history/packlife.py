@@ -39,7 +39,7 @@ class LifePoint:
     """What one test says of a pack; None is what it cannot tell.
 
     `months` since the first test; `cycles` are equivalent full cycles: what was stated last, and what
-    the tests since then took. `range_m` is at the conditions of the pack's first test that told one, and
+    the tests since then took. `retained_fraction` of the label is as ridden. `range_m` is at the conditions of the pack's first test that told one, and
     `range_fraction` of what it was then.
     """
 
@@ -49,6 +49,7 @@ class LifePoint:
     cycles: float | None
     capacity_ah: Quantity | None
     retained_fraction: Quantity | None
+    retained_at_25c: Quantity | None
     resistance_ohm: Quantity | None
     range_m: Quantity | None
     range_fraction: Quantity | None
@@ -173,6 +174,7 @@ def _points(tests: Sequence[Dated], rated_ah: float) -> tuple[LifePoint, ...]:
                 cycles=cycles,
                 capacity_ah=_quantity(facts.capacity_ah, "Ah"),
                 retained_fraction=_quantity(facts.retained, "1"),
+                retained_at_25c=_quantity(facts.retained_at_25c, "1"),
                 resistance_ohm=_quantity(facts.resistance_ohm, "ohm"),
                 range_m=_quantity(far, "m"),
                 range_fraction=None
@@ -192,7 +194,7 @@ def _quantity(found: Spread | None, unit: str) -> Quantity | None:
 
 def _told_by(points: Sequence[LifePoint]) -> ToldBy | None:
     """The witness that at least two tests have; else what one has."""
-    counted = sum(point.retained_fraction is not None for point in points)
+    counted = sum(point.retained_at_25c is not None for point in points)
     ridden = sum(point.range_fraction is not None for point in points)
     if counted >= 2 or (counted and ridden < 2):
         return "capacity"
@@ -203,7 +205,7 @@ def _told(points: Sequence[LifePoint], told_by: ToldBy | None) -> list[tuple[Lif
     """The points that tell what is left, with that."""
     if told_by is None:
         return []
-    name = "retained_fraction" if told_by == "capacity" else "range_fraction"
+    name = "retained_at_25c" if told_by == "capacity" else "range_fraction"
     return [(point, found) for point in points if (found := getattr(point, name)) is not None]
 
 

@@ -133,8 +133,9 @@ def comparand_of(test: RangeTest, result: Result, key: str) -> Comparand:
         figures["wh_per_km"] = _figure(result.consumption.wh_per_km, result.budget.wh_per_km)
     if result.range_to_cutoff is not None:
         figures["range_to_cutoff"] = _figure(result.range_to_cutoff, result.budget.range_to_cutoff)
-    if result.pack.retained_fraction is not None and result.pack.at_25_degc is not None:
-        figures["retained_fraction"] = _figure(result.pack.retained_fraction, ())
+    warm = result.pack.at_25_degc
+    if warm is not None and warm.retained_fraction is not None:
+        figures["retained_fraction"] = _figure(warm.retained_fraction, ())
     used = result.energy_used_fraction
     return Comparand(
         key=key,

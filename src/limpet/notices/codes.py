@@ -47,6 +47,9 @@ _CAUTION: Final = {
     "cut_its_speed": "It has cut its own speed: the pack is fading. Stay out of fast traffic, and plan where to stop.",
     "readings_contradict": "These readings can't all be true, so no range is told. What fits the others least: the {what} "
     "at {time_s:minutes}. Was it mistyped? Check the trip meter too, and the pack's cells and amp-hours.",
+    "end_contradicts": "These readings can't all be true, so no range is told: the ride is said to have ended at {time_s:minutes} "
+    "because the pack was empty, and the other readings leave much in it. Was it? Check the cut-off, the cells and the amp-hours.",
+    "other_pack_fits": "With {what} the readings would agree. Is that what the pack has? Then correct it in Kit.",
     "at_a_step": "At {what} it goes no faster than {speed_mps:speed}, by its own table. Take a quiet way home.",
     "step_ahead": "From about {at_m:distance} on it may go no faster than {speed_mps:speed}: at {what}, by its own "
     "table. {chance:chance_of} that it comes before you are home.",
@@ -294,6 +297,7 @@ _VERDICT: Final = {
     "*{low_m:distance#} and {high_m:distance!}*.",
     "verdict_range_unknown": "How far the pack goes is not told yet: that needs the share of it that was "
     "used.",
+    "verdict_contradicted": "How far the pack goes is not told: what was noted can't all be true.",
     "verdict_floor": "Not fewer than *{plan_m:distance!}* ridden like this, 19 times in 20 and with "
     "{reserve:percent} kept; the pack takes {who} about {range_m:distance#} to cut-off.",
     "verdict_floor_measured": "Not fewer than *{plan_m:distance!}* ridden like this, 19 times in 20 and "

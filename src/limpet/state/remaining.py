@@ -11,15 +11,16 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import PER_KM
 from limpet.evidence.model import RangeTest
-from limpet.pack import CurveFamily, PackSpec, voltage_limits
+from limpet.pack import Chemistry, CurveFamily, PackSpec, resistance_factor, voltage_limits
 from limpet.read.charges import Charges, charges_of
 from limpet.read.evidence import Evidence
 from limpet.read.progress import between_std, form_std
 from limpet.read.readings import Reading, gauge_steps
+from limpet.read.stated import pack_temp_c
 from limpet.read.window import RideWindow
 from limpet.state.priors import Priors
 from limpet.state.state_model import Ended, Gauges, Ride, ShownRanges, State, StateModel, Volts
-from limpet.state.uncertain_inputs import metres_of_height, world_inputs
+from limpet.state.uncertain_inputs import LAG_V_PER_RATE, metres_of_height, world_inputs
 from limpet.uncertain.input import Input
 from limpet.uncertain.isotonic import isotonic
 from limpet.uncertain.posterior import Posterior, infer
@@ -32,8 +33,16 @@ SEED = 20260514
 #: What a settled cell shows beside its curve for reasons of its own, how much more where it has not
 #: settled, and under load, where one number of the ride does not tell it all [V] (assumption).
 OWN_STD_V, UNSETTLED_STD_V, LOADED_STD_V = 0.003, 0.010, 0.014
-#: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative.
-GAUGE_STD, LEARNED_GAUGE_STD, AMPS_STD = 0.035, 0.03, 0.08
+#: Volts that have not settled show what pulled last, and that is not the mean of the ride: u of it, relative to
+#: the mean's lag; more of iron phosphate, on whose plateau it is worth a fifth of the pack (assumption; PyBaMM's
+#: stops of ten seconds).
+LAST_PULL_STD, LFP_LAST_PULL_STD = 0.35, 0.6
+#: No pack is ridden empty faster than in a quarter of an hour [1/h].
+MOST_RATE = 4.0
+#: u of a gauge against a smooth map of what is left [-], and of a hand-read current, relative. One that goes by
+#: the volts of iron phosphate stands near two thirds over most of the pack and falls at its end: no smooth map
+#: is near it (PyBaMM, Prada 2013).
+GAUGE_STD, LEARNED_GAUGE_STD, PLATEAU_GAUGE_STD, AMPS_STD = 0.035, 0.03, 0.20, 0.08
 #: A gauge that rises without a charge goes by volts, and swings with the throttle: u over the scatter about
 #: the nearest falling line, which runs through some of it (assumption; simulated rides of 4 to 8 readings).
 SWING_GAIN = 1.5
@@ -104,16 +113,27 @@ def remaining_energy(
                 shape="lognormal",
             )
         )
-    of_ride = _ride(evidence, family, priors, times, window, charges)
+    usual = next(item.value for item in inputs if item.name == "consumption")
+    of_ride = _ride(evidence, family, priors, times, window, charges, usual)
     model = StateModel(
         ride=replace(of_ride, cruise_w=cruise_w),
         family=family,
         inputs=[*inputs, *more],
     )
     posterior = infer(model.look, len(model.inputs), draws, SEED)
+    if evidence.meter is not None:
+        posterior = _as_stated(posterior, [model.rows[name] for name, _ in evidence.meter.gains])
     return Remaining(
         model=model, posterior=posterior, state=model.state(posterior.scores), times=times
     )
+
+
+def _as_stated(posterior: Posterior, rows: list[int]) -> Posterior:
+    """The same with the gains of the meter that tells the energy as they were drawn from what it states: the
+    pack's fit may check a meter, not move it (handbook section 4)."""
+    scores = posterior.scores.copy()
+    scores[rows] = posterior.before[rows]
+    return replace(posterior, scores=scores)
 
 
 def _knots(ride: RideWindow, found: Sequence[Reading]) -> tuple[FloatArray, NDArray[np.intp]]:
@@ -156,6 +176,7 @@ def _ride(
     times: FloatArray,
     window: NDArray[np.intp],
     charges: Charges | None,
+    usual: float,
 ) -> Ride:
     test, ride, progress, found = (
         evidence.test, evidence.ride, evidence.progress, evidence.readings
@@ -175,6 +196,13 @@ def _ride(
     full_v, cutoff_v, _ = voltage_limits(pack)
     middle = family.drawn(np.zeros((family.modes, 1)))
     full_z = float(middle.charge_at_voltage(np.array([full_v / pack.series + 0.004]))[0])
+    mean_a = progress.metered_a
+    if mean_a is None:
+        mean_a = (
+            usual * float(step.sum()) / (pack.series * family.mean_v) / max(progress.hours, 1e-3)
+        )
+    slower = float(resistance_factor(np.array([pack_temp_c(test)]))[0])
+    lag_v = LAG_V_PER_RATE * slower * min(mean_a / pack.rated_ah, MOST_RATE)
     volts = [item for item in found if item.kind in ("rest", "load")]
     gauges = [item for item in found if item.kind == "gauge"]
     # Beside a meter the consumption is the meter's, and what a display promises adds nothing.
@@ -203,7 +231,7 @@ def _ride(
         full_z=min(full_z, 1.0),
         cutoff_v=cutoff_v,
         added_wh=added_wh,
-        volts=_volts(volts, knots(volts), pack, evidence.resistance.ohm),
+        volts=_volts(volts, knots(volts), pack, evidence.resistance.ohm, lag_v),
         gauges=_gauges(
             test,
             ride,
@@ -211,7 +239,7 @@ def _ride(
             knots(gauges),
             window,
             added_wh,
-            "gauge_bend" in priors.learned,
+            map_std(pack.chemistry, "gauge_bend" in priors.learned),
         ),
         shown=ShownRanges(
             knot=knots(shown),
@@ -243,13 +271,17 @@ def _ended(test: RangeTest, ride: RideWindow) -> tuple[Ended, ...]:
     )
 
 
-def _volts(volts: Sequence[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm: float) -> Volts:
+def _volts(
+    volts: Sequence[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm: float, lag_v: float
+) -> Volts:
+    last_pull = LFP_LAST_PULL_STD if pack.chemistry == "lfp" else LAST_PULL_STD
+    unsettled_v = hypot(UNSETTLED_STD_V, last_pull * lag_v)
     lag = np.array([unsettled(item) for item in volts])
     std = [
         hypot(
             item.step / sqrt(12),
             pack.series
-            * (LOADED_STD_V if item.kind == "load" else hypot(OWN_STD_V, UNSETTLED_STD_V * part)),
+            * (LOADED_STD_V if item.kind == "load" else hypot(OWN_STD_V, unsettled_v * part)),
             _sag_std_v(item, pack, ohm),
         )
         for item, part in zip(volts, lag, strict=True)
@@ -264,6 +296,7 @@ def _volts(volts: Sequence[Reading], knot: NDArray[np.intp], pack: PackSpec, ohm
         std_v=np.array(std),
         share_unsettled=lag,
         current_a=np.array(amps),
+        unsettled_std_v=unsettled_v,
     )
 
 
@@ -299,7 +332,7 @@ def _gauges(
     knot: NDArray[np.intp],
     window: NDArray[np.intp],
     added_wh: FloatArray,
-    learned: bool,
+    off: float,
 ) -> Gauges:
     steps = gauge_steps(test, gauges)
     more = less_worth("gauge", len(gauges))
@@ -307,11 +340,12 @@ def _gauges(
     swing = _swing(shown, (window + np.cumsum(added_wh > 0))[knot])
     # What swings is new at every reading, and before the first metre nothing swings.
     first = np.isin(knot, np.flatnonzero(np.diff(window, prepend=-1) > 0))
-    stated = [more * gauge_std(item, steps, learned) for item in gauges]
+    stated = [more * gauge_std(item, steps, off) for item in gauges]
     return Gauges(
         knot=knot,
         shown=shown,
         std=np.hypot(stated, swing * ~first),
+        map_std=off,
         swing=swing,
         of_all=_of_all(ride, gauges, steps),
     )
@@ -358,13 +392,26 @@ def gauge_share(item: Reading, steps: float) -> float:
     return (item.value - STEP_LAG * item.step) / steps
 
 
-def gauge_std(item: Reading, steps: float, learned: bool = False) -> float:
-    """u of that against a smooth map, with the step's own width [-]; less of one that was learned.
+def gauge_std(item: Reading, steps: float, off: float = GAUGE_STD) -> float:
+    """u of that against a smooth map, with the step's own width [-].
 
     Parameters
     ----------
     item : a reading of the gauge
     steps : what it shows when full
+    off : how far such a gauge is from a smooth map (`map_std`)
+    """
+    return hypot(off, STEP_STD * item.step / steps)
+
+
+def map_std(chemistry: Chemistry, learned: bool) -> float:
+    """How far a gauge is from a smooth map of what is left, u [-]; less of one that rides taught.
+
+    Parameters
+    ----------
+    chemistry : of the cells whose volts it may go by
     learned : whether its map was learned from rides
     """
-    return hypot(LEARNED_GAUGE_STD if learned else GAUGE_STD, STEP_STD * item.step / steps)
+    if chemistry == "lfp":
+        return PLATEAU_GAUGE_STD
+    return LEARNED_GAUGE_STD if learned else GAUGE_STD

@@ -39,7 +39,7 @@ class Volts:
 
     `knot` indexes the moments; `share_unsettled` is the part of the ride's lag that is still there
     (1 under load, 0 long after); `current_a` is 0 at rest, NaN where it has to be told from the ride.
-    All of shape (n,).
+    All of shape (n,). `unsettled_std_v` is how far one may be off at once after a pull [V a cell].
     """
 
     knot: NDArray[np.intp]
@@ -47,6 +47,7 @@ class Volts:
     std_v: FloatArray
     share_unsettled: FloatArray
     current_a: FloatArray
+    unsettled_std_v: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,12 +55,14 @@ class Gauges:
     """Shares that the vehicle's gauge shows [0 to 1], and how far they may be off; shape (n,).
 
     `of_all` where it shows what is left of all packs together, and not of the one in use; `swing` by how
-    much it goes up and down with the throttle, u of a reading while it is ridden [-].
+    much it goes up and down with the throttle, u of a reading while it is ridden [-]; `map_std` how far its
+    map is from a smooth one [-].
     """
 
     knot: NDArray[np.intp]
     shown: FloatArray
     std: FloatArray
+    map_std: float
     swing: float = 0.0
     of_all: bool = False
 
@@ -243,6 +246,15 @@ class StateModel:
             current_a=current,
             resistance_ohm=ohm,
             lost=lost,
+        )
+
+    def gentle_cut_charge(self, scores: FloatArray, state: State) -> FloatArray:
+        """Charge at the cut-off of a pack that is emptied in a day, shape (J,) [-]."""
+        cut_v = self.ride.cutoff_v * self.value("cutoff", scores) / self.ride.series
+        nothing = np.zeros_like(cut_v)
+        low = self.value("low_charge_resistance", scores)
+        return cut_charge(
+            state.curves, cut_v, sag_v=nothing, growth=low, lag_v=nothing, full=self.ride.full_z
         )
 
     def _added(self, scores: FloatArray, capacity: FloatArray) -> FloatArray:

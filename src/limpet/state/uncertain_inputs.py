@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 
 from limpet.assumptions import (
+    FULL_WITHIN_V,
     GAUGE_BEND,
     LABEL,
     PLAUSIBLE_WH_PER_MI,
@@ -48,8 +49,9 @@ LAG_V_PER_RATE, LAG_STD = 0.030, 1.1
 CUTOFF_STD, CUTOFF_ASSUMED_STD = 0.004, 0.03
 #: A vehicle's own consumption about what its kind uses, relative u (assumption).
 USUAL_STD = 0.5
-#: A cell read at rest within this of full may have been charged full [V] (assumption).
-NEAR_FULL_V = 0.08
+#: A cell of iron phosphate at rest from here on is anything from so full up to full: off its charger it rests
+#: anywhere between this and its charger's volts, and so does one at 82% [V, -] (handbook section 4).
+LFP_HIGH_V, LFP_HIGH = 3.33, 0.8
 #: A gauge shows ((left − bottom)/(1 − bottom))^bend: gauges hang high in the middle (common practice,
 #: no source: rides of handbook section 18 give bends of 0.6 and 0.9).
 GAUGE_BOTTOM = (0.0, 0.05)
@@ -63,8 +65,11 @@ CAME_OF_SHOWN: Final = (0.89, 0.27)
 #: A pack of which nobody said how full it was, on a ride that goes on: evenly from here up to full [-]
 #: (handbook section 4).
 LEAST_UNSAID = 0.2
-#: u of a start that came off the charger within the hour [-] (handbook section 4).
-JUST_CHARGED_STD = 0.02
+#: u of a start that came off the charger within the hour [-]; of iron phosphate, whose chargers end in steps
+#: that nothing shows (handbook section 4: ± 3%).
+JUST_CHARGED_STD, LFP_CHARGED_STD = 0.02, 0.03
+#: Rules of a test that ask for a full pack, and ends that such a test has.
+FROM_FULL: Final = frozenset({"cutoff", "protection", "speed_floor"})
 #: A difference of height that nobody noted [m] (assumption).
 UNKNOWN_HEIGHT_M = 15.0
 
@@ -97,7 +102,7 @@ def world_inputs(evidence: Evidence, priors: Priors, *, under_way: bool = False)
     told = "assumption"
     inputs = [
         _rated_ah(pack, packs),
-        _input("label", *LABEL.spread, "common practice", "rectangular"),
+        _input("label", *LABEL.spread, "common practice", "soft_top"),
         _input("retained", retained, retained_std, told if cycles is None else "cycles"),
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
         *([_input("peukert", PEUKERT, PEUKERT_STD, told)] if is_lead(pack.chemistry) else []),
@@ -192,13 +197,17 @@ def _start(
     if said is not None and said.energy_fraction is not None and said.energy_fraction < 1:
         return _input(name, said.energy_fraction, START_SHOWN.std, "sheet: share at the start")
     if said is not None and said.just_charged:
-        return _input(name, 1.0, JUST_CHARGED_STD, "sheet: just charged", "shortfall")
+        short = LFP_CHARGED_STD if pack.chemistry == "lfp" else JUST_CHARGED_STD
+        return _input(name, 1.0, short, "sheet: just charged", "shortfall")
     if said is not None and (said.full or said.energy_fraction == 1):
         return _input(name, 1.0, SAID_FULL.std, "sheet: full at the start", "shortfall")
     full_v, _, _ = voltage_limits(pack)
     first = next((item for item in found if item.at_start_of == number), None)
     if first is not None and first.kind == "rest":
-        if first.value >= full_v - NEAR_FULL_V * pack.series:
+        if pack.chemistry == "lfp":
+            if first.value >= LFP_HIGH_V * pack.series:
+                return _between(name, LFP_HIGH, "resting volts at the start")
+        elif first.value >= full_v - FULL_WITHIN_V.value * pack.series - 1e-9:
             return _input(name, 1.0, SAID_FULL.std, "resting volts at the start", "shortfall")
         return _anything(name, "resting volts at the start")
     if first is not None and first.kind == "gauge":
@@ -207,10 +216,21 @@ def _start(
         return _input(name, 1.0, SAID_FULL.std, "gauge at the start", "shortfall")
     if said is not None and said.full is False:
         return _anything(name, "sheet: not full at the start")
-    if under_way and number == 0:
-        middle, half = (1 + LEAST_UNSAID) / 2, (1 - LEAST_UNSAID) / 2
-        return _input(name, middle, half / sqrt(3), "not said: full or not", "rectangular")
+    if number == 0 and (under_way or not asks_for_full(test)):
+        return _between(name, LEAST_UNSAID, "not said: full or not")
     return _input(name, 1.0, SAID_FULL.std, "assumed full", "shortfall")
+
+
+def asks_for_full(test: RangeTest) -> bool:
+    """Whether a finished test's rules, or its end where no rule is said, ask for a pack that began full."""
+    rule = test.sheet.protocol.end_rule if test.sheet.protocol is not None else None
+    reason = test.sheet.ending.reason if test.sheet.ending is not None else None
+    return (rule if rule is not None else reason) in FROM_FULL
+
+
+def _between(name: str, least: float, source: str) -> Input:
+    """Evenly anything from a share up to full."""
+    return _input(name, (1 + least) / 2, (1 - least) / 2 / sqrt(3), source, "rectangular")
 
 
 def _anything(name: str, source: str) -> Input:

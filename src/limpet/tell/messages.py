@@ -10,6 +10,7 @@ from limpet.evidence.model import RangeTest
 from limpet.figures.drawn import GUESS_BELOW
 from limpet.figures.figures import Figures
 from limpet.figures.findings import Findings
+from limpet.figures.fitting_pack import fitting_pack
 from limpet.figures.parts import InputResult
 from limpet.notices import Notice
 from limpet.pack import voltage_limits
@@ -47,6 +48,7 @@ def messages_of(found: Findings, figures: Figures) -> tuple[Notice, ...]:
     used, way = figures.energy_estimate, figures.distance_estimate
     told = [
         *cautions.stop_now(test),
+        *_that_contradicts(found),
         *happened(
             test,
             evidence.ride,
@@ -75,6 +77,15 @@ def messages_of(found: Findings, figures: Figures) -> tuple[Notice, ...]:
     return tuple(dict.fromkeys(told))
 
 
+def _that_contradicts(found: Findings) -> list[Notice]:
+    """Readings that cannot all be true, and the pack with which they could."""
+    if found.remaining.posterior.birge <= 1 and found.contradiction is None:
+        return []
+    other = fitting_pack(found)
+    told = [found.contradiction, other]
+    return [notice for notice in told if notice is not None]
+
+
 def _about_energy(evidence: Evidence, figures: Figures) -> list[Notice]:
     """Says so where no meter told the energy."""
     energy = figures.energy
@@ -89,6 +100,8 @@ def _is_metered(evidence: Evidence) -> bool:
 
 def _about_start(found: Findings) -> list[Notice]:
     """What was taken of the pack's start."""
+    if found.contradiction is not None:
+        return []
     began = next((item for item in found.evidence.readings if item.at_start_of == 0), None)
     if began is None:
         return [Notice("assumed_full")]
@@ -185,15 +198,15 @@ def _about_height(found: Findings) -> list[Notice]:
 def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:
     """For everything that is null: what to record next time."""
     share, messages = figures.energy_used_fraction, list[Notice]()
-    if figures.energy_estimate is None:
+    if figures.energy_estimate is None and found.contradiction is None:
         messages.append(Notice("no_energy"))
     if figures.distance_estimate is None:
         messages.append(Notice("no_distance"))
-    if share is None:
+    if share is None and found.contradiction is None:
         messages.append(Notice("no_range"))
-    elif not found.drawn.measured and share.value < GUESS_BELOW:
+    elif share is not None and not found.drawn.measured and share.value < GUESS_BELOW:
         messages.append(Notice("guess", share=share.value, wanted=GUESS_BELOW))
-    if figures.pack.capacity_ah is None:
+    if figures.pack.capacity_ah is None and found.contradiction is None:
         messages.append(Notice("no_capacity"))
     limp_m = limp_distance_m(found.evidence.test, found.evidence.ride)
     if limp_m > LEAST_LIMP_M:
@@ -205,7 +218,7 @@ def _what_volts_lack(found: Findings) -> list[Notice]:
     """What volts could not tell, and what would let them."""
     evidence, share = found.evidence, found.drawn.share
     rests = [item for item in evidence.readings if item.kind == "rest"]
-    if found.drawn.measured or not rests:
+    if found.drawn.measured or not rests or found.contradiction is not None:
         return []
     chemistry = evidence.test.sheet.pack.chemistry
     apart = float(np.std(share) / np.median(share))

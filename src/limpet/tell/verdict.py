@@ -47,7 +47,8 @@ def verdict_of(test: RangeTest, figures: Figures) -> tuple[Notice, ...]:
     purpose = test.sheet.purpose
     if figures.range_to_cutoff is None or figures.plan_on is None:
         asked = _ageing(figures) if purpose == "ageing" and figures.pack.retained_fraction else []
-        return (*asked, *_used(figures), Notice("verdict_range_unknown"))
+        told = "verdict_range_unknown" if figures.contradiction is None else "verdict_contradicted"
+        return (*asked, *_used(figures), Notice(told))
     if is_span(figures.range_to_cutoff):
         return (*_thin(figures), *_used(figures))
     answer = _ANSWERS.get(purpose, _as_ridden) if purpose is not None else _as_ridden
@@ -201,7 +202,8 @@ def _claim(figures: Figures) -> list[Notice]:
 
 
 def _ageing(figures: Figures) -> list[Notice]:
-    left = figures.pack.retained_fraction
+    warm = figures.pack.at_25_degc
+    left = warm.retained_fraction if warm is not None else None
     if left is None:
         return [Notice("verdict_ageing_unknown")]
     return [

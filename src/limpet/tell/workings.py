@@ -240,15 +240,13 @@ def _capacity(found: Findings, figures: Figures) -> Working | None:
 
 def _retained(found: Findings, figures: Figures) -> Working | None:
     pack = figures.pack
-    if pack.retained_fraction is None or pack.capacity_ah is None or pack.at_25_degc is None:
+    if pack.retained_fraction is None or pack.capacity_ah is None:
         return None
-    cold = pack.capacity_ah.value / pack.at_25_degc.capacity_ah.value
     return _working(
         "retained_fraction",
         "retained",
         _of("g", pack.retained_fraction, "by the draws"),
         _of("C", pack.capacity_ah, "this ride"),
-        _plain("k", cold, "the noted temperature"),
         _plain("Cr", found.evidence.test.sheet.pack.rated_ah, "the label"),
     )
 

@@ -15,10 +15,15 @@ FloatArray = NDArray[np.float64]
 
 #: How the errors of an input are spread about its best value.
 #:
-#: `rectangular` within ± u·√3; `lognormal` with its median at the best value; `shortfall` at the best
+#: `rectangular` within ± u·√3; `soft_top` the same with a tail above it, for what a few exceed; `lognormal` with its median at the best value; `shortfall` at the best
 #: value in half of all cases, and normally below it in the others; `angle` and `any_direction` of a
 #: bearing.
-Shape = Literal["normal", "lognormal", "rectangular", "shortfall", "angle", "any_direction"]
+Shape = Literal["normal", "lognormal", "rectangular", "soft_top", "shortfall", "angle", "any_direction"]
+
+
+#: How fast the tail of a `soft_top` goes on past its edge [u for each standard score beyond 1]: 2.5% of
+#: labels are exceeded by 16.5% or more where 13% is the edge (assumption).
+TAIL = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,6 +47,9 @@ class Input:
             return np.asarray(value * np.exp(score * sqrt(log1p((std / value) ** 2))))
         if self.shape == "rectangular":
             return np.asarray(value + std * sqrt(3) * (2 * normal_probability(score) - 1))
+        if self.shape == "soft_top":
+            inside = 2 * normal_probability(score) - 1
+            return np.asarray(value + std * (sqrt(3) * inside + TAIL * np.maximum(score - 1, 0.0)))
         if self.shape == "shortfall":
             return np.asarray(value - std * np.maximum(score, 0.0))
         return np.asarray(value + std * score)

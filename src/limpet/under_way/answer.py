@@ -10,6 +10,7 @@ from limpet.figures.strip import Strip
 from limpet.notices import Notice
 from limpet.outlook.answer import SlowTo
 from limpet.quantity import Quantity
+from limpet.state.contradiction import CONTRADICTIONS
 from limpet.under_way.reads import Reads
 
 
@@ -91,7 +92,7 @@ class Following:
     @property
     def contradicts(self) -> bool:
         """Whether its readings contradict each other, so that no number is to be told."""
-        return any(notice.code == "readings_contradict" for notice in self.warnings)
+        return any(notice.code in CONTRADICTIONS for notice in self.warnings)
 
     def left_told(self, name: str) -> Quantity | None:
         """One of `OF_WHAT_IS_LEFT`; None where its readings contradict each other."""

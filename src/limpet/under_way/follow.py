@@ -21,7 +21,6 @@ from limpet.state.priors import NOTHING, Priors
 from limpet.tell import cautions
 from limpet.trip import Trip
 from limpet.under_way.answer import Consumption, Enough, Following, Way
-from limpet.under_way.contradiction import contradiction
 from limpet.under_way.now import Now, now_of
 from limpet.under_way.onward import Onward, onward_of
 from limpet.under_way.own_limits import limits_shown
@@ -109,7 +108,7 @@ def riding(
     onward = onward_of(seen, now, most=1.0 if shown else MOST_UNSHOWN)
     to_reserve = np.maximum(now.left_wh - onward.reserve_wh, 0.0)
     distance = _distance(now)
-    against = contradiction(now)
+    against = now.found.contradiction
     way = way_left(onward, to_reserve) if now.way.leads and against is None else None
     asked = _questions(seen)
     warnings = [

@@ -13,14 +13,12 @@ from limpet.evidence.model import RangeTest
 from limpet.pack import low_charge_factor
 from limpet.read.readings import Reading, gauge_steps
 from limpet.state.remaining import (
-    GAUGE_STD,
     LOADED_STD_V,
     OWN_STD_V,
     SHOWN_STD,
     STEP_LAG,
     STEP_STD,
     UNREAD_STD,
-    UNSETTLED_STD_V,
     unsettled,
 )
 from limpet.state.state_model import led
@@ -166,7 +164,10 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
     shown = {
         "voltage_rest_v": _Seen(
             shown=series * (open_v - part * lag) * gain,
-            std=hypot(DISPLAY_V / sqrt(12), series * hypot(OWN_STD_V, UNSETTLED_STD_V * part)),
+            std=hypot(
+                DISPLAY_V / sqrt(12),
+                series * hypot(OWN_STD_V, found.model.ride.volts.unsettled_std_v * part),
+            ),
         ),
         "voltage_load_v": _Seen(
             shown=(series * (open_v - lag) - sag) * gain,
@@ -187,7 +188,12 @@ def _shown(seen: RangeTest, now: Now, left_wh: FloatArray) -> dict[str, _Seen]:
         drop = found.value("gauge_drop") if "gauge_drop" in found.model.rows else 0.0
         shown["gauge"] = _Seen(
             shown=(map_ - drop) * steps + STEP_LAG * step,
-            std=hypot(GAUGE_STD, STEP_STD * step / steps, found.model.ride.gauges.swing) * steps,
+            std=hypot(
+                found.model.ride.gauges.map_std,
+                STEP_STD * step / steps,
+                found.model.ride.gauges.swing,
+            )
+            * steps,
         )
     ended = found.at_ends(state.charge, state.cut_charge)[-1]
     for name, amount, std in (

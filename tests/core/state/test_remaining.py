@@ -7,7 +7,15 @@ import numpy as np
 import pytest
 
 from limpet.read.readings import Reading
-from limpet.state.remaining import WORTH, _of_all, gauge_share, gauge_std, less_worth, unsettled
+from limpet.state.remaining import (
+    WORTH,
+    _of_all,
+    gauge_share,
+    gauge_std,
+    less_worth,
+    map_std,
+    unsettled,
+)
 
 
 def rest(settled_s):
@@ -47,7 +55,7 @@ def test_a_step_is_read_a_quarter_under_its_upper_end():
     assert gauge_share(bar, 5.0) == pytest.approx((4 - 0.25) / 5)
     fine = Reading(kind="gauge", time_s=0.0, value=80.0, step=1.0, source="entries")
     assert gauge_std(fine, 100.0) < gauge_std(bar, 5.0)
-    assert gauge_std(bar, 5.0, learned=True) < gauge_std(bar, 5.0)
+    assert gauge_std(bar, 5.0, map_std("nmc", learned=True)) < gauge_std(bar, 5.0)
     assert np.isclose(gauge_std(bar, 5.0), math.hypot(0.035, 0.35 / 5))
 
 

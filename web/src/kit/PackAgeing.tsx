@@ -13,10 +13,10 @@ import { NamedTests } from './NamedTests';
 type Along = 'months' | 'cycles';
 type Told = Life['life'];
 type Point = Told['points'][number];
-type Figure = 'retained_fraction' | 'resistance_ohm' | 'range_fraction';
+type Figure = 'retained_at_25c' | 'resistance_ohm' | 'range_fraction';
 
 const WITNESS: Record<NonNullable<Told['told_by']>, { figure: Figure; what: string }> = {
-  capacity: { figure: 'retained_fraction', what: 'Capacity at 25 °C, of the label' },
+  capacity: { figure: 'retained_at_25c', what: 'Capacity at 25 °C, of the label' },
   range: { figure: 'range_fraction', what: 'Range to cut-off as first ridden, of the first' },
 };
 
@@ -146,7 +146,8 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
             <Table.Th>months</Table.Th>
             <Table.Th>cycles</Table.Th>
             <Table.Th>Ah at 25 °C</Table.Th>
-            <Table.Th>of the label</Table.Th>
+            <Table.Th>of the label, as ridden</Table.Th>
+            <Table.Th>at 25 °C</Table.Th>
             <Table.Th>mΩ at 25 °C</Table.Th>
             <Table.Th>range as first ridden</Table.Th>
           </Table.Tr>
@@ -161,6 +162,7 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
               <Table.Td>{point.cycles == null ? '–' : `${number(point.cycles, 0)}`}</Table.Td>
               <Table.Td>{withSpread(point.capacity_ah, (value) => number(value, 2))}</Table.Td>
               <Table.Td>{withSpread(point.retained_fraction, percent)}</Table.Td>
+              <Table.Td>{withSpread(point.retained_at_25c, percent)}</Table.Td>
               <Table.Td>
                 {withSpread(point.resistance_ohm, (value) => number(value * 1000, 0))}
               </Table.Td>

@@ -31,11 +31,11 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
     });
   }
   if (pack.retained_fraction) {
-    const { value, low, high } = pack.retained_fraction;
+    const warm = pack.at_25_degc?.retained_fraction;
     rows.push({
       name: opens('retained_fraction', 'Of its label'),
-      as: '–',
-      at25: `${percent(value)}, ${percent(low)} to ${percent(high)}`,
+      as: ofLabel(pack.retained_fraction),
+      at25: warm ? ofLabel(warm) : '–',
     });
   }
   const returned = regeneration != null && regeneration.fraction_of_drawn > 0.002;
@@ -99,4 +99,8 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
 function spanned(quantity: Quantity, unit: string, digits: number): string {
   const text = (value: number) => number(value, digits);
   return `${text(quantity.value)} ${unit}, ${text(quantity.low)} to ${text(quantity.high)}`;
+}
+
+function ofLabel({ value, low, high }: Quantity): string {
+  return `${percent(value)}, ${percent(low)} to ${percent(high)}`;
 }
