@@ -18,8 +18,8 @@ from limpet.glossary import SCHOOLS, TERMS
 from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
+from limpet.state.contradiction import MOST_BIRGE
 from limpet.state.remaining import WORTH
-from limpet.under_way.contradiction import MOST_BIRGE
 from limpet.under_way.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
 from limpet.under_way.own_limits import HOLDS, RELIEF, TOLD
 from limpet.under_way.sure import MOST_UNSHOWN, SHOW_CHARGE

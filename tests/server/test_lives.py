@@ -61,8 +61,9 @@ def test_a_packs_page_has_its_fading_and_when_to_test_again(ines, kit, three):
     points = found["life"]["points"]
     assert [point["key"] for point in points] == three
     assert [round(point["months"]) for point in points] == [0, 12, 24]
-    kept = [point["retained_fraction"]["value"] for point in points]
-    assert kept == sorted(kept, reverse=True)
+    for name in ("retained_fraction", "retained_at_25c"):
+        kept = [point[name]["value"] for point in points]
+        assert kept == sorted(kept, reverse=True)
     assert found["life"]["retained_by_month"]["x"][0] == 0
     assert found["life"]["again"][0]["code"] in ("again_in", "again_now")
 

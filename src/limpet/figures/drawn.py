@@ -24,7 +24,7 @@ GUESS_BELOW = 0.15
 LEAST_SHARE = 0.005
 #: A pack that nobody measured and of whose cycles nobody knows may have lost so much [-] (assumption).
 UNSEEN_AGE_STD = 0.20
-#: How far a capacity that is brought to 25 °C and a low rate is off: of what the cold and the load took, relative,
+#: How far a capacity that is brought to 25 °C, and to a low rate, is off: of what cold and load took, relative,
 #: and at the least [-] (assumption; PyBaMM's rides of one cell from 5 to 30 °C).
 BROUGHT_COLD, BROUGHT_RATE, BROUGHT_LEAST = 0.5, 0.6, 0.012
 #: Less than a meter's last digit [Wh].
@@ -39,7 +39,8 @@ class DrawnFigures:
 
     `energy_value_wh` is the best value where no meter told it: the label's, of a pack not worn;
     `packs` that `share` is of, one where they are used together; `share` of all packs' usable energy; `started` with so much of the first pack's; `usable_wh` and `range_m` of
-    all packs used; `gentle_ah` is the capacity of a pack that is emptied so slowly that nothing sags.
+    all packs used; `warm_ah` is the capacity at 25 °C, `gentle_ah` the same of a pack that
+    is emptied so slowly that nothing sags.
     """
 
     share: FloatArray
@@ -49,6 +50,7 @@ class DrawnFigures:
     usable_wh: FloatArray | None
     range_m: FloatArray | None
     capacity_ah: FloatArray | None
+    warm_ah: FloatArray | None
     gentle_ah: FloatArray | None
     started: FloatArray
     packs: int
@@ -94,8 +96,22 @@ def read_total(item: Estimate, remaining: Remaining, name: str) -> FloatArray:
     return np.asarray(np.maximum(total, 1e-3 * item.line.span))
 
 
-def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
+def began_full(remaining: Remaining) -> bool:
+    """Whether each pack of a ride was said, read or taken to be full when it was begun."""
+    starts = [item for item in remaining.model.inputs if item.name.startswith("start_")]
+    return all(item.shape == "shortfall" for item in starts)
+
+
+def drawn_figures(
+    evidence: Evidence, remaining: Remaining, *, contradicted: bool = False
+) -> DrawnFigures:
     """All figures in draws.
+
+    Parameters
+    ----------
+    evidence : what was read of the test
+    remaining : the pack's state as the readings leave it
+    contradicted : they cannot all be true: of a ride from full to its end the share is what was begun with
 
     Notes
     -----
@@ -126,6 +142,10 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
     ended = ride.reached_end
     if not ended and not charged:
         share = np.minimum(share, 1.0)
+    if contradicted and ended and not charged and began_full(remaining):
+        before = remaining.posterior.before
+        begun = [model.value(f"start_{number + 1}", before) for number in range(windows)]
+        share = np.clip(np.mean(begun, axis=0), 0.5, 1.0) * counted / every
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
     # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
     by_label = used * delivered * np.clip(remaining.value("unseen_age"), 0.2, 1.0)
@@ -147,21 +167,18 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
         scatter = PER_KM.std / np.sqrt(np.maximum(ahead / 1000, 0.2)) * remaining.value("way_ahead")
         range_m = np.minimum(whole, distance_m) + ahead * np.exp(np.clip(scatter, -1.0, 1.0))
         range_m = np.minimum(range_m, MOST_TIMES * distance_m)
-    capacity_ah = gentle_ah = None
+    capacity_ah = warm_ah = gentle_ah = None
     if charge is not None:
         at_end = remaining.at_ends(state.charge, state.cut_charge)
         drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
         drawn = np.maximum(drawn, LEAST_SHARE)
+        if contradicted:
+            # What was counted from full to the end is what the pack holds.
+            drawn = share * every * (state.full_charge - state.cut_charge)
         whole_ah = charge.quantity.value / remaining.value(charge.gain)
         capacity_ah = whole_ah * (state.full_charge - state.cut_charge) / drawn
         capacity_ah = capacity_ah / (1 if in_turn else packs)
-        gentle = model.gentle_cut_charge(remaining.posterior.scores, state)
-        more = (state.full_charge - gentle) / np.maximum(state.full_charge - state.cut_charge, 0.05)
-        gentle_ah = capacity_ah * np.maximum(more, 1.0)
-        # What is put back is off by a share of itself, whichever pack it is.
-        put_back = np.hypot(BROUGHT_COLD * (1 - remaining.value("cold")), BROUGHT_RATE * (more - 1))
-        off = np.hypot(put_back, BROUGHT_LEAST)
-        gentle_ah = gentle_ah * np.exp(off * remaining.value("brought_to_25"))
+        warm_ah, gentle_ah = _brought(remaining, capacity_ah)
     return DrawnFigures(
         share=share,
         energy_wh=energy_wh,
@@ -170,11 +187,28 @@ def drawn_figures(evidence: Evidence, remaining: Remaining) -> DrawnFigures:
         usable_wh=usable_wh,
         range_m=range_m,
         capacity_ah=capacity_ah,
+        warm_ah=warm_ah,
         gentle_ah=gentle_ah,
         started=(state.stored[0] - state.cut_stored) / state.usable,
         packs=every,
         # What was charged on the way took the ride further than the pack does.
         measured=ended and not charged,
+    )
+
+
+def _brought(remaining: Remaining, capacity_ah: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """A capacity at 25 °C, and at a low rate as well; what is put back is off by a share of itself."""
+    # No reading sees it: it is as wide as it was, however much the readings scatter.
+    state, before = remaining.state, remaining.posterior.before
+    off = remaining.model.value("brought_to_25", before)
+    cold = remaining.value("cold")
+    for_cold = np.hypot(BROUGHT_COLD * (1 - cold), BROUGHT_LEAST)
+    gentle = remaining.model.gentle_cut_charge(remaining.posterior.scores, state)
+    window = np.maximum(state.full_charge - state.cut_charge, LEAST_SHARE)
+    more = np.maximum((state.full_charge - gentle) / window, 1.0)
+    both = np.hypot(for_cold, BROUGHT_RATE * (more - 1))
+    return capacity_ah / cold * np.exp(for_cold * off), capacity_ah / cold * more * np.exp(
+        both * off
     )
 
 

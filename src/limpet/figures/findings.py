@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from limpet.evidence.model import RangeTest
-from limpet.figures.drawn import DrawnFigures, drawn_figures, more_inputs
+from limpet.figures.drawn import DrawnFigures, began_full, drawn_figures, more_inputs
 from limpet.notices import Notice
 from limpet.pack import CurveFamily, curve_family
 from limpet.read.evidence import Evidence, read_test
@@ -20,7 +20,7 @@ class Findings:
 
     `remaining` and `drawn` are columns over the same draws; `priors` what earlier tests taught;
     `contradiction` says that the readings cannot all be true: then nothing that hangs on the pack's state
-    is told.
+    is told. What was ridden from full to the end was ridden, whatever label and volts say: that stays.
     """
 
     evidence: Evidence
@@ -32,13 +32,13 @@ class Findings:
     @property
     def tells_share(self) -> bool:
         """Whether anything tells the share of the pack that was used, and nothing that it cannot be so."""
-        return self.evidence.tells_share and self.contradiction is None
+        against = self.contradiction is not None and not self.from_full_to_end
+        return self.evidence.tells_share and not against
 
     @property
     def from_full_to_end(self) -> bool:
         """Whether nothing is extrapolated: what was ridden is the best value there is."""
-        starts = [item for item in self.remaining.model.inputs if item.name.startswith("start_")]
-        return self.drawn.measured and all(item.shape == "shortfall" for item in starts)
+        return self.drawn.measured and began_full(self.remaining)
 
 
 def find(
@@ -75,10 +75,11 @@ def find(
         under_way=under_way,
         cruise_w=cruise_w,
     )
+    against = contradiction(remaining, evidence.readings)
     return Findings(
         evidence=evidence,
         priors=priors,
         remaining=remaining,
-        drawn=drawn_figures(evidence, remaining),
-        contradiction=contradiction(remaining, evidence.readings),
+        drawn=drawn_figures(evidence, remaining, contradicted=against is not None),
+        contradiction=against,
     )

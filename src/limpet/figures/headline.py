@@ -51,7 +51,8 @@ def headline_of(found: Findings) -> Headline:
     used = evidence.meter
     if used is None and found.contradiction is None:
         used = least_uncertain([item for item in energies if item.method != "linear_voltage"])
-    known = used is not None or (found.tells_share and labelled)
+    # A label that the ride contradicts tells no energy.
+    known = used is not None or (found.tells_share and labelled and found.contradiction is None)
     energy = _energy(found) if known else None
     distance = _distance(found)
     share = started = range_m = usable = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from limpet.figures.drawn import GUESS_BELOW, quantity
+from limpet.figures.drawn import GUESS_BELOW, FloatArray, quantity
 from limpet.figures.findings import Findings
 from limpet.figures.headline import Headline
 from limpet.figures.parts import AtReference, PackResult
@@ -59,19 +59,27 @@ def _capacity(found: Findings, share: Quantity | None) -> Quantity | None:
 def _at_reference(
     found: Findings, capacity: Quantity | None, usable: Quantity | None
 ) -> AtReference | None:
-    """The capacity that was measured, and the energy with it, without what the cold took; the capacity also
+    """The capacity that was measured, and the energy with it, without what the cold took; of its label also
     without what the load left in the pack."""
-    drawn = found.drawn
-    if capacity is None or drawn.capacity_ah is None or drawn.gentle_ah is None:
+    drawn, pack = found.drawn, found.evidence.test.sheet.pack
+    if capacity is None or drawn.capacity_ah is None:
         return None
+    assert drawn.warm_ah is not None
+    assert drawn.gentle_ah is not None
     cold = found.remaining.value("cold")
     energy = None
     if usable is not None and drawn.usable_wh is not None:
         energy = quantity(drawn.usable_wh / cold, "Wh", usable.value / float(cold[0]))
-    warm_ah = drawn.gentle_ah / cold
-    warm = quantity(warm_ah, "Ah", capacity.value * float(warm_ah[0] / drawn.capacity_ah[0]))
+
+    def brought(draws: FloatArray) -> Quantity:
+        """About what was counted, where it was counted."""
+        best = float(draws[0] / drawn.capacity_ah[0]) if drawn.capacity_ah is not None else 1.0
+        return quantity(draws, "Ah", capacity.value * best)
+
+    warm = brought(drawn.warm_ah)
     return AtReference(
         capacity_ah=warm,
         usable_energy_wh=energy,
-        retained_fraction=_of_label(found.evidence.test.sheet.pack, warm),
+        retained_fraction=_of_label(pack, warm),
+        retained_at_low_rate=_of_label(pack, brought(drawn.gentle_ah)),
     )

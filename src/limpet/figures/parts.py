@@ -42,11 +42,16 @@ class Consumption:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AtReference:
-    """What a pack gives at 25 °C, between the same full and cut-off; `retained_fraction` of its label."""
+    """What a pack gives at 25 °C, between the same full and cut-off.
+
+    `retained_fraction` of its label at this ride's load, to be compared with other rides;
+    `retained_at_low_rate` without what the load left in it, to be compared with a data sheet.
+    """
 
     capacity_ah: Quantity
     usable_energy_wh: Quantity | None
     retained_fraction: Quantity | None
+    retained_at_low_rate: Quantity | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -49,6 +49,8 @@ _CAUTION: Final = {
     "at {time_s:minutes}. Was it mistyped? Check the trip meter too, and the pack's cells and amp-hours.",
     "end_contradicts": "These readings can't all be true, so no range is told: the ride is said to have ended at {time_s:minutes} "
     "because the pack was empty, and the other readings leave much in it. Was it? Check the cut-off, the cells and the amp-hours.",
+    "ridden_against_label": "What was ridden from full to the end does not fit the pack's label or what else was noted. The range is "
+    "what was ridden. Was the pack full, did it end because it was empty, are its cells and amp-hours right?",
     "other_pack_fits": "With {what} the readings would agree. Is that what the pack has? Then correct it in Kit.",
     "at_a_step": "At {what} it goes no faster than {speed_mps:speed}, by its own table. Take a quiet way home.",
     "step_ahead": "From about {at_m:distance} on it may go no faster than {speed_mps:speed}: at {what}, by its own "
@@ -155,7 +157,10 @@ _ADVICE: Final = {
     "set_right": "The {instrument} shows {share:percent} {side} by earlier tests ({tests}): its readings are set "
     "right by that. They are kept as they were noted.",
     "learned": "Earlier tests told {what} ({tests}); without them the answer would be wider.",
-    "assumed_full": "No resting voltage at the start: the pack is taken as full. Note it next time.",
+    "assumed_full": "No resting voltage at the start: the pack is taken as full, as such a test asks. Was it? Say so on the "
+    "sheet, and note the volts next time.",
+    "start_unsaid": "Nobody said how full the pack was: anything from {least:percent} up is reckoned with. Say so on the sheet "
+    "if it was full, and note the resting volts next time.",
     "began_part_empty": "The pack began at {voltage_v:.1f} V, about {share:percent} of its usable "
     "energy; range is scaled up to a full pack. Start full to measure it.",
     "samples_incomplete": "The samples cover {share:percent} of the ride; {filled_wh:.0f} Wh were "

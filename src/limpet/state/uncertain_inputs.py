@@ -65,11 +65,14 @@ CAME_OF_SHOWN: Final = (0.89, 0.27)
 #: A pack of which nobody said how full it was, on a ride that goes on: evenly from here up to full [-]
 #: (handbook section 4).
 LEAST_UNSAID = 0.2
+#: Where such a start is from, and one that a test's rules ask for.
+UNSAID: Final = "not said: full or not"
+ASSUMED_FULL: Final = "assumed full"
 #: u of a start that came off the charger within the hour [-]; of iron phosphate, whose chargers end in steps
 #: that nothing shows (handbook section 4: ± 3%).
 JUST_CHARGED_STD, LFP_CHARGED_STD = 0.02, 0.03
 #: Rules of a test that ask for a full pack, and ends that such a test has.
-FROM_FULL: Final = frozenset({"cutoff", "protection", "speed_floor"})
+FROM_FULL: Final = frozenset({"cutoff", "protect", "speed_floor"})
 #: A difference of height that nobody noted [m] (assumption).
 UNKNOWN_HEIGHT_M = 15.0
 
@@ -216,16 +219,16 @@ def _start(
         return _input(name, 1.0, SAID_FULL.std, "gauge at the start", "shortfall")
     if said is not None and said.full is False:
         return _anything(name, "sheet: not full at the start")
-    if number == 0 and (under_way or not asks_for_full(test)):
-        return _between(name, LEAST_UNSAID, "not said: full or not")
-    return _input(name, 1.0, SAID_FULL.std, "assumed full", "shortfall")
+    if number == 0 and (under_way or not asks_for_full(test, ride)):
+        return _between(name, LEAST_UNSAID, UNSAID)
+    return _input(name, 1.0, SAID_FULL.std, ASSUMED_FULL, "shortfall")
 
 
-def asks_for_full(test: RangeTest) -> bool:
+def asks_for_full(test: RangeTest, ride: RideWindow) -> bool:
     """Whether a finished test's rules, or its end where no rule is said, ask for a pack that began full."""
     rule = test.sheet.protocol.end_rule if test.sheet.protocol is not None else None
     reason = test.sheet.ending.reason if test.sheet.ending is not None else None
-    return (rule if rule is not None else reason) in FROM_FULL
+    return ride.reached_end if rule is None and reason is None else (rule or reason) in FROM_FULL
 
 
 def _between(name: str, least: float, source: str) -> Input:

@@ -21,6 +21,7 @@ from limpet.read.evidence import Evidence
 from limpet.read.height_difference import LEAST_HEIGHT_M, climb_wh
 from limpet.read.line import Estimate
 from limpet.state.priors import Priors
+from limpet.state.uncertain_inputs import ASSUMED_FULL, LEAST_UNSAID, UNSAID
 from limpet.tell import cautions
 from limpet.tell.disagreements import disagreements
 from limpet.tell.happened import happened
@@ -82,7 +83,10 @@ def _that_contradicts(found: Findings) -> list[Notice]:
     if found.remaining.posterior.birge <= 1 and found.contradiction is None:
         return []
     other = fitting_pack(found)
-    told = [found.contradiction, other]
+    against = found.contradiction
+    if against is not None and found.tells_share:
+        against = Notice("ridden_against_label")
+    told = [against, other]
     return [notice for notice in told if notice is not None]
 
 
@@ -100,11 +104,14 @@ def _is_metered(evidence: Evidence) -> bool:
 
 def _about_start(found: Findings) -> list[Notice]:
     """What was taken of the pack's start."""
-    if found.contradiction is not None:
+    if not found.tells_share and found.contradiction is not None:
         return []
     began = next((item for item in found.evidence.readings if item.at_start_of == 0), None)
     if began is None:
-        return [Notice("assumed_full")]
+        start = next(item for item in found.remaining.model.inputs if item.name == "start_1")
+        if start.source == UNSAID:
+            return [Notice("start_unsaid", least=LEAST_UNSAID)]
+        return [Notice("assumed_full")] if start.source == ASSUMED_FULL else []
     share = float(np.median(found.remaining.value("start_1")))
     if began.kind == "rest" and share < PART_EMPTY:
         return [Notice("began_part_empty", voltage_v=began.value, share=share)]

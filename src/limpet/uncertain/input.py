@@ -18,7 +18,9 @@ FloatArray = NDArray[np.float64]
 #: `rectangular` within ± u·√3; `soft_top` the same with a tail above it, for what a few exceed; `lognormal` with its median at the best value; `shortfall` at the best
 #: value in half of all cases, and normally below it in the others; `angle` and `any_direction` of a
 #: bearing.
-Shape = Literal["normal", "lognormal", "rectangular", "soft_top", "shortfall", "angle", "any_direction"]
+Shape = Literal[
+    "normal", "lognormal", "rectangular", "soft_top", "shortfall", "angle", "any_direction"
+]
 
 
 #: How fast the tail of a `soft_top` goes on past its edge [u for each standard score beyond 1]: 2.5% of

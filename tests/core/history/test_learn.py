@@ -333,7 +333,12 @@ def test_facts_keep_what_a_packs_life_is_made_of_of_one_pack():
     found = facts_of(test, result)
     warm = result.pack.at_25_degc.capacity_ah
     assert found.capacity_ah == (warm.value, warm.standard_uncertainty)
-    assert found.retained == pytest.approx((warm.value / 14, warm.standard_uncertainty / 14))
+    assert found.retained_at_25c == pytest.approx((warm.value / 14, warm.standard_uncertainty / 14))
+    ridden_ah = result.pack.capacity_ah
+    assert found.retained == pytest.approx(
+        (ridden_ah.value / 14, ridden_ah.standard_uncertainty / 14)
+    )
+    assert found.retained_at_25c[0] > found.retained[0]
     assert found.charge_ah == pytest.approx(TRUE_AH, rel=0.01)
     worn = replace(test.sheet.pack, equivalent_full_cycles=120)
     two = replace(test, sheet=replace(test.sheet, pack=worn, packs_used=2, packs_use="in_parallel"))

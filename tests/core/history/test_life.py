@@ -39,7 +39,7 @@ def fading(*, cycles=True, std=0.01):
     return [
         dated(
             month,
-            retained=(0.98 - 0.006 * month, std),
+            retained_at_25c=(0.98 - 0.006 * month, std),
             capacity_ah=(14 * (0.98 - 0.006 * month), 14 * std),
             cycles=2.0 + 10 * month if cycles else None,
             charge_ah=14.0,
@@ -77,7 +77,7 @@ def test_a_pack_that_was_ridden_before_is_held_against_its_label():
 
 
 def test_what_was_crossed_before_the_last_test_is_said_as_past():
-    life = pack_life([dated(0, retained=(0.9, 0.005), cycles=1.0), *fading()[1:], dated(40, retained=(0.6, 0.005))], 14.0, after(41))  # fmt: skip
+    life = pack_life([dated(0, retained_at_25c=(0.9, 0.005), cycles=1.0), *fading()[1:], dated(40, retained_at_25c=(0.6, 0.005))], 14.0, after(41))  # fmt: skip
     assert "again_crossed" in codes(life)
 
 
@@ -109,7 +109,7 @@ def test_when_to_test_again_goes_by_how_fast_it_fades_and_how_well_one_test_tell
     assert soon.values["months"] == 1
     assert late.values["months"] == round(0.016 / 0.006)
     assert vague.values["months"] == pytest.approx(0.04 / 0.006, abs=1)
-    level = [dated(month, retained=(0.98, 0.01)) for month in (0, 6, 12)]
+    level = [dated(month, retained_at_25c=(0.98, 0.01)) for month in (0, 6, 12)]
     unseen = pack_life(level, 14.0, after(12)).again[0]
     # Where no loss is shown, what is assumed of a month.
     assert unseen.values["months"] == round(0.02 / LOST_PER_MONTH.value)
@@ -121,13 +121,15 @@ def test_without_a_capacity_or_a_trend_it_says_what_is_lacking():
     assert codes(pack_life([dated(0)], 14.0, after(1))) == ["again_no_capacity"]
     assert codes(pack_life([], 14.0, after(1))) == ["again_no_capacity"]
     assert codes(pack_life(fading()[:1], 14.0, after(7)))[1:] == ["again_trend"]
-    level = [dated(month, retained=(0.98, 0.01)) for month in (0, 6, 12)]
+    level = [dated(month, retained_at_25c=(0.98, 0.01)) for month in (0, 6, 12)]
     assert codes(pack_life(level, 14.0, after(13)))[1] == "again_steady"
 
 
 def test_two_vague_tests_leave_the_end_to_what_is_usual_and_say_so():
     life = pack_life(
-        [dated(0, retained=(0.98, 0.04)), dated(3, retained=(0.97, 0.04))], 14.0, after(4)
+        [dated(0, retained_at_25c=(0.98, 0.04)), dated(3, retained_at_25c=(0.97, 0.04))],
+        14.0,
+        after(4),
     )
     assert not life.by_tests
     assert codes(life)[1:] == ["again_steady", "again_usual"]
@@ -165,7 +167,7 @@ def test_a_counted_capacity_tells_before_a_distance_does():
     # One capacity makes no course: two distances do.
     once = [
         both[0],
-        *(replace(item, facts=replace(item.facts, retained=None)) for item in both[1:]),
+        *(replace(item, facts=replace(item.facts, retained_at_25c=None)) for item in both[1:]),
     ]
     assert pack_life(once, 14.0, after(19)).told_by == "range"
     assert pack_life(once[:1], 14.0, after(19)).told_by == "capacity"
@@ -174,7 +176,9 @@ def test_a_counted_capacity_tells_before_a_distance_does():
 def test_a_dead_group_is_a_step_between_two_named_tests():
     held = [
         dated(
-            month, retained=(0.99 - 0.002 * month - (0.15 if month > 8 else 0.0), 0.01), cycles=1.0
+            month,
+            retained_at_25c=(0.99 - 0.002 * month - (0.15 if month > 8 else 0.0), 0.01),
+            cycles=1.0,
         )
         for month in range(0, 18, 2)
     ]

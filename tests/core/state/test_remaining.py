@@ -1,11 +1,16 @@
 """How far a reading of the pack may be off: what has not settled, what one instrument repeats."""
 
 import math
+from dataclasses import replace
 from types import SimpleNamespace
 
 import numpy as np
 import pytest
 
+from demo.skerrow import ridden
+from limpet.evidence.model import Entry
+from limpet.figures.findings import find
+from limpet.pack import PackSpec
 from limpet.read.readings import Reading
 from limpet.state.remaining import (
     WORTH,
@@ -16,6 +21,7 @@ from limpet.state.remaining import (
     map_std,
     unsettled,
 )
+from tests.strategies import range_test
 
 
 def rest(settled_s):
@@ -83,3 +89,44 @@ def test_one_gauge_for_all_packs_does_not_rise_where_a_fresh_one_is_put_in(
     assert _of_all(ride, gauges, steps) is watches_all
     # What was read before the swap alone says nothing.
     assert _of_all(ride, gauges[:1], steps) is False
+
+
+def test_the_packs_fit_does_not_move_a_meters_stated_accuracy():
+    """Volts that the curve would sharpen stay as unsure as their maker says (handbook section 4)."""
+    metered = ridden("turnstone-frost")
+    found = find(metered)
+    rows = found.remaining.model.rows
+    names = [name for name, _ in found.evidence.meter.gains]
+    assert {"voltage", "current"} <= set(names)
+    posterior = found.remaining.posterior
+    for name in names:
+        assert np.array_equal(posterior.scores[rows[name]], posterior.before[rows[name]])
+    # A voltmeter alone is learned from the curve as any other input.
+    notes = find(replace(metered, samples=None))
+    assert notes.evidence.meter is None or "voltage" not in dict(notes.evidence.meter.gains)
+    row = notes.remaining.model.rows["voltage"]
+    alone = notes.remaining.posterior
+    assert not np.array_equal(alone.scores[row], alone.before[row])
+
+
+def test_a_gauge_of_iron_phosphate_is_near_no_smooth_map():
+    assert map_std("lfp", learned=True) == map_std("lfp", learned=False) == 0.20
+    assert map_std("nmc", learned=True) < map_std("nmc", learned=False) < 0.05
+
+
+@pytest.mark.parametrize(("chemistry", "series", "more"), [("nmc", 13, 0.35), ("lfp", 16, 0.6)])
+def test_volts_read_at_once_are_the_less_sure_the_harder_it_was_ridden(chemistry, series, more):
+    def std_at(hours):
+        rows = (
+            Entry(time_s=0.0, kind="start", trip_m=0.0, voltage_rest_v=3.4 * series),
+            Entry(time_s=3600 * hours, kind="end", trip_m=30_000.0, voltage_rest_v=3.25 * series),
+        )
+        pack = PackSpec(chemistry=chemistry, series=series, rated_ah=14.0)
+        return find(range_test(*rows, pack=pack), draws=20).remaining.model.ride.volts
+
+    slow, fast = std_at(3.0), std_at(1.0)
+    assert fast.unsettled_std_v > slow.unsettled_std_v > 0.010
+    # Its square goes with the current's beside the 10 mV of any such reading.
+    ratio = (fast.unsettled_std_v**2 - 1e-4) / (slow.unsettled_std_v**2 - 1e-4)
+    assert ratio == pytest.approx(9.0, rel=1e-6)
+    assert more * 0.030 * 2 > fast.unsettled_std_v

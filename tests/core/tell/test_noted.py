@@ -77,21 +77,23 @@ def test_the_displays_promise_stands_beside_what_came():
 
 
 def test_the_sheet_tells_how_full_the_pack_began():
-    def shared(start):
+    def shared(start, end_v):
         test = range_test(
             entry(0, "start", trip_m=0.0, charge_ah=0.0),
-            entry(3600, "end", trip_m=20_000.0, charge_ah=4.0, voltage_rest_v=45.0),
+            entry(3600, "end", trip_m=20_000.0, charge_ah=4.0, voltage_rest_v=end_v),
             instruments=accuracies(charge=1.0),
             start=start,
         )
         return analyse(test)
 
-    full, part = shared(Start(full=True)), shared(Start(energy_fraction=0.6))
+    full, part = shared(Start(full=True), 50.0), shared(Start(energy_fraction=0.6), 45.0)
     assert full.started_fraction.value > 0.95
     assert 0.45 < part.started_fraction.value < 0.75
     # "60%" is known to ±5%, and never to a digit.
     assert part.started_fraction.high - part.started_fraction.low > 0.05
     assert part.range_to_cutoff.value > full.range_to_cutoff.value * 0.5
+    # Full, a third of the amp-hours gone and a fifth left: that can't be.
+    assert shared(Start(full=True), 45.0).range_to_cutoff is None
 
 
 def test_one_of_two_packs_in_sequence_is_not_both():

@@ -44,8 +44,10 @@ def test_the_capacity_of_one_pack_is_the_charge_of_all_by_their_number():
     assert two.pack.capacity_ah.value == pytest.approx(13.0)
     # The meter's share of it is halved; what "full" is worth is the pack's own.
     assert two.pack.capacity_ah.relative == pytest.approx(one.capacity_ah.relative, abs=0.01)
+    assert two.pack.retained_fraction.value == pytest.approx(13.0 / 14.0)
     # Nobody notes the air: 20 °C, where a pack gives 0.987 of what it does at 25.
-    assert two.pack.retained_fraction.value == pytest.approx(13.0 / 14.0 / 0.9867, rel=1e-3)
+    warm = two.pack.at_25_degc.retained_fraction
+    assert warm.value == pytest.approx(13.0 / 14.0 / 0.9867, rel=1e-3)
     # Usable energy is of all packs together (bundle.md, Definitions).
     assert two.pack.usable_energy_wh.value == pytest.approx(
         2 * one.usable_energy_wh.value, rel=0.02

@@ -120,7 +120,7 @@ def evaluated(working: Working) -> float | None:
         "plan_on": lambda: (1 - n["r"]) * n["R"] * exp(-1.645 * sqrt(2) * n["sigma"]),
         "usable": lambda: n["E"] / n["f"],
         "capacity": lambda: n["Q"] / n["dz"],
-        "retained": lambda: n["C"] / n["k"] / n["Cr"],
+        "retained": lambda: n["C"] / n["Cr"],
         "regeneration": lambda: n["Er"] / n["Ed"],
         "claim": lambda: n["R"] / n["K"] - 1,
     }

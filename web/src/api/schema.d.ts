@@ -2162,6 +2162,8 @@ export interface components {
          */
         AtReferenceOut: {
             capacity_ah: components["schemas"]["QuantityOut"];
+            retained_at_low_rate: components["schemas"]["QuantityOut"] | null;
+            retained_fraction: components["schemas"]["QuantityOut"] | null;
             usable_energy_wh: components["schemas"]["QuantityOut"] | null;
         };
         /**
@@ -3461,6 +3463,7 @@ export interface components {
             range_fraction: components["schemas"]["QuantityOut"] | null;
             range_m: components["schemas"]["QuantityOut"] | null;
             resistance_ohm: components["schemas"]["QuantityOut"] | null;
+            retained_at_25c: components["schemas"]["QuantityOut"] | null;
             retained_fraction: components["schemas"]["QuantityOut"] | null;
             /** Title */
             title: string;
@@ -4842,6 +4845,7 @@ export interface components {
             claim: components["schemas"]["ClaimResultOut"] | null;
             climb: components["schemas"]["ClimbOut"] | null;
             consumption: components["schemas"]["ConsumptionOut"] | null;
+            contradiction: components["schemas"]["NoticeOut"] | null;
             distance: components["schemas"]["QuantityOut"] | null;
             /** Distance Methods */
             distance_methods: components["schemas"]["MethodOut"][];

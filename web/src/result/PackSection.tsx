@@ -37,6 +37,8 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
       as: ofLabel(pack.retained_fraction),
       at25: warm ? ofLabel(warm) : '–',
     });
+    const slow = pack.at_25_degc?.retained_at_low_rate;
+    if (slow) rows.push({ name: 'Of its label at a low rate', as: '–', at25: ofLabel(slow) });
   }
   const returned = regeneration != null && regeneration.fraction_of_drawn > 0.002;
   if (rows.length === 0 && packs == null && !returned && climb == null) return null;
