@@ -13,6 +13,7 @@ from limpet.evidence.model import RangeTest
 from limpet.figures.climb import Profile
 from limpet.quantity import Quantity
 from limpet.read.line import Estimate, Line
+from limpet.read.where_read import WhereRead, energy_read_at
 from limpet.read.window import RideWindow
 from limpet.units import METRES_PER_KM
 
@@ -54,14 +55,17 @@ def legs_of(
 
     Notes
     -----
-    An energy that is known only as a whole says nothing of its parts.
+    An energy that is known only as a whole says nothing of its parts: a leg begins and ends where the meter
+    was read. Marks between two readings are one leg, named by its last; a mode whose beginning or end nobody
+    read has none.
     """
     if energy is None or way is None or not energy.gains:
         return ()
-    make = _maker(energy, way, profile)
+    read = energy_read_at(test, ride, energy.method)
+    make = _maker(energy, way, profile, read)
     return (
         *_between(ride, _entry_marks(test), "entry", make),
-        *_between(ride, _lap_marks(test), "lap", make),
+        *_laps(test, ride, make),
         *_modes(test, ride, make),
         *_bands(test, ride, energy, way, profile),
     )
@@ -70,12 +74,12 @@ def legs_of(
 _Maker = Callable[[By, str, float, float], Leg | None]
 
 
-def _maker(energy: Estimate, way: Line, profile: Profile | None) -> _Maker:
+def _maker(energy: Estimate, way: Line, profile: Profile | None, read: WhereRead) -> _Maker:
     relative = energy.quantity.relative
 
     def make(by: By, name: str, from_s: float, to_s: float) -> Leg | None:
         metres, watt_hours = way.between(from_s, to_s), energy.line.between(from_s, to_s)
-        if metres < LEAST_M or to_s <= from_s:
+        if metres < LEAST_M or to_s <= from_s or not (read.at(from_s) and read.at(to_s)):
             return None
         ends = way.at(np.array([from_s, to_s]))
         return Leg(
@@ -101,9 +105,20 @@ def _entry_marks(test: RangeTest) -> list[tuple[float, str]]:
     return [(entry.time_s, entry.note or entry.kind) for entry in test.entries]
 
 
-def _lap_marks(test: RangeTest) -> list[tuple[float, str]]:
-    laps = [entry.time_s for entry in test.entries if entry.kind == "lap"]
-    return [(at, f"lap {number}") for number, at in enumerate(laps, start=1)]
+def _laps(test: RangeTest, ride: RideWindow, make: _Maker) -> list[Leg]:
+    """One leg for each lap, or for as many as were ridden between two readings."""
+    ends = [entry.time_s for entry in test.entries if entry.kind == "lap"]
+    found: list[Leg] = []
+    before, first = ride.start_s, 1
+    for number, at in enumerate(ends, start=1):
+        if at > ride.end_s or len(found) == MOST_LEGS:
+            break
+        name = f"lap {number}" if first == number else f"laps {first} to {number}"
+        leg = make("lap", name, before, at)
+        if leg is not None:
+            found.append(leg)
+            before, first = at, number + 1
+    return found
 
 
 def _between(ride: RideWindow, marks: list[tuple[float, str]], by: By, make: _Maker) -> list[Leg]:
@@ -127,6 +142,8 @@ def _modes(test: RangeTest, ride: RideWindow, make: _Maker) -> list[Leg]:
     named = [(entry.time_s, entry.mode) for entry in test.entries if entry.mode]
     if len({mode for _, mode in named}) < 2:
         return []
+    # Who notes the mode at every stop has not changed it.
+    named = [item for k, item in enumerate(named) if k == 0 or item[1] != named[k - 1][1]]
     found: list[Leg] = []
     ends = [at for at, _ in named[1:]] + [ride.end_s]
     for (begin, mode), end in zip(named, ends, strict=True):

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
+from limpet.read.where_read import energy_read_at
 from limpet.tell import Result
 
 FloatArray = NDArray[np.float64]
@@ -59,8 +60,11 @@ class Arising:
 
 def way_of(test: RangeTest, result: Result) -> Way | None:
     """A ride's way with what it took; None where its energy is known at its ends alone."""
-    metres, energy = result.distance_line, result.energy_line
-    if metres is None or energy is None or len(energy.time_s) < LEAST_READINGS:
+    metres, energy, used = result.distance_line, result.energy_line, result.energy_estimate
+    if metres is None or energy is None or used is None:
+        return None
+    read = energy_read_at(test, result.ride, used.method).time_s
+    if (read <= result.ride.end_s).sum() < LEAST_READINGS:
         return None
     if metres.span <= 0:
         return None

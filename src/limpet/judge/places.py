@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from limpet.evidence.model import RangeTest
+from limpet.read.where_read import NOWHERE, energy_read_at
 from limpet.tell import Result
 
 #: So many places of a test are kept at most: every one with a name, laps, then entries.
@@ -15,7 +16,10 @@ MOST_PLACES = 200
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """An entry with a place of its own: a name or a number of laps, and what stood there."""
+    """An entry with a place of its own: a name or a number of laps, and what stood there.
+
+    `energy_wh` only where a meter was read: what was laid out between readings tells nothing of a place.
+    """
 
     name: str | None
     laps: float | None
@@ -33,6 +37,8 @@ def places_of(test: RangeTest, result: Result) -> tuple[Place, ...]:
     way, energy = result.distance_line, result.energy_line
     if way is None:
         return ()
+    used = result.energy_estimate
+    read = NOWHERE if used is None else energy_read_at(test, result.ride, used.method)
     found = []
     for entry in test.entries:
         if entry.kind in ("start", "settle") or entry.time_s > result.ride.end_s:
@@ -45,7 +51,9 @@ def places_of(test: RangeTest, result: Result) -> tuple[Place, ...]:
                 laps=entry.laps,
                 at_m=float(way.at(at)[0]),
                 time_s=entry.time_s,
-                energy_wh=None if energy is None else float(energy.at(at)[0]),
+                energy_wh=float(energy.at(at)[0])
+                if energy is not None and read.at(entry.time_s)
+                else None,
                 voltage_v=volts,
                 gauge=entry.gauge,
                 temp_c=entry.battery_temp_c

@@ -207,6 +207,37 @@ def test_an_energy_known_only_as_a_whole_has_no_legs():
     assert result.legs == ()
 
 
+def counted(*read_at, laps=False):
+    """Four stretches of 5 km, twice eco and twice sport; amp-hours read at some of the five marks."""
+    rows = []
+    for k, mode in enumerate(("eco", "eco", "sport", "sport", None)):
+        kind = "start" if k == 0 else "end" if k == 4 else "lap" if laps else "checkpoint"
+        amp_hours = {0: 0.0, 1: 1.0, 2: 2.0, 3: 4.0, 4: 6.0}[k] if k in read_at else None
+        rows.append(
+            entry(900.0 * k, kind, trip_m=5000.0 * k, mode=mode, charge_ah=amp_hours,
+                  voltage_load_v=50.0 if k in read_at else None)
+        )  # fmt: skip
+    return analyse(range_test(*rows))
+
+
+def test_a_mode_is_told_only_where_the_meter_was_read_at_both_its_ends():
+    for read_at in ((0, 2, 4), (0, 1, 2, 3, 4)):
+        told = [leg for leg in counted(*read_at).legs if leg.by == "mode"]
+        assert [leg.name for leg in told] == ["eco", "sport"]
+        assert told[1].wh_per_km.value / told[0].wh_per_km.value == pytest.approx(2.0)
+    # Read at the ends alone, or not where the mode was changed, nobody knows which of them took it.
+    for read_at in ((0, 4), (0, 1, 3, 4)):
+        assert not [leg for leg in counted(*read_at).legs if leg.by == "mode"]
+
+
+def test_marks_between_two_readings_are_one_leg():
+    entries = [leg for leg in counted(0, 2, 4).legs if leg.by == "entry"]
+    assert [(leg.from_m, leg.to_m) for leg in entries] == [(0.0, 10_000.0), (10_000.0, 20_000.0)]
+    assert [leg.energy.value for leg in entries] == pytest.approx([100.0, 200.0])
+    laps = [leg for leg in counted(0, 2, 3, 4, laps=True).legs if leg.by == "lap"]
+    assert [leg.name for leg in laps] == ["laps 1 to 2", "lap 3"]
+
+
 # The gauge.
 
 

@@ -11,9 +11,12 @@ import pytest
 from geographiclib.geodesic import Geodesic
 
 from demo.skerrow import ridden
+from limpet.evidence.model import Entry
 from limpet.judge import along
 from limpet.judge.along import MOST_POINTS, TOGETHER_M, Way, arising, way_of
+from limpet.judge.places import places_of
 from limpet.tell import analyse
+from tests.strategies import range_test
 
 
 def even(per_km, km=10.0, **more):
@@ -173,3 +176,30 @@ def test_a_real_path_down_is_not_the_path_up(path_twice):
     one, two = path_twice
     down = replace(two, latitude_deg=two.latitude_deg[::-1], longitude_deg=two.longitude_deg[::-1])
     assert arising(one, down).by == "distance"
+
+
+def noted(charge_ah):
+    """Notes at every kilometre of ten, with a gauge, and amp-hours where they are given."""
+    entries = [
+        Entry(time_s=200.0 * k, kind="start" if k == 0 else "end" if k == 10 else "lap",
+              trip_m=1000.0 * k, laps=float(k), voltage_rest_v=54.4 - 0.6 * k,
+              charge_ah=charge_ah(k))
+        for k in range(11)
+    ]  # fmt: skip
+    test = range_test(*entries)
+    return test, analyse(test)
+
+
+def test_what_was_laid_out_evenly_arises_nowhere():
+    """A label's energy lies along the way by assumption: neither a way nor a lap of it is told as found."""
+    test, result = noted(lambda k: None)
+    assert result.energy_line is not None
+    assert way_of(test, result) is None
+    assert {place.energy_wh for place in places_of(test, result)} == {None}
+    # A counter read at both ends alone is as silent between them.
+    test, result = noted(lambda k: 0.3 * k if k in (0, 10) else None)
+    assert way_of(test, result) is None
+    assert [place.laps for place in places_of(test, result) if place.energy_wh is not None] == [10]
+    test, result = noted(lambda k: 0.3 * k)
+    assert way_of(test, result) is not None
+    assert None not in {place.energy_wh for place in places_of(test, result)}
