@@ -150,7 +150,14 @@ def drawn_figures(
     # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
     by_label = used * delivered * np.clip(remaining.value("unseen_age"), 0.2, 1.0)
     metered = energy is not None and (bool(energy.gains) or charge is not None)
+    at_end = remaining.at_ends(state.charge, state.cut_charge)
+    gone = np.maximum((state.charge[first] - at_end).sum(axis=0) + state.added_charge, LEAST_SHARE)
     energy_wh = used * delivered if metered else by_label
+    if charge is not None:
+        # Amp-hours were counted: what they were worth is the mean voltage, whatever the pack holds.
+        counted_ah = charge.quantity.value / remaining.value(charge.gain)
+        energy_wh = counted_ah * model.ride.series * (1 - state.lost) * used / gone
+    best_wh = float(np.median(used * delivered if charge is None else energy_wh))
     if energy is not None and energy.gains:
         energy_wh = read_total(energy, remaining, "energy_read")
     energy_wh = np.maximum(energy_wh, LEAST_WH)
@@ -169,9 +176,7 @@ def drawn_figures(
         range_m = np.minimum(range_m, MOST_TIMES * distance_m)
     capacity_ah = warm_ah = gentle_ah = None
     if charge is not None:
-        at_end = remaining.at_ends(state.charge, state.cut_charge)
-        drawn = (state.charge[first] - at_end).sum(axis=0) + state.added_charge
-        drawn = np.maximum(drawn, LEAST_SHARE)
+        drawn = gone
         if contradicted:
             # What was counted from full to the end is what the pack holds.
             drawn = share * every * (state.full_charge - state.cut_charge)
@@ -182,7 +187,7 @@ def drawn_figures(
     return DrawnFigures(
         share=share,
         energy_wh=energy_wh,
-        energy_value_wh=max(float(np.median(used * delivered)), LEAST_WH),
+        energy_value_wh=max(best_wh, LEAST_WH),
         distance_m=distance_m,
         usable_wh=usable_wh,
         range_m=range_m,

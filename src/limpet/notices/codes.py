@@ -49,6 +49,8 @@ _CAUTION: Final = {
     "at {time_s:minutes}. Was it mistyped? Check the trip meter too, and the pack's cells and amp-hours.",
     "end_contradicts": "These readings can't all be true, so no range is told: the ride is said to have ended at {time_s:minutes} "
     "because the pack was empty, and the other readings leave much in it. Was it? Check the cut-off, the cells and the amp-hours.",
+    "past_what_it_holds": "No range is told: by {time_s:minutes} more was used than such a pack can hold, and it still ran. Are its "
+    "cells and amp-hours right, did the meter start at nought, and was it charged on the way?",
     "ridden_against_label": "What was ridden from full to the end does not fit the pack's label or what else was noted. The range is "
     "what was ridden. Was the pack full, did it end because it was empty, are its cells and amp-hours right?",
     "other_pack_fits": "With {what} the readings would agree. Is that what the pack has? Then correct it in Kit.",

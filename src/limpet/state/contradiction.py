@@ -15,7 +15,7 @@ from limpet.state.remaining import Remaining
 #: (handbook section 4).
 MOST_BIRGE, LEAST_SETTLED = 3.0, 0.1
 #: Codes of a notice that says so.
-CONTRADICTIONS: Final = ("readings_contradict", "end_contradicts")
+CONTRADICTIONS: Final = ("readings_contradict", "end_contradicts", "past_what_it_holds")
 #: What a reading is called.
 _NAMES = {
     "rest": "volts at rest",
@@ -51,7 +51,8 @@ def contradiction(remaining: Remaining, readings: Sequence[Reading]) -> Notice |
     off = np.abs(posterior.residual)
     worst = int(np.argmax(off))
     if worst >= len(looked_at):
-        ends = ride.last_knots[worst - len(looked_at)]
-        return Notice("end_contradicts", time_s=float(remaining.times[ends]))
+        number = worst - len(looked_at)
+        code = "past_what_it_holds" if ride.ended[number] == "running" else "end_contradicts"
+        return Notice(code, time_s=float(remaining.times[ride.last_knots[number]]))
     item = looked_at[worst]
     return Notice("readings_contradict", what=_NAMES[item.kind], time_s=item.time_s)

@@ -205,7 +205,7 @@ def _about_height(found: Findings) -> list[Notice]:
 def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:
     """For everything that is null: what to record next time."""
     share, messages = figures.energy_used_fraction, list[Notice]()
-    if figures.energy_estimate is None and found.contradiction is None:
+    if figures.energy is None and found.contradiction is None:
         messages.append(Notice("no_energy"))
     if figures.distance_estimate is None:
         messages.append(Notice("no_distance"))

@@ -127,7 +127,7 @@ def infer(look: Look, inputs: int, draws: int, seed: int) -> Posterior:
     kept[0] = 0
     scores = best[:, kept]
     if birge > 1:
-        scores = np.clip(mode[:, None] + birge * (scores - mode[:, None]), -FURTHEST, FURTHEST)
+        scores = _widened(look, mode, scores, birge, most)
     return Posterior(
         scores=scores,
         before=before,
@@ -137,6 +137,20 @@ def infer(look: Look, inputs: int, draws: int, seed: int) -> Posterior:
         effective=len(settled),
         birge=birge,
     )
+
+
+def _widened(
+    look: Look, mode: FloatArray, scores: FloatArray, birge: float, most: float
+) -> FloatArray:
+    """Draws so many times as far from the mode, but for those that then miss their readings as no draw may.
+
+    Where the model bends, a draw that is moved on in a straight line may come to where nothing fits any more: it
+    stays where it was.
+    """
+    wide = np.clip(mode[:, None] + birge * (scores - mode[:, None]), -FURTHEST, FURTHEST)
+    left = look(wide).residual
+    missed = np.einsum("ij,ij->j", left, left)
+    return np.where(missed <= most * birge**2, wide, scores)
 
 
 def _moved(

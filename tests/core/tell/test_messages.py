@@ -44,6 +44,6 @@ def test_what_the_cold_took_of_the_pack_is_told_of_a_cold_day(temp_c, colder):
 
 def test_what_was_said_when_a_file_was_read_is_not_said_twice():
     test = range_test(Entry(time_s=0, kind="start", trip_m=0.0), end(voltage_rest_v=47.0))
-    (assumed,) = [notice for notice in analyse(test).warnings if notice.code == "assumed_full"]
+    (assumed,) = [notice for notice in analyse(test).warnings if notice.code == "start_unsaid"]
     again = analyse(replace(test, notices=(assumed,))).warnings
     assert again.count(assumed) == 1
