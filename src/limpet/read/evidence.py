@@ -10,6 +10,8 @@ from limpet.evidence.checks import FASTEST_MPS
 from limpet.evidence.model import RangeTest
 from limpet.notices import Notice
 from limpet.read.choose import least_uncertain, widened
+from limpet.read.clock_apart import without_samples_of_another_clock
+from limpet.read.contrary import told_apart, within_reach
 from limpet.read.distance import distance_methods
 from limpet.read.energy import MeteredEnergy, metered_energy
 from limpet.read.height_difference import Heights, heights_of
@@ -63,8 +65,8 @@ class Evidence:
 
     @property
     def distance_used(self) -> Estimate | None:
-        """The distance, as uncertain as it takes to hold the methods that contradict it."""
-        return widened(self.distance, self.distances)
+        """The distance, as uncertain as it takes to hold the methods that contradict it and may be of one ride."""
+        return widened(self.distance, within_reach(self.distance, self.distances))
 
     @property
     def gauges(self) -> tuple[Reading, ...]:
@@ -96,9 +98,12 @@ def read_test(test: RangeTest, *, mean_v: float, under_way: bool = False) -> Evi
     -------
     Evidence; poor evidence is not an error
     """
+    asked: list[Notice] = []
+    if not under_way:
+        test, asked = without_samples_of_another_clock(test)
     ride = ride_window(test)
     distances, messages = distance_methods(test, ride)
-    distance = least_uncertain(distances)
+    distance, apart = (least_uncertain(distances), []) if under_way else told_apart(distances)
     found = readings(test, ride)
     if under_way:
         found += shown_ranges_read(test, ride, None if distance is None else distance.line)
@@ -132,7 +137,7 @@ def read_test(test: RangeTest, *, mean_v: float, under_way: bool = False) -> Evi
         progress=progress,
         heights=heights_of(test, ride),
         tells_share=_tells_share(ride, found, metered, progress),
-        messages=(*messages, *metered.notices),
+        messages=(*asked, *apart, *messages, *metered.notices),
     )
 
 

@@ -10,13 +10,12 @@ from numpy.typing import NDArray
 
 from limpet.evidence.gaps import gap_threshold_s
 from limpet.evidence.model import RangeTest
-from limpet.read.line import EnergyMethod
 from limpet.read.window import RideWindow
 
 FloatArray = NDArray[np.float64]
 
 #: What each meter's method reads, of a log and of an entry; other methods know an energy as a whole alone.
-_COLUMNS: Final[dict[EnergyMethod, str]] = {
+_COLUMNS: Final[dict[str, str]] = {
     "sampled": "current_a",
     "energy_counter": "energy_wh",
     "charge_counter": "charge_ah",
@@ -44,7 +43,7 @@ class WhereRead:
 NOWHERE: Final = WhereRead(np.zeros(0), 0.0)
 
 
-def energy_read_at(test: RangeTest, ride: RideWindow, method: EnergyMethod) -> WhereRead:
+def energy_read_at(test: RangeTest, ride: RideWindow, method: str) -> WhereRead:
     """Where a method's meter was read.
 
     Parameters

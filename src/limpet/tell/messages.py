@@ -207,7 +207,7 @@ def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:
     share, messages = figures.energy_used_fraction, list[Notice]()
     if figures.energy is None and found.contradiction is None:
         messages.append(Notice("no_energy"))
-    if figures.distance_estimate is None:
+    if figures.distance_estimate is None and not found.evidence.distances:
         messages.append(Notice("no_distance"))
     if share is None and found.contradiction is None:
         messages.append(Notice("no_range"))
