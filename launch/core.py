@@ -14,6 +14,8 @@ COMMANDS = {
     "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",
     "claim": "claim CLAIM.json [--json]: whether a maker's figure can be true",
     "size": "size TRIP.json --cell CELL.json [--json]: how large a pack a trip needs",
+    "ageing": "ageing FOLDER [--pack NAME] [--json]: what a pack lost over its tests, and when it is worn",
+    "seasons": "seasons FOLDER [--vehicle NAME] [--json]: what the cold does to a vehicle, by speed",
     "tidetable": "tidetable TRIP.json [--with FOLDER] [--json | --csv]: how far, by speed, temperature and terrain",
 }
 

@@ -5,7 +5,17 @@ from __future__ import annotations
 import sys
 from importlib import import_module
 
-COMMANDS = ("analyse", "compare", "follow", "forecast", "claim", "size", "tidetable")
+COMMANDS = (
+    "analyse",
+    "compare",
+    "follow",
+    "forecast",
+    "claim",
+    "size",
+    "tidetable",
+    "ageing",
+    "seasons",
+)
 
 
 def main(arguments: list[str] | None = None) -> int:

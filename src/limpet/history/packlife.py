@@ -96,7 +96,8 @@ class PackLife:
 
     `fresh_fraction` of the label is what it gave fresh: by the trend's beginning where the first test was
     of a fresh pack (`fresh_by_test`), else all of it. `worn_at` are the shares of that at which it is worn.
-    `told_by` says what the retained trend goes by; `by_tests` is False while its end is what is usual of
+    `falls` says whether the tests show a loss; `per_100_cycles` what is lost of the label, or of what it gave first,
+    by a hundred cycles at its last test (below zero). `told_by` says what the retained trend goes by; `by_tests` is False while its end is what is usual of
     packs rather than what was seen of this one. `left` says in a sentence what it gives now.
     """
 
@@ -107,6 +108,8 @@ class PackLife:
     retained_by_cycle: TrendLine | None
     resistance_by_month: TrendLine | None
     resistance_by_cycle: TrendLine | None
+    falls: bool
+    per_100_cycles: Quantity | None
     fresh_fraction: float
     fresh_by_test: bool
     worn_at: tuple[float, ...]
@@ -149,6 +152,8 @@ def pack_life(tests: Sequence[Dated], rated_ah: float, now: datetime) -> PackLif
         retained_by_cycle=_course_drawn(by_cycle),
         resistance_by_month=_drawn(resistance[0]),
         resistance_by_cycle=_drawn(resistance[1]),
+        falls=course is not None and course.falls,
+        per_100_cycles=_per_100(by_cycle),
         left=_left(course, by_test),
         ends=_ends(points, course, by_cycle, by_test),
         step=_step(mine, course),
@@ -244,6 +249,13 @@ def _trends(
         [found.standard_uncertainty for _, found in counted],
     )
     return by_month, by_cycle
+
+
+def _per_100(by_cycle: Course | None) -> Quantity | None:
+    if by_cycle is None:
+        return None
+    lost = by_cycle.per_unit
+    return _spanned(Level(value=-100 * lost.value, low=-100 * lost.high, high=-100 * lost.low), "1")
 
 
 def _drawn(trend: Trend | None) -> TrendLine | None:
