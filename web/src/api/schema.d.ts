@@ -3811,6 +3811,8 @@ export interface components {
             by_tests: boolean;
             /** Ends */
             ends: components["schemas"]["WornAtOut"][];
+            /** Falls */
+            falls: boolean;
             /** Fresh By Test */
             fresh_by_test: boolean;
             /** Fresh Fraction */
@@ -3818,6 +3820,7 @@ export interface components {
             /** Gauge */
             gauge: components["schemas"]["PooledStepOut"][];
             left: components["schemas"]["NoticeOut"] | null;
+            per_100_cycles: components["schemas"]["QuantityOut"] | null;
             /** Points */
             points: components["schemas"]["LifePointOut"][];
             resistance_by_cycle: components["schemas"]["TrendLineOut"] | null;
