@@ -49,6 +49,7 @@ class Comparison:
     have been shown in four of five such comparisons, `runs_needed` how many more of each show
     `wanted`, None where no number does. `alike_runs` of each, ridden on one way with one meter in turns,
     would show `alike_seen`: what the next rides can do when more like these cannot; None once it is shown.
+    `settle_runs` of each are what is offered and what is said: more like these where they are few, else alike.
     `judged_by` says how: single runs by what runs are known to differ by, groups by Welch, or rides in turns
     in pairs. `run_spread` is what runs differ by once carried [-], one standard deviation, and
     `learned_runs` how many earlier ones beside those of the sides taught it.
@@ -68,6 +69,7 @@ class Comparison:
     runs_needed: int | None = None
     alike_runs: int | None = None
     alike_seen: float | None = None
+    settle_runs: int | None = None
     judged_by: By | None = None
     run_spread: float | None = None
     learned_runs: int = 0
@@ -109,6 +111,7 @@ class Comparison:
             "runs_needed": self.runs_needed,
             "alike_runs": self.alike_runs,
             "alike_seen": self.alike_seen,
+            "settle_runs": self.settle_runs,
             "judged_by": self.judged_by,
             "run_spread": self.run_spread,
             "learned_runs": self.learned_runs,

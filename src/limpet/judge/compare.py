@@ -38,7 +38,7 @@ MOST_RUNS = 30
 WANTED = 0.05
 #: More further runs than this nobody rides.
 MOST_FURTHER = 30
-#: Rides of each side that are worth riding anew, alike: so many at least and at most.
+#: Rides of each side that are worth riding anew, alike: so many at least and at most; more like these no more either.
 LEAST_ALIKE, MOST_ALIKE = 2, 6
 #: What a question is answered in, the surest of what both have.
 ANSWERED_IN: Final[dict[str, tuple[Name, ...]]] = {
@@ -101,6 +101,7 @@ def compare(
     wished = max(wanted, abs(expm1(spread.value))) if verdict == "no_difference_shown" else wanted
     needed = 0 if verdict != "no_difference_shown" else _needed(spread, log1p(wished))
     alike = (None, None) if verdict != "no_difference_shown" else _alike(log1p(wished), known)
+    settle = needed if needed is not None and needed <= MOST_ALIKE else alike[0]
     base = exp(float(np.mean([one.log.mean() for one in ones])))
     found = np.mean([b.found for b in twos], axis=0) - np.mean([a.found for a in ones], axis=0)
     relative = log_figures.relative(spread.value, se, t)
@@ -125,11 +126,13 @@ def compare(
             *(log_figures.run_of(one, "first") for one in ones),
             *(log_figures.run_of(two, "second") for two in twos),
         ),
-        smallest_seen=expm1(spread.reach()),
+        # Half as much and twice as much are as far apart: what is less is told as less.
+        smallest_seen=expm1(spread.reach()) if spread.value >= 0 else -expm1(-spread.reach()),
         wanted=wished,
         runs_needed=needed,
         alike_runs=alike[0],
         alike_seen=alike[1],
+        settle_runs=settle if verdict == "no_difference_shown" else None,
         judged_by=spread.by,
         run_spread=expm1(known.std),
         learned_runs=learned_runs,

@@ -54,12 +54,20 @@ def reasons_of(
     if answer.verdict == "no_difference_shown":
         said = [Notice("compare_none", seen=answer.smallest_seen)]
         wanted = answer.wanted or 0.0
-        if answer.runs_needed is None:
+        if answer.settle_runs != answer.runs_needed:
             runs, seen = answer.alike_runs or 0, answer.alike_seen or 0.0
-            said.append(
-                Notice("compare_never", wanted=wanted, runs=runs, seen=seen, order=order_of(runs))
-            )
-        else:
+            order = order_of(runs)
+            alike: dict[str, float | int | str] = {
+                "wanted": wanted,
+                "runs": runs,
+                "seen": seen,
+                "order": order,
+            }
+            if answer.runs_needed is None:
+                said.append(Notice("compare_never", **alike))
+            else:
+                said.append(Notice("compare_many", needed=answer.runs_needed, **alike))
+        elif answer.runs_needed is not None:
             order = order_of(answer.runs_needed)
             said.append(Notice("compare_runs", runs=answer.runs_needed, wanted=wanted, order=order))
         return tuple(said)

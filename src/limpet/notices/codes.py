@@ -360,6 +360,8 @@ _COMPARE: Final = {
     "compare_none": "*No difference shown.* One of {seen:percent} or more would most likely have been seen.",
     "compare_found": "As they were ridden {which:side} had {share:percent} less; conditions made up the rest.",
     "compare_runs": "{runs:many.more run} of each would show {wanted:percent}, in the order {order}.",
+    "compare_many": "More like these would show {wanted:percent} only after {needed} of each. Ridden alike, on one way with one meter and "
+    "in turns ({order}), {runs} of each would show {seen:percent}.",
     "compare_never": "No number of more such runs would show {wanted:percent}: meters, and what sets conditions right, are "
     "not good enough. Ridden alike, on one way with one meter and in turns ({order}), {runs} of each would show "
     "{seen:percent}.",

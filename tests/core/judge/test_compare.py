@@ -45,7 +45,7 @@ def test_half_as_much_again_is_shown_and_told_by_the_names_of_the_vehicles():
 def test_a_difference_of_a_hundredth_is_not_shown_and_says_what_would_show_it():
     answer = compare([seen("a", 10.0)], [seen("b", 10.1)])
     assert answer.verdict == "no_difference_shown"
-    assert codes(answer.reasons) == ["compare_none", "compare_runs"]
+    assert codes(answer.reasons) == ["compare_none", "compare_many"]
     assert 0.05 < answer.smallest_seen < 0.2
     assert answer.wanted == 0.05
     more = answer.runs_needed
@@ -223,7 +223,7 @@ def test_the_json_is_that_of_compare_md():
     assert told["limpet_compare"] == 1
     assert set(told) == {
         "judged_by", "run_spread", "learned_runs", "limpet_compare", "verdict", "question", "quantity", "difference", "relative_difference",
-        "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "along", "runs_needed", "paired",
+        "as_found", "corrections", "runs", "smallest_seen", "wanted", "alike_runs", "alike_seen", "settle_runs", "along", "runs_needed", "paired",
         "reasons", "warnings",
     }  # fmt: skip
     assert told["difference"]["unit"] == "Wh/km"
@@ -385,3 +385,25 @@ def test_ends_of_two_kinds_are_held_against_a_range_and_not_against_a_consumptio
     used = compare([seen("a", reached_end=True)], [seen("b", vehicle="Ruff")], "vehicle")
     assert used.quantity == "wh_per_km"
     assert "compare_ends" not in [notice.code for notice in used.warnings]
+
+
+@pytest.mark.parametrize("second", [10.1, 10.6, 9.4])
+def test_what_would_settle_it_is_one_number_of_rides_in_the_sentence_and_in_the_offer(second):
+    answer = compare([seen("a", 10.0)], [seen("b", second)])
+    assert answer.verdict == "no_difference_shown"
+    told = next(notice for notice in answer.reasons if "runs" in notice.values)
+    assert told.values["runs"] == answer.settle_runs <= 6
+    few = answer.runs_needed is not None and answer.runs_needed <= 6
+    assert told.code == ("compare_runs" if few else "compare_many")
+    assert answer.settle_runs == (answer.runs_needed if few else answer.alike_runs)
+    # Once it is shown there is nothing to settle.
+    assert compare([seen("a", 10.0)], [seen("b", 16.0)]).settle_runs is None
+
+
+def test_what_would_have_been_seen_goes_the_way_of_what_was_found():
+    """Of something less, never more than all of it: 153% above is 60% below."""
+    more = compare([seen("a", 10.0)], [seen("b", 10.1)])
+    less = compare([seen("b", 10.1)], [seen("a", 10.0)])
+    assert 0 < less.smallest_seen < 1
+    assert less.smallest_seen < more.smallest_seen
+    assert (1 + more.smallest_seen) * (1 - less.smallest_seen) == pytest.approx(1, rel=0.02)

@@ -2548,6 +2548,8 @@ export interface components {
             runs: components["schemas"]["RunOut"][];
             /** Runs Needed */
             runs_needed?: number | null;
+            /** Settle Runs */
+            settle_runs?: number | null;
             /** Smallest Seen */
             smallest_seen?: number | null;
             terms: components["schemas"]["TermsOut"] | null;

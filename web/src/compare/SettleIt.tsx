@@ -8,9 +8,6 @@ import { Refusal } from '../ui/Refusal';
 import classes from './Compare.module.css';
 import type { Sides } from './sides';
 
-/** More rides of each side than this nobody makes. */
-const MOST_EACH = 6;
-
 interface SettleItProps {
   comparison: Comparison;
   sides: Sides;
@@ -21,9 +18,7 @@ export function SettleIt({ comparison, sides }: SettleItProps) {
   const queryClient = useQueryClient();
   // One series of this page, however often its key is pressed.
   const [seriesId] = useState(() => crypto.randomUUID());
-  // More like these where they can do it; else as many that are ridden alike.
-  const more = comparison.runs_needed;
-  const runs = more && more <= MOST_EACH ? more : comparison.alike_runs;
+  const runs = comparison.settle_runs;
   const settle = useMutation({
     mutationFn: async () =>
       unwrap(
