@@ -110,7 +110,7 @@ _CAUTION: Final = {
     "mistyped?",
     "samples_of_another_clock": "The samples begin and end {ahead_s:minutes} {side} the entries: is the logger's clock of another zone, "
     "or of summer time? They are left out until their times fit.",
-    "distances_contradict": "{first:first} says {first_m:distance}, {second} {second_m:distance}: no distance is told. {guess}",
+    "distances_contradict": "{first:first} says {first_m:distance}, {second} {second_m:distance}: no distance is told. {slip:slip}",
     "hangs_on_question": "A reading is questioned above: the figures hang on it until it is corrected or "
     "confirmed.",
     "energy_methods_disagree": "{other:first} gives {share:percent} {side} energy than {used}, beyond "

@@ -34,6 +34,13 @@ _FILLED_FROM: Final = {
     "distance": "the distance and the miles around it",
     "mean_power": "the mean power around it",
 }
+#: What two distances that lie so far apart look like.
+_SLIPS: Final = {
+    "km_mi": "One of them looks like kilometres noted as miles, or the other way round.",
+    "km_m": "One of them looks like kilometres noted as metres.",
+    "mi_m": "One of them looks like miles noted as metres.",
+    "misread": "Was one misread, or not running all the way?",
+}
 #: A side of a comparison that nothing names; what is named is called by its name.
 _SIDES: Final = {"side:first": "the first", "side:second": "the second"}
 
@@ -47,7 +54,7 @@ LEAST, LITTLE = 0.0005, 0.005
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `filled`, `side`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `filled`, `slip`, `side`, `many.<word>` and `plus.<word>`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
@@ -81,6 +88,8 @@ class _Words(Formatter):
         if name == "filled":
             # A version before this one kept the words themselves.
             return _FILLED_FROM.get(value, str(value))
+        if name == "slip":
+            return _SLIPS.get(value, str(value))
         if name == "side":
             return _SIDES.get(value, str(value))
         if name == "first":

@@ -16,10 +16,10 @@ from limpet.words import METHODS
 MOST_APART = 1.5
 #: Slips of a unit: how far one is over the other, and within what of it.
 _SLIPS: Final = (
-    (METRES_PER_MILE / METRES_PER_KM, "One of them looks like kilometres noted as miles, or the other way round."),
-    (METRES_PER_KM, "One of them looks like kilometres noted as metres."),
-    (METRES_PER_MILE, "One of them looks like miles noted as metres."),
-)  # fmt: skip
+    (METRES_PER_MILE / METRES_PER_KM, "km_mi"),
+    (METRES_PER_KM, "km_m"),
+    (METRES_PER_MILE, "mi_m"),
+)
 _WITHIN = 0.08
 #: What was only planned contradicts nothing that was read.
 _NOT_READ = ("route",)
@@ -54,7 +54,7 @@ def told_apart(found: Sequence[Estimate]) -> tuple[Estimate | None, list[Notice]
         "distances_contradict",
         first=METHODS[best.method][1], first_m=best.quantity.value,
         second=METHODS[other.method][1], second_m=other.quantity.value,
-        guess=_guess(_factor(best, other)),
+        slip=_slip(_factor(best, other)),
     )  # fmt: skip
     return None, [question]
 
@@ -73,8 +73,8 @@ def _agree(one: Estimate, other: Estimate) -> bool:
     return agree(one.quantity, other.quantity)
 
 
-def _guess(factor: float) -> str:
-    for slip, words in _SLIPS:
-        if abs(factor / slip - 1) <= _WITHIN:
-            return words
-    return "Was one misread, or not running all the way?"
+def _slip(factor: float) -> str:
+    for times, code in _SLIPS:
+        if abs(factor / times - 1) <= _WITHIN:
+            return code
+    return "misread"
