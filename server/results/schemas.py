@@ -244,6 +244,7 @@ class WorkingOut(Derived):
         "distance_line",
         "energy_estimate",
         "distance_estimate",
+        "contradiction",
     ),
 )
 class ResultOut(Derived):

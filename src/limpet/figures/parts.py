@@ -50,8 +50,9 @@ class AtReference:
 
     capacity_ah: Quantity
     usable_energy_wh: Quantity | None
-    retained_fraction: Quantity | None
-    retained_at_low_rate: Quantity | None
+    # What was stored before these were told is read still.
+    retained_fraction: Quantity | None = None
+    retained_at_low_rate: Quantity | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

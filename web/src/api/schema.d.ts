@@ -2162,8 +2162,8 @@ export interface components {
          */
         AtReferenceOut: {
             capacity_ah: components["schemas"]["QuantityOut"];
-            retained_at_low_rate: components["schemas"]["QuantityOut"] | null;
-            retained_fraction: components["schemas"]["QuantityOut"] | null;
+            retained_at_low_rate?: components["schemas"]["QuantityOut"] | null;
+            retained_fraction?: components["schemas"]["QuantityOut"] | null;
             usable_energy_wh: components["schemas"]["QuantityOut"] | null;
         };
         /**
@@ -4850,7 +4850,6 @@ export interface components {
             claim: components["schemas"]["ClaimResultOut"] | null;
             climb: components["schemas"]["ClimbOut"] | null;
             consumption: components["schemas"]["ConsumptionOut"] | null;
-            contradiction: components["schemas"]["NoticeOut"] | null;
             distance: components["schemas"]["QuantityOut"] | null;
             /** Distance Methods */
             distance_methods: components["schemas"]["MethodOut"][];
