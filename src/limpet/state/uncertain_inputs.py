@@ -128,6 +128,9 @@ def world_inputs(evidence: Evidence, priors: Priors, *, under_way: bool = False)
         *(_of_the_display(test, ride, found) if under_way else ()),
         *(_start(test, ride, found, number, under_way) for number in range(len(ride.packs))),
     ]
+    if pack.chemistry == "lfp":
+        # A gauge that goes by its volts has no bend that one ride could teach the next: it is near no smooth map.
+        priors = priors.without("gauge_bend", "gauge_bottom")
     return taught(
         inputs,
         priors,

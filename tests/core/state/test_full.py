@@ -7,6 +7,7 @@ import pytest
 from limpet.evidence.model import Ending, Entry, Protocol, Start
 from limpet.figures.findings import find
 from limpet.pack import PackSpec
+from limpet.state.priors import Learned, Priors
 from limpet.tell import analyse
 from tests.strategies import range_test
 
@@ -81,3 +82,17 @@ def test_a_start_that_is_taken_for_full_is_asked_about_and_an_unknown_one_named(
     assert "assumed_full" in codes("cutoff")
     assert "start_unsaid" in codes("home")
     assert "assumed_full" not in codes("home")
+
+
+@pytest.mark.parametrize(("chemistry", "series", "taught"), [("nmc", 13, True), ("lfp", 16, False)])
+def test_a_gauge_of_iron_phosphate_has_no_bend_that_rides_teach(chemistry, series, taught):
+    """Three rides taught one in PyBaMM's Prada 2013, and the next was told half as far again as it went."""
+    rows = (
+        Entry(time_s=0.0, kind="start", trip_m=0.0, gauge=100.0),
+        Entry(time_s=1800.0, kind="end", trip_m=9000.0, gauge=70.0),
+    )
+    pack = PackSpec(chemistry=chemistry, series=series, rated_ah=14.0)
+    priors = Priors().also(gauge_bend=Learned(value=0.5, standard_uncertainty=0.05))
+    inputs = find(range_test(*rows, pack=pack), priors, draws=20).remaining.model.inputs
+    bend = next(item for item in inputs if item.name == "gauge_bend")
+    assert (bend.value == 0.5) is taught
