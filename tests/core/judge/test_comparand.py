@@ -117,3 +117,11 @@ def test_a_load_is_known_where_the_rider_was_weighed(logged, rider, load_kg):
     test, result, _ = logged
     unsaid = replace(test, sheet=replace(test.sheet, rider=rider))
     assert comparand_of(unsaid, result, "frost").ridden.load_kg == load_kg
+
+
+def test_what_is_left_of_a_pack_is_compared_at_25_degrees():
+    test = ridden("knot-2025-9")
+    result = analyse(test)
+    warm = result.pack.at_25_degc.retained_fraction
+    figure = comparand_of(test, result, "k").figures["retained_fraction"]
+    assert figure.value == warm.value != result.pack.retained_fraction.value
