@@ -24,8 +24,8 @@ GUESS_BELOW = 0.15
 LEAST_SHARE = 0.005
 #: A pack that nobody measured and of whose cycles nobody knows may have lost so much [-] (assumption).
 UNSEEN_AGE_STD = 0.20
-#: How far a capacity that is brought to 25 °C, and to a low rate, is off: of what cold and load took, relative,
-#: and at the least [-] (assumption; PyBaMM's rides of one cell from 5 to 30 °C).
+#: How far off a capacity is that was brought to 25 °C and to a low rate: shares of what the cold and the load took,
+#: and what is always left [-] (assumption; PyBaMM's rides of one cell from 5 to 30 °C).
 BROUGHT_COLD, BROUGHT_RATE, BROUGHT_LEAST = 0.5, 0.6, 0.012
 #: Less than a meter's last digit [Wh].
 LEAST_WH = 1e-6
