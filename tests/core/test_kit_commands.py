@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import json
+from types import SimpleNamespace
 
 import pytest
 
 from demo.skerrow import ridden
 from limpet.cli import main
+from limpet.cli.seasons import _verdict
 from limpet.files import write_zip
 
 KNOT = ("knot-2024-9", "knot-2025-3", "knot-2025-9", "knot-2026-3", "knot-2026-9")
@@ -98,3 +100,16 @@ def test_a_folder_without_tests_is_refused(tmp_path, capsys):
         assert "names its" in capsys.readouterr().err
         assert main([command, str(tmp_path / "none")]) == 2
         assert "is no folder" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    ("far", "used", "verdict"),
+    [(-0.1, 0.08, "colder_less"), (0.1, None, "colder_more"), (None, 0.1, "colder_less"), (None, -0.1, "colder_more")],
+)  # fmt: skip
+def test_less_range_and_more_consumption_are_one_verdict(far, used, verdict):
+    def band(change):
+        if change is None:
+            return None
+        return SimpleNamespace(verdict="shown", change=SimpleNamespace(value=change))
+
+    assert _verdict(band(far), band(used)) == verdict
