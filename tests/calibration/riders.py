@@ -215,7 +215,7 @@ def _entries(
     shown = shown_by_gauge(ride, volts, series, steps)
     found = []
     for at in [0, *rows, last]:
-        reads: dict[str, float] = {"trip_m": round(float(trip[at]) / 100) * 100.0}
+        reads: dict[str, float] = {"trip_m": float(trip[at] // 100) * 100.0}  # a display truncates
         rest = ride.speed[at] < 0.1
         if kind in ("percent", "bars", LEARNED):
             reads["gauge"] = float(shown[at]) if at else float(steps)

@@ -46,7 +46,7 @@ def test_it_gives_what_the_core_gives():
     test = limpet.read_bundle(RIDE)
     assert limpet.analyse(RIDE).to_json() == tell.analyse(test).to_json()
     assert limpet.analyse(test).to_json() == limpet.analyse(str(RIDE)).to_json()
-    assert repr(limpet.analyse(test)).startswith("Result(distance=12900 ± ")
+    assert repr(limpet.analyse(test)).startswith("Result(distance=12950 ± ")
     assert "<th>energy</th>" in limpet.analyse(test)._repr_html_()
 
 

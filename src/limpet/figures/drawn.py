@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import PER_KM
+from limpet.carry.road import LOST_OF_CLIMB
 from limpet.evidence.model import RangeTest
 from limpet.quantity import Quantity
 from limpet.read.evidence import Evidence
@@ -115,9 +116,9 @@ def drawn_figures(
 
     Notes
     -----
-    Range D/f and usable energy E/f, f the share used; a ride that ended higher or lower than it began
-    is first brought to the level, ΔE = m·g·Δh/η (handbook section 7). What lies beyond the ridden part
-    scatters as one kilometre does against the next.
+    Range D/f and usable energy E/f, f the share used. Range is of rides like this one, their climb per mile
+    in it and back at the start's height: a ride that ended higher or lower is first brought there
+    (handbook section 7). What lies beyond the ridden part scatters as one kilometre does against the next.
     """
     test, ride, heights = evidence.test, evidence.ride, evidence.heights
     energy, distance = evidence.energy_used, evidence.distance_used
@@ -218,10 +219,11 @@ def _brought(remaining: Remaining, capacity_ah: FloatArray) -> tuple[FloatArray,
 
 
 def _height_wh(test: RangeTest, remaining: Remaining, heights: Heights | None) -> FloatArray:
-    """What the difference of height between start and end took [Wh], shape (J,)."""
+    """What the way back to the start's height gives [Wh], shape (J,): not all that the climb took."""
     climbed = 0.0 if heights is None else heights.climbed_m
     std = UNKNOWN_END_M if heights is None else heights.std_m
-    return climb_wh(test, climbed) + climb_wh(test, std) * remaining.value("height")
+    stored = climb_wh(test, climbed) + climb_wh(test, std) * remaining.value("height")
+    return stored * (1 - LOST_OF_CLIMB / 2)
 
 
 def quantity(draws: FloatArray, unit: str, value: float | None = None) -> Quantity:

@@ -238,8 +238,9 @@ _NOTE: Final = {
     "reserve_assumed": "No reserve was set; {reserve:percent} is kept back.",
     "own_assumptions": "Assumed otherwise than usual, as this account wants it: {names}.",
     "limp_distance": "{limp_m:length} were ridden after the end and are kept apart.",
-    "height_corrected": "The ride ended {height_m:length} {side} its start; range is for the level, "
-    "{set_aside_wh:.0f} Wh set aside for the height.",
+    "height_corrected": "The ride ended {height_m:length} {side} its start; range is for rides as hilly that end "
+    "where they began, with {set_aside_wh:.0f} Wh set aside for the height.",
+    "level_range": "On level roads this pack would go {range_m:distance}: the ride's hills lost {lost_wh:.0f} Wh.",
     "sample_gap": "The samples have a gap of {gap_s:.0f} s at {time_s:.0f} s; {filled_wh:.1f} Wh were "
     "filled in from {source:filled}.",
     "slow_to_not_needed": "The trip succeeds as planned; there is no need to ride slower.",

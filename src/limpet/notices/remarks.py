@@ -13,7 +13,7 @@ RemarkCode = Literal[
     "samples", "filled_in", "covers", "meter", "volts_of_samples", "loaded_volts", "resting_volts", "route",
     "zero_at_start", "speed_integrated", "track_holes", "track_breaks", "pieces", "laps", "laps_and_finer",
     "laps_and_half", "laps_and_pace", "label", "gauge", "straight_line", "through_curves",
-    "one_run", "several_runs",
+    "one_run", "several_runs", "display_step", "bends",
 ]  # fmt: skip
 
 #: Code → sentence, or half of one where another always follows.
@@ -30,6 +30,8 @@ _SENTENCES: Final[dict[RemarkCode, str]] = {
     "speed_integrated": "Speed integrated.",
     "track_holes": "{holes} hole(s) in the track, {length_m:.0f} m bridged by straight lines.",
     "track_breaks": "Breaks between track segments are not counted.",
+    "display_step": "Half a step of the display, {half_step_m:.0f} m, is added: it shows no part of a step.",
+    "bends": "The track's places lie far apart: {length_m:.0f} m of bends between them are added.",
     "pieces": "What was pushed or missed is reckoned in.",
     "laps": "{laps:g} laps of {length_m:g} m.",
     "laps_and_finer": "{laps:g} laps of {length_m:g} m, the rest by the wheel or the track.",

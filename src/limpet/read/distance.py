@@ -16,6 +16,7 @@ from limpet.files.gpx import read_gpx
 from limpet.notices import Notice
 from limpet.notices.remarks import Remark, remark
 from limpet.read.accuracy import accuracy
+from limpet.read.display_step import display_step_m, left_away_m
 from limpet.read.laps import lap_estimate
 from limpet.read.line import (
     FILL_STD,
@@ -30,13 +31,18 @@ from limpet.read.moving import STANDING_MPS, driving_line
 from limpet.read.pieces import with_pieces
 from limpet.read.window import RideWindow
 from limpet.road import step_lengths_m
+from limpet.road.bends import BENDS_STD, UNSEEN_AT_S, UNSEEN_STD, bends_m
 
 FloatArray = NDArray[np.float64]
+#: Time [s], latitude and longitude [deg] of the fixes, shape (n,), and which steps are joined, shape (n − 1,).
+Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]
 
 #: Fixes closer in time than this add jitter, not shape [s] (assumption).
 LEAST_FIX_STEP_S = 0.95
 #: A straight line across a hole in a track misses its bends: relative u of that piece (assumption).
 TRACK_HOLE_STD = 0.15
+#: Places further apart than this in time cut the bends between them [s] (assumption).
+FAR_APART_S = 4.0
 #: A planned route is not quite what was ridden: relative u (assumption).
 ROUTE_STD = 0.03
 #: A test of less distance than this says nothing of consumption [m].
@@ -217,9 +223,16 @@ def _counter(
     total, resets = counted_on(values)
     if resets:
         notices.append(Notice("counter_reset", reading=label_of(name), resets=resets))
+    step_m, step_std = display_step_m(values), 0.0
+    if step_m is not None:
+        # What a tracker shows is rounded by its software; a trip meter and an odometer truncate.
+        added, step_std = left_away_m(values, step_m, truncates=method != "gps")
+        total = total + added
+        if added[-1] > 0:
+            remarks = (*remarks, remark("display_step", half_step_m=step_m / 2))
     line = Line(time_s=time, total=total)
     gain = (method, accuracy(test, method).relative_std)
-    return _finish(method, line, ride, driving, gain, remarks=remarks)
+    return _finish(method, line, ride, driving, gain, extra_std=step_std, remarks=remarks)
 
 
 def _zero_at_start(time: FloatArray, values: FloatArray, ride: RideWindow) -> bool:
@@ -288,21 +301,35 @@ def _gps(
     holes = steps_s > gap_threshold_s(time)
     # A hole may hold slow miles that look like standing; its straight line always counts.
     lengths = np.where((moving | holes) & joined, lengths, 0.0)
+    bends, bends_std_m = _bends(fixes, lengths, (moving & ~holes) & joined)
+    lengths = lengths + bends
     line = Line(time_s=time, total=np.concatenate([[0.0], np.cumsum(lengths)]))
     inside = holes & joined & (time[:-1] < ride.end_s)
     hole_m = float(lengths[inside].sum())
     remarks: list[Remark] = []
+    if bends.sum() > LEAST_DISTANCE_M:
+        remarks.append(remark("bends", length_m=float(bends.sum())))
     if hole_m > 0:
         remarks.append(remark("track_holes", holes=int(inside.sum()), length_m=hole_m))
     if not joined.all():
         remarks.append(remark("track_breaks"))
     gain: tuple[InstrumentName, float] = ("gps", accuracy(test, "gps").relative_std)
-    return _finish(
-        "gps", line, ride, driving, gain, extra_std=TRACK_HOLE_STD * hole_m, remarks=tuple(remarks)
-    )
+    extra_std = float(np.hypot(TRACK_HOLE_STD * hole_m, bends_std_m))
+    return _finish("gps", line, ride, driving, gain, extra_std=extra_std, remarks=tuple(remarks))
 
 
-Fixes = tuple[FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]
+def _bends(
+    fixes: Fixes, lengths_m: FloatArray, counts: NDArray[np.bool_]
+) -> tuple[FloatArray, float]:
+    """What is added to each step for the bends it cuts [m], and its u; nothing on a track of close places."""
+    time, latitude, longitude, _ = fixes
+    steps_s = np.diff(time)[counts]
+    usual_s = float(np.median(steps_s)) if len(steps_s) else 0.0
+    if usual_s < FAR_APART_S:
+        return np.zeros(len(counts)), 0.0
+    bends = bends_m(latitude, longitude, counts)
+    unseen = UNSEEN_STD * min(usual_s / UNSEEN_AT_S, 1.0) * float(lengths_m[counts].sum())
+    return bends, float(np.hypot(BENDS_STD * bends.sum(), unseen))
 
 
 def _fixes_of_samples(test: RangeTest) -> Fixes | None:

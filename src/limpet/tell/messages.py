@@ -5,12 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from limpet.assumptions import INSTRUMENT_PCT, RESERVE, SETTLE_S, assumed_otherwise
+from limpet.carry.road import LOST_OF_CLIMB
 from limpet.evidence.checks import all_questions
 from limpet.evidence.model import RangeTest
 from limpet.figures.drawn import GUESS_BELOW
 from limpet.figures.figures import Figures
 from limpet.figures.findings import Findings
 from limpet.figures.fitting_pack import fitting_pack
+from limpet.figures.level import on_the_level
 from limpet.figures.parts import InputResult
 from limpet.notices import Notice
 from limpet.pack import voltage_limits
@@ -29,6 +31,8 @@ from limpet.words import named_tests
 
 #: Limp distance worth a sentence [m].
 LEAST_LIMP_M = 20.0
+#: Range on level roads is told where it differs by so much [-].
+LEVEL_DIFFERS = 0.01
 #: A pack that began with less than this of its usable energy began part empty [-].
 PART_EMPTY = 0.95
 #: Volts that leave the share used this uncertain, relative, do not tell it [-].
@@ -65,7 +69,7 @@ def messages_of(found: Findings, figures: Figures) -> tuple[Notice, ...]:
         *evidence.messages,
         *_about_energy(evidence, figures),
         *_about_start(found),
-        *(_about_height(found) if reach is not None else []),
+        *(_about_height(found, figures) if reach is not None else []),
         *(_beyond_label(found) if figures.energy_used_fraction is not None else []),
         *_what_is_missing(found, figures),
         *_what_volts_lack(found),
@@ -187,19 +191,23 @@ def _beyond_label(found: Findings) -> list[Notice]:
     return [Notice("more_than_label", share=share)] if share > 1 else []
 
 
-def _about_height(found: Findings) -> list[Notice]:
-    """That range is brought to the level, where the ride did not end at its start's height."""
-    heights, test = found.evidence.heights, found.evidence.test
-    if heights is None or found.drawn.measured or abs(heights.climbed_m) < LEAST_HEIGHT_M:
-        return []
-    return [
-        Notice(
-            "height_corrected",
-            height_m=abs(heights.climbed_m),
-            side="above" if heights.climbed_m > 0 else "below",
-            set_aside_wh=abs(climb_wh(test, heights.climbed_m)),
+def _about_height(found: Findings, figures: Figures) -> list[Notice]:
+    """What range takes its hills for: back at the start's height, and level roads beside it."""
+    heights, test, told = found.evidence.heights, found.evidence.test, list[Notice]()
+    if heights is not None and not found.drawn.measured and abs(heights.climbed_m) >= LEAST_HEIGHT_M:
+        told.append(
+            Notice(
+                "height_corrected",
+                height_m=abs(heights.climbed_m),
+                side="above" if heights.climbed_m > 0 else "below",
+                set_aside_wh=abs(climb_wh(test, heights.climbed_m)) * (1 - LOST_OF_CLIMB / 2),
+            )
         )
-    ]
+    level, reach = on_the_level(found, figures.climb), figures.range_to_cutoff
+    if level is not None and reach is not None:
+        if abs(level.range_m / reach.value - 1) >= LEVEL_DIFFERS:
+            told.append(Notice("level_range", range_m=level.range_m, lost_wh=level.lost_wh))
+    return told
 
 
 def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:

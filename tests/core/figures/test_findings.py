@@ -162,7 +162,8 @@ def test_noted_speeds_tell_a_fade_too():
     result = analyse(
         range_test(entry(0, "start", trip_m=0.0), *notes, entry(3900, "end", trip_m=31_000.0))
     )
-    assert result.fade.onset_distance_m == pytest.approx(4800 * 5)
+    # The display of one decimal shows on average half a step too little.
+    assert result.fade.onset_distance_m == pytest.approx(4800 * 5 + 50)
     assert result.fade.onset_voltage_v == 46.0
 
 
@@ -268,7 +269,8 @@ def test_a_gauge_is_told_what_it_really_meant():
     # Shown at 0, 1/8 and 2/8 used: 0.875 left on the mean; distance likewise.
     assert lefts[0] == pytest.approx(0.875, abs=0.03)
     assert steps[0].distance_left_fraction == pytest.approx(0.875, abs=0.02)
-    assert [step.lasted_m for step in steps] == [7500, 5000, 5000, 2500, None]
+    # From the reset on, the display of one decimal shows on average half a step too little.
+    assert [step.lasted_m for step in steps] == [7550, 5000, 5000, 2500, None]
 
 
 def test_a_gauge_is_not_judged_by_itself():

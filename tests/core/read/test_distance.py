@@ -147,7 +147,8 @@ def test_an_odometer_is_a_difference_and_a_reset_trip_counts_on():
     )
     found = methods(test)
     assert found["odometer"].quantity.value == pytest.approx(6000)
-    assert found["trip"].quantity.value == pytest.approx(5500)
+    # Counted twice from an exact zero by a display of one decimal: half a step each.
+    assert found["trip"].quantity.value == pytest.approx(5600)
     assert any(w.code == "counter_reset" for w in analyse(test).warnings)
 
 
@@ -188,6 +189,33 @@ def test_a_hole_in_the_track_is_bridged_and_widens_the_result():
     assert holed.quantity.value == pytest.approx(whole.quantity.value, rel=0.05)
     assert holed.quantity.relative > whole.quantity.relative
     assert "1 hole(s) in the track" in holed.note
+
+
+def test_a_track_of_every_thirtieth_second_gets_its_bends_back():
+    """The same winding ride with a place each second and each half minute."""
+    rng = np.random.default_rng(5)
+    heading = np.cumsum(rng.normal(0, 0.12, 3600))
+    north, east = np.cumsum(8 * np.cos(heading)), np.cumsum(8 * np.sin(heading))
+    time = np.arange(3600.0)
+
+    def ridden(every):
+        samples = pl.DataFrame(
+            {
+                "time_s": time[::every],
+                "latitude_deg": (north / 111_320)[::every],
+                "longitude_deg": (east / 111_320)[::every],
+            }
+        )
+        return methods(replace(range_test(entry(0, "start"), entry(3570, "end")), samples=samples))[
+            "gps"
+        ]
+
+    each, half_minute = ridden(1), ridden(30)
+    assert "bends" in half_minute.note
+    assert "bends" not in each.note
+    lost = half_minute.quantity.value / each.quantity.value - 1
+    assert abs(lost) < 0.02
+    assert half_minute.quantity.standard_uncertainty > 1.5 * each.quantity.standard_uncertainty
 
 
 def gpx(times=True, origin="2026-05-14T09:12:"):

@@ -186,11 +186,11 @@ def test_a_logger_that_stopped_early_is_completed_from_the_trip_meter():
     entries = [Entry(time_s=t, kind="checkpoint", trip_m=t * 5.0) for t in (0, 900, 1800, 2400)]
     result = analyse(range_test(*entries, samples=ride()))
     method = next(m for m in result.energy_methods if m.method == "sampled")
-    assert method.quantity.value == pytest.approx(200 * 2400 / 1800, rel=1e-3)
+    assert method.quantity.value == pytest.approx(200 * 2400 / 1800, rel=2e-3)
     incomplete = next(w for w in result.warnings if w.code == "samples_incomplete")
     # 1800 s of 2400 s were logged; the rest is what the trip meter says at the same consumption.
-    assert incomplete.values["share"] == pytest.approx(0.75, rel=1e-3)
-    assert incomplete.values["filled_wh"] == pytest.approx(method.quantity.value / 4, rel=1e-3)
+    assert incomplete.values["share"] == pytest.approx(0.75, rel=2e-3)
+    assert incomplete.values["filled_wh"] == pytest.approx(method.quantity.value / 4, rel=5e-3)
 
 
 @given(st.floats(0.5, 2.0))

@@ -322,7 +322,8 @@ def test_hills_that_are_spread_by_assumption_are_no_climb_of_the_first_metres():
         test = range_test(start, *more, protocol=said)
         return float(np.median(riding_now(test, ahead=ahead).onward.now.per_m))
 
-    assert per_m(entry(90, trip_m=500.0)) == pytest.approx(per_m(), rel=0.04)
+    # A display that shows 0.5 km has counted about 0.55.
+    assert per_m(entry(98, trip_m=500.0)) == pytest.approx(per_m(), rel=0.04)
     assert per_m(entry(1130, trip_m=6330.0)) == pytest.approx(per_m(), rel=0.04)
 
 
