@@ -64,7 +64,11 @@ def compared(
         sides = [seen[one] for one in first], [seen[one] for one in second]
         others = _others(owner, tests)
         answer = compare(*sides, question, others=others)
-        terms = None if answer.quantity is None else terms_of(*sides, _trips(owner), others=others)
+        terms = (
+            None
+            if answer.quantity is None
+            else terms_of(*sides, _trips(owner), question=answer.question, others=others)
+        )
     return answer, terms, tests
 
 

@@ -72,7 +72,11 @@ def run(arguments: list[str]) -> int:
         sides = _dealt(_seen(tests), options.first, options.question, units)
         first, second = sides.first, sides.second
         answer = compare(first, second, options.question, others=others)
-        terms = None if answer.quantity is None else terms_of(first, second, others=others)
+        terms = (
+            None
+            if answer.quantity is None
+            else terms_of(first, second, question=answer.question, others=others)
+        )
         if options.json:
             found = {"terms": None if terms is None else asdict(terms), "dealt_by": sides.by}
             print_json({**answer.to_json(), **found})

@@ -44,6 +44,4 @@ def on_the_level(found: Findings, climb: Climb | None) -> OnTheLevel | None:
     told_wh = energy_wh if drawn.measured else energy_wh - stored_wh
     if min(flat_wh, told_wh) <= 0.4 * energy_wh:
         return None
-    return OnTheLevel(
-        range_m=float(np.median(drawn.range_m)) * told_wh / flat_wh, lost_wh=lost_wh
-    )
+    return OnTheLevel(range_m=float(np.median(drawn.range_m)) * told_wh / flat_wh, lost_wh=lost_wh)

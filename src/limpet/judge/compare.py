@@ -15,7 +15,7 @@ from limpet.judge.along import arising
 from limpet.judge.answer import Change, Comparison, Question, Side, Verdict
 from limpet.judge.carrying import Carried, carried
 from limpet.judge.comparand import Comparand, Name
-from limpet.judge.day import FACTORS, Factor
+from limpet.judge.day import FACTORS, Factor, held_by
 from limpet.judge.pairs import pairs_of
 from limpet.judge.spread import (
     POWER_SCORE,
@@ -78,7 +78,7 @@ def compare(
     refused = _refused(first, second, asked)
     if refused is not None:
         return Comparison(verdict="not_comparable", question=asked, reasons=(refused,))
-    held: frozenset[Factor] = frozenset(name for name in FACTORS if name == asked)
+    held = held_by(asked)
     known, learned_runs = learned_spread(comparable(others, (*first, *second)))
     best: tuple[float, Name, Spread, list[Carried], list[Carried]] | None = None
     for quantity in _quantities(asked, first, second):

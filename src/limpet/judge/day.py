@@ -37,6 +37,13 @@ Factor = Literal[
 FACTORS: tuple[Factor, ...] = (
     "speed", "wind", "load", "temperature", "climb", "stops", "tyres", "surface", "pedalling",
 )  # fmt: skip
+
+
+def held_by(question: str) -> frozenset[Factor]:
+    """The condition that each side keeps its own of: the one that is asked about, where it is one."""
+    return frozenset(name for name in FACTORS if name == question)
+
+
 #: Headings that a way takes on the whole: a loop, or out and back.
 HEADINGS = 8
 _TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))

@@ -12,8 +12,10 @@ from numpy.typing import NDArray
 
 from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
 from limpet.figures.plan_on import PROBABILITY
+from limpet.judge.answer import Question
 from limpet.judge.carrying import carried
 from limpet.judge.comparand import Comparand
+from limpet.judge.day import Factor, held_by
 from limpet.judge.named_errors import DRAWS, FEW, draws_of, score
 from limpet.judge.spread import (
     ASSUMED_RUNS,
@@ -142,6 +144,7 @@ def terms_of(
     second: Sequence[Comparand],
     trips: Sequence[TripAsked] = (),
     *,
+    question: Question = "repeat",
     others: Sequence[Comparand] = (),
 ) -> Terms | None:
     """Both sides in a rider's terms; None where a test tells no range.
@@ -150,6 +153,7 @@ def terms_of(
     ----------
     first, second : the tests of each side
     trips : the first `MOST_TRIPS` are answered
+    question : what the comparison was about: each side keeps its own of that, here as in its verdict
     others : further tests, oldest first, that teach how one ride differs from the next
 
     Notes
@@ -163,21 +167,29 @@ def terms_of(
         return None
     assumed = Scatter(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
     known, _ = learned_spread(comparable(others, everyone), assumed)
-    sides = [(side, _spread(side, first[0], known)) for side in (first, second)]
+    held = held_by(question)
+    sides = [(side, _spread(side, first[0], known, held)) for side in (first, second)]
     longest_first = sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m)
     asked = [trip for trip in longest_first if trip.length_m >= LEAST_M]
     # Many tests on many ways: whole per cents of a chance are enough.
     with draws_of(FEW if len(asked) * len(everyone) > MOST_WHOLE else DRAWS):
         made = [
-            _made(trip, *(_ahead(side, _like(first[0], trip), spread) for side, spread in sides))
+            _made(
+                trip,
+                *(
+                    _ahead(side, _like(first[0], trip), spread, _on_the_way(held, trip))
+                    for side, spread in sides
+                ),
+            )
             for trip in asked
         ]
     lap_m = next((far for test in everyone if (far := _lap_m(test)) is not None), None)
     told = []
     for side, spread in sides:
-        ahead = _ahead(side, first[0], spread)
+        ahead = _ahead(side, first[0], spread, held)
         following, far = ahead.following, float(np.exp(ahead.logs.mean()))
-        speed, socket = first[0].ridden.speed_mps, _socket_wh_per_km(side, first[0])
+        at_speed = side[0] if "speed" in held else first[0]
+        speed, socket = at_speed.ridden.speed_mps, _socket_wh_per_km(side, first[0], held)
         told.append(
             SideTerms(
                 runs=len(side),
@@ -232,17 +244,26 @@ def _like(test: Comparand, trip: TripAsked) -> Comparand:
     return replace(test, key=f"trip {trip.name}", ridden=ridden)
 
 
-def _spread(side: Sequence[Comparand], like: Comparand, known: Scatter) -> Scatter:
+def _on_the_way(held: frozenset[Factor], trip: TripAsked) -> frozenset[Factor]:
+    """What each side keeps its own of on a trip: its hills are the trip's where they are known."""
+    return held if trip.climb_m is None else held - {"climb"}
+
+
+def _spread(
+    side: Sequence[Comparand], like: Comparand, known: Scatter, held: frozenset[Factor]
+) -> Scatter:
     """How a side's next ride differs from the mean of its tests: what is known, moved by its own repeats."""
     if len(side) < 2:
         return known
-    runs = [carried(test, like, "range_to_cutoff", frozenset()) for test in side]
+    runs = [carried(test, like, "range_to_cutoff", held) for test in side]
     return shown_by(np.array([run.log.mean() for run in runs]), own_variance(*runs), known)
 
 
-def _ahead(side: Sequence[Comparand], like: Comparand, spread: Scatter) -> _Ahead:
+def _ahead(
+    side: Sequence[Comparand], like: Comparand, spread: Scatter, held: frozenset[Factor]
+) -> _Ahead:
     """A side's range under conditions."""
-    logs = [carried(test, like, "range_to_cutoff", frozenset()).log for test in side]
+    logs = [carried(test, like, "range_to_cutoff", held).log for test in side]
     return _Ahead(
         logs=np.mean(logs, axis=0),
         runs=len(side),
@@ -259,9 +280,11 @@ def _lap_m(test: Comparand) -> float | None:
     return None
 
 
-def _socket_wh_per_km(side: Sequence[Comparand], like: Comparand) -> float | None:
+def _socket_wh_per_km(
+    side: Sequence[Comparand], like: Comparand, held: frozenset[Factor]
+) -> float | None:
     """What a kilometre takes at the socket [Wh/km]; None where a test does not know its consumption."""
     if any("wh_per_km" not in test.figures for test in side):
         return None
-    logs = [carried(test, like, "wh_per_km", frozenset()).log.mean() for test in side]
+    logs = [carried(test, like, "wh_per_km", held).log.mean() for test in side]
     return float(np.exp(np.mean(logs))) / CHARGER.value

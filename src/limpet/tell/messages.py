@@ -194,7 +194,11 @@ def _beyond_label(found: Findings) -> list[Notice]:
 def _about_height(found: Findings, figures: Figures) -> list[Notice]:
     """What range takes its hills for: back at the start's height, and level roads beside it."""
     heights, test, told = found.evidence.heights, found.evidence.test, list[Notice]()
-    if heights is not None and not found.drawn.measured and abs(heights.climbed_m) >= LEAST_HEIGHT_M:
+    if (
+        heights is not None
+        and not found.drawn.measured
+        and abs(heights.climbed_m) >= LEAST_HEIGHT_M
+    ):
         told.append(
             Notice(
                 "height_corrected",

@@ -201,10 +201,17 @@ def test_range_keeps_the_hills_of_a_ride_and_level_roads_stand_beside_it():
         "distance_m": time * 5, "altitude_m": hill,
     })  # fmt: skip
     pack = PackSpec(chemistry="nmc", series=13, rated_ah=20.0, cutoff_v=39.0)
-    kit = {"vehicle": VehicleSpec(kind="trike", mass_kg=40.0), "rider": RiderSpec(mass_kg=80.0, gear_kg=0.0)}
+    kit = {
+        "vehicle": VehicleSpec(kind="trike", mass_kg=40.0),
+        "rider": RiderSpec(mass_kg=80.0, gear_kg=0.0),
+    }
     there_and_back = analyse(range_test(samples=frame, pack=pack, **kit))
-    level = analyse(range_test(samples=frame.with_columns(altitude_m=pl.lit(0.0)), pack=pack, **kit))
-    assert there_and_back.range_to_cutoff.value == pytest.approx(level.range_to_cutoff.value, rel=0.01)
+    level = analyse(
+        range_test(samples=frame.with_columns(altitude_m=pl.lit(0.0)), pack=pack, **kit)
+    )
+    assert there_and_back.range_to_cutoff.value == pytest.approx(
+        level.range_to_cutoff.value, rel=0.01
+    )
     said = {notice.code: notice for notice in there_and_back.warnings}["level_range"]
     up = there_and_back.climb.ascent_m
     # A tenth of the climb's energy is lost (assumption): 120 kg, 0.8, as above.

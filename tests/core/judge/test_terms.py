@@ -10,6 +10,7 @@ import pytest
 from scipy import stats
 
 from limpet.judge.comparand import Figure
+from limpet.judge.compare import compare
 from limpet.judge.terms import MOST_TRIPS, TripAsked, terms_of
 from tests.core.judge.kit import place, seen
 
@@ -81,6 +82,35 @@ def test_both_are_told_at_the_conditions_of_the_first():
     terms = terms_of([calm], [gale])
     assert terms.first.range_m == pytest.approx(50 * KM, rel=0.001)
     assert terms.second.range_m > 60 * KM
+
+
+@pytest.mark.parametrize("question", ["repeat", "load", "wind"])
+def test_a_side_has_one_range_in_the_verdict_and_in_the_riders_terms(question):
+    """What is asked about stays each side's own in both tables, or neither."""
+    calm, laden = far("a", 50), far("b", 40, wind_mps=6.0, load_kg=110.0)
+    calm, laden = (replace(one, purpose=None) for one in (calm, laden))
+    answer = compare([calm], [laden], question)
+    assert answer.quantity == "range_to_cutoff"
+    carried_m = {run.side: run.carried.value for run in answer.runs}
+    terms = terms_of([calm], [laden], question=answer.question)
+    assert terms.first.range_m == pytest.approx(carried_m["first"], rel=1e-6)
+    assert terms.second.range_m == pytest.approx(carried_m["second"], rel=1e-6)
+
+
+def test_each_side_keeps_its_own_speed_where_that_is_asked():
+    slow, fast = far("a", 50), far("b", 40, speed_mps=9.0)
+    same = terms_of([slow], [fast]).second
+    own = terms_of([slow], [fast], question="speed").second
+    assert own.range_m == pytest.approx(40 * KM, rel=1e-3)
+    assert same.range_m > 1.1 * own.range_m
+    assert own.hours == pytest.approx(40 * KM / 9.0 / 3600, rel=1e-3)
+
+
+def test_a_trips_own_hills_count_for_both_even_where_climb_is_asked():
+    flat, hilly = far("a", 50), far("b", 50, climb_m_per_km=25.0)
+    alpine = TripAsked(name="over", length_m=30 * KM, climb_m=900.0)
+    made = terms_of([flat], [hilly], [alpine], question="climb").trips[0]
+    assert made.first_share > made.second_share
 
 
 def test_earlier_runs_teach_what_the_next_ride_keeps():

@@ -38,7 +38,9 @@ def test_what_is_left_away_is_half_a_step_and_its_u(resets, from_zero):
         gone = np.array([rng.uniform(6_000, 9_000), rng.uniform(1_000, 4_000)])
         true = np.array([begins, begins + gone[0], begins + gone.sum()])
         if resets:
-            true = np.array([begins, begins + gone[0], gone[1]])  # reset just after the second reading
+            true = np.array(
+                [begins, begins + gone[0], gone[1]]
+            )  # reset just after the second reading
         shown = np.floor(true / 100) * 100
         added, u = left_away_m(shown, 100.0, truncates=True)
         steps = np.where(np.diff(shown) < 0, shown[1:], np.diff(shown))
@@ -55,7 +57,8 @@ def test_a_tracker_rounds_and_is_not_raised():
 
 def distance(**end):
     test = range_test(
-        Entry(time_s=0, kind="start", **dict.fromkeys(end, 0.0)), Entry(time_s=5000, kind="end", **end)
+        Entry(time_s=0, kind="start", **dict.fromkeys(end, 0.0)),
+        Entry(time_s=5000, kind="end", **end),
     )
     return {item.method: item for item in analyse(test).distance_methods}
 

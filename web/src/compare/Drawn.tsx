@@ -7,7 +7,7 @@ import { Overlay } from './Overlay';
 import { Pairs } from './Pairs';
 import { RunTable } from './RunTable';
 import { Steps } from './Steps';
-import type { Sides } from './sides';
+import { atConditions, type Sides } from './sides';
 
 interface DrawnProps {
   comparison: Comparison;
@@ -39,7 +39,9 @@ export function Drawn({ comparison, sides, units }: DrawnProps) {
         <Dots comparison={comparison} units={units} />
         <RunTable comparison={comparison} units={units} />
       </section>
-      {comparison.terms && <InTerms terms={comparison.terms} units={units} />}
+      {comparison.terms && (
+        <InTerms terms={comparison.terms} units={units} at={atConditions(comparison.question)} />
+      )}
       {comparison.along && <Along along={comparison.along} units={units} />}
       <Pairs comparison={comparison} units={units} />
     </>

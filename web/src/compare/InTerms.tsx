@@ -54,15 +54,22 @@ function linesOf(terms: Terms, units: Units): Line[] {
   return lines.filter(({ of }) => of(terms.first) !== null || of(terms.second) !== null);
 }
 
+interface InTermsProps {
+  terms: Terms;
+  units: Units;
+  /** Under which conditions both are told. */
+  at: string;
+}
+
 /** Both sides in the terms that a rider asks in, and which of the own ways each makes. */
-export function InTerms({ terms, units }: { terms: Terms; units: Units }) {
+export function InTerms({ terms, units, at }: InTermsProps) {
   return (
     <section aria-label="What it means">
       <h2>What it means</h2>
       <WideTable label="Both in range, time and cost">
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>at A’s conditions</Table.Th>
+            <Table.Th className={parts.words}>{at}</Table.Th>
             <Table.Th>A</Table.Th>
             <Table.Th>B</Table.Th>
           </Table.Tr>

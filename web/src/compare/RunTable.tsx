@@ -2,7 +2,7 @@ import { Table } from '@mantine/core';
 import type { Comparison, Units } from '../api/queries';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
-import { figureText } from './sides';
+import { atConditions, figureText } from './sides';
 
 /** Each run as ridden and adjusted, in figures. */
 export function RunTable({ comparison, units }: { comparison: Comparison; units: Units }) {
@@ -14,7 +14,7 @@ export function RunTable({ comparison, units }: { comparison: Comparison; units:
         <Table.Tr>
           <Table.Th className={parts.words}>run</Table.Th>
           <Table.Th>as ridden ○</Table.Th>
-          <Table.Th>at A’s conditions ●</Table.Th>
+          <Table.Th>{atConditions(comparison.question)} ●</Table.Th>
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>

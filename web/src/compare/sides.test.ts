@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Comparison, Units } from '../api/queries';
 import {
   addressOf,
+  atConditions,
   changeText,
   dealt,
   figureText,
@@ -151,5 +152,13 @@ describe('how a verdict was come to', () => {
     );
     expect(told('interval')).toContain('as assumed');
     expect(judgedText({ judged_by: null, run_spread: null, learned_runs: 0, runs: [] })).toBe('');
+  });
+});
+
+describe('the conditions that both sides are told at', () => {
+  it('are those of the first, but for what is asked about', () => {
+    expect(atConditions('vehicle')).toBe('at A’s conditions');
+    expect(atConditions('load')).toBe('at A’s conditions, each with its own load');
+    expect(atConditions('tyres')).toBe('at A’s conditions, each with its own tyre pressure');
   });
 });

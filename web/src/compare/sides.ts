@@ -1,3 +1,4 @@
+import core from '../api/core.json';
 import type { Comparison, Question, TestRow, Units } from '../api/queries';
 import { withUnit } from '../format/number';
 import { distance, number, percent } from '../format/units';
@@ -33,6 +34,13 @@ export function dealt(
   const first = alike.length === tests.length ? [one] : alike;
   const ids = first.map((test) => test.id);
   return { first: ids, second: tests.map((test) => test.id).filter((id) => !ids.includes(id)) };
+}
+
+/** Under which conditions both sides are told: A’s, but for the one that is asked about. */
+export function atConditions(question: Question): string {
+  const factors: Record<string, string> = core.factors;
+  const own = factors[question];
+  return own ? `at A’s conditions, each with its own ${own}` : 'at A’s conditions';
 }
 
 /** The address of a comparison. */
