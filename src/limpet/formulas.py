@@ -167,7 +167,7 @@ _ALL: Final[tuple[Formula, ...]] = (
         latex=r"<x> = \frac{<R>}{<K>} - 1",
         symbols=(_s("x", "more than claimed", percent=True), _R,
                  _s("K", "distance claimed", "distance", r"D_\mathrm{claimed}")),
-        source="held where all of the interval reaches it, missed where none does",
+        source="range as claimed: each draw by the road model's ratio; held from 95% of them on, missed to 5%",
     ),
     Formula(
         name="climb", group="Consumption and range", title="Height",

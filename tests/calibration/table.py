@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass, field
+from math import log
 from statistics import median
 from typing import Literal
 
@@ -63,6 +64,8 @@ OWN_SET = {
     "NCA_Kim2011": "nca_kim2011",
     "ORegan2022": "nmc811_oregan2022",
 }
+#: How far days of one vehicle lie apart at most in what a kilometre takes, log (assumption: hills and winds).
+SAME_VEHICLE = 0.3
 Cells = Literal["family", "left_out", "foreign"]
 
 
@@ -129,10 +132,18 @@ def table(
 
 
 def another(ride: CellRide, rng: np.random.Generator) -> CellRide:
-    """Another day of such a cell."""
+    """Another day of such a vehicle: rides of one cell are of several, told apart by what a kilometre takes."""
     days = [item for item in cell_rides() if item.parameters == ride.parameters]
     others = [item for item in days if item is not ride]
-    return others[int(rng.integers(len(others)))]
+    alike = [item for item in others if abs(log(_per_m(item) / _per_m(ride))) < SAME_VEHICLE]
+    among = alike or others
+    return among[int(rng.integers(len(among)))]
+
+
+def _per_m(ride: CellRide) -> float:
+    """What a metre took, in amp-hours of a cell's own size times what the vehicle needs of them."""
+    end = int(np.searchsorted(ride.time_s, ride.end_s))
+    return float(ride.energy[end]) * ride.needs_ah / float(ride.metres[end])
 
 
 def printed(found: dict[tuple[str, str], Cell]) -> str:

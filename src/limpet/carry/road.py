@@ -16,6 +16,8 @@ FloatArray = NDArray[np.float64]
 CARRYING: Final = 0.25
 #: What an unknown speed may have done to a consumption, relative (assumption).
 NO_SPEED: Final = 0.15
+#: What another way, of hills and stops that one of two rides did not note, does to a consumption, relative (assumption).
+OTHER_WAY: Final = 0.06
 #: Of a climb's energy on a round, what the brakes and the motor lose; of a stop's, what is not saved while
 #: slowing [-] (assumption).
 LOST_OF_CLIMB: Final = 0.10

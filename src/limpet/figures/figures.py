@@ -141,7 +141,7 @@ def figures_of(found: Findings) -> Figures:
         gauge_habits=gauge_habits(evidence.gauges, gauge_full, line, swaps),
         gauge_full=gauge_full,
         shown_range=shown_ranges(test, ride, line, _from_here(found, head)),
-        claim=claim_of(test, head.range_m, _mean_mps(found, head)),
+        claim=claim_of(found, head.range_m, _mean_mps(found, head)),
         packs=packs_of(ride, remaining, drawn, meter, line)
         if found.contradiction is None
         else None,

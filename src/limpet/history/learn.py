@@ -10,6 +10,7 @@ from math import hypot
 import numpy as np
 
 from limpet.assumptions import GAUGE_BEND, LABEL, RETAINED, RUN_TO_RUN, InstrumentName
+from limpet.carry.road import OTHER_WAY
 from limpet.evidence.model import RangeTest
 from limpet.history.alike import carried
 from limpet.history.facts import (
@@ -100,8 +101,8 @@ def learn_for(of: RangeTest, here: Facts, facts: Sequence[Facts]) -> Priors:
 
     Notes
     -----
-    A consumption is carried to how this one was ridden (`carried`), and a gauge that was learned in
-    other weather is less sure by `GAUGE_PER_C` for each degree between.
+    A consumption is carried to how this one was ridden (`carried`), and less sure by `OTHER_WAY` where this
+    one's hills are not known; a gauge that was learned in other weather by `GAUGE_PER_C` for each degree between.
     """
     vehicle = of.sheet.vehicle
     brought = [
@@ -112,9 +113,15 @@ def learn_for(of: RangeTest, here: Facts, facts: Sequence[Facts]) -> Priors:
         )
         for item in facts
     ]
-    return learn_from(
+    found = learn_from(
         brought, here.vehicle, here.pack, instruments=_unlearned(of), names=instrument_names(of)
     )
+    usual = found.learned.get("consumption_wh_per_m")
+    if usual is None or here.climb_m_per_km is not None:
+        return found
+    # However many rides of other days there are: they know nothing of this way's hills.
+    wider = hypot(usual.standard_uncertainty, OTHER_WAY * usual.value)
+    return found.also(consumption_wh_per_m=replace(usual, standard_uncertainty=wider))
 
 
 def learn_under_way(

@@ -313,12 +313,12 @@ _VERDICT: Final = {
     "{reserve:percent} kept; the pack takes {who} about {range_m:distance#} to cut-off.",
     "verdict_floor_measured": "Not fewer than *{plan_m:distance!}* ridden like this, 19 times in 20 and "
     "with {reserve:percent} kept; the pack took {who} {range_m:distance#} to its end.",
-    "verdict_claim_held": "The maker's {claimed_m:distance!} hold: *{range_m:distance#}*, {apart:percent} "
-    "more, {how}.",
-    "verdict_claim_missed": "The maker's {claimed_m:distance!} do not hold: *{range_m:distance#}*, "
-    "{apart:percent} fewer, {how}.",
-    "verdict_claim_open": "Whether the maker's {claimed_m:distance!} hold, this ride does not tell: "
-    "*{low_m:distance#} to {high_m:distance!}* here, {how}.",
+    "verdict_claim_held": "The maker's {claimed_m:distance!} hold, {held:chance_of} sure: *{range_m:distance#}* "
+    "{how}, {apart:percent} more.",
+    "verdict_claim_missed": "The maker's {claimed_m:distance!} do not hold: *{range_m:distance#}* {how}, "
+    "{apart:percent} fewer; {held:chance_of} is the chance that they do.",
+    "verdict_claim_open": "The chance that the maker's {claimed_m:distance!} hold is {held:chance_of}: "
+    "*{low_m:distance#} to {high_m:distance!}* {how}.",
     "verdict_claim_unsaid": "No maker's figure is on the sheet; say it, and this ride is held against it.",
     "verdict_ageing": "The pack holds *{retained:percent} of its label*, brought to {at_c:temperature}: "
     "{low:percent} to {high:percent}.",

@@ -32,11 +32,11 @@ from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD, PEUKERT, PEUKERT_
 from limpet.read.accuracy import accuracy
 from limpet.read.evidence import Evidence
 from limpet.read.height_difference import CLIMB_EFFICIENCY
-from limpet.read.progress import Progress
 from limpet.read.readings import Reading, gauge_steps
 from limpet.read.stated import mass_kg, pack_temp_c, packs_together
 from limpet.read.window import RideWindow
 from limpet.state.priors import Priors, taught
+from limpet.state.usual_consumption import usual_wh_per_m
 from limpet.uncertain.input import Input, Shape
 from limpet.units import METRES_PER_MILE, SECONDS_PER_HOUR, STANDARD_GRAVITY_MPS2
 
@@ -47,8 +47,6 @@ COLD_STD = 0.3
 LAG_V_PER_RATE, LAG_STD = 0.030, 1.1
 #: Noted by a rider who trusts a display, or nobody: what may be off of the cut-off [-] (assumption).
 CUTOFF_STD, CUTOFF_ASSUMED_STD = 0.004, 0.03
-#: A vehicle's own consumption about what its kind uses, relative u (assumption).
-USUAL_STD = 0.5
 #: A cell of iron phosphate at rest from here on is anything from so full up to full: off its charger it rests
 #: anywhere between this and its charger's volts, and so does one at 82% [V, -] (handbook section 4).
 LFP_HIGH_V, LFP_HIGH = 3.33, 0.8
@@ -100,7 +98,8 @@ def world_inputs(evidence: Evidence, priors: Priors, *, under_way: bool = False)
     cutoff_source = "assumed for the chemistry" if cutoff_assumed else "sheet"
     lag = LAG_V_PER_RATE * slower
     retained, retained_std = retained_after(cycles)
-    usual, usual_std = _usual(test, ride, progress)
+    usual, usual_std = _usual(evidence)
+    kind = test.sheet.vehicle.kind.replace("_", " ")
     packs = 1 if len(ride.packs) > 1 else packs_together(test)
     told = "assumption"
     inputs = [
@@ -110,7 +109,7 @@ def world_inputs(evidence: Evidence, priors: Priors, *, under_way: bool = False)
         _input("cold", cold, COLD_STD * (1 - cold) + 0.005, told),
         *([_input("peukert", PEUKERT, PEUKERT_STD, told)] if is_lead(pack.chemistry) else []),
         *(instrument(test, name) for name in evidence.instruments),
-        _input("consumption", usual, usual_std, told, "lognormal"),
+        _input("consumption", usual, usual_std, f"road model of the {kind}", "far_tailed"),
         _input("resistance_ohm", ohm, ohm_std, resistance.source, "lognormal"),
         _input(
             "low_charge_resistance",
@@ -174,23 +173,19 @@ def instrument(test: RangeTest, name: InstrumentName) -> Input:
 
 def metres_of_height(test: RangeTest) -> float:
     """How far the energy of a height that nobody noted would carry on the level [m]."""
-    usual, _ = _usual_per_m(test)
+    low, high = PLAUSIBLE_WH_PER_MI.get(test.sheet.vehicle.kind, (12.0, 160.0))
+    usual = sqrt(low * high) / METRES_PER_MILE
     climb_wh = mass_kg(test) * STANDARD_GRAVITY_MPS2 * UNKNOWN_HEIGHT_M / CLIMB_EFFICIENCY
     return climb_wh / SECONDS_PER_HOUR / usual
 
 
-def _usual_per_m(test: RangeTest) -> tuple[float, float]:
-    low, high = PLAUSIBLE_WH_PER_MI.get(test.sheet.vehicle.kind, (12.0, 160.0))
-    usual = sqrt(low * high) / METRES_PER_MILE
-    return usual, USUAL_STD * usual
-
-
-def _usual(test: RangeTest, ride: RideWindow, progress: Progress) -> tuple[float, float]:
-    if progress.basis == "time":
+def _usual(evidence: Evidence) -> tuple[float, float]:
+    if evidence.progress.basis == "time":
         # Anything between a pack in half an hour and one in eight.
-        rate = full_energy_wh(test.sheet.pack) / (2 * SECONDS_PER_HOUR)
+        rate = full_energy_wh(evidence.test.sheet.pack) / (2 * SECONDS_PER_HOUR)
         return rate, 2.0 * rate
-    return _usual_per_m(test)
+    way = None if evidence.distance is None else evidence.distance.line
+    return usual_wh_per_m(evidence.test, evidence.ride, way, evidence.hours)
 
 
 def _start(

@@ -208,10 +208,9 @@ def _about_height(found: Findings, figures: Figures) -> list[Notice]:
             )
         )
     level, reach = on_the_level(found, figures.climb), figures.range_to_cutoff
-    if level is not None and reach is not None:
-        if abs(level.range_m / reach.value - 1) >= LEVEL_DIFFERS:
-            told.append(Notice("level_range", range_m=level.range_m, lost_wh=level.lost_wh))
-    return told
+    if level is None or reach is None or abs(level.range_m / reach.value - 1) < LEVEL_DIFFERS:
+        return told
+    return [*told, Notice("level_range", range_m=level.range_m, lost_wh=level.lost_wh)]
 
 
 def _what_is_missing(found: Findings, figures: Figures) -> list[Notice]:

@@ -21,14 +21,14 @@ from limpet.words import METHODS
 
 #: Colder than this a pack's capacity is worth a word [°C] (assumption).
 COOL_C: Final = 18.0
-#: What made a ride harder or easier than what was claimed.
+#: What a ride that differed from the claim was brought to.
 _HOW: Final[dict[Differs, str]] = {
-    "faster": "ridden faster than claimed",
-    "slower": "ridden slower than claimed",
-    "heavier": "with a heavier load than claimed",
-    "lighter": "with a lighter load than claimed",
-    "cold": "on a cold day",
-    "pedalled": "with help from the pedals",
+    "faster": "its speed",
+    "slower": "its speed",
+    "heavier": "its load",
+    "lighter": "its load",
+    "cold": "a mild day",
+    "pedalled": "no help from legs",
 }
 
 
@@ -179,26 +179,21 @@ def _thin(figures: Figures) -> list[Notice]:
 
 
 def _claim(figures: Figures) -> list[Notice]:
-    claim, reach = figures.claim, figures.range_to_cutoff
-    assert reach is not None
+    claim = figures.claim
     if claim is None:
         return [Notice("verdict_claim_unsaid")]
-    how = (
-        " and ".join(_HOW[item] for item in claim.differs) or "on what was noted of load and speed"
-    )
+    reach, held = claim.as_claimed_m, claim.probability_held
+    assert reach is not None
+    assert held is not None
+    brought = dict.fromkeys(_HOW[item] for item in claim.differs)
+    how = f"brought to {' and '.join(brought)}" if brought else "as ridden"
+    said = {"claimed_m": claim.claimed_m, "held": held, "how": how}
     if claim.verdict == "cannot_tell":
-        return [
-            Notice(
-                "verdict_claim_open",
-                claimed_m=claim.claimed_m,
-                low_m=max(reach.low, 0.0),
-                high_m=reach.high,
-                how=how,
-            )
-        ]
+        low_m, high_m = max(reach.low, 0.0), reach.high
+        return [Notice("verdict_claim_open", low_m=low_m, high_m=high_m, **said)]
     apart = abs(reach.value / claim.claimed_m - 1)
     code = "verdict_claim_held" if claim.verdict == "held" else "verdict_claim_missed"
-    return [Notice(code, claimed_m=claim.claimed_m, range_m=reach.value, apart=apart, how=how)]
+    return [Notice(code, range_m=reach.value, apart=apart, **said)]
 
 
 def _ageing(figures: Figures) -> list[Notice]:

@@ -272,7 +272,8 @@ def _regeneration(found: Findings, figures: Figures) -> Working | None:
 
 
 def _claim(found: Findings, figures: Figures) -> Working | None:
-    claim, reach = figures.claim, figures.range_to_cutoff
+    claim = figures.claim
+    reach = None if claim is None else claim.as_claimed_m
     if claim is None or reach is None:
         return None
     return _working(

@@ -118,8 +118,9 @@ def rests(stem, chemistry, left, series, *, step=0.1, gain=1.0, limits):
     return analyse(
         range_test(
             entry(0, "start", trip_m=0.0, voltage_rest_v=float(shown[0])),
-            entry(3600, "stop", trip_m=15_000.0),
-            entry(7200, "end", trip_m=15_000.0, voltage_rest_v=float(shown[1])),
+            # 16 Wh a kilometre of a pack of 950.
+            entry(3600, "stop", trip_m=60_000.0 * (1 - left)),
+            entry(7200, "end", trip_m=60_000.0 * (1 - left), voltage_rest_v=float(shown[1])),
             pack=pack,
             instruments=Instruments(voltage=Instrument(accuracy_pct=0.5)),
         )
@@ -181,13 +182,13 @@ def test_a_start_a_little_under_full_is_full_give_or_take():
     result = analyse(
         range_test(
             entry(0, "start", trip_m=0.0, voltage_rest_v=54.6 - 0.05 * 13),
-            entry(3600, "end", trip_m=20_000.0),
+            entry(7200, "end", trip_m=45_000.0),
             ending=CUTOFF,
         )
     )
     # About 4% of the energy (handbook section 4).
-    assert result.range_to_cutoff.value == pytest.approx(20_000)
-    assert 1.02 < result.range_to_cutoff.high / 20_000 < 1.10
+    assert result.range_to_cutoff.value == pytest.approx(45_000)
+    assert 1.02 < result.range_to_cutoff.high / 45_000 < 1.10
 
 
 # 8. Gaps are filled by the finest line of distance.
@@ -275,6 +276,8 @@ def test_an_assumed_cutoff_is_said_of_a_ride_to_its_end_too():
         (20_300.0, 5.6, "cannot_tell", ()),
         (25_000.0, 4.0, "cannot_tell", ("faster",)),  # missed, but ridden harder
         (18_000.0, 7.5, "cannot_tell", ("slower",)),  # held, but ridden easier
+        (12_000.0, 7.5, "held", ("slower",)),  # so easily held that the harder ride holds it too
+        (50_000.0, 4.0, "missed", ("faster",)),
         (18_000.0, 4.0, "held", ("faster",)),
     ],
 )

@@ -122,11 +122,12 @@ def test_volts_read_at_once_are_the_less_sure_the_harder_it_was_ridden(chemistry
             Entry(time_s=3600 * hours, kind="end", trip_m=30_000.0, voltage_rest_v=3.25 * series),
         )
         pack = PackSpec(chemistry=chemistry, series=series, rated_ah=14.0)
-        return find(range_test(*rows, pack=pack), draws=20).remaining.model.ride.volts
+        model = find(range_test(*rows, pack=pack), draws=20).remaining.model
+        return model.ride.volts, model.inputs[model.rows["consumption"]].value
 
-    slow, fast = std_at(3.0), std_at(1.0)
+    (slow, slow_wh_per_m), (fast, fast_wh_per_m) = std_at(3.0), std_at(1.0)
     assert fast.unsettled_std_v > slow.unsettled_std_v > 0.010
     # Its square goes with the current's beside the 10 mV of any such reading.
     ratio = (fast.unsettled_std_v**2 - 1e-4) / (slow.unsettled_std_v**2 - 1e-4)
-    assert ratio == pytest.approx(9.0, rel=1e-6)
-    assert more * 0.030 * 2 > fast.unsettled_std_v
+    assert ratio == pytest.approx((3 * fast_wh_per_m / slow_wh_per_m) ** 2, rel=1e-6)
+    assert more * 0.030 * 6 > fast.unsettled_std_v

@@ -2459,11 +2459,14 @@ export interface components {
          * @description The verdict on the maker's figure.
          */
         ClaimResultOut: {
+            as_claimed_m?: components["schemas"]["QuantityOut"] | null;
             /** Claimed M */
             claimed_m: number;
             /** Differs */
             differs: components["schemas"]["ClaimDiffers"][];
             distance_m: components["schemas"]["QuantityOut"];
+            /** Probability Held */
+            probability_held?: number | null;
             verdict: components["schemas"]["ClaimResultVerdict"];
         };
         /**

@@ -1,5 +1,5 @@
 import type { Result, Units } from '../api/queries';
-import { distanceText } from '../format/units';
+import { chance, distanceText } from '../format/units';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -38,11 +38,16 @@ export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps)
       </div>
       {claim ? (
         <p>
-          {opens('claim', VERDICT[claim.verdict])}: {distanceText(claim.claimed_m, units)} claimed,{' '}
+          {opens('claim', VERDICT[claim.verdict])}
+          {claim.probability_held != null && ` (${chance(claim.probability_held)} likely)`}:{' '}
+          {distanceText(claim.claimed_m, units)} claimed,{' '}
           {distanceText(claim.distance_m.low, units)} to{' '}
           {distanceText(claim.distance_m.high, units)} here
           {claim.differs.length > 0 &&
             `; this ride was ${claim.differs.map((word) => DIFFERS[word]).join(' and ')}`}
+          {claim.differs.length > 0 &&
+            claim.as_claimed_m &&
+            `, and brought to what was claimed it is ${distanceText(claim.as_claimed_m.low, units)} to ${distanceText(claim.as_claimed_m.high, units)}`}
           .
         </p>
       ) : (
