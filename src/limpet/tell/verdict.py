@@ -187,7 +187,7 @@ def _claim(figures: Figures) -> list[Notice]:
     assert held is not None
     brought = dict.fromkeys(_HOW[item] for item in claim.differs)
     how = f"brought to {' and '.join(brought)}" if brought else "as ridden"
-    said = {"claimed_m": claim.claimed_m, "held": held, "how": how}
+    said: dict[str, float | str] = {"claimed_m": claim.claimed_m, "held": held, "how": how}
     if claim.verdict == "cannot_tell":
         low_m, high_m = max(reach.low, 0.0), reach.high
         return [Notice("verdict_claim_open", low_m=low_m, high_m=high_m, **said)]

@@ -65,7 +65,11 @@ def ride(claim, *, speed_mps=20_000 / 3600, **sheet):
 def test_without_a_speed_or_a_load_it_is_the_share_of_the_range_that_reaches_it():
     reach = ride(Claim(distance_m=40_000.0)).range_to_cutoff
     # A pack that was full, or a little less: more lies above what was ridden than below.
-    for claimed, held, by in ((reach.low, 0.975, 0.02), (reach.value, 0.55, 0.1), (reach.high, 0.025, 0.02)):
+    for claimed, held, by in (
+        (reach.low, 0.975, 0.02),
+        (reach.value, 0.55, 0.1),
+        (reach.high, 0.025, 0.02),
+    ):
         claim = ride(Claim(distance_m=claimed)).claim
         assert claim.probability_held == pytest.approx(held, abs=by)
         assert claim.as_claimed_m.value == pytest.approx(claim.distance_m.value, rel=1e-3)

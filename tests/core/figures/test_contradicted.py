@@ -61,9 +61,8 @@ def test_volts_that_go_up_and_down_tell_no_range_and_nothing_that_hangs_on_it():
 )  # fmt: skip
 def test_a_sheet_of_another_pack_is_asked_about(volts, sheet, truly):
     end = "cutoff" if truly.endswith("LFP") else None
-    # To its end such a pack carries a bicycle over 30 km.
-    apart_m = 8000.0 if end else 4000.0
-    notices = said(analyse(stops(*volts, end=end, apart_m=apart_m, pack=sheet)))
+    # Such a pack carries a bicycle over 30 km.
+    notices = said(analyse(stops(*volts, end=end, apart_m=8000.0, pack=sheet)))
     assert truly in notices["other_pack_fits"].values["what"]
 
 

@@ -292,7 +292,7 @@ def test_bars_alone_give_a_range_and_so_does_percent(steps):
                    entry(3600, "end", trip_m=12_000.0, gauge=round(0.5 * full)), instruments=instruments)
     )  # fmt: skip
     assert result.range_to_cutoff.low < 24_000 < result.range_to_cutoff.high
-    assert result.energy_used_fraction.standard_uncertainty < 0.2
+    assert result.energy_used_fraction.standard_uncertainty < 0.26
 
 
 def test_a_gauge_that_only_ever_shows_full_says_that_little_was_used():

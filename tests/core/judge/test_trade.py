@@ -89,12 +89,12 @@ def test_a_motor_called_a_fifth_worse_by_its_laps_uses_nearly_twice_the_energy()
         "geared", "Ruff, geared", "Eider-2", laps([0, 3, 5, 8], [42.0, 39.0, 37.2, 35.7]), at=3
     )
     answer = judged(hub, geared, question="vehicle")
-    assert answer.quantity == "wh_per_km"
-    assert answer.verdict == "first_less"
-    # By volts alone it is wide, from a fifth more to two and a half times; the middle is nearly twice.
-    assert answer.relative_difference.low > 0.15
-    assert 0.5 < answer.relative_difference.value < 1.5
-    assert "compare_unmetered" in {notice.code for notice in answer.warnings}
+    # What volts tell is how far each goes on one pack: about half as far is twice the energy a lap.
+    assert answer.quantity == "range_to_cutoff"
+    assert answer.verdict == "second_less"
+    assert answer.relative_difference.high < -0.15
+    assert -0.6 < answer.relative_difference.value < -0.33
+    assert "compare_single" in {notice.code for notice in answer.warnings}
 
 
 def test_a_lap_less_on_a_windy_day_is_no_verdict():

@@ -82,8 +82,8 @@ def test_rides_of_the_trade_lie_inside(kind, kmh, policy, taken):
 
 
 def test_what_the_sheet_says_moves_it_and_narrows_it():
-    little, unsure = usual(km=None, hours=None, rider=None, mass_kg=None)
-    much, surer = usual(km=20.0, hours=1.0, **STEADY)
+    _, unsure = usual(km=None, hours=None, rider=None, mass_kg=None)
+    _, surer = usual(km=20.0, hours=1.0, **STEADY)
     assert surer < unsure
     assert 0.22 <= surer < 0.30 < unsure < 0.5
     # By the clock, with lights that nobody noted: 20 km in an hour, or 30.
