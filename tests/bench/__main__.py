@@ -29,6 +29,7 @@ from tests.bench.recompute import bench_recompute
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.bets import KINDS, outcome
+from tests.calibration.floors import floors
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.table import printed, table
@@ -177,6 +178,11 @@ def main() -> None:
         print(printed(table(riders, cells="left_out")))
         print("\nCells of another chemistry than the rider says:")
         print(printed(table(riders, cells="foreign")))
+        return
+    if sys.argv[1:2] == ["floors"]:
+        (rides,) = numbers([20])
+        for text in floors(rides):
+            print(text, flush=True)
         return
     if sys.argv[1:2] == ["decisions"]:
         riders = int(sys.argv[2]) if len(sys.argv) > 2 else 3
