@@ -134,7 +134,9 @@ def figures_of(found: Findings) -> Figures:
         advice=_advice(found, head),
         climb=climb_of(profile) or noted_climb(test, ride),
         fade=fade_of(test, ride, line, profile),
-        gauge_truth=gauge_truth(remaining, evidence.gauges, line, range_value)
+        gauge_truth=gauge_truth(
+            remaining, evidence.gauges, line, range_value, ended=evidence.ride.reached_end
+        )
         if found.contradiction is None
         else None,
         gauge_pooled=found.priors.gauge or None,

@@ -31,7 +31,12 @@ class GaugeStep:
 
 
 def gauge_truth(
-    remaining: Remaining, found: Sequence[Reading], way: Line | None, range_m: float | None
+    remaining: Remaining,
+    found: Sequence[Reading],
+    way: Line | None,
+    range_m: float | None,
+    *,
+    ended: bool = False,
 ) -> tuple[GaugeStep, ...] | None:
     """Each step of the gauge against the energy that was left; None where nothing but it tells.
 
@@ -39,11 +44,14 @@ def gauge_truth(
     ----------
     way : distance over time [m]
     range_m : of the whole pack [m]
+    ended : the ride went on until the pack was empty: then the way itself tells what was left at each place, as
+        even as it was ridden
     """
     ride = remaining.model.ride
     gauges = [item for item in found if item.kind == "gauge"]
     # A gauge cannot be judged by itself.
-    if len(gauges) < 2 or (ride.metered_a is None and len(ride.volts.knot) < 2):
+    told = ride.metered_a is not None or len(ride.volts.knot) > 1 or (ended and way is not None)
+    if len(gauges) < 2 or not told:
         return None
     fraction = remaining.model.gauge_left(remaining.state)
     shown = np.array([item.value for item in gauges])

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import isotonic_regression
 
-from limpet.evidence.model import Ending, Entry, Instrument, Instruments, Protocol
+from limpet.evidence.model import Ending, Entry, Gauge, Instrument, Instruments, Protocol
 from limpet.tell import analyse
 from limpet.uncertain.isotonic import isotonic
 from tests.strategies import accuracies, range_test
@@ -271,6 +271,33 @@ def test_a_gauge_is_told_what_it_really_meant():
     assert steps[0].distance_left_fraction == pytest.approx(0.875, abs=0.02)
     # From the reset on, the display of one decimal shows on average half a step too little.
     assert [step.lasted_m for step in steps] == [7550, 5000, 5000, 2500, None]
+
+
+@pytest.mark.parametrize(("full", "shown"), [(5, (5, 4, 4, 2, 1)), (100, (100, 92, 80, 50, 12))])
+def test_a_ride_to_its_end_tells_by_its_way_what_the_gauge_meant(full, shown):
+    """No meter and no volts: from full to the end, even riding, the way is the measure."""
+    entries = [
+        entry(1200.0 * k, "start" if k == 0 else "checkpoint", trip_m=8020.0 * k, gauge=g)
+        for k, g in enumerate(shown)
+    ]  # fmt: skip
+    last = entry(5400, "end", trip_m=36_090.0)
+    kit = {
+        "instruments": Instruments(
+            trip=Instrument(accuracy_pct=1.0), gauge=Gauge(kind="percent", steps=full)
+        )
+    }
+    steps = analyse(range_test(*entries, last, ending=CUTOFF, **kit)).gauge_truth
+    assert [step.shown for step in steps] == sorted(set(shown), reverse=True)
+    places = {g: [8020.0 * k for k, one in enumerate(shown) if one == g] for g in shown}
+    for step in steps:
+        left = 1 - np.mean(places[int(step.shown)]) / 36_090
+        found = step.energy_left_fraction
+        assert found.low - 0.01 <= left <= found.high + 0.01
+        assert step.distance_left_fraction == pytest.approx(left, abs=0.01)
+        # A share is told within some per cent, not just anything.
+        assert found.high - found.low < 0.35
+    # Stopped on the way home it shows nothing: a gauge is not judged by itself.
+    assert analyse(range_test(*entries, last, **kit)).gauge_truth is None
 
 
 def test_a_gauge_is_not_judged_by_itself():
