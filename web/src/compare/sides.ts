@@ -147,7 +147,9 @@ export function stepsOf(comparison: Comparison): Step[] {
 export function shareText(comparison: Comparison): string {
   const share = comparison.relative_difference;
   if (!share) return '';
-  const sign = (value: number) => (value < 0 ? '−' : '+') + percent(Math.abs(value));
+  // What rounds to nothing has no sign.
+  const sign = (value: number) =>
+    Math.abs(value) < 0.0005 ? percent(0) : (value < 0 ? '−' : '+') + percent(Math.abs(value));
   return `${sign(share.value)} (${sign(share.low)} to ${sign(share.high)})`;
 }
 
