@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 from types import SimpleNamespace
 
+import jsonschema
 import pytest
 
 from demo.skerrow import ridden
@@ -31,6 +33,18 @@ def of_two(tmp_path_factory):
     return folder
 
 
+FORMATS = Path(__file__).resolve().parents[2] / "docs/formats"
+
+
+def faults(name, answer):
+    """Where an answer is not what its schema says."""
+    schema = json.loads((FORMATS / f"{name}.schema.json").read_text())
+    jsonschema.Draft202012Validator.check_schema(schema)
+    return [
+        fault.json_path for fault in jsonschema.Draft202012Validator(schema).iter_errors(answer)
+    ]
+
+
 def printed(capsys, *arguments):
     assert main(list(arguments)) == 0
     return json.loads(capsys.readouterr().out)
@@ -39,6 +53,10 @@ def printed(capsys, *arguments):
 def test_a_packs_life_is_that_of_its_tests(of_knot, capsys):
     found = printed(capsys, "ageing", str(of_knot), "--json")
     assert found["limpet_ageing"] == 1
+    assert faults("ageing", found) == []
+    assert faults("ageing", {**found, "trend": {"shape": "circle"}}) == ["$.trend"] * 2 + [
+        "$.trend.shape"
+    ]
     assert found["pack"] == "Plover-1"
     kept = [test["retained_fraction"]["value"] for test in found["tests"]]
     assert kept == sorted(kept, reverse=True)
@@ -71,6 +89,8 @@ def test_a_packs_life_is_that_of_its_tests(of_knot, capsys):
 def test_a_vehicles_seasons_are_those_of_its_page(of_knot, capsys):
     found = printed(capsys, "seasons", str(of_knot), "--json")
     assert (found["limpet_seasons"], found["vehicle"]) == (1, "Knot")
+    assert faults("seasons", found) == []
+    assert faults("seasons", {**found, "left_out": -1}) == ["$.left_out"]
     verdicts = {"colder_less", "colder_more", "no_difference_shown", "too_few"}
     for band in found["bands"]:
         assert band["verdict"] in verdicts
