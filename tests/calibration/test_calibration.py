@@ -51,7 +51,7 @@ def test_a_riders_evidence_is_within_what_its_instruments_state(kind):
         assert entries[-1].kind == "end"
         last = entries[-1]
         if last.trip_m is not None:
-            assert last.trip_m == pytest.approx(item.distance_m, abs=0.04 * item.distance_m + 60)
+            assert last.trip_m == pytest.approx(item.distance_m, abs=0.04 * item.distance_m + 110)
         if last.charge_ah is not None:
             assert 0 < last.charge_ah < 1.02 * item.capacity_ah
         assert item.distance_m <= item.range_to_cutoff_m
@@ -72,8 +72,8 @@ WIDEST = {
     "volts at every stop": 0.23,
     "two volts": 0.31,
     "volts while pulling": 0.24,
-    "percent": 0.60,
-    "bars": 0.72,
+    "percent": 0.50,
+    "bars": 0.60,
     "laps and volts": 0.30,
     "percent, map known": 0.30,
 }
@@ -85,7 +85,7 @@ def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small,
     assert cell.silent == 0
     # Of some 30 rides, 80% is what chance leaves of 93 to 98% (handbook section 18).
     # A gauge under load has another map in the cold and flat out: what three rides taught holds in nine of ten.
-    assert cell.coverage >= (0.72 if kind == LEARNED else 0.80)
+    assert cell.coverage >= (0.76 if kind == LEARNED else 0.80)
     assert cell.half_width <= WIDEST[kind]
     assert abs(cell.bias) < 0.06 + 0.15 * cell.half_width
 
