@@ -87,7 +87,8 @@ def test_intervals_of_range_hold_the_truth_and_are_no_wider_than_they_say(small,
     # A gauge under load has another map in the cold and flat out: what three rides taught holds in nine of ten.
     assert cell.coverage >= (0.76 if kind == LEARNED else 0.80)
     assert cell.half_width <= WIDEST[kind]
-    assert abs(cell.bias) < 0.06 + 0.15 * cell.half_width
+    # A gauge that falls with the load leans what is told by it alone.
+    assert abs(cell.bias) < 0.06 + 0.2 * cell.half_width
 
 
 def test_what_a_meter_measured_holds(small):

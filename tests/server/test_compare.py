@@ -9,6 +9,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from icalendar import Calendar
 
+from limpet.assumptions import CHARGER
 from limpet.judge import comparand_of, compare
 from limpet.judge.terms import terms_of
 from limpet.tell import analyse
@@ -62,6 +63,26 @@ def test_the_question_is_the_riders_word(ines, two):
     assert ines.get(path).json()["question"] == "repeat"
     assert ines.get(f"{path}&question=wind").json()["question"] == "wind"
     assert ines.get(f"{path}&question=luck").status_code == 422
+
+
+def test_what_is_asked_about_stays_each_sides_own_in_the_riders_terms_too(ines, kit):
+    """Half of the speed: asked about, it is kept; not asked about, it is carried. Both tables say the same."""
+    two = []
+    for title, time_s in (("Brisk", 1800), ("Slow", 3600)):
+        two.append(str(uuid4()))
+        body = {**kit, "title": title, "started_at": "2026-05-14T09:00:00+02:00"}
+        assert ines.put(f"/tests/{two[-1]}", body).status_code == 200
+        note(ines, two[-1], 0, "start", voltage_rest_v=54.4, trip_m=0, energy_wh=0)
+        note(ines, two[-1], time_s, "end", voltage_rest_v=51.4, trip_m="6 mi", energy_wh=110)
+    told = {}
+    for question in ("repeat", "speed"):
+        answer = ines.get(f"/compare?first={two[0]}&second={two[1]}&question={question}").json()
+        run = next(item for item in answer["runs"] if item["side"] == "second")
+        assert answer["quantity"] == "wh_per_km"
+        paid = answer["terms"]["second"]["socket_wh_per_km"] * CHARGER.value
+        assert paid == pytest.approx(run["carried"]["value"], rel=1e-3)
+        told[question] = paid
+    assert told["repeat"] > 1.1 * told["speed"]
 
 
 def test_nobody_compares_anothers_tests(ines, tobias, nobody, two):

@@ -11,7 +11,7 @@ import pytest
 from scipy import stats
 
 from demo.skerrow import ridden
-from limpet.assumptions import RUN_CARRIED
+from limpet.assumptions import CHARGER, RUN_CARRIED
 from limpet.cli import main
 from limpet.files import write_zip
 from limpet.judge import compare
@@ -238,6 +238,26 @@ def test_verdicts_are_right_as_often_as_they_say():
     assert fifth.shown_on_one_course >= 0.7
     assert fifth.wrong_way == 0
     assert none.held + fifth.held >= 1.8
+
+
+def test_the_command_keeps_what_is_asked_about_in_both_tables(tmp_path, capsys):
+    paths = [str(tmp_path / f"{slug}.zip") for slug in ("turnstone-quay-cutoff", "turnstone-frost")]
+    for path in paths:
+        Path(path).write_bytes(write_zip(ridden(Path(path).stem)))
+    told = {}
+    for question in ("repeat", "temperature"):
+        assert main(["compare", *paths, "--question", question, "--json"]) == 0
+        asked = json.loads(capsys.readouterr().out)
+        second = asked["terms"]["second"]
+        run = next(run for run in asked["runs"] if run["side"] == "second")
+        if asked["quantity"] == "range_to_cutoff":
+            assert second["range_m"] == pytest.approx(run["carried"]["value"], rel=1e-6)
+        else:
+            paid = second["socket_wh_per_km"] * CHARGER.value
+            assert paid == pytest.approx(run["carried"]["value"], rel=1e-6)
+        told[question] = second["range_m"]
+    # In the frost it went less far, and it is the frost that is asked about.
+    assert told["temperature"] < 0.97 * told["repeat"]
 
 
 def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys):
