@@ -49,7 +49,7 @@ STOPS: Final[Spread] = (0.7, 0.5)
 #: What legs that nobody measured give [W]; measured ones to a share of themselves (assumption).
 LEGS_W: Final[Spread] = (80.0, 35.0)
 LEGS_STD = 0.25
-#: Longer averages than this are a clock that nobody stopped [m/s] (assumption).
+#: Slower averages than this are a clock that nobody stopped [m/s] (assumption).
 SLOWEST_MPS = 1.5
 #: A surface of which nobody said anything: its rolling resistance over that of smooth paving (assumption).
 SURFACE_UNSAID: Final[Spread] = (1.1, 0.12)
