@@ -35,7 +35,9 @@ def test_the_files_beside_the_pages_are_the_cores():
     for path, text in write_formats.contents().items():
         assert path.read_text() == text, f"{path.name}: run ./limpet types"
     names = {path.name for path in write_formats.FOLDER.glob("*.schema.json")}
-    assert names == {f"{name}.schema.json" for name in NAMES}
+    # What two commands answer is described by hand, and held to it by their own tests.
+    by_hand = ("ageing", "seasons")
+    assert names == {f"{name}.schema.json" for name in (*NAMES, *by_hand)}
 
 
 @pytest.mark.parametrize("name", ["trip", "claim", "cell"])
