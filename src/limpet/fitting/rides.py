@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import AIR_HUMIDITY, AIR_PRESSURE_PA, AIR_TEMP_C, load_kg
+from limpet.assumptions import load_kg
 from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import conditions_noted
 from limpet.fitting.fit import RideTotals, SampledRide
-from limpet.road import SURFACE_FACTOR, air_density, bearings_deg, headwind_mps
+from limpet.read.stated import air_density_of
+from limpet.road import SURFACE_FACTOR, bearings_deg, headwind_mps
 from limpet.road.heights import SMOOTHING_M, smoothed
 from limpet.tell import Result
 
@@ -59,7 +60,7 @@ def usable_for_fit(test: RangeTest, result: Result) -> Usable:
             distance_m=distance.value,
             moving_s=seconds,
             climb_m=0.0,
-            density_kgpm3=_density(test),
+            density_kgpm3=air_density_of(test),
             mass_kg=mass,
             wind2=_wind2(test),
             surface=_surface(test),
@@ -74,18 +75,6 @@ def _mass_kg(test: RangeTest) -> float | None:
         return None
     noted = (None, None) if rider is None else (rider.mass_kg, rider.gear_kg)
     return vehicle + load_kg(*noted)[0]
-
-
-def _density(test: RangeTest) -> float:
-    air = test.sheet.conditions
-    temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
-    temp = min(max(sum(temps) / len(temps), -40.0), 50.0) if temps else AIR_TEMP_C.value
-    pressure, humidity = AIR_PRESSURE_PA.value, AIR_HUMIDITY.value
-    if air is not None and air.pressure_hpa is not None:
-        pressure = 100 * air.pressure_hpa
-    if air is not None and air.humidity_pct is not None:
-        humidity = air.humidity_pct / 100
-    return air_density(temp, pressure, humidity)
 
 
 def _wind2(test: RangeTest) -> float:
@@ -140,7 +129,7 @@ def _sampled(test: RangeTest, result: Result, mass: float) -> SampledRide | None
         power_w=power,
         grade=grade,
         headwind_mps=headwind,
-        density_kgpm3=_density(test),
+        density_kgpm3=air_density_of(test),
         mass_kg=mass,
         wind2=wind2,
         surface=_surface(test),

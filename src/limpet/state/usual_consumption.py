@@ -10,9 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from limpet.assumptions import (
-    AIR_HUMIDITY,
-    AIR_PRESSURE_PA,
-    AIR_TEMP_C,
     HIDDEN_STANDING,
     USUAL_CLIMB_M_PER_KM,
     WIND_UNKNOWN_MPS,
@@ -25,8 +22,9 @@ from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import is_assisted, pedalled_share
 from limpet.read.height_difference import noted_climb_m
 from limpet.read.line import Line
+from limpet.read.stated import air_density_of
 from limpet.read.window import RideWindow
-from limpet.road import SURFACE_FACTOR, air_density
+from limpet.road import SURFACE_FACTOR
 from limpet.road.surface import tyre_factors
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
@@ -97,7 +95,7 @@ def taken_wh_per_km(test: RangeTest, at: Mapping[str, FloatArray]) -> FloatArray
         mass_kg=at["mass"] + at["load"],
         crr=at["crr"] * at["surface"],
         cda_m2=at["cda"],
-        density_kgpm3=np.full_like(speed, _density(test)),
+        density_kgpm3=np.full_like(speed, air_density_of(test)),
         efficiency=at["efficiency"],
         aux_w=at["aux"],
         against_m2ps2=speed**2 * (1 + 3 * scatter**2) + 0.5 * at["wind"] ** 2,
@@ -172,7 +170,7 @@ def _policy_cv(test: RangeTest) -> float:
 
 
 def _stops(test: RangeTest) -> Spread:
-    """Stops and slowings [1/km]: as the way of riding means, or as nobody counted them."""
+    """Stops and slowings [1/km]: as the way of riding means, or as usual where none were counted."""
     plan = test.sheet.protocol
     if plan is None or plan.speed_policy is None or plan.speed_policy == "with_traffic":
         return STOPS
@@ -180,7 +178,7 @@ def _stops(test: RangeTest) -> Spread:
 
 
 def _climb(test: RangeTest, ride: RideWindow, way: Line | None) -> Spread:
-    """Ascent a kilometre [m/km]: as noted, or as on a way that nobody knows."""
+    """Ascent a kilometre [m/km]: as noted, or as usual where it was not."""
     noted = noted_climb_m(test, ride)
     if noted is None or way is None or way.span <= 0:
         return USUAL_CLIMB_M_PER_KM.spread
@@ -197,11 +195,3 @@ def _legs_w(test: RangeTest) -> Spread:
         return LEGS_W
     given = rider.pedal_power_w * pedalled_share(test)
     return given, LEGS_STD * given
-
-
-def _density(test: RangeTest) -> float:
-    """Of the air [kg/m³]."""
-    air = test.sheet.conditions
-    told = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
-    temp_c = sum(told) / len(told) if told else AIR_TEMP_C.value
-    return air_density(temp_c, AIR_PRESSURE_PA.value, AIR_HUMIDITY.value)

@@ -108,6 +108,13 @@ def test_what_the_sheet_says_moves_it_and_narrows_it():
     assert usual(entries=(hilly,))[0] > 1.05 * usual()[0]
 
 
+def test_the_air_counts_as_it_was_noted_and_no_temperature_breaks_it():
+    low, high = (usual(conditions=Conditions(pressure_hpa=p))[0] for p in (850.0, 1030.0))
+    assert high > 1.03 * low
+    hot, hotter = (usual(conditions=Conditions(temp_start_c=t))[0] for t in (50.0, 70.0))
+    assert hotter == hot
+
+
 def test_legs_take_their_share():
     pedalled = {"protocol": Protocol(propulsion="assist")}
     alone, _ = usual()
