@@ -21,7 +21,7 @@ from limpet.figures.parts import (
     PackResult,
     Regeneration,
 )
-from limpet.figures.plan_on import PlanOn
+from limpet.figures.plan_on import InWeather, PlanOn
 from limpet.figures.sagging import Sag
 from limpet.figures.shown_ranges import ShownRange
 from limpet.figures.strip import Mark, Strip, Tide
@@ -138,6 +138,11 @@ class PackFindings(Derived):
     """What the ride says of the pack."""
 
     resistance_ohm: QuantityOut | None
+
+
+@derived(InWeather)
+class InWeatherOut(Derived):
+    """What to plan on in other weather."""
 
 
 @derived(PlanOn)

@@ -408,6 +408,16 @@ def load_kg(rider_mass_kg: float | None, gear_kg: float | None) -> Spread:
     return rider[0] + gear[0], hypot(rider[1], gear[1])
 
 
+#: Of what a year's runs differ by so much is left on days alike, whose weather is reckoned apart [-] (handbook
+#: section 12: 4.6% of 8% by simulations; a little more, for what those leave out).
+LIKE_DAYS: Final = 0.69
+
+
+def like_days_std() -> float:
+    """How far one run differs from the next on a day like it, relative [-]."""
+    return LIKE_DAYS * RUN_TO_RUN.std
+
+
 def retained_after(cycles: float | None) -> Spread:
     """What is left of a pack that nobody measured, after so many equivalent full cycles [-]."""
     if cycles is None:

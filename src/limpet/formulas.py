@@ -155,12 +155,17 @@ _ALL: Final[tuple[Formula, ...]] = (
     ),
     Formula(
         name="plan_on", group="Consumption and range", title="Plan on",
-        latex=r"<P> = q_{5\,\%}\!\left[(1-<r>)\,<R>\,e^{\sqrt2\,<sigma>\,z}\right],\quad z\sim N(0,1)",
+        latex=r"<P> = q_{5\,\%}\!\left[(1-<r>)\,<R>\,e^{\sqrt2\,<sigma>\,z}\,(1-<w>)\,k_{<low>\ldots<high>}\right],\quad z\sim N(0,1)",
         symbols=(_s("P", "what the next such ride goes, 19 times in 20", "distance"), _r, _R,
-                 _s("sigma", "spread from run to run", percent=True, latex=r"\sigma")),
-        source="prediction bound of one more run (NIST e-Handbook, prediction intervals); 8% for a single "
-        "run is an assumption of the handbook",
-        about="An interval of a measurement is no promise: the next ride differs from this one as two runs do.",
+                 _s("sigma", "spread from run to run on days alike", percent=True, latex=r"\sigma"),
+                 _s("w", "what the pack may lose while the promise is for", percent=True),
+                 _s("low", "the coldest air that it is for", "temperature", r"T_1"),
+                 _s("high", "the warmest", "temperature", r"T_2")),
+        source="prediction bound of one more run (NIST e-Handbook, prediction intervals); the spread of a "
+        "single run and the wear are assumptions",
+        about="An interval of a measurement is no promise: the next ride differs from this one as two runs do, "
+        "in other weather (k: what the cold takes and how dense the air is, evenly over the weather that "
+        "the promise is for) and with an older pack.",
     ),
     Formula(
         name="claim", group="Consumption and range", title="Against the maker’s figure",

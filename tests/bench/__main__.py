@@ -32,6 +32,7 @@ from tests.calibration.bets import KINDS, outcome
 from tests.calibration.floors import floors
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
+from tests.calibration.promises import told as promised
 from tests.calibration.table import printed, table
 from tests.chromium import chromium
 from tests.strategies import sheet
@@ -193,6 +194,10 @@ def main() -> None:
         for difference, pairs, runs in VERDICTS:
             print(judged(difference, pairs, runs), flush=True)
         print(told(1000, seed=11))
+        return
+    if sys.argv[1:2] == ["promises"]:
+        (worlds,) = numbers([300])
+        print(promised(worlds))
         return
     if sys.argv[1:2] == ["chaos"]:
         (kills,) = numbers([300])

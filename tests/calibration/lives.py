@@ -12,7 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.history.ageing import Course, course_of, usual_months
+from limpet.history.ageing import Course, course_of
+from limpet.pack.wearing import usual_months
 
 FloatArray = NDArray[np.float64]
 

@@ -8,6 +8,7 @@ from textwrap import wrap
 
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
 from limpet.figures.gauge_habits import MOST_STEPS as PERCENT
+from limpet.figures.plan_on import PlanOn
 from limpet.files import read_bundle
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit, shown
@@ -68,6 +69,7 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
     if result.plan_on is not None:
         kept = result.plan_on.distance_m * per_metre
         lines.append(f"{'Plan on':<20}{kept:.1f} {mile_or_km}  (19 of 20 such rides go so far)")
+        lines += _clauses(result.plan_on, units)
     for heading, methods, unit, factor in (
         ("Energy by", result.energy_methods, "Wh", 1.0),
         ("Distance by", result.distance_methods, mile_or_km, per_metre),
@@ -85,6 +87,27 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
         lines += ["", "Notes"]
         lines += [f"  - {warning.said(units)}" for warning in result.warnings]
     return "\n".join(lines)
+
+
+def _clauses(plan: PlanOn, units: ReaderUnits) -> list[str]:
+    """What the promise is for, and what to plan on in other weather."""
+    if plan.temp_c is None:
+        return []
+
+    def warmth(temp_c: float) -> str:
+        return f"{in_unit('temperature', temp_c, units.temperature):.0f} {units.temperature}"
+
+    span = f"{warmth(plan.temp_c - plan.within_c)} to {warmth(plan.temp_c + plan.within_c)}"
+    assumed = ", air assumed" if plan.temp_assumed else ""
+    charges = (
+        "" if plan.cycles is None else f" or {plan.cycles:.0f} full charges, whichever comes first"
+    )
+    until = f"{plan.months:.0f} months{charges}"
+    rows = [
+        f"{in_unit('distance', row.distance_m, units.distance):.1f} at {warmth(row.temp_c)}"
+        for row in plan.in_weather
+    ]
+    return [f"{'':<20}from {span}{assumed}, for {until}", f"{'':<20}{', '.join(rows)}"]
 
 
 def _gauge(result: Result, units: ReaderUnits) -> list[str]:

@@ -174,7 +174,7 @@ def _mean_mps(found: Findings, head: Headline) -> float | None:
 def _plan_on(found: Findings, head: Headline, reserve: float) -> PlanOn | None:
     if head.range_m is None or found.drawn.range_m is None:
         return None
-    return plan_on(found.drawn.range_m * (1 - reserve), found.priors.learned.get("run_to_run"))
+    return plan_on(found, found.drawn.range_m * (1 - reserve))
 
 
 def _budget(found: Findings, head: Headline) -> Budget:

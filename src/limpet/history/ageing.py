@@ -15,13 +15,10 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import LOST_PER_CYCLE, LOST_PER_MONTH
+from limpet.pack.wearing import POWERS
 
 FloatArray = NDArray[np.float64]
 
-#: Exponents of a loss over time: at once and then slowly, evenly, late; and what each weighs before
-#: anything is known (assumption).
-POWERS: Final = ((0.5, 1.0), (0.75, 2.0), (1.0, 3.0), (1.35, 1.5), (1.8, 0.5))
 #: Of a pack that was in use before its first test the early, fast part has gone.
 LATER_POWERS: Final = ((0.75, 1.5), (1.0, 3.0), (1.35, 1.5), (1.8, 0.5))
 #: The points' scatter over what their u says: a part of u may be common to all, and tests have faults of
@@ -181,16 +178,6 @@ def course_of(
     powers = np.array([power for power, _ in labels])
     after = np.array([gap for _, gap in labels])
     return _drawn(places, usual, mean, cov, weight, powers, after)
-
-
-def usual_months() -> float:
-    """When a pack is usually down to 80% [months], by what is assumed of a month."""
-    return 0.2 / LOST_PER_MONTH.value
-
-
-def usual_cycles() -> float:
-    """When a pack is usually down to 80% [equivalent full cycles], by what is assumed of a cycle."""
-    return 0.2 / LOST_PER_CYCLE.value
 
 
 def _gaps(places: FloatArray) -> list[int]:

@@ -9,7 +9,14 @@ from math import hypot
 
 import numpy as np
 
-from limpet.assumptions import GAUGE_BEND, LABEL, RETAINED, RUN_TO_RUN, InstrumentName
+from limpet.assumptions import (
+    GAUGE_BEND,
+    LABEL,
+    RETAINED,
+    RUN_TO_RUN,
+    InstrumentName,
+    like_days_std,
+)
 from limpet.carry.road import OTHER_WAY
 from limpet.evidence.model import RangeTest
 from limpet.history.alike import carried
@@ -248,7 +255,9 @@ def learn_from(
             / METRES_PER_KM,
             tests=rides.wh_per_km.tests,
         )
-        found["run_to_run"] = _spread(alike) if len(rides.wh_per_km.tests) > 1 else None
+        found["run_to_run"] = (
+            _spread(alike, like_days_std()) if len(rides.wh_per_km.tests) > 1 else None
+        )
     return Priors(
         learned={name: item for name, item in found.items() if item is not None},
         rides=rides,
@@ -323,8 +332,12 @@ def _rides(alike: list[Facts]) -> Rides | None:
     )
 
 
-def _spread(alike: list[Facts]) -> Learned:
+def _spread(alike: list[Facts], assumed: float | None = None) -> Learned:
     """How far one run differs from the next, relative: what is assumed, moved by what metered runs show.
+
+    Parameters
+    ----------
+    assumed : before any run shows it; that of any days when None
 
     Notes
     -----
@@ -336,7 +349,8 @@ def _spread(alike: list[Facts]) -> Learned:
         for item in alike
         if item.metered and item.wh_per_km is not None and item.wh_per_km[0] > 0
     ]
-    spread = Scatter(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
+    usual = RUN_TO_RUN.std if assumed is None else assumed
+    spread = Scatter(variance=usual**2, freedom=ASSUMED_RUNS)
     titles = tuple(item.title for item in runs)
     if len(runs) >= 2:
         logs = np.log([item.wh_per_km[0] for item in runs if item.wh_per_km is not None])

@@ -11,12 +11,13 @@ from typing import Literal
 import numpy as np
 
 from limpet.assumptions import LOST_PER_MONTH
-from limpet.history.ageing import Course, Level, course_of, usual_cycles, usual_months
+from limpet.history.ageing import Course, Level, course_of
 from limpet.history.dated import Dated
 from limpet.history.facts import Spread
 from limpet.history.gauge import pooled_gauge
 from limpet.history.trend import Trend, trend_of
 from limpet.notices import Notice
+from limpet.pack.wearing import usual_cycles, usual_months
 from limpet.quantity import Quantity
 from limpet.state.priors import PooledStep
 from limpet.units import SECONDS_PER_HOUR

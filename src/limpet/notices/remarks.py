@@ -42,7 +42,7 @@ _SENTENCES: Final[dict[RemarkCode, str]] = {
     "straight_line": "{from_v:.1f} V to {to_v:.1f} V at rest, on a straight line from full to cut-off.",
     "through_curves": "{from_v:.1f} V to {to_v:.1f} V at rest through the {chemistry} curves, "
     "{percent:.0f}% lost as heat in the pack.",
-    "one_run": "one run; {percent:.0f}% from run to run is assumed",
+    "one_run": "one run; {percent:.0f}% from run to run on such days is assumed",
     "several_runs": "{percent:.0f}% from run to run in {runs} earlier runs",
 }
 

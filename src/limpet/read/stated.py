@@ -23,10 +23,19 @@ def packs_together(test: RangeTest) -> int:
 
 def pack_temp_c(test: RangeTest) -> float:
     """Of the pack as far as is known: the mean of the noted air temperatures [°C]."""
+    temps = _noted_temps_c(test)
+    return sum(temps) / len(temps) if temps else PACK_TEMP_C
+
+
+def pack_temp_known(test: RangeTest) -> bool:
+    """Whether anybody noted how warm the air was."""
+    return bool(_noted_temps_c(test))
+
+
+def _noted_temps_c(test: RangeTest) -> list[float]:
     air = test.sheet.conditions
     temps = [] if air is None else [t for t in (air.temp_start_c, air.temp_end_c) if t is not None]
-    temps = temps or [entry.air_temp_c for entry in test.entries if entry.air_temp_c is not None]
-    return sum(temps) / len(temps) if temps else PACK_TEMP_C
+    return temps or [entry.air_temp_c for entry in test.entries if entry.air_temp_c is not None]
 
 
 def mass_kg(test: RangeTest) -> float:

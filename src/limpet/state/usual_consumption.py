@@ -81,13 +81,30 @@ def usual_wh_per_m(test: RangeTest, ride: RideWindow, way: Line | None, hours: f
     return per_m, relative * per_m
 
 
-def taken_wh_per_km(test: RangeTest, at: Mapping[str, FloatArray]) -> FloatArray:
+def air_share(test: RangeTest, ride: RideWindow, way: Line | None, hours: float) -> float:
+    """How much of a consumption goes with the density of the air, by the road model [-].
+
+    Parameters
+    ----------
+    test, ride, way, hours : as for `usual_wh_per_m`
+    """
+    middle = {
+        name: np.array([value]) for name, (value, _) in road_inputs(test, ride, way, hours).items()
+    }
+    whole = taken_wh_per_km(test, middle)
+    return float(1 - taken_wh_per_km(test, middle, density=0.0)[0] / whole[0])
+
+
+def taken_wh_per_km(
+    test: RangeTest, at: Mapping[str, FloatArray], *, density: float | None = None
+) -> FloatArray:
     """What a kilometre takes by the road model [Wh/km], of the inputs' shape.
 
     Parameters
     ----------
     test : with its air, and how it was ridden
     at : the inputs of `road_inputs`, each of one shape
+    density : of the air [kg/m³]; that of the test's air when None
     """
     speed, scatter = at["speed"], _policy_cv(test)
     return road_wh_per_km(
@@ -95,7 +112,7 @@ def taken_wh_per_km(test: RangeTest, at: Mapping[str, FloatArray]) -> FloatArray
         mass_kg=at["mass"] + at["load"],
         crr=at["crr"] * at["surface"],
         cda_m2=at["cda"],
-        density_kgpm3=np.full_like(speed, air_density_of(test)),
+        density_kgpm3=np.full_like(speed, air_density_of(test) if density is None else density),
         efficiency=at["efficiency"],
         aux_w=at["aux"],
         against_m2ps2=speed**2 * (1 + 3 * scatter**2) + 0.5 * at["wind"] ** 2,

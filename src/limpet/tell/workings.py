@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from limpet.assumptions import RUN_TO_RUN
 from limpet.figures.figures import Figures
 from limpet.figures.findings import Findings
 from limpet.formulas import FORMULAS
@@ -200,14 +199,18 @@ def _plan(found: Findings, figures: Figures) -> Working | None:
     if plan is None or reach is None:
         return None
     learned = plan.runs > 1
-    sigma = found.priors.learned["run_to_run"].value if learned else RUN_TO_RUN.std
+    air = "assumed" if plan.temp_assumed else "the sheet"
+    told = found.evidence.test.sheet.pack.equivalent_full_cycles is not None
     return _working(
         "plan_on",
         "plan_on",
         _plain("P", plan.distance_m, "by the draws"),
         _reserved(figures),
         _of("R", reach, "by the draws"),
-        _plain("sigma", sigma, "earlier runs" if learned else "assumed"),
+        _plain("sigma", plan.run_to_run, "earlier runs" if learned else "assumed"),
+        _plain("w", plan.wear, "assumed, by its cycles" if told else "assumed"),
+        _plain("low", (plan.temp_c or 0.0) - plan.within_c, air),
+        _plain("high", (plan.temp_c or 0.0) + plan.within_c, air),
     )
 
 

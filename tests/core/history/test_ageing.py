@@ -7,7 +7,8 @@ import pytest
 import statsmodels.api as sm
 
 from limpet.history import ageing
-from limpet.history.ageing import LONGEST, course_of, usual_months
+from limpet.history.ageing import LONGEST, course_of
+from limpet.pack.wearing import usual_months
 from tests.calibration.lives import courses, held, told
 
 MONTHS = np.arange(0.0, 40.0, 3.0)

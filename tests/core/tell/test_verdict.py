@@ -118,7 +118,9 @@ def evaluated(working: Working) -> float | None:
         "range_measured": lambda: n["D"],
         "reserve": lambda: (1 - n["r"]) * n["R"],
         # Without the range's own uncertainty, which the draws also hold.
-        "plan_on": lambda: (1 - n["r"]) * n["R"] * exp(-1.645 * sqrt(2) * n["sigma"]),
+        "plan_on": lambda: (
+            (1 - n["r"]) * (1 - n["w"]) * n["R"] * exp(-1.645 * sqrt(2) * n["sigma"])
+        ),
         "usable": lambda: n["E"] / n["f"],
         "capacity": lambda: n["Q"] / n["dz"],
         "retained": lambda: n["C"] / n["Cr"],

@@ -3342,6 +3342,16 @@ export interface components {
             place: number | null;
         };
         /**
+         * InWeatherOut
+         * @description What to plan on in other weather.
+         */
+        InWeatherOut: {
+            /** Distance M */
+            distance_m: number;
+            /** Temp C */
+            temp_c: number;
+        };
+        /**
          * InputOut
          * @description An input and its source.
          */
@@ -4273,14 +4283,48 @@ export interface components {
          * @description The promise for the next such ride.
          */
         PlanOnOut: {
+            /** Cycles */
+            cycles?: number | null;
             /** Distance M */
             distance_m: number;
+            /**
+             * In Weather
+             * @default []
+             */
+            in_weather: components["schemas"]["InWeatherOut"][];
+            /**
+             * Months
+             * @default 6
+             */
+            months: number;
             /** Probability */
             probability: number;
             /** Reason */
             reason: string;
+            /**
+             * Run To Run
+             * @default 0
+             */
+            run_to_run: number;
             /** Runs */
             runs: number;
+            /**
+             * Temp Assumed
+             * @default true
+             */
+            temp_assumed: boolean;
+            /** Temp C */
+            temp_c?: number | null;
+            /**
+             * Wear
+             * @default 0
+             */
+            wear: number;
+            /**
+             * Within C
+             * @default 8
+             */
+            within_c: number;
         };
         /**
          * PlanOut

@@ -20,6 +20,7 @@ import { GaugeSection } from './GaugeSection';
 import { HowSure } from './HowSure';
 import { LegsSection } from './LegsSection';
 import { PackSection } from './PackSection';
+import { PromiseSection } from './PromiseSection';
 import classes from './Result.module.css';
 import { SagSection } from './SagSection';
 import { Sentence } from './Sentence';
@@ -93,6 +94,12 @@ export function ResultPage() {
                   />
                 </Suspense>
               )}
+              <PromiseSection
+                result={result}
+                startedAt={test.data.started_at}
+                units={units}
+                opens={opens}
+              />
               <LegsSection result={result} units={units} />
               <GaugeSection result={result} units={units} />
               <SagSection sag={test.data.sag} result={result} units={units} opens={opens} />
