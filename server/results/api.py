@@ -19,7 +19,7 @@ from limpet.figures.traces import MOST_CHANNELS
 from server.logbook.models import RangeTest
 from server.logbook.remembering import remembered_test
 from server.logbook.schemas import RememberedIn
-from server.results import listing, services, traces
+from server.results import changed, listing, services, traces
 from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
 from server.wire.files import as_file
 from server.wire.owned import owner_of
@@ -98,6 +98,15 @@ def get_test(request: HttpRequest, test_id: UUID, kept: bool = False) -> TestDet
     """A test with its entries and its result; with `kept` the result is given as it is kept, of whichever
     revision, and nothing is computed for it."""
     return detail_of(_own(request, test_id), kept=kept)
+
+
+@router.post(
+    "/{test_id}/changed/seen", operation_id="seeChanged", response={204: None, 404: Problem}
+)
+def see_changed(request: HttpRequest, test_id: UUID) -> Status[None]:
+    """Its rider has seen that a result changed because Limpet learned. Sent again, it changes nothing."""
+    changed.seen(owner_of(request), test_id)
+    return Status(204, None)
 
 
 @router.get(

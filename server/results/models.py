@@ -55,6 +55,10 @@ class TestResult(Tried):
     way = models.JSONField(null=True)
     computed_at = models.DateTimeField(default=timezone.now)
     claimed_until = models.DateTimeField(null=True)
+    #: How many lessons it was worked out with (`limpet.tell.learned`), and what it was before those that are
+    #: new since its rider looked (`results.changed`); null where there is nothing to say.
+    lessons = models.PositiveSmallIntegerField(default=0)
+    changed = models.JSONField(null=True)
     #: What earlier tests teach it has changed since, or was not asked yet: it is computed again, and
     #: is read as it is until then.
     lessons_due = models.BooleanField(default=False)

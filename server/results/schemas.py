@@ -43,6 +43,7 @@ from server.logbook.schemas import (
     sheet_of,
 )
 from server.results import services
+from server.results.changed import change_of
 from server.results.services import Computed
 from server.wire.derived import Derived, QuantityOut, derived
 from server.wire.notices import NoticeOut
@@ -268,6 +269,16 @@ class SagOut(Derived):
     """Volts and speed over what is left in the pack."""
 
 
+class ChangedOut(Schema):
+    """What a result was before Limpet learned to work it out better, and what it learned."""
+
+    wh_per_km: QuantityOut | None
+    wh_per_mi: QuantityOut | None
+    range_to_cutoff: QuantityOut | None
+    plan_on_m: float | None
+    why: list[NoticeOut]
+
+
 class TestDetail(TestHead):
     """A test with its entries and its result."""
 
@@ -284,6 +295,8 @@ class TestDetail(TestHead):
     path: TrackPathOut | None
     sag: SagOut | None
     figures: FiguresOut | None
+    #: Where the same evidence comes to another result than before, until it was seen.
+    changed: ChangedOut | None
     computed: Computed
     trouble: str
 
@@ -326,6 +339,7 @@ def detail_of(test: RangeTest, *, kept: bool = False) -> TestDetail:
     detail = services.detail_of(found) if found else {}
     trouble = found.fault if found else ""
     asked: dict[UUID, list[QuestionOut]] = {}
+    core = None
     try:
         core = core_sheet(test)
         sheet, asked = sheet_of(test, core), questions_of(core, entries)
@@ -345,6 +359,7 @@ def detail_of(test: RangeTest, *, kept: bool = False) -> TestDetail:
         strip=readable(detail.get("strip"), StripOut),
         path=readable(detail.get("path"), TrackPathOut),
         sag=readable(detail.get("sag"), SagOut),
+        changed=None if found is None or core is None else change_of(found, core.pack.chemistry),
         figures=readable(found.figures, FiguresOut) if found else None,
         # Of nothing, nothing is to come.
         computed=services.computed_of(test, found) if there else "fresh",

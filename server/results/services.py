@@ -22,6 +22,7 @@ from server.logbook import importing
 from server.logbook.intake import Beside
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_test
+from server.results.changed import changed_by_learning
 from server.results.figures import derived, derived_assuming
 from server.results.lessons import has_teachers, lessons_for, pass_on
 from server.results.models import TestResult
@@ -155,6 +156,7 @@ def keep(test: RangeTest, columns: dict[str, Any]) -> TestResult:
     values = {
         **_NOTHING,
         **columns,
+        **changed_by_learning(test, columns),
         "revision": test.revision,
         "core": core_digest(),
         "computed_at": timezone.now(),

@@ -131,6 +131,7 @@ def cases(w: World) -> dict[str, list[Case]]:
         "listStreams": [("GET", f"{ride}/streams", None)],
         "openStream": [("PUT", f"{ride}/streams/{i['stream']}", METER), ("PUT", f"{ride}/streams/{uuid4()}", METER)],
         "appendSamples": [("PUT", f"{ride}/streams/{i['stream']}/batches/1", batch(60))],
+        "seeChanged": [("POST", f"{ride}/changed/seen", {})],
         "getTraces": [("GET", f"{ride}/traces", None)],
         "fitVehicle": [("PUT", f"/vehicles/{kit['vehicle_id']}/fit", {})],
         "forgetFit": [("DELETE", f"/vehicles/{kit['vehicle_id']}/fit", None)],

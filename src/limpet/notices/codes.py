@@ -407,11 +407,24 @@ _COMPARE: Final = {
     "compare_one_rider": "Nobody says who rode; it is taken for one and the same.",
 }
 
+#: What Limpet learned to work out better, oldest first (`limpet.tell.learned`).
+_LEARNED: Final = {
+    "learned_lfp": "A full LFP pack is recognised by its resting volts, so the start is known better.",
+    "learned_label": "Packs that hold more than their label says are allowed for.",
+    "learned_display": "A display shows no part of a step: half a step is added to a trip meter or an odometer.",
+    "learned_road": "Without a meter, consumption starts from this ride's speed, load, hills and wind, "
+    "not from an average of such vehicles.",
+    "learned_hills": "Range is for rides as hilly as this one, there and back.",
+    "learned_promise": "Plan on is for weather like this ride's and for some months; the range on similar days "
+    "varies less than over a year.",
+    "learned_other": "Smaller corrections to how it is worked out.",
+}
+
 _BY_SEVERITY: Final[dict[Severity, dict[str, str]]] = {
     "danger": _DANGER,
     "caution": _CAUTION,
     "advice": {**_ADVICE, **_NARROWS},
-    "note": {**_NOTE, **_VERDICT, **_AGAIN, **_COMPARE},
+    "note": {**_NOTE, **_VERDICT, **_AGAIN, **_COMPARE, **_LEARNED},
 }
 CODES: Final[dict[str, NoticeKind]] = {
     code: NoticeKind(severity, template)

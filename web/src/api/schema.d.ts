@@ -1422,6 +1422,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tests/{test_id}/changed/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * See Changed
+         * @description Its rider has seen that a result changed because Limpet learned. Sent again, it changes nothing.
+         */
+        post: operations["seeChanged"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tests/{test_id}/ending": {
         parameters: {
             query?: never;
@@ -2309,6 +2329,19 @@ export interface components {
             applied_to: components["schemas"]["AppliedTo"];
             change: components["schemas"]["QuantityOut"];
             name: components["schemas"]["Condition"];
+        };
+        /**
+         * ChangedOut
+         * @description What a result was before Limpet learned to work it out better, and what it learned.
+         */
+        ChangedOut: {
+            /** Plan On M */
+            plan_on_m: number | null;
+            range_to_cutoff: components["schemas"]["QuantityOut"] | null;
+            wh_per_km: components["schemas"]["QuantityOut"] | null;
+            wh_per_mi: components["schemas"]["QuantityOut"] | null;
+            /** Why */
+            why: components["schemas"]["NoticeOut"][];
         };
         /**
          * ChannelOut
@@ -6601,6 +6634,7 @@ export interface components {
          * @description A test with its entries and its result.
          */
         TestDetail: {
+            changed: components["schemas"]["ChangedOut"] | null;
             computed: components["schemas"]["Computed"];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
@@ -15890,6 +15924,125 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    seeChanged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

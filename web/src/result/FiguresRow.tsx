@@ -8,6 +8,7 @@ import {
   percent,
 } from '../format/units';
 import { isSpan } from '../tideline/spans';
+import { isOutlived } from './outlived';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -16,10 +17,14 @@ interface FiguresRowProps {
   result: Result;
   units: Units;
   opens: Opens;
+  /** When it was ridden, where that is known. */
+  startedAt: string | null | undefined;
 }
 
 /** The three figures, each with its interval and how it came about; each opens its formula. */
-export function FiguresRow({ figures, result, units, opens }: FiguresRowProps) {
+export function FiguresRow({ figures, result, units, opens, startedAt }: FiguresRowProps) {
+  const outlived =
+    result.plan_on != null && isOutlived(result.plan_on.months, startedAt, Date.now());
   const consumption = consumptionFigures(figures, units);
   const per = figures.wh_per_km ?? null;
   const reach = figures.range_to_cutoff ?? null;
@@ -63,7 +68,10 @@ export function FiguresRow({ figures, result, units, opens }: FiguresRowProps) {
         </div>
         {plan && reserve && (
           <div className={classes.under}>
-            19 of 20 such rides{thin ? '' : ` · reserve at ${reserve.value} today`}
+            {outlived
+              ? `its ${result.plan_on?.months} months are over: ride it again`
+              : '19 of 20 such rides'}
+            {!outlived && !thin && ` · reserve at ${reserve.value} today`}
           </div>
         )}
       </div>

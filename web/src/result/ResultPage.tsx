@@ -12,6 +12,7 @@ import { Tideline } from '../tideline/Tideline';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
 import { AgainstPlan } from './AgainstPlan';
+import { ChangedNote } from './ChangedNote';
 import { ClaimSection } from './ClaimSection';
 import { Crumb } from './Crumb';
 import { EntriesSection } from './EntriesSection';
@@ -67,9 +68,24 @@ export function ResultPage() {
         <>
           {isDue(test.data) && <p role="status">{COMING} What stands here is from before.</p>}
           <Sentence result={result} />
+          {test.data.changed && (
+            <ChangedNote
+              testId={testId}
+              changed={test.data.changed}
+              figures={figures}
+              planM={result.plan_on?.distance_m ?? null}
+              units={units}
+            />
+          )}
           <div className={classes.layout}>
             <div>
-              <FiguresRow figures={figures} result={result} units={units} opens={opens} />
+              <FiguresRow
+                figures={figures}
+                result={result}
+                units={units}
+                opens={opens}
+                startedAt={test.data.started_at}
+              />
               <div className={classes.tide} data-walk="tideline">
                 <Tideline
                   strip={strip}

@@ -1,0 +1,58 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, type Schemas, unwrap } from '../api/client';
+import { type Figures, TESTS_KEY, type Units } from '../api/queries';
+import { Refusal } from '../ui/Refusal';
+import { changesOf } from './changes';
+import classes from './Result.module.css';
+
+interface ChangedNoteProps {
+  testId: string;
+  changed: Schemas['ChangedOut'];
+  figures: Figures;
+  planM: number | null;
+  units: Units;
+}
+
+/** What a result was before Limpet learned to work it out better, what it is now, and why; until it was seen. */
+export function ChangedNote({ testId, changed, figures, planM, units }: ChangedNoteProps) {
+  const queryClient = useQueryClient();
+  const see = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.POST('/api/tests/{test_id}/changed/seen', {
+          params: { path: { test_id: testId } },
+        }),
+      ),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: TESTS_KEY }),
+  });
+  const lines = changesOf(changed, figures, planM, units);
+  return (
+    <aside className={`${classes.changed} no-print`} aria-label="What changed in this result">
+      <p>
+        <b>Limpet works this ride out better now.</b> Your readings are as they were.
+      </p>
+      <ul>
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      <details>
+        <summary>Why</summary>
+        <ul>
+          {changed.why.map((reason) => (
+            <li key={reason.code}>{reason.message}</li>
+          ))}
+        </ul>
+      </details>
+      <Refusal error={see.error} />
+      <button
+        type="button"
+        className={classes.link}
+        disabled={see.isPending}
+        onClick={() => see.mutate()}
+      >
+        Got it
+      </button>
+    </aside>
+  );
+}
