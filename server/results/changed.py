@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
@@ -49,7 +50,7 @@ def changed_by_learning(test: RangeTest, columns: dict[str, Any]) -> dict[str, A
     return {**knows, "changed": wrapped(before)}
 
 
-def _shown(columns: dict[str, Any]) -> dict[str, Any]:
+def _shown(columns: Mapping[str, Any]) -> dict[str, Any]:
     """The figures at the head of a result's page."""
     figures, detail = unwrapped(columns.get("figures")), unwrapped(columns.get("detail"))
     figures = figures if isinstance(figures, dict) else {}

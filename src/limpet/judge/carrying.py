@@ -23,6 +23,7 @@ from limpet.judge.day import (
     wh_per_km,
     with_factors,
 )
+from limpet.judge.measured import measured
 from limpet.judge.named_errors import score
 
 FloatArray = NDArray[np.float64]
@@ -137,54 +138,3 @@ def _parts(body: Body, own: Day, like: Day, held: frozenset[Factor]) -> dict[Fac
     sizes = np.abs(parts)
     parts = parts + rest / np.maximum(sizes.sum(axis=0), 1e-12) * sizes
     return dict(zip(free, parts, strict=True))
-
-
-#: Errors of an instrument that two tests have in common when it is the same one.
-_INSTRUMENTS = frozenset({"voltage", "current", "charge", "energy", "trip", "gps", "odometer"})
-#: Errors of a pack: the same in all its tests.
-_OF_PACK = frozenset(
-    {
-        "label",
-        "retained",
-        "unseen_age",
-        "curve",
-        "resistance_ohm",
-        "low_charge_resistance",
-        "cutoff",
-    }
-)
-#: Of a vehicle.
-_OF_VEHICLE = frozenset({"gauge", "end_current"})
-
-
-def measured(test: Comparand, quantity: Name) -> FloatArray:
-    """The logarithm of a test's figure with its errors, shape (J,).
-
-    Notes
-    -----
-    Each input adds what its share of the figure's variance says, and inputs of the same instrument, lap,
-    pack or vehicle are one draw in all tests that have them: in a difference they go out.
-    """
-    figure = test.figures[quantity]
-    relative = figure.std / figure.value if figure.value > 0 else 0.0
-    total = np.full_like(score("own", test.key), np.log(max(figure.value, 1e-9)))
-    left = 1.0
-    for name, share in figure.parts:
-        share = min(max(share, 0.0), left)
-        left -= share
-        total = total + relative * np.sqrt(share) * score(f"error {name}", _whose(test, name))
-    return np.asarray(total + relative * np.sqrt(left) * score("own", test.key))
-
-
-def _whose(test: Comparand, name: str) -> str:
-    """Whom an error belongs to: who shares it has the same one."""
-    if name in _INSTRUMENTS:
-        own = test.instruments.get(name)
-        return f"instrument {own}" if own else f"of {test.vehicle or test.key}"
-    if name == "lap":
-        return f"lap {test.instruments.get('lap') or test.key}"
-    if name in _OF_PACK:
-        return f"pack {test.pack or test.key}"
-    if name in _OF_VEHICLE:
-        return f"of {test.vehicle or test.key}"
-    return test.key

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
+from datetime import datetime
+from math import sqrt
 from typing import Literal
 
 import numpy as np
@@ -22,11 +24,13 @@ from limpet.assumptions import (
 from limpet.carry.road import road_wh_per_km
 from limpet.carry.start_values import START_VALUES
 from limpet.judge.comparand import Comparand, Ridden
+from limpet.judge.measured import distance_off
 from limpet.judge.named_errors import score
 from limpet.pack.chemistry import capacity_factors
 from limpet.road import SURFACE_FACTOR, air_density
 from limpet.road.load import air_force_n
 from limpet.road.surface import tyre_factors
+from limpet.units import SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]
 
@@ -47,11 +51,14 @@ def held_by(question: str) -> frozenset[Factor]:
 #: Headings that a way takes on the whole: a loop, or out and back.
 HEADINGS = 8
 _TURNS = np.cos(np.linspace(0, 2 * np.pi, HEADINGS, endpoint=False))
-#: How well what was noted is known: a speed from clock and distance and a climb, relative, and a
+#: How well what was noted is known: a speed by its clock and a climb, relative, and a
 #: temperature [°C], a load [kg], stops, relative (assumptions).
-SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.012, 0.15, 0.15, 1.5, 1.5
+SPEED_STD, CLIMB_STD, STOPS_STD, TEMP_STD_C, LOAD_STD_KG = 0.008, 0.15, 0.15, 1.5, 1.5
 #: Stops of a way of which nobody counted any [1/km], and u (assumption).
 STOPS = (0.5, 0.5)
+#: How much the wind changes between rides: with the root of the hours between them, at least so soon and at most
+#: so far [m/s, h, m/s] (assumption).
+WIND_CHANGES_MPS, SOONEST_H, WIND_MOST_APART_MPS = 0.6, 0.25, 3.0
 #: What legs that nobody measured give, and how much one such ride differs from the next [W]; watts that a
 #: rider told are known to a share of themselves (assumptions).
 LEGS_W, LEGS_STD = (80.0, 15.0), 0.25
@@ -136,10 +143,7 @@ def day_of(test: Comparand, like: Comparand) -> Day:
     speed = own.speed_mps if own.speed_mps is not None else other.speed_mps or usual_mps
     wind = WIND_UNKNOWN_MPS.std * np.abs(score("wind unsaid", test.key))
     if own.wind_mps is not None:
-        # What stands between a station and a rider's height is the same on every day of one rider's.
-        gain = 1 + WIND_GAIN.std * score("wind gain", test.rider or "")
-        offset = WIND_OFFSET_MPS.std * score("wind offset", test.key)
-        wind = np.maximum(own.wind_mps * gain + offset, 0.0)
+        wind = np.maximum(_noted_wind_mps(test, like), 0.0)
     elif other.wind_mps is not None:
         wind = np.maximum(other.wind_mps + WIND_UNKNOWN_MPS.std * score("wind unsaid", test.key), 0)
     # One who is not named is taken for one and the same.
@@ -149,11 +153,13 @@ def day_of(test: Comparand, like: Comparand) -> Day:
     reference = START_VALUES[test.kind].tyre_kpa
     # Where only one of the two knows its tyres, they are taken to have been alike.
     kpa = own.tyre_kpa or other.tyre_kpa or reference
+    # A speed is off as its distance is, where it is of this ride.
+    far = np.exp(distance_off(test)) if own.speed_mps is not None else 1.0
     return Day(
         load_kg=np.maximum(
             told("load", own.load_kg, other.load_kg, load_kg(None, None), LOAD_STD_KG, who), 20.0
         ),
-        speed_mps=np.maximum(speed * (1 + SPEED_STD * score("speed", test.key)), 0.5),
+        speed_mps=np.maximum(speed * (1 + SPEED_STD * score("speed", test.key)) * far, 0.5),
         speed_cv=np.full_like(score("speed", test.key), own.speed_cv),
         wind_mps=wind,
         temp_c=told("temperature", own.temp_c, other.temp_c, AIR_TEMP_C.spread, TEMP_STD_C),
@@ -169,6 +175,43 @@ def day_of(test: Comparand, like: Comparand) -> Day:
         surface=np.maximum(surface + std * score("surface", str(own.surface), test.vehicle or ""), 0.5),
         legs_w=_legs_w(own, other, test.key, who),
     )  # fmt: skip
+
+
+def _noted_wind_mps(test: Comparand, like: Comparand) -> FloatArray:
+    """The wind of a test that noted one, shape (J,) [m/s].
+
+    Notes
+    -----
+    What was noted is off by a gain, which stands between a station and a rider's height and is the same on
+    every day of one rider's, and by an error of its own, o. Of two rides within hours the winds were not far
+    apart, by s: of what was noted between them s²/(s² + 2o²) is taken for a difference, and the rest for
+    errors (the mean of a normal distribution given a noisy reading). Where either has no time s has no end.
+    """
+    own, other = test.ridden.wind_mps, like.ridden.wind_mps
+    assert own is not None
+    gain = 1 + WIND_GAIN.std * score("wind gain", test.rider or "")
+    std = WIND_OFFSET_MPS.std
+    error = std * score("wind offset", test.key)
+    hours = hours_apart(test, like)
+    if other is None or hours is None or test.key == like.key:
+        return np.asarray(own * gain + error)
+    changes = min(WIND_CHANGES_MPS * sqrt(max(hours, SOONEST_H)), WIND_MOST_APART_MPS)
+    kept = changes**2 / (changes**2 + 2 * std**2) if std > 0 else 1.0
+    theirs = std * score("wind offset", like.key)
+    middle = 0.5 * ((own + other) * gain + error + theirs)
+    apart = kept * (own - other) * gain + sqrt(kept) * (error - theirs)
+    return np.asarray(middle + 0.5 * apart)
+
+
+def hours_apart(one: Comparand, two: Comparand) -> float | None:
+    """How long after each other two tests began [h]; None where that is not known."""
+    if one.started_at is None or two.started_at is None:
+        return None
+    begun, other = datetime.fromisoformat(one.started_at), datetime.fromisoformat(two.started_at)
+    if (begun.tzinfo is None) != (other.tzinfo is None):
+        # A time with a zone and one without cannot be put in order.
+        return None
+    return abs((begun - other).total_seconds()) / SECONDS_PER_HOUR
 
 
 def _usual_density(pressure_pa: float) -> float:

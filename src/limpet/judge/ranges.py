@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from math import exp, hypot
 
 from limpet.assumptions import RUN_CARRIED
-from limpet.judge.carrying import carried, measured
+from limpet.judge.carrying import carried
 from limpet.judge.comparand import Comparand
+from limpet.judge.measured import measured
 from limpet.judge.named_errors import few_draws_of_many
 
 

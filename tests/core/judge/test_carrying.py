@@ -7,8 +7,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from limpet.judge.carrying import carried, measured
-from limpet.judge.day import body_of, day_of, wh_per_km
+from limpet.assumptions import as_assumed
+from limpet.judge.carrying import carried
+from limpet.judge.comparand import Figure
+from limpet.judge.day import body_of, day_of, hours_apart, wh_per_km
+from limpet.judge.measured import distance_off, measured
 from limpet.judge.named_errors import DRAWS, score
 from limpet.outlook.forecast import forecast
 from limpet.road import Leg
@@ -180,3 +183,63 @@ def test_a_speed_that_nobody_knows_widens_what_is_carried_by_15_percent():
     told = carried(unknown, known, "wh_per_km", frozenset())
     alone = told.log - 0.15 * score("no speed", "b")
     assert np.var(told.log) - np.var(alone) == pytest.approx(0.15**2, rel=0.15)
+
+
+def hours_later(hours, wind_mps, key="b"):
+    begun = f"2026-05-{14 + int(hours // 24):02d}T{9 + int(hours % 24):02d}:00:00+00:00"
+    return replace(seen(key, wind_mps=wind_mps), started_at=begun)
+
+
+def winds(one, two):
+    """The winds of two rides as they are carried, (J,) each, without the gain that both have."""
+    with as_assumed(lambda: {"wind_gain": (1.0, 0.0)}):
+        return day_of(one, two).wind_mps, day_of(two, one).wind_mps
+
+
+@pytest.mark.parametrize("hours", [2, 8, 24 * 6])
+def test_what_two_winds_were_noted_apart_is_in_part_an_error_the_more_the_sooner(hours):
+    """The mean and the variance of a normal distribution given two noisy readings of it, by their formula."""
+    one, two = hours_later(0, 6.0, "a"), hours_later(hours, 8.0)
+    first, second = winds(one, two)
+    changes = min(0.6 * np.sqrt(hours), 3.0)
+    kept = changes**2 / (changes**2 + 2 * 0.5**2)
+    assert (second - first).mean() == pytest.approx(2.0 * kept, abs=0.02)
+    assert (second - first).std() == pytest.approx(np.sqrt(2 * kept) * 0.5, rel=0.05)
+    assert (0.5 * (first + second)).mean() == pytest.approx(7.0, abs=0.02)
+    assert (0.5 * (first + second)).std() == pytest.approx(0.5 / np.sqrt(2), rel=0.05)
+
+
+@pytest.mark.parametrize("other", [None, "2026-05-14T09:00:00"])
+def test_without_times_that_can_be_told_apart_winds_are_taken_as_noted(other):
+    one, two = hours_later(0, 6.0, "a"), replace(hours_later(0, 8.0), started_at=other)
+    assert hours_apart(one, two) is None
+    first, second = winds(one, two)
+    assert (second - first).mean() == pytest.approx(2.0, abs=0.02)
+
+
+def test_rides_an_hour_apart_by_their_clocks_are_so_in_whatever_zone():
+    one = replace(seen("a"), started_at="2026-05-14T09:00:00+00:00")
+    two = replace(seen("b"), started_at="2026-05-14T11:00:00+01:00")
+    assert hours_apart(one, two) == pytest.approx(1.0)
+
+
+def test_a_distance_that_reads_too_long_is_too_fast_a_speed_and_too_small_a_consumption():
+    one, two = seen("a"), seen("b", speed_mps=5.7)
+    trip = Figure(value=10.0, std=0.2, parts=(("trip", 0.75), ("energy", 0.2)))
+    two = replace(two, figures={**two.figures, "wh_per_km": trip})
+    off = distance_off(two)
+    assert off.std() == pytest.approx(0.02 * np.sqrt(0.75), rel=0.02)
+    logs = np.log(day_of(two, one).speed_mps)
+    assert np.corrcoef(off, logs)[0, 1] > 0.85
+    assert np.corrcoef(off, measured(two, "wh_per_km"))[0, 1] == pytest.approx(
+        -np.sqrt(0.75), abs=0.06
+    )
+    # So that carrying makes more of it, not less: to a slower ride less is taken, where less was found already.
+    found = carried(two, one, "wh_per_km", HELD)
+    speed = next(item.log for item in found.corrections if item.name == "speed")
+    assert np.corrcoef(off, speed)[0, 1] < -0.5
+
+
+def test_a_distance_that_nobody_read_makes_no_speed_unsure():
+    one = replace(seen("a"), figures={})
+    assert (distance_off(one) == 0).all()

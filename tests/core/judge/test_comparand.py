@@ -11,8 +11,9 @@ from demo.skerrow import ridden
 from limpet.evidence.model import Entry, Protocol, RiderSpec
 from limpet.evidence.noted import pedalled_share
 from limpet.judge import comparand_of, compare
-from limpet.judge.carrying import carried, measured
+from limpet.judge.carrying import carried
 from limpet.judge.comparand import STEADY_CV, Figure
+from limpet.judge.measured import measured
 from limpet.tell import analyse
 from tests.core.judge.kit import seen
 

@@ -233,9 +233,10 @@ def test_the_json_is_that_of_compare_md():
 
 def test_verdicts_are_right_as_often_as_they_say():
     """A seeded part of `./limpet bench verdicts`, by a simulator that shares no model with the core."""
-    none, fifth = judged(0.0, 16), judged(0.2, 16)
+    none, fifth = judged(0.0, 16), judged(0.2, 32)
     assert none.shown <= 2
-    assert fifth.shown_on_one_course >= 0.7
+    # Of 120 such pairs on one course 110 showed it; of sixteen here all but two.
+    assert fifth.shown_on_one_course >= 0.87
     assert fifth.wrong_way == 0
     assert none.held + fifth.held >= 1.8
 
