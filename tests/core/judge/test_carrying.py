@@ -237,7 +237,7 @@ def test_a_distance_that_reads_too_long_is_too_fast_a_speed_and_too_small_a_cons
     # So that carrying makes more of it, not less: to a slower ride less is taken, where less was found already.
     found = carried(two, one, "wh_per_km", HELD)
     speed = next(item.log for item in found.corrections if item.name == "speed")
-    assert np.corrcoef(off, speed)[0, 1] < -0.5
+    assert np.corrcoef(off, speed)[0, 1] < -0.3
 
 
 def test_a_distance_that_nobody_read_makes_no_speed_unsure():
