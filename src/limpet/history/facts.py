@@ -15,7 +15,7 @@ from limpet.figures.gauge_habits import MOST_STEPS
 from limpet.figures.parts import MethodResult
 from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
-from limpet.read.moving import driving_hours
+from limpet.read.moving import driving_hours, speed_is_logged
 from limpet.read.stated import pack_temp_c
 from limpet.road import Surface
 from limpet.state.remaining import SHOWN_STD
@@ -40,7 +40,7 @@ class Facts:
     energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah` of one
     pack at 25 °C, `retained` of its label as ridden, `retained_at_25c` the same at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
     of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that; `came_of_shown` what came over
-    what the display promised [-].
+    what the display promised [-]; `speed_logged` whether the speed leaves out all standing.
     """
 
     title: str
@@ -69,6 +69,7 @@ class Facts:
     charge_ah: float | None = None
     bands: tuple[tuple[str, float, float, float], ...] = ()
     came_of_shown: Spread | None = None
+    speed_logged: bool = False
 
 
 @cache
@@ -171,6 +172,7 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
             if leg.by == "speed"
         ),
         came_of_shown=_came_of_shown(result),
+        speed_logged=speed_is_logged(test, result.ride),
     )
 
 

@@ -84,11 +84,25 @@ def driving_hours(test: RangeTest, ride: RideWindow) -> float:
     test : as recorded
     ride : the window
     """
-    logged = test.log.known("speed_mps", until_s=ride.end_s)
-    if logged is not None and len(logged[0]) > 10:
-        time, speed = logged
-        steps, moves = np.diff(time), speed > STANDING_MPS
-        rolled, covered = float(steps[moves[1:] & moves[:-1]].sum()), float(steps.sum())
-        if rolled > 0 and covered > 0.5 * (ride.end_s - ride.start_s):
-            return rolled / covered * (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
+    rolled = _rolled_share(test, ride)
+    if rolled is not None:
+        return rolled * (ride.end_s - ride.start_s) / SECONDS_PER_HOUR
     return driving_line(test, ride).between(ride.start_s, ride.end_s) / SECONDS_PER_HOUR
+
+
+def speed_is_logged(test: RangeTest, ride: RideWindow) -> bool:
+    """Whether samples tell when it moved: then no standing is in `driving_hours`."""
+    return _rolled_share(test, ride) is not None
+
+
+def _rolled_share(test: RangeTest, ride: RideWindow) -> float | None:
+    """Share of the time that it rolled, by a log of its speed that covers most of the ride [-]."""
+    logged = test.log.known("speed_mps", until_s=ride.end_s)
+    if logged is None or len(logged[0]) <= 10:
+        return None
+    time, speed = logged
+    steps, moves = np.diff(time), speed > STANDING_MPS
+    rolled, covered = float(steps[moves[1:] & moves[:-1]].sum()), float(steps.sum())
+    if rolled <= 0 or covered <= 0.5 * (ride.end_s - ride.start_s):
+        return None
+    return rolled / covered

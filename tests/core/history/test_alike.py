@@ -8,9 +8,10 @@ from math import log
 import pytest
 
 from demo.skerrow import ROUNDS, _ride, ridden
+from limpet.assumptions import HIDDEN_STANDING
 from limpet.carry.start_values import START_VALUES
 from limpet.history import facts_of, learn, learn_for
-from limpet.history.alike import CARRYING, NO_SPEED, carried
+from limpet.history.alike import CARRYING, NO_SPEED, SAME_LIGHTS, SPEEDS_DIFFER, carried
 from limpet.history.facts import Facts
 from limpet.road import air_density
 from limpet.tell import analyse
@@ -21,6 +22,7 @@ KIND, MASS = "kick_scooter", 16.0
 def ride(**values) -> Facts:
     facts = facts_of(ridden("turnstone-claim"), analyse(ridden("turnstone-claim")))
     known = {"wh_per_km": (10.0, 0.3), "speed_mps": 5.0, "load_kg": 80.0, "temp_c": 15.0}
+    known["speed_logged"] = True
     return replace(facts, **{**known, "surface": "smooth_paved", "climb_m_per_km": None, **values})
 
 
@@ -49,6 +51,36 @@ def test_a_consumption_goes_with_the_road_load(here, ratio):
     # A quarter of what the carrying changed may be wrong.
     grown = (std / value) ** 2 - 0.03**2
     assert grown == pytest.approx((CARRYING * log(ratio)) ** 2, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("found", "here", "share_of_error"),
+    [(True, False, 1.0), (False, True, 1.0), (False, False, SAME_LIGHTS)],
+)
+def test_of_speeds_that_hold_standing_what_is_apart_is_in_part_an_error(
+    found, here, share_of_error
+):
+    """The speed that is carried to, by the formula for a noisy reading of a normal distribution."""
+    over, std = HIDDEN_STANDING.spread
+    error = share_of_error * std
+    kept = SPEEDS_DIFFER**2 / (SPEEDS_DIFFER**2 + error**2)
+    one = 5.0 if found else 5.0 * over
+    two = 6.0 if here else 6.0 * over
+    brought = one * (two / one) ** kept
+    ratio = by_hand(brought, 80, 0.016) / by_hand(one, 80, 0.016)
+    value, std = carried(
+        ride(speed_logged=found), ride(speed_mps=6.0, speed_logged=here), KIND, MASS
+    )
+    assert value == pytest.approx(10 * ratio, rel=1e-6)
+    more = by_hand(brought * (1 + kept**0.5 * error), 80, 0.016) / by_hand(one, 80, 0.016) / ratio
+    grown = 0.03**2 + (CARRYING * log(ratio)) ** 2 + log(more) ** 2
+    assert std / value == pytest.approx(grown**0.5, rel=1e-6)
+
+
+def test_a_ride_that_was_logged_says_so_and_one_of_notes_does_not():
+    logged, noted = ridden("sandpiper-lighthouse"), ridden("turnstone-claim")
+    assert facts_of(logged, analyse(logged)).speed_logged
+    assert not facts_of(noted, analyse(noted)).speed_logged
 
 
 def test_there_and_back_nothing_is_gained():
