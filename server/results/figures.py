@@ -37,7 +37,7 @@ def derived(
     alone = analyse(evidence)
     facts = facts_of(evidence, alone)
     priors = lessons(facts)
-    result = analyse(evidence, priors) if priors.learned or priors.gauge else alone
+    result = analyse(evidence, priors) if priors.tell else alone
     return {**columns_of(evidence, result), "facts": wrapped(asdict(facts))}
 
 

@@ -251,6 +251,7 @@ class WorkingOut(Derived):
         "energy_estimate",
         "distance_estimate",
         "contradiction",
+        "curve",
     ),
 )
 class ResultOut(Derived):

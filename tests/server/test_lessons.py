@@ -60,6 +60,15 @@ def test_an_earlier_test_teaches_a_later_one_and_is_named(ines, shed):
     assert found["distance"]["value"] == pytest.approx(18_930, rel=0.01)
 
 
+def test_a_packs_own_curve_reaches_a_ride_that_has_volts_alone(ines, shed):
+    bring(ines, "turnstone-quay-cutoff")
+    later = bring(ines, "turnstone-claim")
+    worker.look_once()
+    methods = ines.get(f"/tests/{later}").json()["result"]["energy_methods"]
+    (note,) = [item["note"] for item in methods if item["method"] == "rest_voltage"]
+    assert note.endswith("The curve is this pack's own, learned: Quay loop, to cut-off.")
+
+
 def test_the_order_of_coming_in_does_not_matter_only_that_of_riding(ines, shed):
     later = bring(ines, "turnstone-bars")
     assert taught(ines, later) == set()

@@ -12,6 +12,7 @@ from limpet.evidence.model import RangeTest
 from limpet.figures.budget import Advice, Part, advice_of, budget_of
 from limpet.figures.claimed import ClaimResult, claim_of
 from limpet.figures.climb import Climb, climb_of, noted_climb, profile_of
+from limpet.figures.curve_seen import CurveSeen, curve_seen
 from limpet.figures.fade import Fade, fade_of
 from limpet.figures.findings import Findings
 from limpet.figures.gauge_habits import GaugeHabits, gauge_habits
@@ -89,6 +90,7 @@ class Figures:
     energy_estimate: Estimate | None
     distance_estimate: Estimate | None
     contradiction: Notice | None
+    curve: CurveSeen | None
 
 
 def figures_of(found: Findings) -> Figures:
@@ -155,6 +157,11 @@ def figures_of(found: Findings) -> Figures:
         energy_estimate=head.used,
         distance_estimate=way,
         contradiction=found.contradiction,
+        curve=curve_seen(
+            found,
+            None if head.used is None else head.used.method,
+            None if head.share is None else head.share.value,
+        ),
     )
 
 

@@ -64,7 +64,10 @@ def find(
     -------
     Findings
     """
-    family = family or curve_family(test.sheet.pack.chemistry)
+    chemistry = test.sheet.pack.chemistry
+    family = family or curve_family(chemistry)
+    if priors.curve is not None:
+        family = priors.curve.of(family, chemistry)
     evidence = read_test(test, mean_v=family.mean_v, under_way=under_way)
     remaining = remaining_energy(
         evidence,

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from limpet.evidence.model import RangeTest
 from limpet.notices.remarks import Remark, remark
 from limpet.pack import voltage_limits
+from limpet.pack.family import PUBLISHED
 from limpet.quantity import Quantity
 from limpet.read.evidence import Evidence
 from limpet.read.line import EnergyMethod, Estimate, Line
@@ -190,4 +191,6 @@ def _remarks(
     if name == "linear_voltage":
         return (remark("straight_line", **volts),)
     lost = 100 * float(np.median(check.state.lost))
-    return (remark("through_curves", **volts, chemistry=pack.chemistry, percent=lost),)
+    through = remark("through_curves", **volts, chemistry=pack.chemistry, percent=lost)
+    source = check.remaining.model.family.source
+    return (through,) if source == PUBLISHED else (through, remark("own_curve", source=source))

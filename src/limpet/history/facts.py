@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.model import RangeTest
 from limpet.evidence.noted import is_assisted
+from limpet.figures.curve_seen import CurveSeen
 from limpet.figures.gauge_habits import MOST_STEPS
 from limpet.figures.parts import MethodResult
 from limpet.pack import PackSpec, resistance_factor
@@ -40,7 +41,8 @@ class Facts:
     energy that was left and u of that, with `gauge_percent` for one that shows percent. `capacity_ah` of one
     pack at 25 °C, `retained` of its label as ridden, `retained_at_25c` the same at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
     of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that; `came_of_shown` what came over
-    what the display promised [-]; `speed_logged` whether the speed leaves out all standing.
+    what the display promised [-]; `speed_logged` whether the speed leaves out all standing;
+    `curve` what it saw of the curve of its pack, of a `chemistry`.
     """
 
     title: str
@@ -70,6 +72,8 @@ class Facts:
     bands: tuple[tuple[str, float, float, float], ...] = ()
     came_of_shown: Spread | None = None
     speed_logged: bool = False
+    curve: CurveSeen | None = None
+    chemistry: str = ""
 
 
 @cache
@@ -173,6 +177,8 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         ),
         came_of_shown=_came_of_shown(result),
         speed_logged=speed_is_logged(test, result.ride),
+        curve=result.curve,
+        chemistry=sheet.pack.chemistry,
     )
 
 

@@ -33,7 +33,7 @@ from limpet.history.pool import pooled
 from limpet.history.road_fit import road_of
 from limpet.read.accuracy import accuracy
 from limpet.road import VehicleKind
-from limpet.state.priors import NOTHING, Learned, Priors, Rides
+from limpet.state.priors import NOTHING, Learned, LearnedCurve, Priors, Rides
 from limpet.state.uncertain_inputs import CAME_OF_SHOWN, GAUGE_BOTTOM
 from limpet.tell import Result, analyse
 from limpet.trip import RoadFit, Trip
@@ -58,6 +58,8 @@ CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
 #: A gauge that goes by volts reads otherwise in the cold: u of its map for each degree between two rides
 #: [1/°C] (assumption).
 GAUGE_PER_C = 0.01
+#: A curve is learned from one of so many rides, the latest; its numbers move by this from ride to ride (assumption).
+MOST_CURVES, CURVE_FLOOR = 20, 0.25
 #: A test tells its consumption when it is known this well, relative.
 TELLS = 0.25
 #: Runs that what is assumed of the spread from run to run counts for (assumption).
@@ -262,6 +264,28 @@ def learn_from(
         learned={name: item for name, item in found.items() if item is not None},
         rides=rides,
         gauge=pooled_gauge(rode),
+        curve=_curve(gave),
+    )
+
+
+def _curve(gave: list[Facts]) -> LearnedCurve | None:
+    """The pack's own curve by the ride that saw most of it; None where none did.
+
+    Notes
+    -----
+    One ride and not the mean of several: they were read by one voltmeter, whose error would be taken for
+    known the better the more there are. A cell's curve moves with warmth and age by `CURVE_FLOOR`.
+    """
+    told = [(item, item.curve) for item in gave[-MOST_CURVES:] if item.curve is not None]
+    if not told:
+        return None
+    item, best = min(told, key=lambda pair: float(np.linalg.slogdet(pair[1].covariance)[1]))
+    covariance = np.array(best.covariance) + CURVE_FLOOR**2 * np.eye(len(best.mean))
+    return LearnedCurve(
+        chemistry=item.chemistry,
+        mean=best.mean,
+        covariance=tuple(tuple(float(value) for value in row) for row in covariance),
+        test=item.title,
     )
 
 

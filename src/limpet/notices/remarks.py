@@ -13,7 +13,7 @@ RemarkCode = Literal[
     "samples", "filled_in", "covers", "meter", "volts_of_samples", "loaded_volts", "resting_volts", "route",
     "zero_at_start", "speed_integrated", "track_holes", "track_breaks", "pieces", "laps", "laps_and_finer",
     "laps_and_half", "laps_and_pace", "label", "gauge", "straight_line", "through_curves",
-    "one_run", "several_runs", "display_step", "bends",
+    "own_curve", "one_run", "several_runs", "display_step", "bends",
 ]  # fmt: skip
 
 #: Code → sentence, or half of one where another always follows.
@@ -42,6 +42,7 @@ _SENTENCES: Final[dict[RemarkCode, str]] = {
     "straight_line": "{from_v:.1f} V to {to_v:.1f} V at rest, on a straight line from full to cut-off.",
     "through_curves": "{from_v:.1f} V to {to_v:.1f} V at rest through the {chemistry} curves, "
     "{percent:.0f}% lost as heat in the pack.",
+    "own_curve": "The curve is this pack's own, {source}.",
     "one_run": "one run; {percent:.0f}% from run to run on such days is assumed",
     "several_runs": "{percent:.0f}% from run to run in {runs} earlier runs",
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -46,6 +47,8 @@ _OTHERS: dict[Chemistry, tuple[float, float, float]] = {
     "lead_acid_agm": (0.012, 0.012, 0.006),
     "lead_acid_flooded": (0.012, 0.012, 0.006),
 }
+#: Where a chemistry's curves are from.
+PUBLISHED: Final = "published sets"
 #: No cell is quite like a published set: the family is taken this much wider than its sets.
 WIDER = 1.15
 #: The grid reaches a little beyond full and empty, steeply, so that no reading falls off it.
@@ -73,6 +76,8 @@ class CurveFamily:
 
     volts: FloatArray
     integral: FloatArray
+    #: Where it is from.
+    source: str = PUBLISHED
 
     @property
     def modes(self) -> int:
@@ -89,6 +94,21 @@ class CurveFamily:
         """Mean voltage of the mean curve [V]."""
         inside = (GRID >= -1e-9) & (GRID <= 1 + 1e-9)
         return float(np.trapezoid(self.volts[0, inside], GRID[inside]))
+
+    def narrowed(self, mean: FloatArray, covariance: FloatArray, source: str) -> CurveFamily:
+        """The curves of one pack: a family about what its own numbers were found to be.
+
+        Parameters
+        ----------
+        mean, covariance : of the numbers a, shapes (m,) and (m, m), the latter positive definite
+        source : where that is from
+        """
+        spread = np.linalg.cholesky(covariance).T
+
+        def about(table: FloatArray) -> FloatArray:
+            return np.vstack([table[0] + mean @ table[1:], spread @ table[1:]])
+
+        return CurveFamily(volts=about(self.volts), integral=about(self.integral), source=source)
 
     def drawn(self, modes: FloatArray) -> Curves:
         """Curves of the family, one for each column of modes, shape (m, J)."""

@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Final
 
+import numpy as np
+
+from limpet.pack import CurveFamily
 from limpet.quantity import Quantity
 from limpet.road.kinds import Surface
 from limpet.uncertain.input import Input
@@ -30,6 +33,26 @@ class Learned:
     def source(self) -> str:
         """Where it is from, as an input says it."""
         return self.said or f"learned: {', '.join(self.tests)}"[:300]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LearnedCurve:
+    """A pack's own curve, as a ride of its own left the numbers of its family (`CurveFamily`).
+
+    `mean` (m,) and `covariance` (m, m) of them, in the family of a `chemistry`; `test` by its title.
+    """
+
+    chemistry: str
+    mean: tuple[float, ...]
+    covariance: tuple[tuple[float, ...], ...]
+    test: str = ""
+
+    def of(self, family: CurveFamily, chemistry: str) -> CurveFamily:
+        """A chemistry's family as this curve leaves it; the family itself where it is not of it."""
+        if self.chemistry != chemistry or len(self.mean) != family.modes:
+            return family
+        source = f"learned: {self.test}"[:300]
+        return family.narrowed(np.array(self.mean), np.array(self.covariance), source)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,13 +84,19 @@ class Priors:
     label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
     relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` and
     `road`, the vehicle's road load, are what a trip is told, `gauge` what
-    the gauge meant.
+    the gauge meant, `curve` the pack's own.
     """
 
     learned: Mapping[str, Learned] = field(default_factory=dict)
     rides: Rides | None = None
     road: RoadFit | None = None
     gauge: tuple[PooledStep, ...] = ()
+    curve: LearnedCurve | None = None
+
+    @property
+    def tell(self) -> bool:
+        """Whether there is anything that a result would be another by."""
+        return bool(self.learned or self.gauge or self.curve)
 
     def also(self, **more: Learned) -> Priors:
         """The same with more of it."""

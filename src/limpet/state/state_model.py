@@ -161,7 +161,7 @@ class StateModel:
     def __post_init__(self) -> None:
         self.inputs = [
             *self.inputs,
-            *(_unit(f"curve_{k + 1}", "published sets") for k in range(self.family.modes)),
+            *(_unit(f"curve_{k + 1}", self.family.source) for k in range(self.family.modes)),
         ]
         # A step's own scatter is drawn only where there is some.
         self.seen = np.flatnonzero(self.ride.step_std * self.ride.step > 0)
