@@ -30,10 +30,11 @@ from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
 from tests.calibration.bets import KINDS, outcome
 from tests.calibration.floors import floors
+from tests.calibration.further import said as further
 from tests.calibration.lives import told
 from tests.calibration.pairs import judged
 from tests.calibration.promises import told as promised
-from tests.calibration.table import printed, table
+from tests.calibration.table import TAUGHT, printed, table
 from tests.chromium import chromium
 from tests.strategies import sheet
 
@@ -175,6 +176,8 @@ def main() -> None:
         # How honest the intervals are, not how fast: rides with a known truth.
         (riders,) = numbers([3])
         print(printed(table(riders)))
+        print("\nAfter three metered rides of the same vehicle and pack:")
+        print(printed(table(riders, kinds=TAUGHT, taught=3)))
         print("\nThe cell's own set left out of the family:")
         print(printed(table(riders, cells="left_out")))
         print("\nCells of another chemistry than the rider says:")
@@ -194,6 +197,10 @@ def main() -> None:
         for difference, pairs, runs in VERDICTS:
             print(judged(difference, pairs, runs), flush=True)
         print(told(1000, seed=11))
+        return
+    if sys.argv[1:2] == ["further"]:
+        (every,) = numbers([1])
+        print(further(max(every, 1)))
         return
     if sys.argv[1:2] == ["promises"]:
         (worlds,) = numbers([300])

@@ -61,9 +61,17 @@ class Told:
     kind: Kind
 
 
-def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
-    """One rider's evidence of a ride; None where it has no pause to end a part of it at."""
+def told(
+    ride: CellRide, kind: Kind, rng: np.random.Generator, pack: PackSpec | None = None
+) -> Told | None:
+    """One rider's evidence of a ride; None where it has no pause to end a part of it at.
+
+    Parameters
+    ----------
+    pack : what its label says and it is called; a pack of its own when None
+    """
     series = int(rng.choice([12, 15, 16] if ride.chemistry == "lfp" else [10, 13, 14]))
+    series = series if pack is None else pack.series
     end = int(np.searchsorted(ride.time_s, ride.end_s))
     nominal_ah = ride.needs_ah / series
     # A fresh pack gives 0 to 13% more than it says, warm and ridden gently (handbook section 18,
@@ -103,7 +111,8 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
         rider=RiderSpec(
             mass_kg=round((ride.mass_kg - 25.0) * rng.uniform(0.97, 1.03)), gear_kg=0.0
         ),
-        pack=PackSpec(
+        pack=pack
+        or PackSpec(
             chemistry=ride.chemistry,
             series=series,
             rated_ah=rated_ah,
@@ -135,12 +144,17 @@ def told(ride: CellRide, kind: Kind, rng: np.random.Generator) -> Told | None:
     )
 
 
-def teacher(ride: CellRide, rng: np.random.Generator, gauge: np.ndarray | None = None) -> RangeTest:
+def teacher(
+    ride: CellRide,
+    rng: np.random.Generator,
+    gauge: np.ndarray | None = None,
+    pack: PackSpec | None = None,
+) -> RangeTest:
     """An earlier ride of such a vehicle, metered to its end, with the gauge noted on the way.
 
-    `gauge` is what it shows at each row; without it one that goes by volts.
+    `gauge` is what it shows at each row; without it one that goes by volts. `pack` as for `told`.
     """
-    item = told(ride, "metered to the end", rng)
+    item = told(ride, "metered to the end", rng, pack)
     assert item is not None
     pack = item.test.sheet.pack
     last = int(np.searchsorted(ride.time_s, ride.end_s))
