@@ -155,7 +155,7 @@ _ALL: Final[tuple[Formula, ...]] = (
     ),
     Formula(
         name="plan_on", group="Consumption and range", title="Plan on",
-        latex=r"<P> = q_{5\,\%}\!\left[(1-<r>)\,<R>\,e^{\sqrt2\,<sigma>\,z}\,(1-<w>)\,k_{<low>\ldots<high>}\right],\quad z\sim N(0,1)",
+        latex=r"<P> = q_{5\,\%}\!\left[(1-<r>)\,<R>\,e^{\sqrt2\,<sigma>\,z}\,(1-<w>)\,k_{<low>\ldots <high>}\right],\quad z\sim N(0,1)",
         symbols=(_s("P", "what the next such ride goes, 19 times in 20", "distance"), _r, _R,
                  _s("sigma", "spread from run to run on days alike", percent=True, latex=r"\sigma"),
                  _s("w", "what the pack may lose while the promise is for", percent=True),

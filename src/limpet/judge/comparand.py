@@ -94,6 +94,8 @@ class Comparand:
     reason: EndReason | None
     used_fraction: float | None
     ridden: Ridden
+    #: Equivalent full cycles that the pack had behind it.
+    cycles: float | None = None
     places: tuple[Place, ...] = ()
     way: Way | None = None
 
@@ -160,6 +162,7 @@ def comparand_of(test: RangeTest, result: Result, key: str) -> Comparand:
         reason=None if sheet.ending is None else sheet.ending.reason,
         used_fraction=None if used is None else used.value,
         ridden=_ridden(test, result),
+        cycles=sheet.pack.equivalent_full_cycles,
         places=places_of(test, result),
         way=way_of(test, result),
     )

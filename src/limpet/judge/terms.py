@@ -10,12 +10,12 @@ from typing import Final, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from limpet.assumptions import CHARGER, PRICE, RESERVE, RUN_TO_RUN
-from limpet.figures.plan_on import PROBABILITY
+from limpet.assumptions import AIR_TEMP_C, CHARGER, PRICE, RESERVE, like_days_std
+from limpet.figures.plan_on import COLD_OFF, MONTHS, PROBABILITY, WITHIN_C
 from limpet.judge.answer import Question
 from limpet.judge.carrying import carried
 from limpet.judge.comparand import Comparand
-from limpet.judge.day import Factor, held_by
+from limpet.judge.day import Factor, body_of, day_of, held_by, pack_factor, wh_per_km
 from limpet.judge.named_errors import DRAWS, FEW, draws_of, score
 from limpet.judge.spread import (
     ASSUMED_RUNS,
@@ -24,13 +24,16 @@ from limpet.judge.spread import (
     own_variance,
     shown_by,
 )
+from limpet.pack.wearing import lost_within
 from limpet.uncertain.lower_bound import tolerance_factor
+from limpet.uncertain.normal import normal_probability
 from limpet.uncertain.scatter import Scatter
 from limpet.uncertain.student import student_of
 from limpet.units import METRES_PER_KM, SECONDS_PER_HOUR
 
 FloatArray = NDArray[np.float64]
 
+SEED: Final = 7
 #: Trips that are asked about at most.
 MOST_TRIPS = 40
 #: So many tests on so many ways are looked at with all draws.
@@ -114,9 +117,13 @@ class Terms:
 
 @dataclass(frozen=True, slots=True)
 class _Ahead:
-    """A side's range to cut-off under conditions, in draws of its logarithm, and how the next ride differs."""
+    """A side's range to cut-off under conditions, in draws of its logarithm, and how the next ride differs.
+
+    `clauses` is what other weather and wear make of it while a promise is for them, the logarithm.
+    """
 
     logs: FloatArray
+    clauses: FloatArray
     runs: int
     spread: Scatter
     score: FloatArray
@@ -128,7 +135,8 @@ class _Ahead:
         A single run's spread is taken as it stands, as its own result does; repeats show theirs.
         """
         t = self.score if self.runs < 2 else student_of(self.score, self.spread.freedom)
-        return np.asarray(np.exp(self.logs + self.spread.std * sqrt(1 + 1 / self.runs) * t))
+        differs = self.spread.std * sqrt(1 + 1 / self.runs) * t
+        return np.asarray(np.exp(self.logs + self.clauses + differs))
 
     @property
     def most_m(self) -> float | None:
@@ -159,13 +167,14 @@ def terms_of(
     Notes
     -----
     A side's range is the mean of its tests', carried to the first test's conditions, or to a trip's own
-    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run (8%
-    assumed for eight runs, handbook section 12), and keeps the reserve. Bounds of repeats are Student's.
+    climb and speed. The next ride differs from that mean by √(1 + 1/n) of the spread from run to run on like
+    days (assumed for eight runs, handbook section 12), by the weather and the wear that a promise is for
+    (`figures.plan_on`), and keeps the reserve. Bounds of repeats are Student's.
     """
     everyone = (*first, *second)
     if not everyone or any("range_to_cutoff" not in test.figures for test in everyone):
         return None
-    assumed = Scatter(variance=RUN_TO_RUN.std**2, freedom=ASSUMED_RUNS)
+    assumed = Scatter(variance=like_days_std() ** 2, freedom=ASSUMED_RUNS)
     known, _ = learned_spread(comparable(others, everyone), assumed)
     held = held_by(question)
     sides = [(side, _spread(side, first[0], known, held)) for side in (first, second)]
@@ -266,10 +275,25 @@ def _ahead(
     logs = [carried(test, like, "range_to_cutoff", held).log for test in side]
     return _Ahead(
         logs=np.mean(logs, axis=0),
+        clauses=_clauses(side[0], like, held),
         runs=len(side),
         spread=spread,
         score=score("the next ride", *(test.key for test in side)),
     )
+
+
+def _clauses(test: Comparand, like: Comparand, held: frozenset[Factor]) -> FloatArray:
+    """What air up to `WITHIN_C` away and the wear of `MONTHS` make of a range, the logarithm, shape (J,)."""
+    mean = test.ridden.temp_c if "temperature" in held else like.ridden.temp_c or test.ridden.temp_c
+    usual = AIR_TEMP_C.value if mean is None else mean
+    body, day = body_of(test), day_of(test, like)
+    even = 2 * normal_probability(score("weather", test.key)) - 1
+    here = replace(day, temp_c=np.full_like(even, usual))
+    there = replace(day, temp_c=usual + WITHIN_C * even)
+    change = np.log(pack_factor(test, there) / pack_factor(test, here))
+    change -= np.log(wh_per_km(body, there) / wh_per_km(body, here))
+    lost = lost_within(MONTHS, test.cycles, len(even), np.random.default_rng(SEED))
+    return np.asarray(change * (1 + COLD_OFF * score("weather off", test.key)) + np.log(1 - lost))
 
 
 def _lap_m(test: Comparand) -> float | None:
