@@ -19,7 +19,7 @@ TERMS: Final = {
     "Consumption": "Watt-hours over a mile or a kilometre.",
     "Reserve": "The share of usable energy that you plan to leave in the pack; 20% unless you set another.",
     "Range to cut-off": "How far a full pack goes, ridden like this, until the drive stops.",
-    "Plan on": "What 19 of 20 next rides like this one go, with the reserve kept.",
+    "Plan on": "What 19 of 20 rides like this one go, with the reserve kept, in weather like it and while the pack is not much older.",
     "Fade": "From where the speed that can be held falls.",
     "Limp distance": "What was crawled after the end; kept apart from the range.",
     "Entry": "What you noted at one moment: distance, volts, gauge, whatever you read.",
