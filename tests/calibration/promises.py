@@ -48,6 +48,7 @@ class World:
     month: float
     cycles_a_month: float
     cold_per_c: float
+    tyre_per_c: float
     runs_differ: float
     gain: float
     label: float
@@ -59,7 +60,9 @@ class World:
 
     def range_m(self, day: Outing, month: float, rng: np.random.Generator) -> tuple[float, float]:
         """How far it goes on a day [m], and for how long [s]."""
-        per_km, seconds = ridden_wh_per_km(self.machine, day, rng, 12.0)
+        # Rubber is stiffer in the cold.
+        crr = self.machine.crr * (1 + self.tyre_per_c * (20 - day.temp_c))
+        per_km, seconds = ridden_wh_per_km(replace(self.machine, crr=crr), day, rng, 12.0)
         far_km = self.usable_wh(day.temp_c, month) / per_km
         return 1000 * far_km, seconds * far_km / 12.0
 
@@ -91,6 +94,7 @@ def world(number: int) -> World:
     return World(
         machine=machine, day=day, pack=life(rng), month=rng.uniform(0, 30),
         cycles_a_month=rng.uniform(2, 20), cold_per_c=rng.uniform(0.003, 0.008),
+        tyre_per_c=rng.uniform(0.0, 0.012),
         runs_differ=rng.uniform(*RUNS_DIFFER), gain=rng.normal(1, 0.008), label=rng.normal(1.05, 0.04),
     )  # fmt: skip
 

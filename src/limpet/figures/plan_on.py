@@ -15,7 +15,8 @@ from limpet.notices.remarks import remark
 from limpet.pack.chemistry import Chemistry, capacity_factors
 from limpet.pack.wearing import lost_within, usual_cycles, usual_months
 from limpet.read.stated import pack_temp_c, pack_temp_known
-from limpet.state.usual_consumption import air_share
+from limpet.road.surface import TYRE_PER_C
+from limpet.state.usual_consumption import shares
 
 FloatArray = NDArray[np.float64]
 
@@ -82,7 +83,8 @@ def plan_on(found: Findings, to_reserve_m: FloatArray) -> PlanOn:
     √(1 + 1/n) of the spread from run to run, for a single run an assumption (handbook section 12). Here n is
     1: it is this ride that the next one is held against. It is ridden in air that is as likely anywhere
     within the clause, with a pack that has lost what packs lose until the clause ends. Other weather
-    changes what the pack gives (`capacity_factors`) and how dense the air is; of both a share may be wrong.
+    changes what the pack gives (`capacity_factors`), how dense the air is and how stiff the tyres are
+    (`TYRE_PER_C`); a share of it may be wrong.
     """
     learned = found.priors.learned.get("run_to_run")
     runs = len(learned.tests) if learned is not None else 0
@@ -132,14 +134,19 @@ class _Air:
         self.even = rng.uniform(-1, 1, count)
         self.off = rng.standard_normal(count)
         way = None if evidence.distance is None else evidence.distance.line
-        self.share = air_share(test, evidence.ride, way, evidence.hours)
+        self.shares = shares(test, evidence.ride, way, evidence.hours)
+        stiffer, std = TYRE_PER_C
+        self.stiffer_per_c = np.maximum(stiffer + std * rng.standard_normal(count), 0.0)
         self.own = self._goes(self.temp_c)
 
     def _goes(self, temp_c: FloatArray) -> FloatArray:
         """How far one goes at a temperature, over that in usual air [-]."""
         # Density goes with the temperature in kelvin, which is all that is asked of it here.
         density = (KELVIN + AIR_TEMP_C.value) / (KELVIN + temp_c)
-        return capacity_factors(self.chemistry, temp_c) / (1 + self.share * (density - 1))
+        stiffer = self.stiffer_per_c * (AIR_TEMP_C.value - temp_c)
+        of_air, of_rolling = self.shares
+        takes = 1 + of_air * (density - 1) + of_rolling * stiffer
+        return np.asarray(capacity_factors(self.chemistry, temp_c) / takes)
 
     def changes(self, temp_c: FloatArray) -> FloatArray:
         """Range in air of a temperature over the ride's own [-], with what may be wrong of it."""

@@ -21,6 +21,7 @@ from limpet.judge.named_errors import few_draws_of_many, score
 from limpet.judge.spread import POWER_SCORE, assumed_spread
 from limpet.notices import Notice
 from limpet.quantity import Quantity
+from limpet.road.surface import TYRE_PER_C
 from limpet.uncertain.student import student_quantile
 
 FloatArray = NDArray[np.float64]
@@ -38,9 +39,6 @@ MOST_CARRIED = 0.2
 FEW_LEADS = 8
 #: What is told is for so many degrees colder [°C].
 STEP_C = 10.0
-#: Rolling resistance rises by so much for each degree colder, and u: K_t of ISO 28580 for car tyres, from
-#: memory; what small tyres do is not published (assumption).
-TYRE_PER_C = (0.008, 0.004)
 #: Tests that lie further apart than this are of a pack of different ages [days].
 AGED_DAYS = 400
 #: Points of a line as it is drawn.

@@ -25,6 +25,7 @@ from limpet.judge.spread import (
     shown_by,
 )
 from limpet.pack.wearing import lost_within
+from limpet.road.surface import TYRE_PER_C
 from limpet.uncertain.lower_bound import tolerance_factor
 from limpet.uncertain.normal import normal_probability
 from limpet.uncertain.scatter import Scatter
@@ -289,7 +290,12 @@ def _clauses(test: Comparand, like: Comparand, held: frozenset[Factor]) -> Float
     body, day = body_of(test), day_of(test, like)
     even = 2 * normal_probability(score("weather", test.key)) - 1
     here = replace(day, temp_c=np.full_like(even, usual))
-    there = replace(day, temp_c=usual + WITHIN_C * even)
+    stiffer = np.maximum(
+        TYRE_PER_C[0] + TYRE_PER_C[1] * score("tyre cold", test.vehicle or test.kind), 0
+    )
+    there = replace(
+        day, temp_c=usual + WITHIN_C * even, tyres=day.tyres * (1 - stiffer * WITHIN_C * even)
+    )
     change = np.log(pack_factor(test, there) / pack_factor(test, here))
     change -= np.log(wh_per_km(body, there) / wh_per_km(body, here))
     lost = lost_within(MONTHS, test.cycles, len(even), np.random.default_rng(SEED))

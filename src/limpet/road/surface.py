@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -22,6 +24,9 @@ SURFACE_FACTOR: dict[Surface, tuple[float, float]] = {
 #: C_rr ∝ pressure^-0.4: half the pressure adds 32%, amid the 20 to 40% that low pressure adds
 #: (handbook section 10, from memory; the law is an *assumption*).
 PRESSURE_EXPONENT = -0.4
+#: Rolling resistance rises by so much for each degree colder, and u: K_t of ISO 28580 for car tyres, from
+#: memory; what small tyres do is not published (assumption).
+TYRE_PER_C: Final = (0.008, 0.004)
 
 
 def tyre_factor(pressure_kpa: float, reference_kpa: float) -> float:

@@ -81,8 +81,10 @@ def usual_wh_per_m(test: RangeTest, ride: RideWindow, way: Line | None, hours: f
     return per_m, relative * per_m
 
 
-def air_share(test: RangeTest, ride: RideWindow, way: Line | None, hours: float) -> float:
-    """How much of a consumption goes with the density of the air, by the road model [-].
+def shares(
+    test: RangeTest, ride: RideWindow, way: Line | None, hours: float
+) -> tuple[float, float]:
+    """How much of a consumption goes with the density of the air, and with rolling, by the road model [-].
 
     Parameters
     ----------
@@ -91,8 +93,10 @@ def air_share(test: RangeTest, ride: RideWindow, way: Line | None, hours: float)
     middle = {
         name: np.array([value]) for name, (value, _) in road_inputs(test, ride, way, hours).items()
     }
-    whole = taken_wh_per_km(test, middle)
-    return float(1 - taken_wh_per_km(test, middle, density=0.0)[0] / whole[0])
+    whole = float(taken_wh_per_km(test, middle)[0])
+    without_air = float(taken_wh_per_km(test, middle, density=0.0)[0])
+    rolling_freely = {**middle, "crr": np.zeros(1)}
+    return 1 - without_air / whole, 1 - float(taken_wh_per_km(test, rolling_freely)[0]) / whole
 
 
 def taken_wh_per_km(
