@@ -94,6 +94,17 @@ def test_the_promise_is_the_quantile_that_it_says(monkeypatch):
     assert result.plan_on.distance_m == pytest.approx(np.quantile(drawn, 0.05), rel=0.02)
 
 
+def test_its_formula_has_the_numbers_that_it_was_reckoned_with():
+    result = analyse(ridden("turnstone-quay-cutoff"))
+    (working,) = [item for item in result.workings if item.figure == "plan_on"]
+    numbers = {item.symbol: item.value for item in working.numbers}
+    plan = result.plan_on
+    assert numbers["w"] == plan.wear > 0.005
+    assert numbers["sigma"] == plan.run_to_run == pytest.approx(0.69 * 0.08)
+    assert (numbers["low"], numbers["high"]) == (plan.temp_c - WITHIN_C, plan.temp_c + WITHIN_C)
+    assert numbers["P"] == plan.distance_m
+
+
 @pytest.mark.parametrize(("units", "words"), [("km", "km"), ("mi", "mi")])
 def test_the_command_says_the_clauses(tmp_path, capsys, units, words):
     write_folder(ridden("turnstone-quay-cutoff"), tmp_path / "bundle")
