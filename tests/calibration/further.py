@@ -136,7 +136,7 @@ def said(every: int = 1) -> str:
     lines += [
         "",
         f"{len(rows)} fits of true readings: Birge over 1.5 in {(birge > 1.5).sum()}, over 3 in {(birge > 3).sum()}, "
-        f"the largest {birge.max():.1f}; draws settled {share.min():.0%} at the least, {np.median(share):.0%} in the "
+        f"the largest {birge.max():.1f}; draws settled: fewest {share.min():.0%}, {np.median(share):.0%} in the "
         f"middle, under a tenth in {(share < 0.1).sum()}",
     ]
     return "\n".join(lines)

@@ -30,7 +30,7 @@ from limpet.pack import (
     resistance_factor,
 )
 from limpet.pack.usable import LOW_CHARGE_OHM, LOW_CHARGE_STD
-from limpet.road import SURFACE_FACTOR, air_density, steady_wh_per_km, tyre_factors
+from limpet.road import SURFACE_FACTOR, air_density, density_ratio, steady_wh_per_km, tyre_factors
 from limpet.trip import Trip
 from limpet.uncertain.hypercube import latin_hypercube
 from limpet.uncertain.input import Input
@@ -272,7 +272,7 @@ def _density(trip: Trip, inputs: Inputs, temp_c: FloatArray) -> FloatArray:
     pressure = AIR_PRESSURE_PA.value if air.pressure_hpa is None else 100 * air.pressure_hpa
     humidity = AIR_HUMIDITY.value if air.humidity_pct is None else air.humidity_pct / 100
     rho = air_density(best, pressure, humidity)
-    return np.asarray(rho * (best + 273.15) / (np.clip(temp_c, -60, 70) + 273.15))
+    return np.asarray(rho * density_ratio(temp_c, best))
 
 
 def _known_scale(

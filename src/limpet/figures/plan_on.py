@@ -15,6 +15,7 @@ from limpet.notices.remarks import remark
 from limpet.pack.chemistry import Chemistry, capacity_factors
 from limpet.pack.wearing import lost_within, usual_cycles, usual_months
 from limpet.read.stated import pack_temp_c, pack_temp_known
+from limpet.road import density_ratio
 from limpet.road.surface import TYRE_PER_C
 from limpet.state.usual_consumption import shares
 
@@ -34,7 +35,6 @@ STEP_C: Final = 10.0
 COLD_OFF: Final = 0.3
 #: The air of a ride of which nobody noted it, u [°C] (assumption).
 UNSAID_C: Final = 6.0
-KELVIN: Final = 273.15
 SEED: Final = 1
 
 
@@ -141,8 +141,7 @@ class _Air:
 
     def _goes(self, temp_c: FloatArray) -> FloatArray:
         """How far one goes at a temperature, over that in usual air [-]."""
-        # Density goes with the temperature in kelvin, which is all that is asked of it here.
-        density = (KELVIN + AIR_TEMP_C.value) / (KELVIN + temp_c)
+        density = density_ratio(temp_c, AIR_TEMP_C.value)
         stiffer = self.stiffer_per_c * (AIR_TEMP_C.value - temp_c)
         of_air, of_rolling = self.shares
         takes = 1 + of_air * (density - 1) + of_rolling * stiffer

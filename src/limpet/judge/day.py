@@ -27,7 +27,7 @@ from limpet.judge.comparand import Comparand, Ridden
 from limpet.judge.measured import distance_off
 from limpet.judge.named_errors import score
 from limpet.pack.chemistry import capacity_factors
-from limpet.road import SURFACE_FACTOR, air_density
+from limpet.road import SURFACE_FACTOR, air_density, density_ratio
 from limpet.road.load import air_force_n
 from limpet.road.surface import tyre_factors
 from limpet.units import SECONDS_PER_HOUR
@@ -62,8 +62,6 @@ WIND_CHANGES_MPS, SOONEST_H, WIND_MOST_APART_MPS = 0.6, 0.25, 3.0
 #: What legs that nobody measured give, and how much one such ride differs from the next [W]; watts that a
 #: rider told are known to a share of themselves (assumptions).
 LEGS_W, LEGS_STD = (80.0, 15.0), 0.25
-#: The density of air goes with its temperature in kelvin.
-KELVIN = 273.15
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -253,7 +251,7 @@ def wh_per_km(body: Body, day: Day) -> FloatArray:
     By `road_wh_per_km`, with the scatter of the speed (1 + 3·cv²) and a wind from all sides in turn.
     """
     mass = body.mass_kg + day.load_kg
-    density = day.usual_density * (KELVIN + AIR_TEMP_C.value) / (KELVIN + day.temp_c)
+    density = day.usual_density * density_ratio(day.temp_c, AIR_TEMP_C.value)
     if (day.wind_mps <= day.speed_mps).all():
         # Never from behind: over all headings the mean of (v + w·cos)² is v² + w²/2.
         against = day.speed_mps**2 + 0.5 * day.wind_mps**2

@@ -1,6 +1,6 @@
 """The road: air, wind, surface, road load, and routes as legs."""
 
-from limpet.road.air import air_density, standard_pressure_pa
+from limpet.road.air import air_density, density_ratio, standard_pressure_pa
 from limpet.road.geodesic import bearings_deg, step_lengths_m
 from limpet.road.heights import HYSTERESIS_BAROMETRIC_M, HYSTERESIS_GPS_M, ascent_m
 from limpet.road.kinds import SURFACES, Surface, VehicleKind
@@ -32,6 +32,7 @@ __all__ = [
     "air_density",
     "ascent_m",
     "bearings_deg",
+    "density_ratio",
     "gaussian_smoothed",
     "headwind_mps",
     "loop",

@@ -4,8 +4,15 @@ from __future__ import annotations
 
 from math import exp
 
+import numpy as np
+from numpy.typing import NDArray
+
 from limpet.errors import require_range
 
+FloatArray = NDArray[np.float64]
+
+#: 0 °C [K].
+ZERO_C_K = 273.15
 #: Standard atmosphere at sea level, ISO 2533:1975, table 1 and clause 2.
 STANDARD_PRESSURE_PA = 101_325.0
 STANDARD_TEMP_K = 288.15
@@ -46,7 +53,7 @@ def air_density(temp_c: float, pressure_pa: float, relative_humidity: float) -> 
     require_range("air_density", "temp_c", temp_c, -40, 50, "kelvin or °F?")
     require_range("air_density", "pressure_pa", pressure_pa, 50e3, 110e3, "multiply hPa by 100")
     require_range("air_density", "relative_humidity", relative_humidity, 0, 1, "divide % by 100")
-    t, temp_k, p = temp_c, temp_c + 273.15, pressure_pa
+    t, temp_k, p = temp_c, temp_c + ZERO_C_K, pressure_pa
     saturation_pa = exp(
         1.2378847e-5 * temp_k**2 - 1.9121316e-2 * temp_k + 33.93711047 - 6343.1645 / temp_k
     )
@@ -55,6 +62,21 @@ def air_density(temp_c: float, pressure_pa: float, relative_humidity: float) -> 
     b, c, q = 5.707e-6 - 2.051e-8 * t, 1.9898e-4 - 2.376e-6 * t, p / temp_k
     z = 1 - q * (a + b * vapour + c * vapour**2) + q**2 * (1.83e-11 - 7.65e-9 * vapour**2)
     return 3.483740e-3 * q / z * (1 - 0.3780 * vapour)
+
+
+def density_ratio(temp_c: FloatArray | float, than_c: float) -> FloatArray:
+    """Density of air at a temperature over that at another, at one pressure [-].
+
+    Parameters
+    ----------
+    temp_c : of the air, any shape [°C]; beyond −60 to 70 it is taken as at these
+    than_c : the other [°C]
+
+    Notes
+    -----
+    Of an ideal gas it goes with 1/T; what moisture adds is below a hundredth.
+    """
+    return np.asarray((ZERO_C_K + than_c) / (ZERO_C_K + np.clip(temp_c, -60.0, 70.0)))
 
 
 def standard_pressure_pa(height_m: float) -> float:

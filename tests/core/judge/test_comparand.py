@@ -126,3 +126,10 @@ def test_what_is_left_of_a_pack_is_compared_at_25_degrees():
     warm = result.pack.at_25_degc.retained_fraction
     figure = comparand_of(test, result, "k").figures["retained_fraction"]
     assert figure.value == warm.value != result.pack.retained_fraction.value
+
+
+def test_the_age_of_its_pack_goes_with_a_test():
+    test = ridden("sandpiper-lighthouse")
+    cycles = test.sheet.pack.equivalent_full_cycles
+    assert cycles is not None
+    assert comparand_of(test, analyse(test), "a").cycles == cycles

@@ -9,7 +9,7 @@ from hypothesis.strategies import floats
 from metpy.units import units
 
 from limpet.errors import OutOfRangeError
-from limpet.road import air_density, standard_pressure_pa
+from limpet.road import air_density, density_ratio, standard_pressure_pa
 
 
 @pytest.mark.parametrize(
@@ -68,3 +68,12 @@ def test_values_outside_the_formula_are_refused(values, message):
 def test_a_height_in_feet_is_refused():
     with pytest.raises(OutOfRangeError, match="feet for metres"):
         standard_pressure_pa(29_000)
+
+
+@pytest.mark.parametrize("temp_c", [-20.0, 0.0, 35.0])
+def test_the_ratio_of_densities_is_that_of_dry_air(temp_c):
+    """Against CIPM-2007 itself, whose dry air is an ideal gas to a few parts in ten thousand."""
+    told = float(density_ratio(temp_c, 15.0))
+    exact = air_density(temp_c, 101_325.0, 0.0) / air_density(15.0, 101_325.0, 0.0)
+    assert told == pytest.approx(exact, rel=5e-4)
+    assert float(density_ratio(-200.0, 15.0)) == float(density_ratio(-60.0, 15.0))
