@@ -29,7 +29,7 @@ export function ChangedNote({ testId, changed, figures, planM, units }: ChangedN
   return (
     <aside className={`${classes.changed} no-print`} aria-label="What changed in this result">
       <p>
-        <b>Limpet works this ride out better now.</b> Your readings are as they were.
+        <b>Limpet now calculates this ride better.</b> Your readings are unchanged.
       </p>
       <ul>
         {lines.map((line) => (
