@@ -19,6 +19,7 @@ from server.wire.stored import unwrapped, wrapped
 SAME = 0.01
 #: And one whose interval became so much wider or narrower [-].
 SAME_WIDTH = 0.15
+_FIGURES = ("wh_per_km", "wh_per_mi", "range_to_cutoff")
 
 
 def changed_by_learning(test: RangeTest, columns: dict[str, Any]) -> dict[str, Any]:
@@ -36,7 +37,7 @@ def changed_by_learning(test: RangeTest, columns: dict[str, Any]) -> dict[str, A
     if row is None or row["revision"] != test.revision or row["fault"] or columns.get("fault"):
         return knows
     before = unwrapped(row["changed"])
-    if not isinstance(before, dict):
+    if not isinstance(before, dict) or not isinstance(before.get("was"), dict):
         if row["core"] == core_digest():
             return knows
         # The whole result is read only where it is asked for: it may be large.
@@ -57,11 +58,21 @@ def _shown(columns: Mapping[str, Any]) -> dict[str, Any]:
     result = detail.get("result") if isinstance(detail, dict) else None
     plan = result.get("plan_on") if isinstance(result, dict) else None
     return {
-        "wh_per_km": figures.get("wh_per_km"),
-        "wh_per_mi": figures.get("wh_per_mi"),
-        "range_to_cutoff": figures.get("range_to_cutoff"),
-        "plan_on_m": plan.get("distance_m") if isinstance(plan, dict) else None,
+        **{name: _figure(figures.get(name)) for name in _FIGURES},
+        "plan_on_m": _number(plan.get("distance_m")) if isinstance(plan, dict) else None,
     }
+
+
+def _figure(kept: Any) -> dict[str, Any] | None:
+    """A quantity as any version kept it; None where it has not what is asked of it."""
+    there = isinstance(kept, dict) and all(
+        _number(kept.get(name)) is not None for name in ("value", "low", "high")
+    )
+    return kept if there else None
+
+
+def _number(kept: Any) -> float | None:
+    return float(kept) if isinstance(kept, int | float) else None
 
 
 def moved(was: dict[str, Any], now: dict[str, Any]) -> bool:
@@ -93,15 +104,17 @@ def change_of(kept: TestResult, chemistry: str) -> dict[str, Any] | None:
     before = unwrapped(kept.changed)
     if not isinstance(before, dict) or not isinstance(before.get("was"), dict):
         return None
-    return {**before["was"], "why": _why(kept, int(before.get("since", 0)), chemistry)}
+    since = _number(before.get("since"))
+    return {**before["was"], "why": _why(kept, int(since or 0), chemistry)}
 
 
 def _why(kept: TestResult, since: int, chemistry: str) -> tuple[Notice, ...]:
     detail = unwrapped(kept.detail)
-    result = detail.get("result", {}) if isinstance(detail, dict) else {}
+    found = detail.get("result") if isinstance(detail, dict) else None
+    result: dict[str, Any] = found if isinstance(found, dict) else {}
 
     def used(name: str) -> list[str]:
-        return [item["method"] for item in result.get(name) or () if item.get("used")]
+        return [str(item.get("method")) for item in result.get(name) or () if item.get("used")]
 
     return why_changed(
         since,

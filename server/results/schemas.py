@@ -360,7 +360,9 @@ def detail_of(test: RangeTest, *, kept: bool = False) -> TestDetail:
         strip=readable(detail.get("strip"), StripOut),
         path=readable(detail.get("path"), TrackPathOut),
         sag=readable(detail.get("sag"), SagOut),
-        changed=None if found is None or core is None else change_of(found, core.pack.chemistry),
+        changed=None
+        if found is None or core is None
+        else readable(change_of(found, core.pack.chemistry), ChangedOut),
         figures=readable(found.figures, FiguresOut) if found else None,
         # Of nothing, nothing is to come.
         computed=services.computed_of(test, found) if there else "fresh",

@@ -271,15 +271,20 @@ def judged(difference: float, pairs: int, runs: int = 1) -> Judged:
     answers: list[tuple[Posed, Comparison]] = []
     for item in _posed(difference, pairs, runs):
         answers.append((item, compare(item.first, item.second)))
-    shown = [answer.verdict == "first_less" for _, answer in answers]
-    wrong = [answer.verdict == "second_less" for _, answer in answers]
+    # Whoever goes less far with one pack uses more.
+    by_range = [answer.quantity == "range_to_cutoff" for _, answer in answers]
+    names = [
+        ("second_less", "first_less") if far else ("first_less", "second_less") for far in by_range
+    ]
+    shown = [answer.verdict == name for (_, answer), (name, _) in zip(answers, names, strict=True)]
+    wrong = [answer.verdict == name for (_, answer), (_, name) in zip(answers, names, strict=True)]
     if difference == 0:
         shown = [one or other for one, other in zip(shown, wrong, strict=True)]
     held, half = [], []
-    for item, answer in answers:
+    for (item, answer), far in zip(answers, by_range, strict=True):
         found = answer.relative_difference
         assert found is not None
-        held.append(found.low <= np.expm1(item.truth) <= found.high)
+        held.append(found.low <= np.expm1(-item.truth if far else item.truth) <= found.high)
         half.append((found.high - found.low) / 2)
     course = [one for one, (item, _) in zip(shown, answers, strict=True) if item.one_course]
     return Judged(

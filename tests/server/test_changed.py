@@ -130,3 +130,30 @@ def test_the_figures_of_a_result_are_those_that_a_page_shows(ines, ride):
     told = changed._shown({"figures": row.figures, "detail": row.detail})
     assert set(told) == {"wh_per_km", "wh_per_mi", "range_to_cutoff", "plan_on_m"}
     assert all(value is not None for value in told.values())
+
+
+@pytest.mark.parametrize(
+    "figures",
+    [
+        "no figures at all",
+        {"range_to_cutoff": "20 miles", "wh_per_km": {"value": 10.0}},
+        {"range_to_cutoff": {"value": None, "low": 1.0, "high": 2.0}},
+    ],
+)
+def test_what_an_older_version_kept_in_another_shape_stops_no_result(
+    ines, ride, monkeypatch, figures
+):
+    learned(monkeypatch, ride, 1.2)
+    TestResult.objects.filter(test_id=ride).update(figures=wrapped(figures), detail=wrapped([1, 2]))
+    assert worker.compute_due() == 1
+    told, found = shown(ines, ride)
+    assert found["computed"] == "fresh"
+    # It was known of none of its figures: what is known now is new.
+    assert told["range_to_cutoff"] is None
+    assert told["plan_on_m"] is None
+
+
+@pytest.mark.parametrize("kept", [{"since": 1}, {"was": {"range_to_cutoff": {"value": 1}}}, [3]])
+def test_a_change_that_cannot_be_read_is_not_told(ines, ride, kept):
+    TestResult.objects.filter(test_id=ride).update(changed=wrapped(kept))
+    assert shown(ines, ride)[0] is None
