@@ -29,7 +29,8 @@ def test_a_change_makes_results_due_and_the_worker_computes_them_with_it(ines, t
     worker.look_once()
     after = TestResult.objects.get(test=ended)
     plans = [unwrapped(row.detail)["result"]["plan_on"]["distance_m"] for row in (before, after)]
-    assert plans[1] < 0.85 * plans[0]
+    # Of a spread that is assumed over a year two thirds are left on like days.
+    assert plans[1] < 0.9 * plans[0]
     assert "own_assumptions" in codes(ines, ended)
     others = {item["name"]: item["changed"] for item in tobias.get("/assumptions").json()}
     assert not any(others.values())
