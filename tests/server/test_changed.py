@@ -51,7 +51,10 @@ def test_what_it_was_and_why_is_told_until_it_was_seen(ines, ride, monkeypatch):
     assert now == pytest.approx(was / 1.2, rel=1e-6)
     assert told["plan_on_m"] == pytest.approx(1.2 * found["result"]["plan_on"]["distance_m"])
     assert told["wh_per_km"]["value"] == found["figures"]["wh_per_km"]["value"]
-    assert "learned_promise" in [item["code"] for item in told["why"]]
+    why = [item["code"] for item in told["why"]]
+    assert "learned_promise" in why
+    # Its pack is no iron phosphate.
+    assert "learned_lfp" not in why
     assert ines.post(f"/tests/{ride}/changed/seen").status_code == 204
     assert shown(ines, ride)[0] is None
     assert ines.post(f"/tests/{ride}/changed/seen").status_code == 204
