@@ -178,7 +178,11 @@ def terms_of(
     assumed = Scatter(variance=like_days_std() ** 2, freedom=ASSUMED_RUNS)
     known, _ = learned_spread(comparable(others, everyone), assumed)
     held = held_by(question)
-    sides = [(side, _spread(side, first[0], known, held)) for side in (first, second)]
+    # What weather and wear take is hardly another on another way: once for each side.
+    sides = [
+        (side, _spread(side, first[0], known, held), _clauses(side[0], first[0], held))
+        for side in (first, second)
+    ]
     longest_first = sorted(trips[:MOST_TRIPS], key=lambda trip: -trip.length_m)
     asked = [trip for trip in longest_first if trip.length_m >= LEAST_M]
     # Many tests on many ways: whole per cents of a chance are enough.
@@ -187,16 +191,16 @@ def terms_of(
             _made(
                 trip,
                 *(
-                    _ahead(side, _like(first[0], trip), spread, _on_the_way(held, trip))
-                    for side, spread in sides
+                    _ahead(side, _like(first[0], trip), spread, clauses, _on_the_way(held, trip))
+                    for side, spread, clauses in sides
                 ),
             )
             for trip in asked
         ]
     lap_m = next((far for test in everyone if (far := _lap_m(test)) is not None), None)
     told = []
-    for side, spread in sides:
-        ahead = _ahead(side, first[0], spread, held)
+    for side, spread, clauses in sides:
+        ahead = _ahead(side, first[0], spread, clauses, held)
         following, far = ahead.following, float(np.exp(ahead.logs.mean()))
         at_speed = side[0] if "speed" in held else first[0]
         speed, socket = at_speed.ridden.speed_mps, _socket_wh_per_km(side, first[0], held)
@@ -270,13 +274,18 @@ def _spread(
 
 
 def _ahead(
-    side: Sequence[Comparand], like: Comparand, spread: Scatter, held: frozenset[Factor]
+    side: Sequence[Comparand],
+    like: Comparand,
+    spread: Scatter,
+    clauses: FloatArray,
+    held: frozenset[Factor],
 ) -> _Ahead:
     """A side's range under conditions."""
     logs = [carried(test, like, "range_to_cutoff", held).log for test in side]
     return _Ahead(
         logs=np.mean(logs, axis=0),
-        clauses=_clauses(side[0], like, held),
+        # Of many trips fewer draws are looked at, the first of as many.
+        clauses=clauses[: len(logs[0])],
         runs=len(side),
         spread=spread,
         score=score("the next ride", *(test.key for test in side)),
