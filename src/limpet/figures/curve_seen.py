@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from limpet.figures.findings import Findings
 from limpet.pack.family import PUBLISHED
+from limpet.read.line import METERED
 
-#: Meters whose charge or energy runs beside the volts.
-METERED: Final = frozenset({"sampled", "energy_counter", "charge_counter"})
 #: A curve is seen by a ride that took this share of the pack at least, and left what tells it from others this much
 #: narrower, as a share of what it was, the mean over the numbers [-] (assumptions).
 LEAST_USED, NARROWED = 0.5, 0.9

@@ -62,7 +62,7 @@ def _speeds(here: Facts, found: Facts) -> tuple[Facts, Facts, float]:
     Notes
     -----
     A speed between entries holds the standing that nobody noted: by `HIDDEN_STANDING` it was ridden faster, by
-    how much nobody knows, e. One rider's rides on one vehicle differ by s: of what the two speeds are apart
+    how much is not known, e. One rider's rides on one vehicle differ by s: of what the two speeds are apart
     s²/(s² + e²) is taken for a difference (the mean of a normal distribution given a noisy reading).
     """
     if here.speed_mps is None or found.speed_mps is None:

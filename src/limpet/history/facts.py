@@ -16,6 +16,7 @@ from limpet.figures.gauge_habits import MOST_STEPS
 from limpet.figures.parts import MethodResult
 from limpet.pack import PackSpec, resistance_factor
 from limpet.quantity import Quantity
+from limpet.read.line import METERED
 from limpet.read.moving import driving_hours, speed_is_logged
 from limpet.read.stated import pack_temp_c
 from limpet.road import Surface
@@ -131,10 +132,7 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         vehicle=sheet.vehicle.name,
         pack=pack_key(test),
         wh_per_km=None if used is None else (used.value, used.standard_uncertainty),
-        metered=any(
-            item.used and item.method in ("sampled", "energy_counter", "charge_counter")
-            for item in result.energy_methods
-        ),
+        metered=any(item.used and item.method in METERED for item in result.energy_methods),
         speed_mps=far / hours / SECONDS_PER_HOUR if far > 0 and hours > 0 else None,
         load_kg=None
         if rider is None or rider.mass_kg is None

@@ -17,6 +17,7 @@ from limpet.judge.along import Way, way_of
 from limpet.judge.places import Place, places_of
 from limpet.pack.chemistry import Chemistry
 from limpet.quantity import Quantity
+from limpet.read.line import METERED
 from limpet.read.moving import STANDING_MPS, driving_hours
 from limpet.road import Surface, VehicleKind
 from limpet.tell import Result
@@ -154,10 +155,7 @@ def comparand_of(test: RangeTest, result: Result, key: str) -> Comparand:
         rider=None if sheet.rider is None else sheet.rider.name,
         instruments=_instruments(test),
         figures=figures,
-        metered=any(
-            item.used and item.method in ("sampled", "energy_counter", "charge_counter")
-            for item in result.energy_methods
-        ),
+        metered=any(item.used and item.method in METERED for item in result.energy_methods),
         reached_end=result.ride.reached_end,
         reason=None if sheet.ending is None else sheet.ending.reason,
         used_fraction=None if used is None else used.value,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import hypot
-from typing import Literal
+from typing import Final, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,6 +33,8 @@ EnergyMethod = Literal[
     "gauge",
     "rated",
 ]
+#: Methods that are a meter's.
+METERED: Final[frozenset[str]] = frozenset({"sampled", "energy_counter", "charge_counter"})
 DistanceMethod = Literal["laps", "gps", "trip", "odometer", "samples", "route"]
 Method = EnergyMethod | DistanceMethod
 

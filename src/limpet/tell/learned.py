@@ -7,11 +7,10 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from limpet.notices import Notice
+from limpet.read.line import METERED
 
 #: What of a result a lesson bears on.
 Bears = Literal["lfp", "label", "display", "unmetered", "hills", "promise"]
-#: Energies that a meter told.
-METERED: Final = frozenset({"sampled", "energy_counter", "charge_counter"})
 #: Distances that a display told.
 DISPLAYED: Final = frozenset({"trip", "odometer"})
 

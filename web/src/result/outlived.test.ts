@@ -9,7 +9,7 @@ describe('a promise', () => {
     expect(isOutlived(6, RIDDEN, Date.parse('2026-11-14T09:00:00Z'))).toBe(true);
   });
 
-  it('does not run out where nobody knows when it was ridden', () => {
+  it('does not run out where the day of the ride is not known', () => {
     expect(isOutlived(6, null, Date.parse('2036-01-01T00:00:00Z'))).toBe(false);
     expect(isOutlived(6, 'long ago', Date.parse('2036-01-01T00:00:00Z'))).toBe(false);
   });
