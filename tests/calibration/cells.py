@@ -15,6 +15,8 @@ FloatArray = NDArray[np.float64]
 #: A cell that gave less than this of its nominal charge was asked for more power than it has.
 LEAST_OF_NOMINAL = 0.6
 FILE = Path(__file__).parent / "cell_rides.npz"
+#: Rides in steep hills on vehicles that give back six tenths of what braking and descents have.
+STEEP_FILE = Path(__file__).parent / "steep_rides.npz"
 #: Cells of another family (cobalt oxide, nickel-cobalt oxide) that a rider might still call NMC.
 FOREIGN = ("Ai2020", "Ecker2015")
 CHEMISTRY: dict[str, Chemistry] = {"NCA_Kim2011": "nca", "Prada2013": "lfp"}
@@ -59,12 +61,31 @@ class CellRide:
 @lru_cache(maxsize=1)
 def cell_rides() -> tuple[CellRide, ...]:
     """All that are kept."""
-    kept = np.load(FILE, allow_pickle=False)
+    return _read(FILE)
+
+
+@lru_cache(maxsize=1)
+def steep_rides() -> tuple[CellRide, ...]:
+    """Those in steep hills."""
+    return _read(STEEP_FILE)
+
+
+@lru_cache(maxsize=1)
+def _fresh() -> dict[str, float]:
+    """The most that each cell gives in any ride of either file, per nominal amp-hour."""
+    found: dict[str, float] = {}
+    for file in (FILE, STEEP_FILE):
+        kept = np.load(file, allow_pickle=False)
+        for key in (key for key in kept.files if key.endswith(":charge")):
+            cell = key.split(":")[0]
+            found[cell] = max(found.get(cell, 0.0), float(kept[key][-1]))
+    return found
+
+
+def _read(file: Path) -> tuple[CellRide, ...]:
+    kept = np.load(file, allow_pickle=False)
     names = sorted({key.rsplit(":", 1)[0] for key in kept.files})
-    fresh: dict[str, float] = {}
-    for name in names:
-        cell = name.split(":")[0]
-        fresh[cell] = max(fresh.get(cell, 0.0), float(kept[f"{name}:charge"][-1]))
+    fresh = _fresh()
     found = []
     for name in names:
         temp_c, _, _, cut, full, end_s, _ = kept[f"{name}:about"].tolist()

@@ -1,5 +1,6 @@
-"""Rides of odd kinds with a known truth: with a charge on the way, over ten hours, on two packs in turn, by laps that
-nobody measured; and how often readings that are all true are taken to contradict each other.
+"""Rides of odd kinds with a known truth: with a charge on the way, over ten hours, on two packs in turn,
+by laps that nobody measured, in steep hills that give much back; and how often readings that are all true are taken
+to contradict each other.
 
 The rides are those of `cells`, put together: a pack that was charged to full, and one that was swapped for its
 like, begin again where the ride began.
@@ -15,12 +16,16 @@ import numpy as np
 from limpet.evidence.model import Entry, LapInstrument, Start
 from limpet.figures.findings import find
 from limpet.tell import analyse
-from tests.calibration.cells import FOREIGN, CellRide, cell_rides
-from tests.calibration.riders import KINDS, Told, told
+from tests.calibration.cells import FOREIGN, CellRide, cell_rides, steep_rides
+from tests.calibration.riders import KINDS, Kind, Told, told
 from tests.calibration.table import Cell
 
 Odd = Literal["charged on the way", "ten hours", "two packs in turn", "laps of unknown length"]
 ODD: tuple[Odd, ...] = get_args(Odd)
+#: What a rider notes of a ride that gives much back.
+STEEP_KINDS: tuple[Kind, ...] = (
+    "metered to the end", "metered in part", "volts at every stop", "percent",
+)  # fmt: skip
 NIGHT_S = 8 * 3600.0
 SWAP_S = 300.0
 
@@ -106,6 +111,20 @@ def odd_table(every: int = 1) -> dict[Odd, Cell]:
     return found
 
 
+def steep_table(every: int = 1) -> dict[str, Cell]:
+    """How range to cut-off holds in steep hills where six tenths of the descent come back."""
+    found: dict[str, Cell] = {f"strong regeneration, {kind}": Cell() for kind in STEEP_KINDS}
+    for number, ride in enumerate(steep_rides()):
+        if number % every:
+            continue
+        for kind in STEEP_KINDS:
+            item = told(ride, kind, np.random.default_rng([29, number, KINDS.index(kind)]))
+            if item is not None:
+                cell = found[f"strong regeneration, {kind}"]
+                cell.see(analyse(item.test).range_to_cutoff, item.range_to_cutoff_m)
+    return found
+
+
 def fits(every: int = 1) -> list[tuple[str, float, float]]:
     """Each rider's fit: kind and chemistry, Birge ratio, share of the draws that settled."""
     found = []
@@ -123,13 +142,13 @@ def fits(every: int = 1) -> list[tuple[str, float, float]]:
 
 def said(every: int = 1) -> str:
     """Both as lines."""
-    lines = [f"{'ride':<26}{'n':>5}{'silent':>8}{'held':>7}{'bias':>8}{'± half':>9}"]
-    for kind, cell in odd_table(every).items():
+    lines = [f"{'ride':<42}{'n':>5}{'silent':>8}{'held':>7}{'bias':>8}{'± half':>9}"]
+    for kind, cell in (*odd_table(every).items(), *steep_table(every).items()):
         told_of = len(cell.errors)
         figures = (
             f"{cell.coverage:>7.0%}{cell.bias:>+8.1%}{cell.half_width:>9.1%}" if told_of else ""
         )
-        lines.append(f"{kind:<26}{told_of:>5}{cell.silent:>8}{figures}")
+        lines.append(f"{kind:<42}{told_of:>5}{cell.silent:>8}{figures}")
     rows = fits(every)
     birge = np.array([row[1] for row in rows])
     share = np.array([row[2] for row in rows])

@@ -417,6 +417,8 @@ _LEARNED: Final = {
     "learned_hills": "Range is for rides as hilly as this one, there and back.",
     "learned_promise": "Plan on is for weather like this ride's and for some months; the range on similar days "
     "varies less than over a year.",
+    "learned_pulls": "Where a log shows the current, cut-off is reckoned at the pulls it shows, however long you "
+    "rolled between them.",
     "learned_other": "Smaller corrections to how it is worked out.",
 }
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,6 +23,8 @@ WORST_METER = 0.15
 PULL_AT_END = (1.6, 0.5)
 #: A log's pulls reach this quantile of its driving current when the drive stops, ±20% (assumption).
 PULL_QUANTILE, PULL_STD = 0.93, 0.20
+#: A pull is no more than so many times the mean [-]: beyond it the log's mean is nearly nothing.
+MOST_PULL = 8.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,9 +62,6 @@ def progress_of(
 ) -> Progress:
     """The best line of progress there is."""
     hours = max(hours, 1 / 60)
-    common: dict[str, Any] = {
-        "hours": hours, "amps_per_mean": _pull_in_log(test, ride) or PULL_AT_END
-    }  # fmt: skip
     if charge is not None and charge.quantity.relative < WORST_METER and charge.line.span > 0:
         return Progress(
             basis="charge",
@@ -70,8 +69,9 @@ def progress_of(
             gain=charge.gain,
             gain_std=charge.gain_std,
             filled_std=charge.filled_std,
-            metered_a=charge.line.span / hours,
-            **common,
+            hours=hours,
+            metered_a=(mean_a := charge.line.span / hours),
+            amps_per_mean=_pull_in_log(test, ride, mean_a) or PULL_AT_END,
         )
     if energy is not None and energy.quantity.relative < WORST_METER and energy.line.span > 0:
         return Progress(
@@ -80,8 +80,9 @@ def progress_of(
             gain=energy.gain,
             gain_std=energy.gain_std,
             filled_std=energy.filled_std,
-            metered_a=energy.line.span / hours / nominal_v,
-            **common,
+            hours=hours,
+            metered_a=(mean_a := energy.line.span / hours / nominal_v),
+            amps_per_mean=_pull_in_log(test, ride, mean_a) or PULL_AT_END,
         )
     if distance is not None and distance.line.span > 0:
         return Progress(
@@ -90,8 +91,9 @@ def progress_of(
             gain=None,
             gain_std=0.0,
             filled_std=None,
+            hours=hours,
             metered_a=None,
-            **common,
+            amps_per_mean=_pull_in_log(test, ride) or PULL_AT_END,
         )
     times = np.array([ride.start_s, max(ride.end_s, ride.start_s + 1.0)])
     return Progress(
@@ -100,12 +102,22 @@ def progress_of(
         gain=None,
         gain_std=0.0,
         filled_std=None,
+        hours=hours,
         metered_a=None,
-        **common,
+        amps_per_mean=_pull_in_log(test, ride) or PULL_AT_END,
     )
 
 
-def _pull_in_log(test: RangeTest, ride: RideWindow) -> tuple[float, float] | None:
+def _pull_in_log(
+    test: RangeTest, ride: RideWindow, mean_a: float | None = None
+) -> tuple[float, float] | None:
+    """A log's pull over the mean current that it is set against, with its u [-]; None without a log.
+
+    Parameters
+    ----------
+    mean_a : what the drive took on balance [A]: rolling without power and what came back lower it, and the pull
+        stays; the log's own mean of its pulls when None
+    """
     logged = test.log.thinned("current_a", until_s=ride.end_s)
     if logged is None or len(logged[0]) < 20:
         return None
@@ -120,8 +132,8 @@ def _pull_in_log(test: RangeTest, ride: RideWindow) -> tuple[float, float] | Non
     running = np.cumsum(steps[pulls][order])
     at = np.searchsorted(running, PULL_QUANTILE * running[-1])
     pull = float(here[pulls][order][min(at, len(order) - 1)])
-    mean = float(np.clip(here, 0, None) @ steps) / max(seconds, 1.0)
-    ratio = float(np.clip(pull / max(mean, 1e-6), 1.0, 5.0))
+    mean = total / seconds if mean_a is None else mean_a
+    ratio = float(np.clip(pull / max(mean, 1e-6), 1.0, MOST_PULL))
     return ratio, PULL_STD * ratio
 
 

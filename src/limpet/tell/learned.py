@@ -10,7 +10,7 @@ from limpet.notices import Notice
 from limpet.read.line import METERED
 
 #: What of a result a lesson bears on.
-Bears = Literal["lfp", "label", "display", "unmetered", "hills", "promise"]
+Bears = Literal["lfp", "label", "display", "unmetered", "hills", "promise", "logged"]
 #: Distances that a display told.
 DISPLAYED: Final = frozenset({"trip", "odometer"})
 
@@ -31,6 +31,7 @@ LEARNED: Final = (
     Learned("learned_road", "unmetered"),
     Learned("learned_hills", "hills"),
     Learned("learned_promise", "promise"),
+    Learned("learned_pulls", "logged"),
 )
 
 
@@ -51,7 +52,8 @@ def bearings(
     climbs : whether heights are known
     promises : whether it says what to plan on
     """
-    metered = bool(METERED & set(energy_methods))
+    energy_methods = frozenset(energy_methods)
+    metered = bool(METERED & energy_methods)
     found: dict[Bears, bool] = {
         "lfp": chemistry == "lfp",
         "label": not metered,
@@ -59,6 +61,7 @@ def bearings(
         "unmetered": not metered,
         "hills": climbs,
         "promise": promises,
+        "logged": "sampled" in energy_methods,
     }
     return frozenset(name for name, bears in found.items() if bears)
 

@@ -9,7 +9,7 @@ from limpet.tell.learned import LEARNED, bearings, why_changed
 def about(**changes):
     usual = {
         "chemistry": "nmc",
-        "energy_methods": ["sampled"],
+        "energy_methods": ["energy_counter"],
         "distance_methods": ["laps"],
         "climbs": False,
         "promises": True,
@@ -33,6 +33,7 @@ def test_each_lesson_is_told_where_it_bears():
     ]
     assert codes(0, about(distance_methods=["trip"], promises=False)) == ["learned_display"]
     assert codes(0, about(climbs=True, promises=False)) == ["learned_hills"]
+    assert codes(0, about(energy_methods=["sampled"], promises=False)) == ["learned_pulls"]
 
 
 def test_what_was_known_already_is_not_told_again():
