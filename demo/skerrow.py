@@ -412,7 +412,7 @@ def _entry(item: Round, truth: Truth, log: Log, row: int, kind: EntryKind, *, re
 
 
 def _promised_m(item: Round, log: Log, row: int) -> float:
-    """What the display promises: the maker's figure, by the bars, as if the last were like the first."""
+    """What the display shows: the maker's figure, by the bars, as if the last were like the first."""
     steps = VEHICLES[item.vehicle].gauge.steps or 100
     return round(40_000.0 * float(log.gauge[row]) / steps, -3)
 

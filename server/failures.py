@@ -19,4 +19,6 @@ def server_error(request: HttpRequest) -> HttpResponse:
     """A failure of the page or of what stands around the API; Django has logged it."""
     if isinstance(sys.exc_info()[1], DatabaseError):
         return unavailable()
-    return problem_response(500, "failed", "Limpet failed at this. The server's log says where.")
+    return problem_response(
+        500, "failed", "Something went wrong in Limpet. The server's log says where."
+    )

@@ -153,13 +153,13 @@ def claim(page: Page) -> None:
     page.get_by_label("Distance claimed").fill("120 km")
     page.get_by_label("At a speed of").fill("25 km/h")
     page.get_by_role("button", name="Check it").click()
-    page.get_by_label("Keep it as").wait_for()
+    page.get_by_label("Save it as").wait_for()
 
 
 def size(page: Page) -> None:
     page.goto("/plan/size")
     page.get_by_role("button", name="Size the pack").click()
-    page.get_by_text("One more group in parallel").wait_for()
+    page.get_by_text("One more cell in parallel").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
 
 

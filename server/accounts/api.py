@@ -144,7 +144,7 @@ def sign_in_to_demo(request: HttpRequest) -> SessionOut:
     """Open a demo account of its own, with the made-up island."""
     _require_csrf(request)
     if not _opens_here(request) or not services.enter_demo(request):
-        raise HttpError(404, "The demo is not offered here. Start Limpet without --no-demo.")
+        raise HttpError(404, "There is no demo here. Start Limpet without --no-demo.")
     return _session(request)
 
 
@@ -157,9 +157,9 @@ def sign_in_to_demo(request: HttpRequest) -> SessionOut:
 def renew_demo(request: HttpRequest) -> SessionOut:
     """Set the demo back to new: whatever was changed in it goes."""
     if not services.is_demo(owner_of(request)):
-        raise HttpError(403, "Only the demo can be set back to new.")
+        raise HttpError(403, "Only the demo can be reset.")
     if not settings.WITH_DEMO:
-        raise HttpError(403, "The island is not at hand. Start Limpet without --no-demo.")
+        raise HttpError(403, "The demo's island is missing. Start Limpet without --no-demo.")
     services.renew_demo(request)
     return _session(request)
 
@@ -175,7 +175,7 @@ def create_account(request: HttpRequest, response: HttpResponse, payload: SignIn
     """Make an account and sign in to it."""
     _require_csrf(request)
     if not _sign_up_open(request):
-        raise HttpError(403, "Accounts are made by whoever runs this Limpet. Ask there.")
+        raise HttpError(403, "Ask whoever runs this Limpet: only they can make accounts.")
     services.create(request, payload.username, payload.password)
     remember(request, response, folded(payload.username))
     return _session(request)

@@ -70,7 +70,7 @@ def _kept(code: str, codes: QuerySet[PhoneCode]) -> PhoneCode:
     kept = valid.select_related("owner").first()
     if kept is None:
         raise WrongCodeError(
-            "That code is used, or older than ten minutes. Have the laptop show a new one."
+            "That code was used already, or is older than ten minutes. Show a new one on the laptop."
         )
     return kept
 

@@ -122,7 +122,7 @@ def store(user: User, *, is_demo: bool = False) -> None:
                 Account.objects.filter(owner=user).update(is_demo=True)
     except IntegrityError as cause:
         raise FieldError(
-            {"username": "is taken, or looks too much like a name that is; choose another"}
+            {"username": "is taken, or looks too much like another name; choose another"}
         ) from cause
 
 
@@ -195,7 +195,9 @@ def leave(request: HttpRequest, user: User, current: str) -> None:
         When the password is wrong, and for the demo, which is everybody's.
     """
     if is_demo(user):
-        raise FieldError({"current": "is the demo's, which is everybody's: it stays"})
+        raise FieldError(
+            {"current": "is the demo's, which everybody shares, so it can't be changed"}
+        )
     sign_out_elsewhere(request, user, current)
     Account.objects.filter(owner=user).update(goes_at=timezone.now() + KEPT_LEAVING)
 

@@ -83,11 +83,11 @@ def _said_before(stored: Entry, values: dict[str, Any]) -> bool:
 def _change(stored: Entry, values: dict[str, Any], read_at: int | None) -> None:
     if stored.removed:
         raise ConflictError(
-            "This entry was taken out elsewhere meanwhile. Bring it back there first, or note it anew."
+            "This entry was removed on another device. Bring it back there first, or note it again."
         )
     if read_at is not None and stored.revisions.count() != read_at:
         raise ConflictError(
-            "This entry was changed elsewhere meanwhile. Look at both, and keep one."
+            "This entry was changed on another device. Look at both versions and keep one."
         )
     EntryRevision.objects.create(entry=stored, values=_kept(stored))
     for name, value in values.items():
@@ -123,7 +123,7 @@ def keep_photo(owner: User, test_id: UUID, photo_id: UUID, jpeg: str) -> Photo:
                 return stored
             raise ConflictError("That picture belongs to another test. Take it once more.")
         if test.photos.count() >= MOST_PHOTOS:
-            raise ConflictError(f"A test keeps {MOST_PHOTOS} pictures at most.")
+            raise ConflictError(f"A test holds {MOST_PHOTOS} pictures at most.")
         check_room(owner, photo_bytes=len(data))
         return Photo.objects.create(
             id=photo_id, test=test, name=f"photos/{photo_id}.jpg", data=data, bytes=len(data)

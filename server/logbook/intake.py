@@ -131,8 +131,8 @@ def _apart(read: Any, *arguments: Any) -> Intake:
         process.join()
         if process.exitcode == -signal.SIGKILL:
             raise BusyError(
-                "The reading of this bundle was ended from outside, perhaps for want of memory; nothing was "
-                "stored. Try again in a moment."
+                "Reading this bundle was stopped, perhaps because memory ran out; nothing was stored. "
+                "Try again in a moment."
             ) from None
         if process.exitcode != -signal.SIGXCPU:
             raise RuntimeError(f"the reader of a bundle ended with {process.exitcode}") from None

@@ -41,7 +41,7 @@ def check_room(owner: User, **more: int) -> None:
         most = settings.QUOTAS[name]
         if wanted and _used(owner, name) + wanted > most:
             raise FullError(
-                f"Your account keeps {_said(name, most)} at most, and this would be more; nothing was stored. "
+                f"Your account holds {_said(name, most)} at most, and this would be more, so nothing was stored. "
                 "Remove what you no longer need and empty it under Account, or ask whoever runs this Limpet."
             )
 

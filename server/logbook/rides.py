@@ -113,7 +113,7 @@ def end_ride(owner: User, test_id: UUID, reason: str, note: str) -> RangeTest:
     with transaction.atomic():
         test = locked(owner, test_id)
         if not test.entries.standing().exists() and not test.streams.filter(rows__gt=0).exists():
-            raise ConflictError("Nothing is noted yet: add an entry before you end the ride.")
+            raise ConflictError("Add an entry before you end the ride: nothing is noted yet.")
         changed = sheets.change(test, owner, {"ending": {"reason": reason, "note": note}})
         if test.state == RangeTest.State.ENDED and not changed:
             return test

@@ -64,8 +64,7 @@ MOST_WAYS = 20
 MOST_GUESSES = 50
 
 UNREADABLE_PLAN = (
-    "What this plan came to was stored in a shape that cannot be read any more. "
-    "Store the plan again: it is then forecast anew."
+    "Save this plan again to work it out anew: its stored forecast can't be read any more."
 )
 
 
@@ -164,7 +163,7 @@ def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict
             if unwrapped(plan.asked) == as_typed:
                 return plan
             raise ConflictError(
-                "This plan is being ridden already; what was planned stays. Make a new plan."
+                "This plan is being ridden already, so it can't be changed. Make a new plan."
             )
         for name, value in values.items():
             setattr(plan, name, value)
@@ -216,11 +215,13 @@ def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m
                 return plan
             raise ConflictError("That guess is sealed and cannot be changed.")
         if plan.begun_at is not None or plan.test_id is not None:
-            raise ConflictError("The ride has begun: guesses are closed.")
+            raise ConflictError("The ride has begun, so guesses are closed.")
         if plan.guesses.count() >= MOST_GUESSES:
-            raise ConflictError(f"{MOST_GUESSES} have guessed already; more are not taken.")
+            raise ConflictError(f"{MOST_GUESSES} have guessed already, and no more can.")
         if plan.guesses.filter(name=name).exists():
-            raise FieldError({"name": f"{name} has guessed already; a sealed guess stays"})
+            raise FieldError(
+                {"name": f"{name} has guessed already, and a sealed guess can't be changed"}
+            )
         Guess.objects.create(id=guess_id, plan=plan, name=name, distance_m=distance_m)
     return plan
 
@@ -371,7 +372,9 @@ def store_claim(owner: User, claim_id: UUID, values: dict[str, Any]) -> Claim:
         with transaction.atomic():
             return create_or_change(Claim, owner, claim_id, values)
     except IntegrityError as cause:
-        raise FieldError({"name": f"'{values['name']}' is kept already; choose another"}) from cause
+        raise FieldError(
+            {"name": f"'{values['name']}' is saved already; choose another"}
+        ) from cause
 
 
 def store_trip(
@@ -384,15 +387,13 @@ def store_trip(
     _checked(owner, asked)
     owned = KeptTrip.objects.owned_by(owner)
     if owned.count() >= MOST_TRIPS and not owned.filter(pk=trip_id).exists():
-        raise ConflictError(
-            f"{MOST_TRIPS} trips are kept; remove one that you no longer ask about."
-        )
+        raise ConflictError(f"{MOST_TRIPS} trips are saved; remove one you no longer need.")
     try:
         with transaction.atomic():
             values = {"name": name, "asked": wrapped(as_typed)}
             return create_or_change(KeptTrip, owner, trip_id, values)
     except IntegrityError as cause:
-        raise FieldError({"name": f"'{name}' is kept already; choose another"}) from cause
+        raise FieldError({"name": f"'{name}' is saved already; choose another"}) from cause
 
 
 @by_turns

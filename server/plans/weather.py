@@ -49,7 +49,7 @@ class WeatherSource:
             When there is no service, no answer, or one that is not weather.
         """
         if not self.address:
-            raise WeatherError("No weather source is set up. Type the conditions instead.")
+            raise WeatherError("No weather source is set up. Enter the conditions yourself.")
         asked = f"{self.address}/weather?{urlencode({'place': place, 'date': day.isoformat()})}"
         try:
             with urlopen(asked, timeout=self.timeout_s) as answer:
@@ -65,5 +65,5 @@ class WeatherSource:
             )  # fmt: skip
         except (URLError, OSError, ValueError, KeyError, TypeError) as cause:
             raise WeatherError(
-                "The weather source does not answer. Type the conditions instead, or try again."
+                "The weather source doesn't answer. Enter the conditions yourself, or try again."
             ) from cause

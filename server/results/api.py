@@ -142,7 +142,7 @@ def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
         raise ConflictError(kept.fault)
     detail = services.detail_of(kept)
     if "result" not in detail:
-        raise ConflictError("The result is being computed. Ask again in a moment.")
+        raise ConflictError("The result is being worked out. Ask again in a moment.")
     text = json.dumps(detail["result"], indent=2, ensure_ascii=False)
     return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
 

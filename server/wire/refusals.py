@@ -76,7 +76,7 @@ def _bundle(request: HttpRequest, error: BundleError) -> tuple[int, Problem]:
     named = [
         FaultOut(file=f.file, line=f.line, column=f.column, message=f.message) for f in error.faults
     ]
-    message = f"The bundle was not taken: {faults}. Nothing was stored."
+    message = f"The bundle was not imported: {faults}. Nothing was stored."
     return 422, Problem(code="bundle_refused", message=message, faults=named)
 
 
@@ -89,9 +89,7 @@ def _http(request: HttpRequest, error: HttpError) -> tuple[int, Problem]:
 def _clash(request: HttpRequest, error: IntegrityError) -> tuple[int, Problem]:
     # The services decide the clashes that they foresee; this is one between two clients.
     logger.warning("clash at %s: %s", request.path, error)
-    message = (
-        "Something else changed this at the same moment; nothing was stored. Load the page again."
-    )
+    message = "Something else changed this at the same moment, so nothing was stored. Load the page again."
     return 409, Problem(code="conflict", message=message)
 
 
@@ -99,7 +97,7 @@ def _unexpected(request: HttpRequest, error: Exception) -> tuple[int, Problem]:
     logger.exception("unexpected failure at %s", request.path)
     # `whole` rolls a change back when it is answered with a failure; only then is this true.
     kept = " Nothing was stored." if _is_rolled_back() else ""
-    message = f"Limpet failed at this.{kept} The server's log says where."
+    message = f"Something went wrong in Limpet.{kept} The server's log says where."
     return 500, Problem(code="failed", message=message)
 
 

@@ -33,7 +33,7 @@ def removable(router: Router, path: str, model: type[Owned], noun: str) -> None:
     for view in (delete, restore):
         view.__name__ = f"{view.__name__}_{noun.lower()}"
         view.__signature__ = _signature(path)  # type: ignore[attr-defined]
-    delete.__doc__ = f"Remove a {noun.lower()}; it can be had back for thirty days."
+    delete.__doc__ = f"Remove a {noun.lower()}; you can bring it back for thirty days."
     restore.__doc__ = f"Bring back a {noun.lower()} that was removed."
     router.delete(path, operation_id=f"delete{noun}", response=answers)(delete)
     back = {**answers, 409: Problem}

@@ -78,9 +78,7 @@ _under_way = _UnderWay()
 class BusyError(LimpetError):
     """Everybody is computing; this one did not get its turn."""
 
-    def __init__(
-        self, text: str = "Limpet is busy with other computations just now. Try again in a moment."
-    ) -> None:
+    def __init__(self, text: str = "Limpet is busy just now. Try again in a moment.") -> None:
         super().__init__(text)
 
 

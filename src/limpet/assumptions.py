@@ -194,7 +194,7 @@ RIDER_KG: Final = _taken(
     "rider_mass_kg", 78.0, 12.0, "kg", CHOICE, "rolling, climbs and stops of a rider not weighed"
 )
 GEAR_KG: Final = _taken(
-    "gear_kg", 5.0, 3.0, "kg", CHOICE, "clothes, bag and locks that nobody weighed"
+    "gear_kg", 5.0, 3.0, "kg", CHOICE, "clothes, bag and locks that were not weighed"
 )
 CLAIMED_LOAD_KG: Final = _taken(
     "claimed_load_kg", 60.0, 0.0, "kg", CHOICE,
@@ -239,10 +239,10 @@ GAUGE_BEND: Final = _taken(
     0.25,
     "1",
     HANDBOOK,
-    "the bend of a gauge that nobody has tested; 1 is honest",
+    "the linearity of a gauge that was never tested (1 = linear)",
 )
 WIND_UNKNOWN_MPS: Final = _taken(
-    "wind_unknown_mps", 0.0, 1.3, "m/s", CHOICE, "wind, from anywhere, when nobody says"
+    "wind_unknown_mps", 0.0, 1.3, "m/s", CHOICE, "wind from any direction, when none was noted"
 )
 
 # Instruments: ± a maker's percent of the reading, rectangular (GUM 4.3.7).
@@ -266,11 +266,9 @@ INSTRUMENT_PCT: Final[dict[InstrumentName, Assumption]] = {
 }  # fmt: skip
 
 # The pack.
-RETAINED: Final = _taken(
-    "retained_fraction", 0.965, 0.04, "1", CHOICE, "a pack of an age that nobody knows"
-)
+RETAINED: Final = _taken("retained_fraction", 0.965, 0.04, "1", CHOICE, "a pack of unknown age")
 UNKNOWN_PACK: Final = _taken(
-    "unknown_pack", 1.0, 0.7, "1", CHOICE, "the energy of a pack that nobody describes"
+    "unknown_pack", 1.0, 0.7, "1", CHOICE, "the energy of a pack with no label"
 )
 LOST_PER_CYCLE: Final = _taken(
     "lost_per_cycle", 0.0004, 0.0, "1", CHOICE, "what is left of a pack whose cycles are counted"
@@ -312,19 +310,19 @@ WARMING: Final = _taken(
     "pack_warming", 1.0, 0.35, "1", CHOICE, "the heat that a pack makes and keeps in the cold"
 )
 UNSETTLED_V: Final = _taken(
-    "unsettled_v", 0.0, 0.010, "V", HANDBOOK, "a cell's voltage read sooner than it has settled"
+    "unsettled_v", 0.0, 0.010, "V", HANDBOOK, "a cell's voltage read before it has settled"
 )
 SETTLE_S: Final = _taken(
-    "settle_s", 600.0, 0.0, "s", HANDBOOK, "when a voltage at rest counts as settled"
+    "settle_s", 600.0, 0.0, "s", HANDBOOK, "when a resting voltage counts as settled"
 )
 FULL_WITHIN_V: Final = _taken(
     "full_within_v", 0.05, 0.0, "V", HANDBOOK, "when a cell counts as full at the start"
 )
 SAID_FULL: Final = _taken(
-    "said_full", 1.0, 0.02, "1", HANDBOOK, "a start that a display or a charger calls full"
+    "said_full", 1.0, 0.02, "1", HANDBOOK, "a start that a display or charger shows as full"
 )
 START_SHOWN: Final = _taken(
-    "start_shown", 0.0, 0.05, "1", HANDBOOK, "a start below full that a display or somebody names"
+    "start_shown", 0.0, 0.05, "1", HANDBOOK, "a start below full, by the display or by the sheet"
 )
 CHARGE_RATE_PER_H: Final = _taken(
     "charge_rate_per_h", 0.2, 0.0, "1/h", CHOICE, "how long charging takes in a schedule"
@@ -335,11 +333,11 @@ CHARGE_TAPER: Final = _taken(
 
 # Riding.
 RUN_TO_RUN: Final = _taken(
-    "run_to_run", 1.0, 0.08, "1", HANDBOOK, "the next run of one that was ridden once"
+    "run_to_run", 1.0, 0.08, "1", HANDBOOK, "the next ride, after a single one"
 )
 RUN_CARRIED: Final = _taken(
     "run_carried", 1.0, 0.025, "1", CHOICE,
-    "two runs that are compared: what differs from run to run once load, speed and weather are adjusted for",
+    "two rides that are compared: how they vary once load, speed and weather are adjusted for",
 )  # fmt: skip
 PRICE: Final = _taken(
     "price_per_kwh", 0.30, 0.0, "1/kWh", CHOICE,
@@ -353,14 +351,14 @@ PER_KM: Final = _taken(
     "per_km", 1.0, 0.15, "1", CHOICE, "one kilometre against the next on a road and day"
 )
 USUAL_CLIMB_M_PER_KM: Final = _taken(
-    "usual_climb", 8.0, 5.0, "m/km", CHOICE, "a way of which nobody knows the hills"
+    "usual_climb", 8.0, 5.0, "m/km", CHOICE, "a route whose hills are unknown"
 )
 HIDDEN_STANDING: Final = _taken(
     "hidden_standing", 1.10, 0.08, "1", CHOICE,
-    "the speed ridden over the average between entries: lights that nobody noted"
+    "the speed ridden over the average between entries: stops that were not noted"
 )  # fmt: skip
 UNSTATED_SPEED: Final = _taken(
-    "unstated_speed", 1.0, 0.12, "1", CHOICE, "the speed of a rider who names none"
+    "unstated_speed", 1.0, 0.12, "1", CHOICE, "the speed, when none was given"
 )
 STOP_WAIT_S: Final = _taken("stop_wait_s", 15.0, 0.0, "s", CHOICE, "time at a stop")
 

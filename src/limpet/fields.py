@@ -69,7 +69,7 @@ def _form(*fields: FormField) -> dict[str, FormField]:
 
 VEHICLE: Final = _form(
     _field("mass_kg", "Mass", bounds.VEHICLE_MASS, "Without rider, with its pack"),
-    _field("max_power_w", "Motor power", bounds.MOTOR_POWER, "The most it takes"),
+    _field("max_power_w", "Motor power", bounds.MOTOR_POWER, "The most it can draw"),
     _field(
         "controller_current_limit_a", "Controller limit", bounds.CURRENT_LIMIT, "Amps from the pack"
     ),
@@ -87,8 +87,10 @@ VEHICLE: Final = _form(
     _field("aux_w", "Lights and controller", bounds.AUXILIARY),
 )
 STEP_DOWN: Final = _form(
-    _field("below_v", "Under so many volts", bounds.PACK_VOLTAGE, example=44.0),
-    _field("gauge", "Where the gauge shows", bounds.GAUGE_SHARE, "Of its full", shown="percent"),
+    _field("below_v", "Below this voltage", bounds.PACK_VOLTAGE, example=44.0),
+    _field(
+        "gauge", "Where the gauge shows", bounds.GAUGE_SHARE, "Of the full pack", shown="percent"
+    ),
     _field("max_speed_mps", "So fast", bounds.TARGET_SPEED, example=20 / 3.6, needed=True),
 )
 PACK: Final = _form(
@@ -96,7 +98,7 @@ PACK: Final = _form(
     _field("rated_ah", "Rated charge", bounds.PACK_CHARGE),
     _field("rated_wh", "Rated energy", bounds.PACK_ENERGY, "If the label says it"),
     _field("full_v", "Full", bounds.PACK_VOLTAGE, "Settled after a full charge"),
-    _field("cutoff_v", "Cut-off", bounds.PACK_VOLTAGE, "Where the drive stops, pulling"),
+    _field("cutoff_v", "Cut-off", bounds.PACK_VOLTAGE, "Where the drive stops, under load"),
     _field(
         "equivalent_full_cycles",
         "Cycles so far",
@@ -130,7 +132,7 @@ ROUTE: Final = _form(
         "readings_m",
         "Readings of one lap",
         bounds.LAP,
-        "A wheel, a car, a track, a map: the more the surer",
+        "A wheel, a car, a track, a map: more readings give a better length",
         unit="m",
         example=1720.0,
     ),
@@ -148,7 +150,7 @@ TRIP: Final = _form(
         "known_consumption_wh_per_km",
         "Known consumption",
         bounds.CONSUMPTION,
-        "On the flat in calm air; else its fit, what its tests took, or start values",
+        "Leave empty to use this vehicle's tests",
     ),
     _field("reserve", "Keep back", Span(kind="share", low=0, high=0.99), shown="percent"),
     _field("probability", "How sure", bounds.PROBABILITY, shown="percent"),

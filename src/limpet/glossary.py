@@ -11,7 +11,7 @@ TERMS: Final = {
     "Full": "Settled after a whole charge. A charger’s green light or “100%” is full within 2%.",
     "Cut-off": "The voltage at which the controller or the BMS stops the drive.",
     "Resting voltage": "Read standing still with the throttle closed, ten minutes after load if it is to be exact.",
-    "Loaded voltage": "Read while the motor pulls. It is lower by the sag.",
+    "Loaded voltage": "Read under load, while the motor pulls. It is lower by the sag.",
     "Sag": "Resting less loaded voltage: current times the pack’s resistance.",
     "State of charge": "The share of the charge that is left.",
     "Energy left": "The share of the energy that is left; it falls sooner than the charge, as the volts fall too.",
@@ -25,11 +25,11 @@ TERMS: Final = {
     "Entry": "What you noted at one moment: distance, volts, gauge, whatever you read.",
     "Leg": "A piece between two entries, or of a lap, a mode, a speed or a slope.",
     "Gauge": "Any bars, dots or percent that the vehicle shows of its charge.",
-    "Trip meter": "Distance by the wheel, set to nothing before the ride.",
+    "Trip meter": "Distance by the wheel, set to zero before the ride.",
     "Track": "Where a phone or receiver was, fix by fix.",
     "Regeneration": "Energy that braking returns to the pack.",
     "Equivalent full cycle": "Charge put through a pack over its rated charge.",
-    "Retained fraction": "What the pack holds over what its label says, brought to 25 °C.",
+    "Retained fraction": "What the pack holds compared with its label, adjusted to 25 °C.",
     "Throttle only, assisted": "Whether legs helped. The two are not compared without the rider’s watts.",
 }
 
@@ -64,7 +64,7 @@ SCHOOLS: Final = (
     ),
     School(
         question="Which distance?",
-        says=("The track.", "The wheel.", "Laps.", "Something between."),
+        says=("The track.", "The trip meter.", "Laps.", "Something between."),
         limpet="The least uncertain; the others check it, and an instrument’s own factor is learned from tests.",
     ),
     School(

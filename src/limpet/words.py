@@ -13,13 +13,13 @@ from limpet.units import Kind
 #: The eight questions that a test may answer.
 QUESTIONS: Final = {
     "floor": "What is the least I can count on?",
-    "everyday": "How far on my real mix of roads?",
+    "everyday": "How far on my usual mix of roads?",
     "economy": "How far at most, ridden gently?",
     "claim": "Does the maker’s figure hold?",
     "compare": "Which of two uses less?",
     "ageing": "How much has the pack lost?",
-    "temperature": "What do winter and summer do?",
-    "commute": "Will this pack do that trip?",
+    "temperature": "How much do winter and summer change it?",
+    "commute": "Will this pack do the trip?",
 }
 
 #: Lists to choose from, in the order in which a form shows them.
@@ -47,12 +47,12 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
         "lead_acid_flooded": "Lead-acid, flooded",
     },
     "end_reason": {
-        "home": "Got where I was going",
+        "home": "Finished the route",
         "reserve": "Down to the reserve",
         "cutoff": "Drive cut off",
         "protect": "Protection tripped",
         "speed_floor": "Too slow to go on",
-        "aborted": "Given up",
+        "aborted": "Gave up",
     },
     "surface": {
         "smooth_paved": "Smooth paving",
@@ -64,8 +64,8 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
         "grass": "Grass",
     },
     "speed_policy": {
-        "fixed": "One speed, held",
-        "with_traffic": "With the traffic",
+        "fixed": "A steady speed",
+        "with_traffic": "In traffic",
         "gentle": "Gently",
         "flat_out": "Flat out",
     },
@@ -107,7 +107,7 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
         "other": "Something else",
     },
     "gauge_kind": {"percent": "Percent", "bars": "Bars", "dots": "Dots"},
-    "distance_source": {"trip": "The wheel", "gps": "A satellite receiver", "laps": "Laps"},
+    "distance_source": {"trip": "Trip meter", "gps": "GPS", "laps": "Laps"},
 }
 
 #: How a method is labelled where methods stand side by side, and what a sentence calls it.
@@ -115,8 +115,8 @@ METHODS: Final = {
     "sampled": ("volts × amps, sampled", "the samples"),
     "energy_counter": ("meter’s watt-hours", "the meter's watt-hours"),
     "charge_counter": ("amp-hours × volts", "the amp-hours times volts"),
-    "rest_voltage": ("rest volts, curve", "the resting volts"),
-    "linear_voltage": ("rest volts, straight line", "the resting volts on a straight line"),
+    "rest_voltage": ("resting volts, curve", "the resting volts"),
+    "linear_voltage": ("resting volts, straight line", "the resting volts on a straight line"),
     "gauge": ("the gauge", "the gauge"),
     "rated": ("the label", "the label"),
     "laps": ("laps × length", "the laps"),
@@ -188,12 +188,12 @@ PARTS: Final = {
     "low_charge_resistance": "resistance near empty",
     "lag": "volts not yet settled",
     "end_current": "the current at the end",
-    "pull": "amps nobody read",
+    "pull": "amps that were not read",
     "cutoff": "the cut-off",
     "gauge": "what the gauge means",
-    "way": "the way between entries",
-    "way_ahead": "the way not ridden",
-    "brought_to_25": "bringing it to 25 °C and a low rate",
+    "way": "the distance between entries",
+    "way_ahead": "the distance to go",
+    "brought_to_25": "adjusting it to 25 °C and a low rate",
     "height": "the height of the end",
     "unseen_age": "the label’s unknown age",
     "charged": "the charge on the way",
@@ -243,7 +243,7 @@ def named_tests(titles: Sequence[str], count: int | None) -> str:
 
 #: What is done before every test, whatever its question (handbook section 2).
 PREPARATION: Final = (
-    "Charge fully and let the pack settle",
+    "Charge fully and let the pack rest",
     "Note the resting voltage",
     "Check the tyre pressures",
     "Weigh rider and gear",

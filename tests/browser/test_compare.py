@@ -19,7 +19,7 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     at_logbook(demo)
     page = demo
     page.keyboard.press("c")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is it real?")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is the difference real?")
     for label, title in (("One test", "autumn 2024"), ("The other", "autumn 2026")):
         page.get_by_role("combobox", name=label).fill(title)
         page.get_by_role("option", name=re.compile(title)).click()
@@ -33,13 +33,13 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     places = page.get_by_role("region", name="At the same places")
     expect(places.get_by_role("rowheader", name="lap 2", exact=True)).to_be_visible()
     means = page.get_by_role("region", name="What it means")
-    expect(means.get_by_role("row").filter(has_text="plan on: the floor, 20")).to_contain_text(
+    expect(means.get_by_role("row").filter(has_text="plan on: the bad day, 20")).to_contain_text(
         re.compile(r"\d+\.\d mi.*\d+\.\d mi")
     )
     expect(means.get_by_role("row").filter(has_text="Lighthouse road")).to_be_visible()
     expect(page.get_by_role("region", name="Caveats")).to_contain_text("one run")
     # Another question of the same two is another answer, and Back the one before.
-    page.get_by_role("combobox", name="The question").click()
+    page.get_by_role("combobox", name="What are you testing?").click()
     page.get_by_role("option", name="Which vehicle uses less?").click()
     expect(verdict).not_to_contain_text("holds")
     page.go_back()
@@ -70,7 +70,7 @@ def test_what_cannot_be_compared_says_why(demo: Page):
     page.goto(f"/compare?first={one}&second=00000000-0000-4000-8000-000000000000")
     expect(page.get_by_role("alert")).to_be_visible()
     page.goto(f"/compare?first={one}")
-    expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is it real?")
+    expect(page.get_by_role("heading", level=1)).to_have_text("Which uses less, and is the difference real?")
 
 
 def test_a_difference_that_is_not_shown_is_settled_with_two_keys(demo: Page):
@@ -78,9 +78,9 @@ def test_a_difference_that_is_not_shown_is_settled_with_two_keys(demo: Page):
     found = ids_of(page)
     one, two = (found[f"Quay loop till empty, {season} 2026"] for season in ("spring", "autumn"))
     page.goto(f"/compare?first={one}&second={two}&question=repeat")
-    expect(page.get_by_role("heading", level=1)).to_contain_text("No difference shown")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("No clear difference")
     page.get_by_role("button", name=re.compile(r"^Settle it: \d more rides of each")).click()
-    series = page.get_by_role("region", name="The rides that settle it")
+    series = page.get_by_role("region", name="Rides that would settle it")
     rides = series.get_by_role("listitem")
     expect(rides.first).to_have_text(re.compile(r"^A: Knot on Plover-1, ride 1 of \d+$"))
     expect(rides.nth(1)).to_have_text(re.compile("^B: "))
@@ -92,10 +92,10 @@ def test_a_difference_that_is_not_shown_is_settled_with_two_keys(demo: Page):
     # Each is a plan like any other, and knows what it belongs to.
     rides.first.get_by_role("link").click()
     expect(page).to_have_url(re.compile(r"/plan/"))
-    again = page.get_by_role("region", name="The rides that settle it")
+    again = page.get_by_role("region", name="Rides that would settle it")
     expect(again.get_by_role("listitem")).to_have_count(rides.count())
     again.get_by_role("link", name="Compare with").click()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("No difference shown")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("No clear difference")
 
 
 def test_ageing_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(demo: Page):
@@ -133,7 +133,7 @@ def test_seasons_say_what_the_cold_costs_and_how_much_of_it_is_what(demo: Page):
         expect(causes.get_by_role("rowheader", name=cause)).to_be_visible()
     page.get_by_text("Consumption", exact=True).click()
     expect(causes.get_by_role("rowheader", name="the pack gives less")).to_be_hidden()
-    expect(page.get_by_role("heading", level=1)).to_contain_text("no difference is shown")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("no clear difference")
     # One temperature is no season, and says so.
     page.get_by_role("combobox", name="The vehicle").click()
     page.get_by_role("option", name="Knot").click()
@@ -184,10 +184,10 @@ def test_judged_blind_the_names_come_after_what_one_said(demo: Page):
     expect(page.get_by_role("heading", level=1)).to_contain_text("hidden")
     expect(page.get_by_role("img", name=re.compile("^Tides over each other"))).to_be_visible()
     expect(page.get_by_role("main")).not_to_contain_text("motor")
-    page.get_by_role("button", name="No difference to speak of").click()
+    page.get_by_role("button", name="About the same").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Ruff, geared motor")
-    expect(page.get_by_text("The evidence says otherwise.")).to_be_visible()
-    along = page.get_by_role("region", name="Along the way")
+    expect(page.get_by_text("The evidence disagrees.")).to_be_visible()
+    along = page.get_by_role("region", name="Along the route")
     expect(along).to_contain_text(re.compile(r"B had used \d+ Wh less"))
     expect(along.get_by_role("img", name=re.compile("Wh after"))).to_be_visible()
 
@@ -197,7 +197,7 @@ def test_what_one_wants_to_know_is_answered_with_the_tests_that_can_tell(demo: P
     page.goto("/compare")
     page.get_by_role("combobox", name="What do you want to know?").click()
     page.get_by_role("option", name="Which vehicle uses less?").click()
-    offers = page.get_by_role("region", name="Tests that can tell")
+    offers = page.get_by_role("region", name="Tests that could show it")
     motors = page.get_by_role("link", name=re.compile("motor against Ruff"))
     expect(offers.get_by_role("listitem").filter(has=motors)).to_contain_text(
         "2 rides against 2 rides"
@@ -206,6 +206,6 @@ def test_what_one_wants_to_know_is_answered_with_the_tests_that_can_tell(demo: P
     expect(page.get_by_role("heading", level=1)).to_contain_text("Ruff, geared motor uses")
     page.goto("/compare")
     page.get_by_role("combobox", name="What do you want to know?").click()
-    page.get_by_role("option", name="What does the cold do?").click()
-    page.get_by_role("link", name=re.compile("^What the cold does")).click()
+    page.get_by_role("option", name="How much does cold cost?").click()
+    page.get_by_role("link", name=re.compile("^How much cold costs")).click()
     expect(page).to_have_url(re.compile("/compare/seasons"))

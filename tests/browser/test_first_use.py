@@ -16,14 +16,14 @@ def newcomer(page: Page) -> Page:
     page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
     page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
     page.get_by_role("button", name="Create and sign in").click()
-    page.get_by_role("heading", name="No test is logged yet.").wait_for()
+    page.get_by_role("heading", name="No tests yet.").wait_for()
     return page
 
 
 def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(newcomer: Page):
-    newcomer.get_by_role("link", name="Log a ride I have ridden").click()
-    newcomer.get_by_label("What was it?").fill("Last Sunday")
-    newcomer.get_by_role("button", name="Store").click()
+    newcomer.get_by_role("link", name="Log a past ride").click()
+    newcomer.get_by_label("Ride name").fill("Last Sunday")
+    newcomer.get_by_role("button", name="Save").click()
     expect(newcomer.get_by_text("give it a name").first).to_be_visible()
     newcomer.get_by_label("Its name").fill("The blue one")
     newcomer.get_by_label("The pack’s name").fill("Its pack")
@@ -42,10 +42,10 @@ def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(n
     )
     expect(newcomer.get_by_label("Row 3, Trip meter")).to_have_value("12.1")
     newcomer.get_by_label("Row 2, Volts at rest").fill("389")
-    newcomer.get_by_role("button", name="Store").click()
+    newcomer.get_by_role("button", name="Save").click()
     expect(newcomer.locator("ul[role=alert]")).to_contain_text("Row 2, volts at rest")
     newcomer.get_by_label("Row 2, Volts at rest").fill("38.9")
-    newcomer.get_by_role("button", name="Store").click()
+    newcomer.get_by_role("button", name="Save").click()
     expect(newcomer.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
     newcomer.goto("/kit/packs")
     expect(newcomer.get_by_text("Its pack")).to_be_visible()
@@ -54,9 +54,9 @@ def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(n
 @pytest.mark.parametrize(
     ("path", "next_one", "then"),
     [
-        ("/forecast", "On to the trip", "Choose a route, or sketch one with its length."),
-        ("/plan/new", "On to the plan", "Choose a route, or sketch one with its length"),
-        ("/plan/size", "On to the size", "Give the trip on its coldest day."),
+        ("/forecast", "Back to the trip", "Choose a route, or sketch one with its length."),
+        ("/plan/new", "Back to the plan", "Choose a route, or sketch one with its length"),
+        ("/plan/size", "Back to the size", "Enter the trip on its coldest day."),
     ],
 )
 def test_a_form_that_needs_kit_makes_it(newcomer: Page, path, next_one, then):

@@ -105,7 +105,7 @@ def prepared(house: House) -> Page:
     page.get_by_label("Name").fill("Noor")
     page.get_by_label("Password", exact=False).first.fill("a-long-enough-one")
     page.get_by_role("button", name="Create and sign in").click()
-    page.get_by_role("heading", name="No test is logged yet.").wait_for()
+    page.get_by_role("heading", name="No tests yet.").wait_for()
     page.evaluate(
         """async () => {
           const session = await (await fetch('/api/session')).json();
@@ -145,7 +145,7 @@ class Rider:
         press(page, "40.1")
         over(page).get_by_role("button", name="Next").click()
         press(page, f"{self.trip}.")
-        over(page).get_by_role("button", name="Store").click()
+        over(page).get_by_role("button", name="Save").click()
         expect(over(page)).to_be_hidden()
         self.done.append(name)
 

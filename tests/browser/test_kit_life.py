@@ -16,10 +16,10 @@ def test_a_packs_life_is_drawn_and_says_when_to_test_again(demo: Page):
     demo.goto("/kit/packs")
     demo.get_by_role("link", name="Plover-1").click()
     expect(demo).to_have_title("Plover-1 · Limpet")
-    left = demo.get_by_role("region", name="What is left of it")
+    left = demo.get_by_role("region", name="Remaining capacity")
     expect(left).to_contain_text(re.compile("Test it again (in|now)"))
     expect(left).to_contain_text("80% of what it gave first")
-    chart = left.get_by_role("img", name=re.compile("^Capacity at 25 °C, of the label over months"))
+    chart = left.get_by_role("img", name=re.compile("^Capacity at 25 °C, share of the label over months"))
     expect(chart).to_have_attribute(
         "aria-label", re.compile("Quay loop till empty, spring 2025: 9")
     )
@@ -39,12 +39,12 @@ def test_a_vehicles_life_leads_to_its_tests_and_its_forecast_back_to_it(demo: Pa
     expect(strips.get_by_role("link", name=re.compile("^The maker's 40 km")).first).to_be_visible()
     demo.get_by_role("link", name="Forecast with it").click()
     expect(demo.get_by_role("combobox", name="Vehicle")).to_have_value("Turnstone")
-    rests = demo.get_by_role("region", name="What it rests on")
+    rests = demo.get_by_role("region", name="What it is based on")
     expect(rests).to_contain_text("Town letters in the frost")
-    rests.get_by_role("link", name="Consumption: its life").click()
+    rests.get_by_role("link", name="Consumption: history").click()
     demo.wait_for_url("**/kit/vehicles/*")
     demo.get_by_role("region", name="Its tests").get_by_role("link").last.click()
-    demo.get_by_role("link", name="Pack: its life").click()
+    demo.get_by_role("link", name="Pack: history").click()
     expect(demo.get_by_role("heading", level=1)).to_have_text("Eider-1")
 
 
@@ -76,7 +76,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Change Whimbrel").click()
     demo.get_by_label("Mass").fill("90 kg")
-    demo.get_by_role("button", name="Store").click()
+    demo.get_by_role("button", name="Save").click()
     offer = demo.get_by_role("dialog", name="Correct Whimbrel in its tests?")
     expect(offer.get_by_label("Farm round in the frost")).to_be_visible()
     expect(offer).to_contain_text("Mass: 86.0 kg → 90.0 kg")
@@ -95,7 +95,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Change Whimbrel").click()
     demo.get_by_label("Mass").fill("86 kg")
-    demo.get_by_role("button", name="Store").click()
+    demo.get_by_role("button", name="Save").click()
     expect(demo.get_by_role("dialog")).to_be_hidden()
 
 
@@ -103,7 +103,7 @@ def keep(page: Page, name: str, temperature: str) -> None:
     page.get_by_label("Temperature", exact=True).first.fill(temperature)
     page.get_by_role("button", name=re.compile("^Keep")).click()
     page.get_by_role("dialog").get_by_label("Name").fill(name)
-    page.get_by_role("dialog").get_by_role("button", name="Store").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save").click()
     page.get_by_role("heading", level=1, name=name).wait_for()
 
 
@@ -123,7 +123,7 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
     expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("")
     demo.goto(address)
     expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("5")
-    kept = demo.get_by_role("region", name="Kept trips")
+    kept = demo.get_by_role("region", name="Saved trips")
     kept.get_by_label("Compare A warm day").check()
     kept.get_by_role("link", name="Compare 2").click()
     expect(demo.get_by_role("heading", level=1)).to_contain_text("2 trips side by side")
@@ -135,12 +135,12 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
     assert cold < warm
     expect(demo.get_by_role("img", name=re.compile("^Tideline of the forecast"))).to_have_count(2)
     demo.goto(address)
-    demo.get_by_role("button", name="Keep the changes").click()
+    demo.get_by_role("button", name="Save the changes").click()
     demo.get_by_role("dialog").get_by_role("button", name="Remove").click()
     expect(demo).to_have_url(re.compile("/forecast$"))
     expect(demo.get_by_label("Compare A cold day")).to_be_hidden()
     demo.goto(address)
-    expect(demo.get_by_text("No trip is kept at this address")).to_be_visible()
+    expect(demo.get_by_text("There is no trip at this address")).to_be_visible()
 
 
 @pytest.mark.parametrize("path", ["/forecast", "/plan/new"])

@@ -29,7 +29,7 @@ def test_an_ended_ride_is_taken_up_again(rider: Page):
     start_ride(rider, "Not over yet")
     note(rider, Volts="415", Trip_meter="0")
     rider.get_by_role("button", name="End", exact=True).click()
-    rider.get_by_role("button", name="Given up").click()
+    rider.get_by_role("button", name="Gave up").click()
     rider.get_by_role("button", name="End the ride").click()
     all_sent(rider)
     rider.get_by_role("button", name=re.compile("^Ride on")).click()
@@ -73,7 +73,7 @@ def test_volts_trip_and_gauge_in_twelve_taps(rider: Page):
         tap(digit)
     tap("Next")
     tap("3 bars")
-    tap("Store")
+    tap("Save")
     expect(over(rider)).to_be_hidden()
     assert taps <= 12
     last = rider.get_by_role("button", name=re.compile("^Last: entry"))
@@ -96,7 +96,7 @@ def test_an_entry_of_two_readings_takes_three_taps_beside_its_digits(rider: Page
         press(rider, volts)
         tap("Next")
         press(rider, trip)
-        tap("Store")
+        tap("Save")
         expect(over(rider)).to_be_hidden()
         return list(taps)
 
@@ -109,7 +109,7 @@ def test_an_entry_of_two_readings_takes_three_taps_beside_its_digits(rider: Page
     expect(last).to_contain_text("6.60 mi")
     taps.clear()
     tap("End", rider)
-    tap("Given up", rider)
+    tap("Gave up", rider)
     tap("End the ride", rider)
     expect(rider.get_by_role("button", name=re.compile("^Ride on"))).to_be_visible()
     assert len(taps) == 3
@@ -119,7 +119,7 @@ def test_both_voltages_make_one_entry(rider: Page):
     where = start_ride(rider, "A pair of volts")
     rider.get_by_role("button", name="First entry").click()
     press(rider, "41.2")
-    over(rider).get_by_role("button", name="Pulling").click()
+    over(rider).get_by_role("button", name="Under load").click()
     press(rider, "38.6")
     store(rider)
     all_sent(rider)
@@ -187,7 +187,7 @@ def test_an_event_is_one_tap_or_a_figure_and_means_something(rider: Page):
 def test_there_is_an_answer_from_the_first_entry_on_with_its_reasons(rider: Page):
     rider.clock.install()
     start_ride(rider, "An answer")
-    expect(rider.get_by_text("Read the volts at rest")).to_be_visible()
+    expect(rider.get_by_text("Read the resting volts")).to_be_visible()
     note(rider, Volts="41.6", Trip_meter="0")
     line = rider.get_by_role("button", name=NOW)
     expect(line).to_contain_text("left")
@@ -197,10 +197,10 @@ def test_there_is_an_answer_from_the_first_entry_on_with_its_reasons(rider: Page
     expect(line).to_contain_text("With your last entry")
     line.click()
     table = over(rider).get_by_role("table", name="What you could do")
-    expect(table.get_by_role("row").nth(1)).to_contain_text("go on as now")
+    expect(table.get_by_role("row").nth(1)).to_contain_text("carry on as now")
     over(rider).get_by_role("button", name="Another distance …").click()
-    over(rider).get_by_label("Still to go").fill("3.2 mi")
-    over(rider).get_by_label("Climb on it").fill("90 ft")
+    over(rider).get_by_label("Distance to go").fill("3.2 mi")
+    over(rider).get_by_label("Climb ahead").fill("90 ft")
     over(rider).get_by_role("button", name="Use this distance").click()
     expect(over(rider).get_by_text("Distance to go").first.locator("..")).to_contain_text("3.2 mi")
     rider.go_back()
@@ -240,7 +240,7 @@ def test_held_across_and_at_the_smallest_everything_is_in_reach(rider: Page):
             if width != 320:
                 assert box["y"] + box["height"] <= height, (name, width)
         rider.get_by_role("button", name=re.compile("^Entry")).click()
-        for name in ("7", "0", "Store", "Skip"):
+        for name in ("7", "0", "Save", "Skip"):
             box = over(rider).get_by_role("button", name=name, exact=True).bounding_box()
             assert box is not None
             assert min(box["width"], box["height"]) >= 56, (name, width)
@@ -339,9 +339,9 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     rider.set_viewport_size({"width": 1280, "height": 800})
     rider.goto(f"/tests/{test_id}")
     rider.get_by_role("button", name="Change the entry").click()
-    expect(rider.get_by_role("img", name="The display as it was photographed")).to_be_visible()
+    expect(rider.get_by_role("img", name="Photo of the display")).to_be_visible()
     rider.get_by_role("dialog").get_by_label("Volts at rest").fill("41.3")
-    rider.get_by_role("dialog").get_by_role("button", name="Store").click()
+    rider.get_by_role("dialog").get_by_role("button", name="Save").click()
     expect(rider.get_by_role("dialog")).to_be_hidden()
     expect(rider.get_by_role("gridcell", name="41.3", exact=True)).to_be_visible()
     kept = rider.request.get(f"/api/tests/{test_id}", max_retries=3).json()["entries"][0]

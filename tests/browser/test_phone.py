@@ -114,7 +114,7 @@ def test_the_laptop_shows_the_way_and_a_code_signs_the_phone_in(lan, page: Page,
     expect(opened.get_by_role("button", name="Start with")).to_be_visible()
     again = browser.new_context(ignore_https_errors=True, base_url=origin).new_page()
     again.goto(f"/phone/in#{code}")
-    expect(again.get_by_text("That code is used, or older than ten minutes.")).to_be_visible()
+    expect(again.get_by_text("That code was used already")).to_be_visible()
     again.context.close()
     phone.close()
 

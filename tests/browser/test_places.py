@@ -47,13 +47,13 @@ def test_filters_are_in_the_address(demo: Page):
 def test_units_follow_the_rider(demo: Page):
     at_logbook(demo)
     demo.get_by_role("button", name="Demo rider").click()
-    demo.get_by_role("menuitem", name="Units and theme").click()
+    demo.get_by_role("menuitem", name="Settings").click()
     demo.get_by_text("km", exact=True).click()
     demo.keyboard.press("Escape")
     expect(demo.get_by_text("Wh/km").first).to_be_visible()
     expect(demo.get_by_text("0 km", exact=True)).to_be_visible()
     demo.get_by_role("button", name="Demo rider").click()
-    demo.get_by_role("menuitem", name="Units and theme").click()
+    demo.get_by_role("menuitem", name="Settings").click()
     demo.get_by_text("mi", exact=True).click()
     expect(demo.get_by_text("0 mi", exact=True)).to_be_visible()
 
@@ -133,7 +133,7 @@ def test_a_faulty_field_says_so_beside_itself_and_nothing_is_stored(demo: Page):
     dialog.get_by_label("Name").fill("Teal-1")
     dialog.get_by_label("Cells in series").fill("13")
     dialog.get_by_label("Rated charge").fill("14 kg")
-    dialog.get_by_role("button", name="Store").click()
+    dialog.get_by_role("button", name="Save").click()
     expect(dialog.get_by_text("'kg' is not a unit of charge; write it like 9.4 Ah")).to_be_visible()
     dialog.get_by_role("button", name="Cancel").click()
     expect(demo.get_by_text("Teal-1")).to_be_hidden()
@@ -161,7 +161,7 @@ def test_an_unknown_test_and_an_unknown_place_say_so(demo: Page):
 def test_a_server_that_does_not_answer_is_told_and_can_be_tried_again(demo: Page):
     demo.route("**/api/vehicles", lambda route: route.abort())
     demo.goto("/kit/vehicles")
-    expect(demo.get_by_role("alert")).to_contain_text("Limpet does not answer")
+    expect(demo.get_by_role("alert")).to_contain_text("Limpet isn’t answering")
     demo.unroute("**/api/vehicles")
     demo.get_by_role("button", name="Try again").click()
     expect(demo.get_by_text("Whimbrel", exact=True)).to_be_visible()

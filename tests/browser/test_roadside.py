@@ -132,7 +132,7 @@ def test_a_planned_ride_that_begins_without_signal_is_followed_from_its_plan(ins
     rider.context.set_offline(True)
     rider.reload()
     planned.click()
-    expect(rider.get_by_text("Read the volts at rest")).to_be_visible()
+    expect(rider.get_by_text("Read the resting volts")).to_be_visible()
     note(rider, Volts="415", Trip_meter="0")
     line = rider.get_by_role("button", name=re.compile("Why, and what else"))
     expect(line).to_contain_text("Worked out on this phone")
@@ -158,7 +158,7 @@ def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
 
 @pytest.mark.parametrize(
     ("status", "words", "sentence"),
-    [(503, "the server fails", "answers that it fails"), (429, "the server fails", "tried again")],
+    [(503, "the server has a problem", "has a problem at the moment"), (429, "the server has a problem", "tried again")],
 )
 def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, sentence):
     start_ride(rider, "It fails")
@@ -177,13 +177,13 @@ def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page)
     rider.context.clear_cookies()
     note(rider, Volts="415", Trip_meter="0")
     rider.get_by_role("button", name="1 waiting on this phone, signed out").click()
-    expect(over(rider)).to_contain_text("signed out meanwhile")
+    expect(over(rider)).to_contain_text("You have been signed out")
     rider.go_back()
     # The ride goes on; every other place says what happened.
     lap(rider).click()
     expect(rider.get_by_text("1 so far")).to_be_visible()
     rider.goto("/logbook")
-    expect(rider.get_by_role("heading", name="You were signed out meanwhile.")).to_be_visible()
+    expect(rider.get_by_role("heading", name="You have been signed out.")).to_be_visible()
     expect(rider.get_by_text("2 things that you noted are kept")).to_be_visible()
     rider.get_by_role("button", name="Open the demo again").click()
     rider.get_by_role("heading", name="tests").wait_for()
@@ -205,14 +205,14 @@ def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Pa
     expect(rider.get_by_text("1 not taken")).to_be_visible()
     rider.reload()
     told.click()
-    expect(over(rider)).to_contain_text("Not taken: entry")
+    expect(over(rider)).to_contain_text("Not saved: entry")
     over(rider).get_by_role("button", name="Correct").click()
     step(rider, "Trip meter")
     expect(over(rider).get_by_label("Trip meter")).to_contain_text("9999999")
     for _ in range(7):
         over(rider).get_by_role("button", name="One back").click()
     press(rider, "2.2")
-    over(rider).get_by_role("button", name="Store").click()
+    over(rider).get_by_role("button", name="Save").click()
     all_sent(rider)
     expect(rider.get_by_text("2 entries")).to_be_visible()
 
@@ -312,7 +312,7 @@ def test_two_versions_of_an_entry_are_both_shown_and_one_is_chosen(
         store(page)
     all_sent(helper)
     rider.context.set_offline(False)
-    rider.get_by_role("button", name=re.compile("changed elsewhere meanwhile")).click()
+    rider.get_by_role("button", name=re.compile("changed on another device")).click()
     expect(over(rider)).to_contain_text(re.compile(r"Here: start .*41\.1\sV"))
     expect(over(rider)).to_contain_text(re.compile(r"There: start .*40\.7\sV"))
     over(rider).get_by_role("button", name="Keep this one").click()

@@ -21,7 +21,7 @@ PLACES = {
     "/plan/claim": ("Claim check", "Can the maker"),
     "/plan/size": ("Size a pack", "How large a pack"),
     "/ride": ("Ride", "Log a ride"),
-    "/ride/memory": ("From memory", "Log a ride I have ridden"),
+    "/ride/memory": ("From memory", "Log a past ride"),
     "/compare": ("Compare", "Which uses less"),
     "/compare/ageing": ("Ageing", "It gives|No loss"),
     "/compare/seasons": ("Seasons", "At about"),
@@ -148,7 +148,7 @@ def test_every_test_of_the_demo_can_be_left_in_every_way(walker):
 def by_palette(page: Page, words: str) -> None:
     page.keyboard.press("Control+k")
     page.get_by_label("Find a place or a test").fill(words)
-    # The list follows what was typed: what is wanted is first in it before it is chosen.
+    # The list follows what you entered: what is wanted is first in it before it is chosen.
     first = page.get_by_role("dialog").get_by_role("button").first
     expect(first).to_have_accessible_name(re.compile(words))
     first.click()
@@ -172,7 +172,7 @@ def test_one_test_with_traces_is_left_by_every_way_and_the_theme_changed_on_it(w
         walker.arrived("/logbook")
     opened(walker, href)
     page.get_by_role("button", name="Demo rider").click()
-    page.get_by_role("menuitem", name="Units and theme").click()
+    page.get_by_role("menuitem", name="Settings").click()
     for theme in ("Dark", "Light", "As the device"):
         page.get_by_text(theme, exact=True).click()
         walker.settled()
@@ -230,7 +230,7 @@ def test_every_dialog_gives_the_focus_back_and_keeps_what_was_typed_from_a_slip(
         if field is not None:
             dialog.get_by_label(field).first.fill("Half typed")
             page.keyboard.press("Escape")
-            page.get_by_text("Not stored yet").first.wait_for()
+            page.get_by_text("Not saved yet").first.wait_for()
             expect(dialog.get_by_label(field).first).to_have_value("Half typed")
             dialog.get_by_role("button", name="Cancel").click()
         else:
@@ -283,7 +283,7 @@ def test_a_fault_in_one_place_leaves_the_others_standing(unwatched: Page):
     # An answer of another shape than any version gives.
     page.route("**/api/plans", lambda route: route.fulfill(json=[{"id": "x", "title": {"a": 1}}]))
     page.keyboard.press("p")
-    page.get_by_role("heading", name="This part of Limpet failed.").wait_for()
+    page.get_by_role("heading", name="This part of Limpet didn’t work.").wait_for()
     page.unroute("**/api/plans")
     page.get_by_role("link", name=re.compile("^Logbook")).click()
     page.get_by_role("heading", name="tests").wait_for()

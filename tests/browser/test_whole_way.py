@@ -19,7 +19,7 @@ def add(page: Page, shelf: str, **fields: str) -> None:
     dialog = page.get_by_role("dialog")
     for label, text in fields.items():
         dialog.get_by_label(label.replace("_", " "), exact=False).first.fill(text)
-    dialog.get_by_role("button", name="Store").click()
+    dialog.get_by_role("button", name="Save").click()
     expect(dialog).to_be_hidden()
 
 
@@ -37,7 +37,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     expect(page.get_by_text("too short")).to_be_visible()
     page.get_by_label("Password", exact=False).first.fill("a-long-enough-one")
     page.get_by_role("button", name="Create and sign in").click()
-    expect(page.get_by_role("heading", name="No test is logged yet.")).to_be_visible()
+    expect(page.get_by_role("heading", name="No tests yet.")).to_be_visible()
 
     add(page, "vehicles", Name="Plover", Mass="70 lb")
     expect(page.get_by_text("32 kg")).to_be_visible()
@@ -72,12 +72,12 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_role("button", name="Event").click()
     page.get_by_role("button", name="Something else").click()
     page.get_by_label("Something else").fill("=wind, from here")
-    page.get_by_role("button", name="Store").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("Last: something else")).to_be_visible()
 
     minutes_later(page, 25)
     page.get_by_role("button", name="End", exact=True).click()
-    page.get_by_role("button", name="Got where I was going").click()
+    page.get_by_role("button", name="Finished the route").click()
     page.get_by_label("Volts at rest").fill("38.2")
     page.get_by_label("Trip meter").fill("8.1")
     page.get_by_label("Amp-hours").fill("4.4")
@@ -89,7 +89,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     first = page.get_by_role("heading", level=1).inner_text()
     page.get_by_role("button", name="Change the entry").last.click()
     page.get_by_role("dialog").get_by_label("Trip meter").fill("9.1")
-    page.get_by_role("dialog").get_by_role("button", name="Store").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save").click()
     expect(page.get_by_text("changed once", exact=True)).to_be_visible()
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
 

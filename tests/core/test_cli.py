@@ -101,7 +101,7 @@ def test_the_report_says_what_is_not_known_and_what_disagrees(tmp_path, capsys):
     assert "Energy              not known" in text
     assert "Range to cut-off    not known" in text
     assert "DISAGREES" in text
-    assert "Note the resting voltage before and after" in text
+    assert "Note the resting volts before and after" in text
 
 
 def test_nothing_but_the_json_is_printed_as_json(bundle):

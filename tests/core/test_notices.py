@@ -9,7 +9,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from limpet.notices import CODES, Notice
-from limpet.notices.words import fields_of
 from limpet.readers import METRIC, ReaderUnits, shown
 
 IMPERIAL = ReaderUnits(distance="mi", mass="lb", temperature="°F", pressure="psi")
@@ -21,7 +20,7 @@ def some(code: str) -> dict[str, float | str]:
     """Values for a notice: words where its name has no unit."""
     words = {"chemistry", "vehicle", "side", "used", "other", "reading", "assumed", "limit", "source",
              "file", "names", "how", "text", "pack"}  # fmt: skip
-    return {name: "words" if name in words else 3.25 for name in fields_of(CODES[code].template)}
+    return {name: "words" if name in words else 3.25 for name in CODES[code].values}
 
 
 @pytest.mark.parametrize("code", sorted(CODES))

@@ -1,4 +1,4 @@
-"""A ride under way over HTTP: what matters now, its table, its way; taken up again; two who change one entry."""
+"""A ride under way over HTTP: what matters now, its table, its way; resumed; two who change one entry."""
 
 from __future__ import annotations
 
@@ -222,7 +222,7 @@ def test_two_who_change_one_entry_are_both_kept(ines, ride):
     assert first.status_code == 200
     second = ines.put(path, {**said, "voltage_rest_v": 52.1, "from_changes": 0})
     assert second.status_code == 409
-    assert "changed elsewhere" in second.json()["message"]
+    assert "changed on another device" in second.json()["message"]
     kept = ines.get(f"/tests/{ride}").json()["entries"][0]
     assert (kept["voltage_rest_v"], kept["changes"]) == (53.9, 1)
     # What says the same is no conflict; whoever has seen both may choose.

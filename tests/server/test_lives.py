@@ -146,7 +146,7 @@ def test_a_trip_is_kept_changed_listed_and_had_back(ines, tobias, kit):
     # What was kept is what a forecast takes.
     assert ines.post("/forecast", listed["asked"]).status_code == 200
     other = ines.put(f"/trips/{uuid4()}", {"name": "To the light", "asked": asked})
-    assert "kept already" in other.json()["fields"]["name"]
+    assert "saved already" in other.json()["fields"]["name"]
     assert tobias.get("/trips").json() == []
     assert tobias.put(f"/trips/{trip_id}", {"name": "Mine", "asked": asked}).status_code in (404, 409, 422)  # fmt: skip
     assert ines.delete(f"/trips/{trip_id}").status_code == 204

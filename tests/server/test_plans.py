@@ -160,7 +160,7 @@ def test_a_guess_stays_sealed_until_the_end_and_is_then_ranked(ines, plan):
     late = seal(ines, plan, "Ines", "44 km")
     assert (late.status_code, late.json()["message"]) == (
         409,
-        "The ride has begun: guesses are closed.",
+        "The ride has begun, so guesses are closed.",
     )
     for entry in (
         {"time_s": 0, "kind": "start", "trip_m": 0, "voltage_rest_v": 54.4, "charge_ah": 0},
@@ -273,7 +273,7 @@ def test_a_claim_is_judged_and_kept(ines, tobias):
     assert ines.get("/claims").json()[0]["answer"] == verdict
     assert tobias.get("/claims").json() == []
     again = ines.put(f"/claims/{uuid4()}", CLAIM)
-    assert "is kept already" in again.json()["fields"]["name"]
+    assert "is saved already" in again.json()["fields"]["name"]
     missing = ines.post("/claims/check", {**CLAIM, "rated_wh": ""})
     assert "is needed" in missing.json()["fields"]["rated_wh"]
     assert ines.delete(f"/claims/{claim_id}").status_code == 204

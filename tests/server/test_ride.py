@@ -184,7 +184,7 @@ def test_what_may_be_a_slip_is_stored_and_asked_about(ines, ride):
 def test_a_ride_without_entries_cannot_be_ended(ines, ride):
     answer = ines.put(f"/tests/{ride}/ending", {"reason": "home"})
     assert answer.status_code == 409
-    assert "add an entry before you end" in answer.json()["message"]
+    assert "Add an entry before you end" in answer.json()["message"]
     assert RangeTest.objects.get().state == "riding"
 
 

@@ -117,8 +117,8 @@ def test_rows_of_yesterday_take_no_list_down(ines, kit, ride):
         found = ines.get(f"/plans/{plan_id}").json()
         if odd is not None:
             assert found["answer"] is None
-            assert "Store the plan again" in found["trouble"]
-            assert "Store the plan again" in ines.get("/plans").json()[0]["trouble"]
+            assert "Save this plan again" in found["trouble"]
+            assert "Save this plan again" in ines.get("/plans").json()[0]["trouble"]
     # Storing it again mends it.
     ines.put(f"/vehicles/{kit['vehicle_id']}", {"name": "Sandpiper", "kind": "bicycle"})
     ines.put(f"/plans/{plan_id}", {**kit, "legs": [LEG], "title": "Old"})

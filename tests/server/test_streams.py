@@ -237,7 +237,7 @@ def test_what_is_being_computed_says_so_and_is_not_computed_twice(ines, ridden, 
     assert worker.compute_due() == 0
     assert ines.get(f"/tests/{ridden}").json()["computed"] == "computing"
     printed = ines.get(f"/tests/{ridden}/result.json")
-    assert (printed.status_code, "being computed" in printed.json()["message"]) == (409, True)
+    assert (printed.status_code, "being worked out" in printed.json()["message"]) == (409, True)
     # Whoever claimed it never came back.
     row = TestResult.objects.get()
     TestResult.objects.update(claimed_until=row.claimed_until - 2 * CLAIM)

@@ -49,7 +49,7 @@ def test_all_turns_taken_a_rider_is_answered_and_others_are_told(folder):
     with ExitStack() as taken:
         for _ in range(turns.SEATS):
             taken.enter_context(turn(0))
-        with pytest.raises(BusyError, match="busy with other computations"), turn(0):
+        with pytest.raises(BusyError, match="Limpet is busy just now"), turn(0):
             pass
         with sample_turn(0), ride_turn(0):
             pass
@@ -89,7 +89,7 @@ def test_a_line_that_is_too_long_refuses_at_once_what_others_would_wait_behind(i
         stream = f"/tests/{ride}/streams/4b1c7a52-8f54-4d0f-8dd0-30b8f9a1f0ac"
         assert ines.put(stream, {"instrument": "meter"}).status_code == 200
         assert ines.put(f"{stream}/batches/0", {"time_s": [1.0]}).status_code == 503
-        # What needs no turn is stored.
+        # What needs no turn is saved.
         assert note(ines, ride, 60, voltage_rest_v=54.2).status_code == 201
     assert ines.get(f"/tests/{ride}/follow").status_code == 200
     assert ines.put(f"{stream}/batches/0", {"time_s": [1.0]}).status_code == 200

@@ -94,7 +94,7 @@ class Command(BaseCommand):
 
 
 def _load_plans(owner: User) -> None:
-    """Routes, claims, a fit, and a plan that waits to be ridden."""
+    """Routes, claims, a fit, and a plan that waits to ride."""
     for name, loop in LOOPS.items():
         store_route(owner, _id(name), {"name": name, "kind": "loop", **loop})
     for name, legs in ROADS.items():

@@ -28,7 +28,8 @@ WIDTH = 96
 def run(arguments: list[str]) -> int:
     """Print what the tests in a folder say of one pack's life; returns the exit code."""
     parser = argparse.ArgumentParser(
-        prog="limpet ageing", description="What a pack lost over its tests, and when it is worn."
+        prog="limpet ageing",
+        description="What a pack has lost over its tests, and when it will be worn.",
     )
     parser.add_argument("folder", type=Path, metavar="FOLDER")
     parser.add_argument("--pack", metavar="NAME", help="which, where the folder holds several")

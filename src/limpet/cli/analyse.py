@@ -68,7 +68,9 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
     ]
     if result.plan_on is not None:
         kept = result.plan_on.distance_m * per_metre
-        lines.append(f"{'Plan on':<20}{kept:.1f} {mile_or_km}  (19 of 20 such rides go so far)")
+        lines.append(
+            f"{'Plan on':<20}{kept:.1f} {mile_or_km}  (19 rides in 20 go at least this far)"
+        )
         lines += _clauses(result.plan_on, units)
     for heading, methods, unit, factor in (
         ("Energy by", result.energy_methods, "Wh", 1.0),
@@ -81,7 +83,7 @@ def report(title: str, result: Result, units: ReaderUnits) -> str:
             lines.append(_line(f"  {method.method}", quantity, 2, unit) + f"  {mark}")
     lines += _gauge(result, units)
     if result.advice:
-        lines += ["", "To know the range better"]
+        lines += ["", "How to get a better answer"]
         lines += [f"  - {item.notice.said(units)}" for item in result.advice]
     if result.warnings:
         lines += ["", "Notes"]

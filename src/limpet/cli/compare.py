@@ -37,7 +37,8 @@ MOST_BUNDLES = 60
 def run(arguments: list[str]) -> int:
     """Compare two bundles, or two groups of them; returns the exit code."""
     parser = argparse.ArgumentParser(
-        prog="limpet compare", description="Which uses less, by how much, and is it real?"
+        prog="limpet compare",
+        description="Which uses less energy, by how much, and is the difference real?",
     )
     parser.add_argument("bundles", type=Path, nargs="+", metavar="BUNDLE", help="folders or zips")
     parser.add_argument(
@@ -140,10 +141,10 @@ def meaning(terms: Terms | None, units: ReaderUnits) -> list[str]:
     sides = terms.first, terms.second
     told = [
         ("range to cut-off, a typical ride", [far(side.range_m) for side in sides]),
-        ("floor: 19 of 20 next rides pass it", [far(side.floor_m) for side in sides]),
-        ("best: 1 of 20 next rides passes it", [far(side.best_m) for side in sides]),
+        ("bad day: 19 rides in 20 go further", [far(side.floor_m) for side in sides]),
+        ("good day: 1 ride in 20 goes further", [far(side.best_m) for side in sides]),
         (
-            f"plan on: the floor, {100 * terms.reserve:.0f}% kept",
+            f"plan on: the bad day, {100 * terms.reserve:.0f}% kept",
             [far(side.plan_on_m) for side in sides],
         ),
     ]

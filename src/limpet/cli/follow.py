@@ -17,14 +17,17 @@ from limpet.under_way import Following, Way, follow
 def run(arguments: list[str]) -> int:
     """Follow a bundle; returns the exit code."""
     parser = argparse.ArgumentParser(
-        prog="limpet follow", description="What is left of a ride under way, and how far it goes."
+        prog="limpet follow", description="What is left on a ride under way, and how far that goes."
     )
     parser.add_argument("bundle", type=Path, help="a bundle's folder or zip, as far as it is")
     parser.add_argument(
-        "--trip", type=Path, metavar="TRIP.json", help="the way; without it, back as it was ridden"
+        "--trip",
+        type=Path,
+        metavar="TRIP.json",
+        help="the route ahead; without it, back along the same route",
     )
     parser.add_argument(
-        "--until", type=_seconds, metavar="SECONDS", help="look at nothing that was recorded later"
+        "--until", type=_seconds, metavar="SECONDS", help="ignore everything recorded later"
     )
     parser.add_argument("--json", action="store_true", help="print the answer as JSON")
     add_teachers(parser)
@@ -78,8 +81,8 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
     if not answer.contradicts:
         lines += [
             f"{'Energy left':<20}{100 * left.value:.0f}%  (95%: {100 * left.low:.0f} to {100 * left.high:.0f})",
-            f"{'On to cut-off':<20}{far(answer.range_left_to_cutoff)}",
-            f"{'On to reserve':<20}{far(answer.range_left_to_reserve)}; {kept} kept",
+            f"{'Before cut-off':<20}{far(answer.range_left_to_cutoff)}",
+            f"{'Before the reserve':<20}{far(answer.range_left_to_reserve)}; {kept} in reserve",
         ]
     if answer.way is not None:
         lines += _way_lines(answer.way, units)
@@ -96,7 +99,7 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
 
 def _sentence(answer: Following, kept: str, units: ReaderUnits) -> str:
     if answer.contradicts:
-        return "These readings can't all be true: no range is told."
+        return "These readings can't all be true, so there is no range."
     if answer.way is None:
         on = shown("distance", answer.range_left_to_reserve.low, units)
         return f"At least {on} more with {kept} kept, most likely."

@@ -117,7 +117,7 @@ def report(name: str, found: Seasons, units: ReaderUnits) -> str:
     for band in found.bands:
         lines += wrap(band.said.said(units).replace("*", ""), WIDTH)
     if not found.bands:
-        lines.append("No test of it says both a speed and the temperature of its air.")
+        lines.append("None of its tests gives both a speed and an air temperature.")
     for notice in found.warnings:
         lines += wrap(notice.said(units), WIDTH, initial_indent="- ", subsequent_indent="  ")
     return "\n".join(lines)

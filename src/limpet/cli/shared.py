@@ -70,7 +70,7 @@ def bundles_in(folder: Path, *but: Path) -> list[RangeTest]:
         When it is no folder, or holds more than `MOST_BUNDLES`.
     """
     if not folder.is_dir():
-        raise LimpetError(f"{folder}: is no folder; give the one that holds the other bundles")
+        raise LimpetError(f"{folder}: not a folder; give the one that holds the other bundles")
     left_out = {path.resolve() for path in but}
     here = sorted(
         item
@@ -98,7 +98,7 @@ def add_teachers(parser: argparse.ArgumentParser) -> None:
         dest="others",
         type=Path,
         metavar="FOLDER",
-        help="let the other bundles in a folder teach it: same vehicle, same pack",
+        help="learn from the other bundles in a folder: same vehicle, same pack",
     )
 
 

@@ -56,7 +56,7 @@ def report(table: TideTable, units: ReaderUnits) -> str:
     """The table as lines of text: of each cell what to plan on, and what is usual."""
     name = " and ".join(part for part in (table.vehicle, table.pack) if part) or "This trip"
     lines = [
-        f"{name}: {units.distance} to {100 * table.reserve:.0f}% left. Floor (19 of 20 such rides go so far), "
+        f"{name}: {units.distance} to {100 * table.reserve:.0f}% left. Bad day (19 rides in 20 go further), "
         "then typical."
     ]
     for t, terrain in enumerate(table.terrains):

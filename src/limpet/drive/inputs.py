@@ -251,7 +251,7 @@ def _weather(trip: Trip, route: Route | None) -> list[Input]:
         if air.wind_from_deg is not None
         else (_main_bearing_deg(route) + middling_deg(trip)) % 360,
         standard_uncertainty=WIND_FROM_DEG.std if known else 0.0,
-        source="trip" if known else "not known: any direction",
+        source="trip" if known else "not known, so any direction",
         shape="angle" if known else "any_direction",
     )
     return [temp, wind, direction]

@@ -190,7 +190,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                     "pack.cutoff_v",
                     "Cut-off",
                     bounds.PACK_VOLTAGE,
-                    "Where the drive stops, pulling",
+                    "Where the drive stops, under load",
                 ),
                 _number(
                     "pack.equivalent_full_cycles",

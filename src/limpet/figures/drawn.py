@@ -148,7 +148,7 @@ def drawn_figures(
         begun = [model.value(f"start_{number + 1}", before) for number in range(windows)]
         share = np.clip(np.mean(begun, axis=0), 0.5, 1.0) * counted / every
     delivered = state.capacity_ah * model.ride.series * (1 - state.lost)
-    # The label's energy holds for a pack of an age that nobody knows: it must not judge age or season.
+    # The label's energy holds for a pack of unknown age: it must not judge age or season.
     by_label = used * delivered * np.clip(remaining.value("unseen_age"), 0.2, 1.0)
     metered = energy is not None and (bool(energy.gains) or charge is not None)
     at_end = remaining.at_ends(state.charge, state.cut_charge)

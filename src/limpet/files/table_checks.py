@@ -82,7 +82,7 @@ def capped(file: str, faults: list[Fault]) -> list[Fault]:
     if len(faults) <= MOST_FAULTS:
         return faults
     more = len(faults) - MOST_FAULTS
-    rest = f"and {more:,} more faults like these; mend them and try again"
+    rest = f"and {more:,} more faults like these; correct them and try again"
     return [*faults[:MOST_FAULTS], Fault(file, faults[MOST_FAULTS].line, 0, rest)]
 
 

@@ -362,7 +362,7 @@ def _statement(told: tuple[float, ...], covariance: FloatArray) -> str:
     dark = [word for word, share in zip(words, told, strict=True) if share > NOT_TOLD]
     said = []
     if clear:
-        said.append(f"The rides tell {_list(clear)}.")
+        said.append(f"The rides show {_list(clear)}.")
     if partly:
         said.append(f"They narrow {_list(partly)} a little.")
     if dark:

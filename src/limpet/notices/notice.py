@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from limpet.notices.codes import CODES, Severity
-from limpet.notices.words import fields_of, sentence
+from limpet.notices.words import sentence
 from limpet.readers import METRIC, ReaderUnits
 
 Value = float | int | str
@@ -32,9 +32,8 @@ class Notice:
         kind = CODES.get(code)
         if kind is None:
             raise ValueError(f"no notice is called {code}")
-        wanted = fields_of(kind.template)
-        if wanted != frozenset(values):
-            raise ValueError(f"{code} holds {sorted(wanted)}, given {sorted(values)}")
+        if kind.values != values.keys():
+            raise ValueError(f"{code} holds {sorted(kind.values)}, given {sorted(values)}")
         object.__setattr__(self, "code", code)
         object.__setattr__(self, "values", values)
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import cache
 from string import Formatter
 from typing import Any, Final, cast
 
+from limpet.notices.catalogue import Catalogue, Function
 from limpet.notices.codes import CODES
 from limpet.readers import ReaderUnits, chance, number, shown
 from limpet.units import Kind
@@ -110,12 +110,66 @@ def filled(template: str, values: Mapping[str, Any], units: ReaderUnits) -> str:
     return _Words(units).format(template, **values)
 
 
-@cache
-def fields_of(template: str) -> frozenset[str]:
-    """The names of the values that a template holds."""
-    return frozenset(name for _, name, _, _ in Formatter().parse(template) if name is not None)
+def _plain(value: Any) -> str:
+    return f"{value:g}"
+
+
+def _fixed(value: Any, digits: Any = 0) -> str:
+    return number(float(value), int(digits))
+
+
+def _quantity(kind: Kind, units: ReaderUnits) -> Function:
+    def said(value: Any, unit: str = "short") -> str:
+        text = shown(kind, float(value), units)
+        figure, _, short = text.rpartition(" ")
+        if unit == "no":
+            return figure
+        if unit == "hyphen":
+            return f"{figure}-{_IN_WORDS[short].removesuffix('s')}"
+        return f"{figure} {_IN_WORDS.get(short, short)}" if unit == "words" else text
+
+    return said
+
+
+def functions_for(units: ReaderUnits) -> dict[str, Function]:
+    """What sentences call, for somebody who reads in these units.
+
+    Parameters
+    ----------
+    units : the reader's
+
+    Returns
+    -------
+    by name: the quantities (with `unit: "no"` the number alone, `"words"` the unit in words, `"hyphen"` as in "22-mile"),
+    FIXED and PLAIN numbers, PERCENT of a share, CHANCE of 100 and CHANCE_OF a share, TIMES, STEP of temperature,
+    MINUTES of seconds, FIRST with a capital, and the words of codes: FILLED, SLIP, SIDE
+    """
+    words = _Words(units)
+
+    def of(spec: str) -> Function:
+        return lambda value: str(words.format_field(value, spec))
+
+    return {
+        **{kind.upper(): _quantity(cast(Kind, kind), units) for kind in sorted(_QUANTITIES)},
+        "FIXED": _fixed,
+        "PLAIN": _plain,
+        "PERCENT": of("percent"),
+        "CHANCE": of("chance"),
+        "CHANCE_OF": of("chance_of"),
+        "TIMES": of("times"),
+        "STEP": of("degrees"),
+        "MINUTES": of("minutes"),
+        "FIRST": of("first"),
+        "FILLED": of("filled"),
+        "SLIP": of("slip"),
+        "SIDE": of("side"),
+        "PER_DISTANCE": lambda: "per mile" if units.distance == "mi" else "per kilometre",
+    }
+
+
+_NOTICES: Final = Catalogue({code: kind.text for code, kind in CODES.items()}, functions_for)
 
 
 def sentence(code: str, values: Mapping[str, Any], units: ReaderUnits) -> str:
     """A notice in words. KeyError for an unknown code or a missing value."""
-    return _Words(units).vformat(CODES[code].template, (), values)
+    return _NOTICES.say(code, values, units)

@@ -140,8 +140,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         route_kind="measured_loop",
         stops="As few as the loop allows; each one is noted.",
         runs=3,
-        why="Three runs to cut-off at full throttle: the floor is the bound under which one run in "
-        "twenty falls.",
+        why="Ride to cut-off three times at full throttle. One ride in twenty falls below the floor.",
         equipment=("amp-hour meter, if there is one", "a way to get home from the last lap"),
         cautions=_TO_END,
     ),
@@ -149,25 +148,25 @@ _ANSWERS: dict[Purpose, _Answer] = {
         end_rule="route_end",
         speed_policy="with_traffic",
         route_kind="mixed_roads",
-        stops="As they come; note each with stop and go on.",
+        stops="As they come; note each stop.",
         runs=runs_for_mean,
-        why="Real roads differ from day to day; the mean of several days is the answer.",
+        why="Real roads differ from day to day, so the average of several days is the answer.",
     ),
     "economy": _Answer(
         end_rule="gauge_reserve",
         speed_policy="gentle",
         route_kind="measured_loop",
-        stops="None, but for rests that are noted.",
+        stops="Only rests, and note them.",
         runs=1,
-        why="One gentle run to the reserve, carried on to cut-off, shows the best case.",
+        why="One gentle ride to the reserve, worked out to cut-off, shows the best case.",
     ),
     "claim": _Answer(
         end_rule="cutoff",
         speed_policy="fixed",
         route_kind="measured_loop",
-        stops="None, as makers ride.",
+        stops="None; makers don't stop either.",
         runs=1,
-        why="Copy the maker's load, speed, mode and tyre pressure; then one run to cut-off decides.",
+        why="Copy the maker's load, speed, mode and tyre pressure. One ride to cut-off then settles it.",
         equipment=("scales, to make up the maker's load", "tyre gauge"),
         cautions=_TO_END,
     ),
@@ -177,7 +176,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         route_kind="measured_loop",
         stops="The same for both.",
         runs=runs_for_difference,
-        why="One after the other, then in the other order, so that wind and a warming day favour "
+        why="Ride one after the other, then in the other order, so that wind and a warming day favour "
         "neither.",
         series=("A", "B", "B", "A"),
     ),
@@ -185,7 +184,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         end_rule="cutoff",
         speed_policy="fixed",
         route_kind="measured_loop",
-        stops="None, but for rests that are noted.",
+        stops="Only rests, and note them.",
         runs=1,
         why="Fresh and worn pack on one loop, within a few days, at the same temperature.",
         series=("fresh", "worn"),
@@ -201,7 +200,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         why="The same route, load, pressure and speed, once warm and once cold; start with a pack "
         "that has taken the outdoor temperature.",
         series=("warm", "cold"),
-        cautions=("Below 0 °C do not charge a lithium pack; let it warm up first.",),
+        cautions=("Don't charge a lithium pack below 0 °C; let it warm up first.",),
     ),
     "commute": _Answer(
         end_rule="route_end",
@@ -209,7 +208,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         route_kind="the_trip_itself",
         stops="As on the trip.",
         runs=2,
-        why="Ride the trip itself, on a day like the worst it must do.",
+        why="Ride the trip itself, on the worst kind of day it must cope with.",
     ),
 }
 

@@ -28,40 +28,40 @@ class Lesson:
 LESSONS: Final[Mapping[LessonCode, Lesson]] = {
     "settle": Lesson(
         title="Settle before you read",
-        met="You waited {waited_s:.0f} s or longer before each voltage at rest.",
+        met="You waited {waited_s:.0f} s or longer before each resting voltage.",
         missed="At {at_m:distance} you read {read_v:.1f} V, {waited_s:.0f} s after stopping. Settled, it would have come to {truly_v:.1f} V.",
-        untried="You read no voltage at rest on the way. Stop, wait until it stands still, read.",
+        untried="You read no resting volts on the ride. Stop, wait until the volts stand still, then read.",
     ),
     "pulling": Lesson(
-        title="Pulling is not resting",
-        met="At {at_m:distance} {read_v:.1f} V pulling stood for {truly_v:.1f} V at rest, and you said which it was.",
-        missed="At {at_m:distance} {read_v:.1f} V was noted as at rest while it pulled. At rest the pack had {truly_v:.1f} V.",
-        untried="You read no voltage while it pulled. At {at_m:distance} it would have shown {read_v:.1f} V for {truly_v:.1f} V at rest.",
+        title="Under load is not resting",
+        met="At {at_m:distance} {read_v:.1f} V under load meant {truly_v:.1f} V resting, and you noted which it was.",
+        missed="At {at_m:distance} you noted {read_v:.1f} V as resting while the motor pulled. Resting, the pack had {truly_v:.1f} V.",
+        untried="You read no volts under load. At {at_m:distance} they would have shown {read_v:.1f} V for {truly_v:.1f} V resting.",
     ),
     "half_way": Lesson(
-        title="Half the energy is not half the way",
-        met="The way out took {out:percent} of what you used, the same road home {home:percent}. It came home.",
-        missed="The way out took {out:percent} of what you used, the same road home more than you had.",
-        untried="You ended before it was home. So far the way out took {out:percent} of what you used.",
+        title="Half the energy is not half the distance",
+        met="The ride out used {out:percent} of your energy, the same road home {home:percent}. You got home.",
+        missed="The ride out used {out:percent} of your energy, and the same road home needed more than you had left.",
+        untried="You ended before you were home. The ride out used {out:percent} of your energy so far.",
     ),
     "last_step": Lesson(
         title="The gauge’s last step",
         met="Its last bar came on at {at_m:distance}, with {left:percent} of the energy left, and you noted it.",
-        missed="Its last bar came on at {at_m:distance}, with {left:percent} of the energy left. Nobody noted it: what the last bar means is what one most wants to know.",
+        missed="Its last bar came on at {at_m:distance}, with {left:percent} of the energy left. You didn’t note it, and the last bar is the one you most want to know.",
         untried="It never came down to its last bar.",
     ),
     "enough": Lesson(
         title="Enough is enough",
-        met="{noted:.0f} entries told the range to ±{all_m:distance}; three of them alone, ±{few_m:distance}.",
-        missed="{noted:.0f} entries told the range to ±{all_m:distance}. Three of them alone had told it to ±{few_m:distance}: the others cost stops and told next to nothing.",
+        met="Your {noted:.0f} entries gave the range to ±{all_m:distance}; three of them alone, to ±{few_m:distance}.",
+        missed="Your {noted:.0f} entries gave the range to ±{all_m:distance}. Three of them alone gave ±{few_m:distance}: the others cost you stops and added next to nothing.",
         untried="Too few entries to see which of them were needed.",
     ),
 }  # fmt: skip
 
 COSTS: Final[Mapping[CostCode, str]] = {
     "hasty": "{read_v:.1f} V at {at_m:distance}, read {waited_s:.0f} s after stopping instead of settled ({truly_v:.1f} V)",
-    "mistaken": "{read_v:.1f} V at {at_m:distance}, noted as at rest while it pulled",
-    "forgot_start": "no voltage at rest before the first metre ({truly_v:.1f} V)",
-    "forgot_turn": "no settled voltage at the turn ({truly_v:.1f} V)",
-    "forgot_end": "no voltage and trip meter at the end ({truly_v:.1f} V)",
+    "mistaken": "{read_v:.1f} V at {at_m:distance}, noted as resting while it pulled",
+    "forgot_start": "no resting volts before the first metre ({truly_v:.1f} V)",
+    "forgot_turn": "no resting volts at the turn ({truly_v:.1f} V)",
+    "forgot_end": "no volts and trip meter at the end ({truly_v:.1f} V)",
 }

@@ -92,7 +92,7 @@ def read_test(test: RangeTest, *, mean_v: float, under_way: bool = False) -> Evi
     ----------
     test : as recorded, its instruments corrected by what earlier tests taught
     mean_v : mean voltage of a cell of its kind from full to cut-off [V]
-    under_way : the ride goes on: what its display promises is a reading too
+    under_way : the ride goes on: what its display means is a reading too
 
     Returns
     -------

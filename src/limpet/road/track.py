@@ -127,7 +127,7 @@ def _refuse_jumps(steps: FloatArray) -> None:
     if len(steps) > 3 and steps[worst] > max(JUMP_M, 50 * usual):
         raise OutOfRangeError(
             f"the route jumps {steps[worst] / 1000:.1f} km between points {worst + 1} and "
-            f"{worst + 2}, where its points are {usual:.0f} m apart; take the stray point out or "
+            f"{worst + 2}, where its points are {usual:.0f} m apart; remove the stray point, or "
             "export the two parts as two routes"
         )
 

@@ -18,7 +18,7 @@ MOST_BIRGE, LEAST_SETTLED = 3.0, 0.1
 CONTRADICTIONS: Final = ("readings_contradict", "end_contradicts", "past_what_it_holds")
 #: What a reading is called.
 _NAMES = {
-    "rest": "volts at rest",
+    "rest": "resting volts",
     "load": "volts under load",
     "gauge": "gauge",
     "shown": "range on the display",

@@ -186,7 +186,7 @@ def _claim(figures: Figures) -> list[Notice]:
     assert reach is not None
     assert held is not None
     brought = dict.fromkeys(_HOW[item] for item in claim.differs)
-    how = f"brought to {' and '.join(brought)}" if brought else "as ridden"
+    how = f"adjusted to {' and '.join(brought)}" if brought else "as ridden"
     said: dict[str, float | str] = {"claimed_m": claim.claimed_m, "held": held, "how": how}
     if claim.verdict == "cannot_tell":
         low_m, high_m = max(reach.low, 0.0), reach.high

@@ -24,7 +24,7 @@ MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
     "beeping": ("It beeps: slow down and plan your stop", "A limit is near. What comes next may be tilt-back or cut-off."),
     "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
     "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
-    "read_volts": ("Read the volts at rest", "Throttle closed, pack settled. Reset the trip meter, then note both."),
+    "read_volts": ("Read the resting volts", "Throttle closed, pack rested. Reset the trip meter, then note both."),
     "contradict": ("These readings can't all be true", "No range until they fit. Check your last entries; tap for which."),
     "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
     "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),

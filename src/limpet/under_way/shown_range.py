@@ -9,7 +9,7 @@ from limpet.under_way.now import Now
 
 
 def shown_left_m(seen: RangeTest, now: Now) -> float | None:
-    """What the display promises to be left from here [m]; None where nobody read it.
+    """What the display shows to be left from here [m]; None where nobody read it.
 
     The last read-out, less what was ridden since: a display that is not looked at counts on.
     """

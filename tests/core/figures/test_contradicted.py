@@ -110,4 +110,4 @@ def test_the_command_says_why_it_tells_none(tmp_path, capsys):
     assert main(["analyse", str(path)]) == 0
     printed = " ".join(capsys.readouterr().out.split())
     assert "These readings can't all be true" in printed
-    assert "what was noted can't all be true" in printed
+    assert "these readings can’t all be true" in printed

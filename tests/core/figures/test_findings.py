@@ -77,7 +77,7 @@ def test_advice_tells_to_what_a_figure_would_narrow():
     assert first.code == "measure_wheel"
     assert first.figure == "range_to_cutoff"
     assert first.then < 0.5 * first.relative_half_width_now
-    assert "Scale the trip meter" in first.notice.message
+    assert "Check the trip meter" in first.notice.message
 
 
 def test_nobody_is_told_to_do_what_was_done():

@@ -58,7 +58,7 @@ def test_what_is_odd_is_counted(quoted):
     assert test.samples["mood"].to_list()[0] == "fine"
     assert "2 NaN cells taken as not known" in messages
     assert "1 exact duplicate row left out" in messages
-    assert "1 last line that broke off was left out" in messages
+    assert "the last line broke off and was left out" in messages
     assert "kept but not used: mood" in messages
 
 

@@ -85,7 +85,7 @@ def test_a_metered_ride_of_the_whole_pack_finds_its_curve():
 @pytest.mark.parametrize(
     "test",
     [
-        noted("No meter", np.linspace(0, 0.95, 14), meter=False),
+        noted("No energy meter", np.linspace(0, 0.95, 14), meter=False),
         noted("A little of it", np.linspace(0, 0.3, 14)),
     ],
     ids=lambda test: test.sheet.title,

@@ -289,7 +289,7 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     for slug in ("knot-2025-3", "knot-2025-9", "knot-2026-3"):
         (others / f"{slug}.zip").write_bytes(write_zip(ridden(slug)))
     assert main(["compare", *paths, "--with", str(others), "--units", "km"]) == 0
-    assert "floor: 19 of 20 next rides pass it" in capsys.readouterr().out
+    assert "bad day: 19 rides in 20 go further" in capsys.readouterr().out
     assert main(["compare", *paths, "--with", str(others), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["learned_runs"] == 3
     assert main(["compare", *paths, "--with", str(tmp_path / "nowhere")]) == 2

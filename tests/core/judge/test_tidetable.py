@@ -73,7 +73,7 @@ def test_other_axes_are_asked_for_within_bounds():
 def test_the_command_prints_it_in_words_in_json_and_as_rows(capsys):
     assert main(["tidetable", str(EXAMPLE), "--units", "km"]) == 0
     words = capsys.readouterr().out
-    assert "Floor (19 of 20 such rides go so far)" in words
+    assert "Bad day (19 rides in 20 go further)" in words
     assert "hilly, 18 m of climb a kilometre" in words
     assert main(["tidetable", str(EXAMPLE), "--json"]) == 0
     told = json.loads(capsys.readouterr().out)

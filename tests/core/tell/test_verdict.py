@@ -59,7 +59,7 @@ def test_each_question_has_its_answer_first(purpose, first):
 def test_the_floor_is_the_promise_and_not_the_range():
     result = asked(ridden("turnstone-quay-cutoff"), "floor")
     plan, reach = result.plan_on.distance_m, result.range_to_cutoff.value
-    assert f"Not fewer than *{plan / 1609.344:.1f} miles*" in said(result)
+    assert f"Count on at least *{plan / 1609.344:.1f} miles*" in said(result)
     assert f"took Ines {reach / 1609.344:.1f} to its end" in said(result)
     assert f"*{plan / 1000:.1f} kilometres*" in said(result, METRIC)
 

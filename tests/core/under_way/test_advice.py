@@ -65,7 +65,7 @@ def standing(**changes) -> Standing:
         ({"arrives": 0.1, "reaches": 0.499}, "probably_not"),
         ({"arrives": 0.1, "reaches": 0.20}, "probably_not"),
         ({"arrives": 0.0, "reaches": 0.199}, "not_home"),
-        # What the display promises is told first where it is less than what is to go.
+        # What the display shows is told first where it is less than what is to go.
         ({"shown_m": 4000.0}, "shown_short"),
         ({"shown_m": 4000.0, "turn_until_m": 9000.0}, "shown_short"),
         ({"shown_m": 6000.0}, "home"),

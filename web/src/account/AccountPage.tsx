@@ -67,15 +67,15 @@ export function AccountPage() {
         {goes_at !== null && (
           <div role="alert" className={classes.going}>
             <Text>
-              This account and all that it keeps are deleted on <b>{dayOf(goes_at)}</b>.
+              This account and everything in it will be deleted on <b>{dayOf(goes_at)}</b>.
             </Text>
             <Button variant="filled" loading={stay.isPending} onClick={() => stay.mutate()}>
               Keep the account
             </Button>
           </div>
         )}
-        <section aria-label="Where it is open">
-          <h2>Where it is open</h2>
+        <section aria-label="Signed-in devices">
+          <h2>Signed-in devices</h2>
           <Text>Somewhere you don’t know? Sign it out there, then change your password.</Text>
           <ul className={classes.sessions}>
             {sessions.map((session) => (
@@ -84,14 +84,14 @@ export function AccountPage() {
                   <b>{session.kind === 'phone' ? 'A phone' : 'A computer'}</b>
                   {session.here && ', this one'}
                   <div className={classes.quiet}>
-                    in since {dayOf(session.made_at)}, used {dayOf(session.seen_at)}
+                    signed in since {dayOf(session.made_at)}, used {dayOf(session.seen_at)}
                   </div>
                   <div className={classes.quiet}>{session.agent}</div>
                 </div>
                 {!session.here && (
                   <Button
                     size="compact-sm"
-                    aria-label={`Sign out there, in since ${dayOf(session.made_at)}`}
+                    aria-label={`Sign out there, signed signed in since ${dayOf(session.made_at)}`}
                     loading={out.isPending && out.variables === session.id}
                     onClick={() => out.mutate(session.id)}
                   >
@@ -104,13 +104,13 @@ export function AccountPage() {
           <Refusal error={out.error} />
           {!demo && <Button onClick={() => setOpen('password')}>Password</Button>}
         </section>
-        <section aria-label="What it keeps">
-          <h2>What it keeps</h2>
-          <WideTable label="What the account keeps">
+        <section aria-label="What it holds">
+          <h2>What it holds</h2>
+          <WideTable label="What the account holds">
             <Table.Thead>
               <Table.Tr>
                 <Table.Th className={parts.words}>What</Table.Th>
-                <Table.Th>Kept</Table.Th>
+                <Table.Th>Used</Table.Th>
                 <Table.Th>At most</Table.Th>
               </Table.Tr>
             </Table.Thead>
@@ -136,13 +136,13 @@ export function AccountPage() {
           </Text>
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>
-              Empty what was removed ({removed.toLocaleString('en-GB')})
+              Empty the removed ({removed.toLocaleString('en-GB')})
             </Button>
           )}
         </section>
         {!demo && goes_at === null && (
-          <section aria-label="Its end">
-            <h2>Its end</h2>
+          <section aria-label="Delete the account">
+            <h2>Delete the account</h2>
             <Text>
               Export what you want to keep first: the Logbook has each test as a bundle. The account
               is deleted a week later, with everything in it; until then you can keep it after all.
@@ -204,7 +204,7 @@ function LeaveDialog({ onDone, onClose }: AskedProps) {
             Keep it
           </Button>
           <Button type="submit" color="red" loading={leave.isPending}>
-            Delete it in a week
+            Delete in a week
           </Button>
         </Group>
       </form>
@@ -217,14 +217,14 @@ function EmptyDialog({ removed, onDone, onClose }: AskedProps & { removed: numbe
     mutationFn: async () => unwrap(await api.DELETE('/api/account/removed')),
     onSuccess: (found) => {
       onDone(found);
-      sayDone('What was removed is gone for good.');
+      sayDone('What you removed is gone for good.');
       onClose();
     },
   });
   const things = removed === 1 ? '1 thing' : `${removed.toLocaleString('en-GB')} things`;
   return (
-    <Dialog title="Empty what was removed?" onClose={onClose}>
-      <Text pb="sm">{things} that you removed can’t be had back after this.</Text>
+    <Dialog title="Empty the removed?" onClose={onClose}>
+      <Text pb="sm">{things} that you removed can’t be brought back after this.</Text>
       <Refusal error={empty.error} />
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>

@@ -23,7 +23,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
     mutationFn: async () => unwrap(await api.PUT('/api/password', { body: { current, wanted } })),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: done('The password is changed; other sessions are signed out.'),
+    onSuccess: done('Password changed. Other devices are signed out.'),
   });
   const elsewhere = useMutation({
     mutationFn: async () =>
@@ -43,13 +43,13 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
       >
         <Stack>
           <PasswordInput
-            label="Your password now"
+            label="Your current password"
             autoComplete="current-password"
             {...form.field('current')}
             required
           />
           <PasswordInput
-            label="The new one"
+            label="The new password"
             description="Eight characters or more, not only digits"
             autoComplete="new-password"
             {...form.field('wanted')}
@@ -70,7 +70,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
               loading={change.isPending}
               disabled={current === '' || wanted === ''}
             >
-              Change it
+              Change
             </Button>
           </Group>
         </Stack>

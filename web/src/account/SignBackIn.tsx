@@ -36,12 +36,12 @@ export function SignBackIn({ session, before }: SignBackInProps) {
   return (
     <main className={classes.page}>
       <Mark />
-      <h1 className={classes.claim}>You were signed out meanwhile.</h1>
+      <h1 className={classes.claim}>You have been signed out.</h1>
       <div className={classes.form}>
         <Text>
           {waiting === 0
             ? 'Nothing is lost.'
-            : `Nothing is lost: ${waiting === 1 ? 'one thing' : `${waiting} things`} that you noted ${waiting === 1 ? 'is' : 'are'} kept on this device, and sent once you are back.`}
+            : `Nothing is lost: ${waiting === 1 ? 'one thing' : `${waiting} things`} that you noted ${waiting === 1 ? 'is' : 'are'} saved on this device, and sent once you are signed in.`}
         </Text>
         <PasswordAgain before={before} />
         <Button variant="subtle" onClick={() => (waiting > 0 ? setAsking(true) : leave(true))}>

@@ -64,7 +64,7 @@ export function SignIn({ session }: { session: Session }) {
               {creating ? 'I have an account' : 'Create an account'}
             </Button>
           ) : (
-            <Text size="sm">Accounts are made by whoever runs this Limpet.</Text>
+            <Text size="sm">Ask whoever runs this Limpet: only they can make accounts.</Text>
           )}
         </form>
         {session.demo_offered && (
@@ -72,7 +72,7 @@ export function SignIn({ session }: { session: Session }) {
             <Text fw={650}>The island of Skerrow</Text>
             <Text>
               A made-up mail round: its vehicles, its packs and their range tests over two years.
-              Look round, log a ride, take things apart.
+              Look round, log a ride, try things out.
             </Text>
             <Button loading={demo.isPending} onClick={() => demo.mutate()}>
               Open the demo

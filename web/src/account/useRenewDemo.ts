@@ -19,7 +19,7 @@ export function useRenewDemo() {
       queryClient.clear();
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/logbook');
-      sayDone('The demo is as new.');
+      sayDone('The demo is reset.');
     },
     onError: (error) => sayTrouble(error.message),
   });

@@ -14,8 +14,8 @@ export class ApiError extends Error {
     super(
       problem.message ||
         (status === 0
-          ? 'Limpet does not answer. Check that it runs, and try again.'
-          : `Limpet answered with ${status} and no reason. Try again.`),
+          ? 'Limpet isn’t answering. Check that it is running, then try again.'
+          : `Limpet answered with ${status} and gave no reason. Try again.`),
     );
     this.status = status;
     this.problem = problem;

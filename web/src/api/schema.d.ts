@@ -228,7 +228,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Claim
-         * @description Remove a claim; it can be had back for thirty days.
+         * @description Remove a claim; you can bring it back for thirty days.
          */
         delete: operations["deleteClaim"];
         options?: never;
@@ -412,7 +412,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Pack
-         * @description Remove a pack; it can be had back for thirty days.
+         * @description Remove a pack; you can bring it back for thirty days.
          */
         delete: operations["deletePack"];
         options?: never;
@@ -664,7 +664,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Plan
-         * @description Remove a plan; it can be had back for thirty days.
+         * @description Remove a plan; you can bring it back for thirty days.
          */
         delete: operations["deletePlan"];
         options?: never;
@@ -889,7 +889,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Rider
-         * @description Remove a rider; it can be had back for thirty days.
+         * @description Remove a rider; you can bring it back for thirty days.
          */
         delete: operations["deleteRider"];
         options?: never;
@@ -1013,7 +1013,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Route
-         * @description Remove a route; it can be had back for thirty days.
+         * @description Remove a route; you can bring it back for thirty days.
          */
         delete: operations["deleteRoute"];
         options?: never;
@@ -1394,7 +1394,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Test
-         * @description Remove a test; it can be had back for thirty days.
+         * @description Remove a test; you can bring it back for thirty days.
          */
         delete: operations["deleteTest"];
         options?: never;
@@ -1827,7 +1827,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Trip
-         * @description Remove a trip; it can be had back for thirty days.
+         * @description Remove a trip; you can bring it back for thirty days.
          */
         delete: operations["deleteTrip"];
         options?: never;
@@ -1911,7 +1911,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Vehicle
-         * @description Remove a vehicle; it can be had back for thirty days.
+         * @description Remove a vehicle; you can bring it back for thirty days.
          */
         delete: operations["deleteVehicle"];
         options?: never;

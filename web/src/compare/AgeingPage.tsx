@@ -73,7 +73,7 @@ function Aged({ packId, name, choose }: AgedProps) {
         <Waiting rows={4} height={80} />
       )}
       <p>
-        Wherever this pack is shown, it is by these tests:{' '}
+        Wherever this pack is shown, these tests stand behind it:{' '}
         <Link to={`/kit/packs/${packId}`}>its own page</Link> has all of them.
       </p>
     </Page>

@@ -32,20 +32,20 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
   const long = distance(far, units);
   const tall = heightsSaid(height_m, units);
   return (
-    <section aria-label="Along the way">
-      <h2>Where along the way it arises</h2>
+    <section aria-label="Along the route">
+      <h2>Where the difference arises</h2>
       <p>
-        B had used {number(Math.abs(last), 0)} Wh {last < 0 ? 'less' : 'more'} by the end of what
-        they have in common,{' '}
-        {along.by === 'track' ? 'place by place of both tracks' : 'metre by metre'}
-        {tall && `. Behind it the height of A’s way, ${tall}`}.
+        B had used {number(Math.abs(last), 0)} Wh {last < 0 ? 'less' : 'more'} by the end of the
+        shared stretch,{' '}
+        {along.by === 'track' ? 'matched by place on both tracks' : 'matched metre by metre'}
+        {tall && `. Behind it the height of A’s route, ${tall}`}.
       </p>
       <div ref={ref}>
         <svg
           className={classes.overlay}
           viewBox={`0 0 ${width} ${HEIGHT}`}
           role="img"
-          aria-label={`B over A along the way: ${quarters(along, units)}`}
+          aria-label={`B over A along the route: ${quarters(along, units)}`}
         >
           {hills && <path d={hills} className={classes.hills} />}
           {[...new Set([most, 0, least])].map((wh) => (

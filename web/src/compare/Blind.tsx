@@ -23,18 +23,18 @@ export function Blind({ comparison, first, units, onGuess }: BlindProps) {
   });
   const [x, y]: [Guess, Guess] = flipped ? ['second', 'first'] : ['first', 'second'];
   return (
-    <Page name="Compare" title="Which is which is hidden. What do you say?">
+    <Page name="Compare" title="Which is which is hidden. What do you think?">
       <CompareTabs />
       <div className={classes.page}>
         <p className={classes.said}>
           <span className={classes.key} data-side="first" /> X and{' '}
-          <span className={classes.key} data-side="second" /> Y, as they were ridden: speed, wind
-          and load are in it still.
+          <span className={classes.key} data-side="second" /> Y, as ridden: not yet adjusted for
+          speed, wind and load.
         </p>
         <Overlay laid={laid} units={units} />
         <div className={classes.guess}>
           <Button onClick={() => onGuess(x)}>X uses less</Button>
-          <Button onClick={() => onGuess('neither')}>No difference to speak of</Button>
+          <Button onClick={() => onGuess('neither')}>About the same</Button>
           <Button onClick={() => onGuess(y)}>Y uses less</Button>
         </div>
       </div>

@@ -37,7 +37,7 @@ describe('what is chosen', () => {
 describe('choosing two tests', () => {
   it('says what is missing where there are not two', () => {
     draw(<Choosing sides={NONE} />, known(row('a', 'Harbour loop')));
-    expect(screen.getByText(/Two tests make a comparison/)).toBeTruthy();
+    expect(screen.getByText(/A comparison needs two tests/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Compare' })).toBeNull();
   });
 

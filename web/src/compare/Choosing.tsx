@@ -23,11 +23,11 @@ export function Choosing({ sides }: { sides: Sides }) {
   if (!tests.data) return <Waiting rows={3} height={50} />;
   const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
   return (
-    <Page name="Compare" title="Which uses less, and is it real?">
+    <Page name="Compare" title="Which uses less, and is the difference real?">
       <CompareTabs />
       {data.length < 2 ? (
         <p>
-          Two tests make a comparison. <Link to="/ride">Log one</Link>, or import it in the{' '}
+          A comparison needs two tests. <Link to="/ride">Log one</Link>, or import it in the{' '}
           <Link to="/logbook">logbook</Link>.
         </p>
       ) : (
@@ -44,7 +44,7 @@ export function Choosing({ sides }: { sides: Sides }) {
             data={QUESTIONS}
             value={question}
             onChange={(value) => choose({ question: value as Question | null })}
-            placeholder="What they differ in on purpose"
+            placeholder="What differs on purpose"
             clearable
           />
           {question && <Offers question={question} />}
@@ -63,7 +63,7 @@ export function Choosing({ sides }: { sides: Sides }) {
             searchable
           />
           <Checkbox
-            label="Hide which is which until I have said what I see"
+            label="Hide which is which until I’ve made a guess"
             checked={blind}
             onChange={(event) => choose({ blind: event.currentTarget.checked })}
           />
@@ -73,7 +73,7 @@ export function Choosing({ sides }: { sides: Sides }) {
             </Button>
           </div>
           <p>
-            Repeats are stronger than single runs: choose several tests in the{' '}
+            Repeats show more than single rides: choose several tests in the{' '}
             <Link to="/logbook">logbook</Link>, then Compare.
           </p>
         </form>

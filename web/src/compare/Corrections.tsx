@@ -10,7 +10,7 @@ const FACTORS: Record<string, string> = core.factors;
 /** Which conditions were adjusted between two sides, and the effect of each. */
 export function Corrections({ comparison, units }: { comparison: Comparison; units: Units }) {
   if (comparison.corrections.length === 0) {
-    return <p>Both were ridden alike, as far as was noted: no adjustment was needed.</p>;
+    return <p>Nothing to adjust: both were ridden alike, as far as the notes show.</p>;
   }
   return (
     <WideTable label="Effect of each condition">

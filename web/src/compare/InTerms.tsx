@@ -22,11 +22,11 @@ function linesOf(terms: Terms, units: Units): Line[] {
   const hundred = units.distance === 'mi' ? 'miles' : 'kilometres';
   const lines: Line[] = [
     { name: 'range to cut-off, a typical ride', of: (side) => side.range_m, text: far },
-    { name: 'floor: 19 of 20 next rides pass it', of: (side) => side.floor_m, text: far },
-    { name: 'best: 1 of 20 next rides passes it', of: (side) => side.best_m, text: far },
+    { name: 'bad day (19 rides in 20 go further)', of: (side) => side.floor_m, text: far },
+    { name: 'good day (1 ride in 20 goes further)', of: (side) => side.best_m, text: far },
     { name: '19 of 20 such rides, 95% sure of it', of: (side) => side.most_m, text: far },
     {
-      name: `plan on: the floor, ${percent(terms.reserve)} kept`,
+      name: `plan on: the bad day, with ${percent(terms.reserve)} in reserve`,
       of: (side) => side.plan_on_m,
       text: far,
     },
@@ -66,7 +66,7 @@ export function InTerms({ terms, units, at }: InTermsProps) {
   return (
     <section aria-label="What it means">
       <h2>What it means</h2>
-      <WideTable label="Both in range, time and cost">
+      <WideTable label="Range, time and cost of both">
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>{at}</Table.Th>
@@ -90,7 +90,8 @@ export function InTerms({ terms, units, at }: InTermsProps) {
         </Table.Tbody>
       </WideTable>
       <Text size="sm" mt="xs">
-        Charger and price are <Link to="/method#assumptions">assumptions</Link> that you can set.
+        The charger and the price are <Link to="/method#assumptions">assumptions</Link> that you can
+        set.
       </Text>
       {terms.trips.length > 0 && <Ways terms={terms} units={units} />}
     </section>
@@ -103,18 +104,15 @@ function Ways({ terms, units }: { terms: Terms; units: Units }) {
     <>
       <p>
         {lost.length === 0
-          ? 'On the ways that you keep it makes no difference: both make the same ones surely.'
+          ? 'On your saved trips it makes no difference: both can do the same ones.'
           : lost
-              .map(
-                ({ name, surely }) =>
-                  `Only ${surely === 'first' ? 'A' : 'B'} makes ${name} surely.`,
-              )
+              .map(({ name, surely }) => `Only ${surely === 'first' ? 'A' : 'B'} can do ${name}.`)
               .join(' ')}
       </p>
-      <WideTable label="Which of your ways each makes">
+      <WideTable label="Which of your trips each can do">
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>way</Table.Th>
+            <Table.Th className={parts.words}>trip</Table.Th>
             <Table.Th>length</Table.Th>
             <Table.Th>of A’s charge</Table.Th>
             <Table.Th>of B’s charge</Table.Th>

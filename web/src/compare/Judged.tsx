@@ -48,13 +48,13 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
           <Notices notices={more} />
           {comparison.relative_difference && (
             <p>
-              B beside A, at A’s conditions: {shareText(comparison)}, {judgedText(comparison)}.
+              B compared with A, at A’s conditions: {shareText(comparison)}. {judgedText(comparison)}.
             </p>
           )}
           <SettleIt key={`${sides.first} ${sides.second}`} comparison={comparison} sides={sides} />
         </div>
         <Select
-          label="The question"
+          label="What are you testing?"
           data={QUESTIONS}
           value={comparison.question}
           onChange={(value) => go(sides, value as Question)}

@@ -8,7 +8,7 @@ import { addressOf } from './sides';
 /** Other faces that answer a question better than two sides do. */
 const FACES: Partial<Record<Question, { to: string; text: string }>> = {
   pack: { to: '/compare/ageing', text: 'How one pack has aged over all its tests' },
-  temperature: { to: '/compare/seasons', text: 'What the cold does, over all tests of a vehicle' },
+  temperature: { to: '/compare/seasons', text: 'How much cold costs, over all tests of a vehicle' },
 };
 
 /** The tests that can tell what one wants to know, or the ride that is missing. */
@@ -18,7 +18,7 @@ export function Offers({ question }: { question: Question }) {
   if (offers.error) return <p role="alert">{offers.error.message}</p>;
   if (!offers.data) return null;
   return (
-    <section aria-label="Tests that can tell" className={classes.settle}>
+    <section aria-label="Tests that could show it" className={classes.settle}>
       {face && (
         <p>
           <Link to={face.to}>{face.text}</Link>
@@ -26,8 +26,8 @@ export function Offers({ question }: { question: Question }) {
       )}
       {offers.data.length === 0 && question !== 'repeat' && (
         <p>
-          No tests that are there differ in this alone.{' '}
-          <Link to="/plan/new">Plan the ride that is missing</Link>, as the other was ridden.
+          None of your tests differ in this alone. <Link to="/plan/new">Plan the missing ride</Link>
+          , ridden like the other.
         </p>
       )}
       {offers.data.length > 0 && (

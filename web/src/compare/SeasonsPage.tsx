@@ -18,7 +18,7 @@ import { figureOf, figureText, unitOf } from './sides';
 type Band = Seasons['seasons']['bands'][number];
 type Figure = Band['quantity'];
 
-/** What the cold does to a vehicle, by speed. */
+/** How much cold costs to a vehicle, by speed. */
 export function SeasonsPage() {
   const [query, setQuery] = useSearchParams();
   const vehicles = useQuery(vehiclesQuery);
@@ -28,7 +28,7 @@ export function SeasonsPage() {
     vehicles.data.find((vehicle) => vehicle.id === query.get('vehicle')) ?? vehicles.data[0];
   if (!chosen) {
     return (
-      <Page name="Seasons" title="What does the cold do?">
+      <Page name="Seasons" title="How much does cold cost?">
         <CompareTabs />
         <p>
           There is no vehicle yet. <Link to="/kit">Make one</Link>, and ride it in more than one
@@ -78,7 +78,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
             {name}. <Strong text={first.said.message} />
           </>
         ) : (
-          `${name}: what does the cold do?`
+          `${name}: how much does cold cost?`
         )
       }
     >
@@ -87,8 +87,8 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       {!seasons && <Waiting rows={4} height={80} />}
       {seasons && bands.length === 0 && (
         <p>
-          None of its tests says both its speed and the temperature of the air. Put the temperature
-          on their sheets, or ride one: it takes an hour.
+          None of its tests gives both a speed and an air temperature. Add the temperature to a
+          sheet, or ride one test: it takes an hour.
         </p>
       )}
       {there('range_to_cutoff').length > 0 && there('wh_per_km').length > 0 && (
@@ -109,7 +109,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       <Notices notices={seasons?.warnings ?? []} />
       {seasons && seasons.unlike.length > 0 && (
         <p>
-          Ridden too differently from the others of their speed to tell a season:{' '}
+          Left out, because they were ridden too differently from the others at their speed:{' '}
           {seasons.unlike.join(', ')}. Ride the same way in both.
         </p>
       )}
@@ -127,7 +127,7 @@ const CAUSES: Record<Band['parts'][number]['name'], string> = {
   air: 'denser air',
   pack: 'the pack gives less',
   tyres: 'stiffer tyres',
-  left: 'left over: heating, clothing, slower legs, chance',
+  left: 'not explained: heating, clothing, slower legs, chance',
 };
 
 function OneSpeed({ band, units }: { band: Band; units: Units }) {
@@ -165,7 +165,7 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
             <Table.Th className={parts.words}>test</Table.Th>
             <Table.Th>air</Table.Th>
             <Table.Th>as ridden</Table.Th>
-            <Table.Th>with all else alike</Table.Th>
+            <Table.Th>all else equal</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -196,13 +196,13 @@ function Causes({ band, units }: { band: Band; units: Units }) {
     Math.abs(share) < 0.005 ? percent(0) : `${share > 0 ? '+' : '−'}${percent(Math.abs(share))}`;
   return (
     <>
-      <h2>How much is what, by the models</h2>
+      <h2>What the models explain</h2>
       <WideTable label="How much is what">
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>for {step} colder</Table.Th>
             <Table.Th>changes it by</Table.Th>
-            <Table.Th>95% of it</Table.Th>
+            <Table.Th>95% range</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>

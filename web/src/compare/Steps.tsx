@@ -9,13 +9,13 @@ const LEAST = 260;
 const RIGHT = 110;
 const ROW = 30;
 
-const WORDS: Record<string, string> = { ...core.factors, rest: 'beyond single conditions' };
+const WORDS: Record<string, string> = { ...core.factors, rest: 'several conditions together' };
 
 /** On a phone's screen the longest of them are told shorter [px]. */
 const NARROW = 480;
 const SHORT: Record<string, string> = {
   'at equal conditions': 'alike',
-  rest: 'beyond these',
+  rest: 'not explained',
 };
 
 /** From the difference as ridden, condition by condition, to the one at equal conditions. */

@@ -21,9 +21,9 @@ export function TidesPage() {
   if (kit === null) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page name="Tide table" title="How far, by speed, air and terrain.">
+      <Page name="Tide table" title="How far, by speed, temperature and terrain.">
         <CompareTabs />
-        <FirstKit kit={kit} next="On to the table" />
+        <FirstKit kit={kit} next="Back to the table" />
       </Page>
     );
   }
@@ -113,8 +113,8 @@ function TideTable({ kit }: { kit: Kit }) {
             <div className={classes.page}>
               <p>
                 {units.distance === 'mi' ? 'Miles' : 'Kilometres'} until {percent(table.reserve)} is
-                left. Large: <b>plan on</b>, 19 of 20 such rides go so far. Small: usual, and the
-                best of 20.
+                left. Large: <b>plan on</b>(19 rides in 20 go further). Small: a typical ride and a
+                good day.
               </p>
               {table.terrains.map((item, index) => (
                 <Terrain key={item.name} table={table} index={index} units={units} />
@@ -128,8 +128,8 @@ function TideTable({ kit }: { kit: Kit }) {
                 </h2>
                 <CardTable table={table} index={Number(terrain)} units={units} />
                 <p>
-                  Plan on so many {units.distance === 'mi' ? 'miles' : 'km'},{' '}
-                  {percent(table.reserve)} kept. Not an instrument: watch the pack.
+                  Plan on this many {units.distance === 'mi' ? 'miles' : 'km'},{' '}
+                  {percent(table.reserve)} in reserve. Not an instrument: watch the pack.
                 </p>
               </section>
             )}
@@ -230,9 +230,9 @@ function Basis({ table }: { table: Tides }) {
     <p>
       {table.own_tests.length > 0
         ? `By its own tests: ${table.own_tests.slice(0, 6).join(', ')}${table.own_tests.length > 6 ? ` and ${table.own_tests.length - 6} more` : ''}.`
-        : 'No test of this kit teaches yet: all of it is what is assumed of such vehicles, and wide.'}{' '}
-      In a usual wind. <Link to="/forecast">Forecast</Link> has the way, the wind and the load of a
-      day.
+        : 'No test of this kit yet: these are start values for such vehicles, and wide.'}{' '}
+      In a usual wind. <Link to="/forecast">Forecast</Link> takes the route, the wind and the load
+      of the day.
     </p>
   );
 }

@@ -126,11 +126,9 @@ describe('a blind judgement', () => {
   });
 
   it('stands beside the verdict', () => {
-    expect(guessText('first', 'first_less')).toContain('A uses less. So does the evidence.');
-    expect(guessText('second', 'first_less')).toContain(
-      'B uses less. The evidence says otherwise.',
-    );
-    expect(guessText('neither', 'no_difference_shown')).toContain('So does the evidence.');
+    expect(guessText('first', 'first_less')).toContain('A uses less. The evidence agrees.');
+    expect(guessText('second', 'first_less')).toContain('B uses less. The evidence disagrees.');
+    expect(guessText('neither', 'no_difference_shown')).toContain('The evidence agrees.');
     expect(guessText('neither', 'not_comparable')).not.toContain('evidence');
   });
 });
@@ -145,12 +143,10 @@ describe('how a verdict was come to', () => {
     });
 
   it('names pairs, groups and what runs are known to differ by', () => {
-    expect(told('paired')).toContain('in 2 pairs ridden in turns');
-    expect(told('welch')).toContain('by 2 and 2 runs');
-    expect(told('interval', 7)).toBe(
-      'judged by one run each; runs differ by 3.1% by 7 earlier ones',
-    );
-    expect(told('interval')).toContain('as assumed');
+    expect(told('paired')).toContain('2 pairs, ridden in turns');
+    expect(told('welch')).toContain('2 and 2 rides');
+    expect(told('interval', 7)).toBe('One ride each; rides vary by 3.1%, as 7 earlier ones show');
+    expect(told('interval')).toContain('assuming rides vary by about 3.1%');
     expect(judgedText({ judged_by: null, run_spread: null, learned_runs: 0, runs: [] })).toBe('');
   });
 });

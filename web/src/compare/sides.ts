@@ -70,13 +70,11 @@ export function isFlipped(ids: readonly string[]): boolean {
 /** A guess beside the verdict, in words. */
 export function guessText(guess: Guess, verdict: Comparison['verdict']): string {
   const said =
-    guess === 'neither'
-      ? 'no difference to speak of'
-      : `${guess === 'first' ? 'A' : 'B'} uses less`;
+    guess === 'neither' ? 'about the same' : `${guess === 'first' ? 'A' : 'B'} uses less`;
   const right = { first_less: 'first', second_less: 'second', no_difference_shown: 'neither' };
-  if (verdict === 'not_comparable') return `Not knowing which is which you said: ${said}.`;
+  if (verdict === 'not_comparable') return `Before you knew which was which, you said: ${said}.`;
   const same = right[verdict] === guess;
-  return `Not knowing which is which you said: ${said}. ${same ? 'So does the evidence.' : 'The evidence says otherwise.'}`;
+  return `Before you knew which was which, you said: ${said}. ${same ? 'The evidence agrees.' : 'The evidence disagrees.'}`;
 }
 
 type Shown = Pick<Comparison, 'quantity'>;
@@ -165,12 +163,14 @@ export function judgedText({
   const known =
     run_spread == null
       ? ''
-      : `; runs differ by ${number(100 * run_spread, 1)}% ${learned_runs > 0 ? `by ${learned_runs} earlier ones` : 'as assumed'}`;
+      : learned_runs > 0
+        ? `; rides vary by ${number(100 * run_spread, 1)}%, as ${learned_runs} earlier ones show`
+        : `, assuming rides vary by about ${number(100 * run_spread, 1)}%`;
   const first = runs.filter(({ side }) => side === 'first').length;
   const by = {
-    paired: `judged in ${first} pairs ridden in turns`,
-    welch: `judged by ${first} and ${runs.length - first} runs, each side with its own scatter`,
-    interval: 'judged by one run each',
+    paired: `${first} pairs, ridden in turns`,
+    welch: `${first} and ${runs.length - first} rides, each side with its own spread`,
+    interval: 'One ride each',
   };
   return judged_by ? by[judged_by] + known : '';
 }

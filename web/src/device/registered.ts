@@ -8,7 +8,9 @@ export function keepApplication(): void {
     navigator.serviceWorker
       .register('/sw.js')
       .then(watchForNew)
-      .catch((error: unknown) => console.warn('Limpet is not kept for use without signal.', error));
+      .catch((error: unknown) =>
+        console.warn('Limpet is not saved for use without signal.', error),
+      );
   });
 }
 

@@ -141,7 +141,7 @@ export function EntryCell(props: EntryCellProps) {
       ) : (
         <>
           {shownText(field, stored, units)}
-          {asked && <b title="May be a slip"> ?</b>}
+          {asked && <b title="May be mistyped"> ?</b>}
         </>
       )}
     </td>

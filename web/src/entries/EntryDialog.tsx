@@ -57,7 +57,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
       {
         onError: form.refuse,
         onSuccess: (stored) => {
-          sayDone(stored.questions[0] ?? 'The entry is stored.');
+          sayDone(stored.questions[0] ?? 'Entry saved.');
           onClose();
         },
       },
@@ -85,7 +85,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
           <Select
             label="Event"
             description="What it was"
-            data={[{ value: '', label: 'Not said' }, ...choicesOf('event')]}
+            data={[{ value: '', label: 'Not noted' }, ...choicesOf('event')]}
             {...form.field('what')}
             allowDeselect={false}
           />
@@ -107,7 +107,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
             loading={put.isPending}
             disabled={!Number.isFinite(time)}
           >
-            Store
+            Save
           </Button>
         </Group>
       </form>

@@ -95,7 +95,7 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
                       disabled={confirm.isPending}
                       onClick={() => confirm.mutate(entry)}
                     >
-                      It is so
+                      That’s right
                     </button>
                   </p>
                 ))}

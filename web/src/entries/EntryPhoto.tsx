@@ -5,7 +5,7 @@ export function EntryPhoto({ testId, name }: { testId: string; name: string }) {
   const address = `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
   return (
     <a href={address} target="_blank" rel="noreferrer">
-      <img className={classes.photo} src={address} alt="The display as it was photographed" />
+      <img className={classes.photo} src={address} alt="What the display showed" />
     </a>
   );
 }

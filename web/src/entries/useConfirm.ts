@@ -17,7 +17,7 @@ export function useConfirm(testId: string) {
       ),
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('Kept as it is.');
+      sayDone('Marked as right.');
     },
   });
 }

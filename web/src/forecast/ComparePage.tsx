@@ -18,7 +18,7 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { type KeptTrip, MOST_COMPARED } from './KeptTrips';
 
-/** Kept trips side by side, each forecast as of now. */
+/** Saved trips side by side, each forecast as of now. */
 export function ComparePage() {
   const [query] = useSearchParams();
   const ids = (query.get('trips') ?? '').split(',');
@@ -43,10 +43,7 @@ export function ComparePage() {
       }
     >
       {chosen.length < 2 ? (
-        <p>
-          Fewer than two of these are kept. Choose two to {MOST_COMPARED} under Forecast, Kept
-          trips.
-        </p>
+        <p>Choose two trips to compare under {MOST_COMPARED} Forecast, Saved trips.</p>
       ) : (
         <Compared trips={chosen.slice(0, MOST_COMPARED)} kit={kit} />
       )}
@@ -60,7 +57,7 @@ interface Row {
 }
 
 const ROWS: Row[] = [
-  { label: 'sure to arrive', text: ({ route }) => chance(route.arrives_probability) },
+  { label: 'chance to arrive', text: ({ route }) => chance(route.arrives_probability) },
   {
     label: 'left at the end',
     text: ({ route: { energy_left_fraction: left } }) =>
@@ -101,7 +98,7 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
     [
       'air',
       ({ asked }) =>
-        asked.temp_c == null ? 'not said' : temperatureText(Number(asked.temp_c), units),
+        asked.temp_c == null ? 'not noted' : temperatureText(Number(asked.temp_c), units),
     ],
   ];
   return (
@@ -151,8 +148,8 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
         </Table>
       </div>
       <p className={parts.note}>
-        Each is forecast as of now. Their bands hold what the trips have in common too: a pair on
-        one vehicle differs more surely than the bands say.
+        Each is forecast as of now. Two trips on one vehicle share some of their uncertainty, so
+        their difference is surer than the bands suggest.
       </p>
       {answers.map(
         (answer, index) =>

@@ -46,14 +46,14 @@ export function ForecastPage() {
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
       <Page name="Forecast" title="A trip today.">
-        <FirstKit kit={kit} next="On to the trip" />
+        <FirstKit kit={kit} next="Back to the trip" />
       </Page>
     );
   }
   const kept = trips.data.find((trip) => trip.id === tripId) ?? null;
   if (tripId !== undefined && kept === null) {
     return (
-      <Trouble error={new Error('No trip is kept at this address; it may have been removed.')} />
+      <Trouble error={new Error('There is no trip at this address. It may have been removed.')} />
     );
   }
   const preset = Object.fromEntries(
@@ -81,7 +81,7 @@ interface TripForecastProps {
   kept: KeptTrip | null;
   trips: KeptTrip[];
   start: TripForm;
-  /** Begun from a piece of kit: what was typed here before is another trip. */
+  /** Begun from a piece of kit: what you entered here before is another trip. */
   fresh: boolean;
 }
 
@@ -175,7 +175,7 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
               )}
               {route && (
                 <>
-                  <h2>The way</h2>
+                  <h2>The route</h2>
                   <div className={classes.drawing}>
                     <RouteProfile
                       heights={heightsOf(route)}

@@ -26,7 +26,7 @@ export function KeepTrip({ kept, body, ready, onKept }: KeepTripProps) {
   return (
     <>
       <Button onClick={() => setOpen(true)} disabled={!ready}>
-        {kept ? 'Keep the changes' : 'Keep this trip'}
+        {kept ? 'Save the changes' : 'Save this trip'}
       </Button>
       {open && (
         <KeepDialog kept={kept} body={body} onKept={onKept} onClose={() => setOpen(false)} />
@@ -59,7 +59,7 @@ function KeepDialog({
     onSuccess: async (stored) => {
       onKept();
       await queryClient.invalidateQueries({ queryKey: tripsQuery.queryKey });
-      sayDone(`“${stored.name}” is kept.`);
+      sayDone(`“${stored.name}” is saved.`);
       onClose();
       navigate(`/forecast/${id}`);
     },
@@ -72,7 +72,7 @@ function KeepDialog({
     onDone: () => navigate('/forecast'),
   });
   return (
-    <Dialog onClose={onClose} title={kept ? `Keep “${kept.name}”` : 'Keep this trip'}>
+    <Dialog onClose={onClose} title={kept ? `Keep “${kept.name}”` : 'Save this trip'}>
       <form
         noValidate
         onSubmit={(event: FormEvent) => {

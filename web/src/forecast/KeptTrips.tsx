@@ -13,8 +13,8 @@ export const MOST_COMPARED = 4;
 export function KeptTrips({ trips, open }: { trips: KeptTrip[]; open?: string | undefined }) {
   const [chosen, setChosen] = useState<string[]>(open ? [open] : []);
   return (
-    <section aria-label="Kept trips">
-      <h2>Kept trips</h2>
+    <section aria-label="Saved trips">
+      <h2>Saved trips</h2>
       <ul className={classes.rows}>
         {trips.map((trip) => (
           <li key={trip.id}>

@@ -46,7 +46,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     },
     {
       name: 'extra_load_kg',
-      label: 'Load more or less',
+      label: 'Extra load',
       from: -20,
       to: 60,
       step: 1,
@@ -92,7 +92,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
           <span role="status">
             {chance(before)} becomes {chance(after)} sure.{' '}
             <Button size="compact-xs" onClick={() => onChange({})}>
-              Back to the day as it is
+              Back to today’s conditions
             </Button>
           </span>
         )}

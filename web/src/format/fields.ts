@@ -99,7 +99,7 @@ export function typedText(
   const { factor, zero } = factorOf(field, units);
   const shown = (Number(value) - zero) / factor;
   if (decimals !== undefined) return shown.toFixed(decimals);
-  // Enough digits to bring back what was typed in any unit, and no tail of a conversion.
+  // Enough digits to bring back what you entered in any unit, and no tail of a conversion.
   return String(Number(shown.toPrecision(COARSE.has(field.kind) ? 5 : 7)));
 }
 

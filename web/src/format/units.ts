@@ -6,7 +6,7 @@ export { number } from './number';
 
 type Kind = Parameters<typeof lineOf>[0];
 
-/** One word for all that a rider has chosen, to keep apart what was typed in other units. */
+/** One word for all that a rider has chosen, to keep apart what you entered in other units. */
 export function unitsKey({ distance, mass, temperature, pressure }: Units): string {
   return [distance, mass, temperature, pressure].join(' ');
 }

@@ -47,10 +47,9 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
       }}
     >
       <p>
-        {name} is stored. {copies.length === 1 ? 'One test holds' : `${copies.length} tests hold`}{' '}
-        it as it was when it was ridden. Was that wrong then too? Choose the tests that the
-        correction belongs to; their results are computed anew, and each can be undone on its own
-        page.
+        {name} is saved. {copies.length === 1 ? 'One test holds' : `${copies.length} tests hold`} it
+        as it was when it was ridden. Was that wrong then too? Choose the tests that the correction
+        belongs to; their results are worked out again, and each can be undone on its own page.
       </p>
       <Checkbox
         my="sm"
@@ -79,7 +78,7 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
       </ul>
       <Refusal error={carry.error} />
       <p className={parts.note} style={{ marginTop: 14 }}>
-        A test that is left alone keeps what it was ridden with.
+        Tests you leave out stay as they are.
       </p>
       <Group justify="flex-end" mt="md">
         <Button variant="default" onClick={onClose}>
@@ -104,6 +103,6 @@ function differenceText(
   units: Units,
 ): string {
   const item = itemsOf(shelf).find((field) => field.name === one.field);
-  const text = (value: unknown) => (item && shownValue(item, value, units)) || 'not said';
+  const text = (value: unknown) => (item && shownValue(item, value, units)) || 'not noted';
   return `${one.label}: ${text(one.was)} → ${text(one.now)}`;
 }

@@ -19,7 +19,7 @@ export function Drifts({ life }: { life: Life['life'] }) {
           </p>
           {drift.points.length > 0 && (
             <LifeChart
-              what={`${capital(drift.of ?? partWords(drift.name))}, shown over true`}
+              what={`${capital(drift.of ?? partWords(drift.name))}: shown ÷ true`}
               along="years since its first test"
               dots={drift.points.map(({ key, title, years, factor }) => ({
                 key,

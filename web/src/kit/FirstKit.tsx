@@ -33,7 +33,7 @@ export function FirstKit({ kit, next }: FirstKitProps) {
   }
   return (
     <form className={classes.first} onSubmit={submit} noValidate>
-      <p>What is ridden? Its kind, and what the pack is called; what its label says helps.</p>
+      <p>What do you ride? Choose its kind and name the pack. The pack’s label helps.</p>
       <KitPicker
         vehicles={kit.vehicles}
         packs={kit.packs}

@@ -55,7 +55,7 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
       const found = item === null ? [] : await queryClient.fetchQuery(copiesQuery(one, id));
       const fresh = item === null ? [] : changedBetween(item, stored);
       const asked = found.filter((copy) => copy.differs.some(({ field }) => fresh.includes(field)));
-      sayDone(`${stored.name} is stored.`);
+      sayDone(`${stored.name} is saved.`);
       if (asked.length > 0) setCopies(asked);
       else onClose();
     },

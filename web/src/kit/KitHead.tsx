@@ -16,7 +16,7 @@ interface KitHeadProps {
   children: ReactNode;
 }
 
-/** The name, what its label says, and the way to change it; the parts of its life below. */
+/** The name, what its label says, and the way to change it; the parts of history below. */
 export function KitHead({ shelf: name, item, links, children }: KitHeadProps) {
   const shelf = SHELVES.find((one) => one.name === name) as Shelf;
   const units = useUnits();

@@ -39,7 +39,7 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
       {chosen.vehicle_id === NEW && (
         <div className={classes.two}>
           <Select
-            label="What is ridden"
+            label="What you ride"
             data={VEHICLE_KINDS}
             value={chosen.vehicle_kind}
             onChange={(value) => onChange({ vehicle_kind: value ?? 'other' })}

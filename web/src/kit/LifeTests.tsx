@@ -21,7 +21,7 @@ export function LifeTests({ tests, count, all }: LifeTestsProps) {
         <h2>{count === 1 ? 'Its one test' : `Its ${count} tests`}</h2>
         {count > 0 && <Link to={all}>In the logbook</Link>}
       </div>
-      {count === 0 && <p>None yet. What is ridden with it is listed here.</p>}
+      {count === 0 && <p>None yet. What you ride with it is listed here.</p>}
       {count > tests.length && <p className={parts.note}>The newest {tests.length} are shown.</p>}
       <ul style={{ listStyle: 'none', padding: 0, margin: 0 }}>
         {tests.map((test) => (

@@ -16,8 +16,8 @@ type Point = Told['points'][number];
 type Figure = 'retained_at_25c' | 'resistance_ohm' | 'range_fraction';
 
 const WITNESS: Record<NonNullable<Told['told_by']>, { figure: Figure; what: string }> = {
-  capacity: { figure: 'retained_at_25c', what: 'Capacity at 25 °C, of the label' },
-  range: { figure: 'range_fraction', what: 'Range to cut-off as first ridden, of the first' },
+  capacity: { figure: 'retained_at_25c', what: 'Capacity at 25 °C, share of the label' },
+  range: { figure: 'range_fraction', what: 'Range to cut-off, share of the first' },
 };
 
 interface PackAgeingProps {
@@ -37,9 +37,9 @@ export function PackAgeing({ life, keys, units }: PackAgeingProps) {
   const resistance = dotsOf(life.points, along, 'resistance_ohm');
   const axis = byMonth ? 'months since its first test' : 'equivalent full cycles';
   return (
-    <section className={parts.section} aria-label="What is left of it">
+    <section className={parts.section} aria-label="Remaining capacity">
       <div className={parts.head}>
-        <h2>What is left of it</h2>
+        <h2>Remaining capacity</h2>
         {counted && (
           <SegmentedControl
             size="xs"
@@ -97,7 +97,7 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>
-              down to, of {life.fresh_by_test ? 'what it gave first' : 'its label'}
+              down to {life.fresh_by_test ? 'what it gave first' : 'its label'}
             </Table.Th>
             <Table.Th>months after its first test</Table.Th>
             <Table.Th>full cycles</Table.Th>
@@ -109,7 +109,7 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
             <Table.Tr key={end.share}>
               <Table.Th className={parts.words} scope="row">
                 {percent(end.share)}
-                {!life.by_tests && ', as is usual of packs'}
+                {!life.by_tests && ', typical for such packs'}
               </Table.Th>
               <Table.Td>{span(end.months)}</Table.Td>
               <Table.Td>{end.cycles == null ? '–' : span(end.cycles)}</Table.Td>

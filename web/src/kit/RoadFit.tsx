@@ -51,17 +51,19 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
         </>
       ) : vehicle.learns ? (
         <p>
-          Not found yet: forecasts use what like rides took, else the start values of its kind, with
-          a wide band. A ride with logged volts, amps and speed tells it by itself.
+          Not known yet. Forecasts use similar rides or start values, with a wide band. One ride
+          with logged volts, amps and speed is enough to find it.
         </p>
       ) : (
         <p>
-          Its tests teach nothing: forecasts use the start values of its kind, and results what is
-          assumed of a gauge, a wheel and a pack.
+          Learning is off: forecasts use start values for its kind, and results use assumptions for
+          gauge, trip meter and pack.
         </p>
       )}
       {vehicle.fit_trouble && (
-        <p role="status">{vehicle.fit_trouble} It is tried again by itself; what it has stays.</p>
+        <p role="status">
+          {vehicle.fit_trouble} Limpet will try again by itself; what it has stays.
+        </p>
       )}
       <Group>
         <Button size="compact-sm" onClick={() => find.mutate()} loading={find.isPending}>

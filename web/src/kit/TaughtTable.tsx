@@ -19,13 +19,13 @@ interface TaughtTableProps {
 }
 
 const LESSONS: Record<string, string> = {
-  trip: 'Trip meter, shown over true',
-  odometer: 'Odometer, shown over true',
-  gauge_bend: 'Bend of its gauge, 1 is honest',
-  gauge_bottom: 'Left when its gauge is at the bottom',
-  came_of_shown: 'What came, over what its display promised',
+  trip: 'Trip meter: shown ÷ true',
+  odometer: 'Odometer: shown ÷ true',
+  gauge_bend: 'Gauge linearity (1 = linear)',
+  gauge_bottom: 'Left in the pack when the gauge shows empty',
+  came_of_shown: 'Range that came ÷ range it showed',
   consumption_wh_per_m: 'Consumption of the next such ride',
-  run_to_run: 'From one run to the next, relative',
+  run_to_run: 'Variation from ride to ride',
 };
 
 /** What its tests taught of its instruments and its use: each with where it is from, on or off. */
@@ -55,12 +55,12 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
       <h2>What its tests taught</h2>
       {rows.length === 0 ? (
         <p>
-          Nothing yet. An instrument is learned when a ride has two that tell one distance, a gauge
+          Nothing yet. A trip meter is learned when a ride also has a GPS distance or laps; a gauge
           when amp-hours are read beside it.
         </p>
       ) : (
         <>
-          {!vehicle.learns && <p>None of it is used: see below.</p>}
+          {!vehicle.learns && <p>Not used: learning is off, see below.</p>}
           <div className={parts.table}>
             <Table>
               <Table.Thead>
@@ -105,8 +105,7 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
             </Table>
           </div>
           <p className={parts.note}>
-            Switched off, results and forecasts take what is assumed instead; the tests’ results
-            follow.
+            Switched off, results and forecasts use the assumptions instead.
           </p>
         </>
       )}

@@ -33,7 +33,7 @@ export function VehicleLife({ itemId }: { itemId: string }) {
       links={
         <>
           <KitLink to={`/forecast?vehicle=${item.id}`}>Forecast with it</KitLink>
-          <KitLink to={`/compare/seasons?vehicle=${item.id}`}>What the cold does</KitLink>
+          <KitLink to={`/compare/seasons?vehicle=${item.id}`}>How much cold costs</KitLink>
         </>
       }
     >
@@ -127,7 +127,7 @@ function Limits({ vehicle, units }: { vehicle: Vehicle; units: Units }) {
   return (
     <section className={parts.section} aria-label="Limits">
       <h2>Limits</h2>
-      <p>{said.length > 0 ? said.join(' · ') : 'None are said: Change adds them.'}</p>
+      <p>{said.length > 0 ? said.join(' · ') : 'No limits yet. Tap Change to add them.'}</p>
     </section>
   );
 }

@@ -3,7 +3,7 @@ import type { Pack, Vehicle } from '../api/queries';
 /** Stands for a piece that is not in the kit yet. */
 export const NEW = 'new';
 
-/** What is ridden: pieces of the kit, or what is said of ones that are not in it yet. */
+/** What you ride: pieces of the kit, or what is said of ones that are not in it yet. */
 export interface KitFields {
   vehicle_id: string;
   pack_id: string;

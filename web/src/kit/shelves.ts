@@ -58,7 +58,7 @@ export const SHELVES: Shelf[] = [
     name: 'vehicles',
     label: 'Vehicles',
     one: 'vehicle',
-    empty: 'No vehicle yet. Its kind and its weight are enough to begin.',
+    empty: 'No vehicle yet. Its kind and weight are enough to begin.',
     fields: [
       NAME,
       { name: 'kind', label: 'Kind', choices: VEHICLE_KINDS, required: true },
@@ -68,7 +68,7 @@ export const SHELVES: Shelf[] = [
       numberOf('vehicle', 'controller_current_limit_a'),
       numberOf('vehicle', 'max_speed_mps'),
       numberOf('vehicle', 'regeneration'),
-      { name: 'step_down', label: 'Limp table', table: true },
+      { name: 'step_down', label: 'When low', table: true },
       numberOf('vehicle', 'cda_m2'),
       numberOf('vehicle', 'crr'),
       numberOf('vehicle', 'drivetrain_efficiency'),
@@ -89,7 +89,7 @@ export const SHELVES: Shelf[] = [
     name: 'packs',
     label: 'Packs',
     one: 'pack',
-    empty: 'No pack yet. What its label says is enough, such as 52 V 24 Ah.',
+    empty: 'No pack yet. The label is enough, such as 52 V 24 Ah.',
     fields: [
       NAME,
       {

@@ -61,7 +61,7 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
         <div className={classes.more}>
           {select('purpose', 'Question', 'All questions', PURPOSES, 270)}
           {select('season', 'Season', 'All seasons', SEASONS, 210)}
-          {select('ended', 'Ended', 'However it ended', END_REASONS, 220)}
+          {select('ended', 'Ended', 'Any ending', END_REASONS, 220)}
           {select('rider', 'Rider', 'All riders', summary.riders, 140)}
           {select('tag', 'Tag', 'All tags', summary.tags, 140)}
         </div>

@@ -105,7 +105,7 @@ export function LogbookPage() {
 }
 
 function headline(summary: { tests: number; measured: number }) {
-  if (summary.tests === 0) return 'No test is logged yet.';
+  if (summary.tests === 0) return 'No tests yet.';
   return (
     <>
       <b>{summary.tests === 1 ? 'One test' : `${summary.tests} tests`}</b>, {summary.measured}{' '}

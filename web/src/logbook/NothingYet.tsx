@@ -17,19 +17,19 @@ export function NothingYet({ demoOffered, onImport }: NothingYetProps) {
     <div className={classes.doors}>
       <Door
         title="Log or import a ride"
-        text="One ride with a full pack and a few notes on the way: volts at rest before and after, and the trip meter. That is enough for watt-hours per mile."
+        text="One ride with a full pack and a few notes on the way: resting volts before and after, and the trip meter. That is enough for watt-hours per mile."
       >
         <Button component={Link} to="/ride/memory" variant="filled">
-          Log a ride I have ridden
+          Log a past ride
         </Button>
         <Button component={Link} to="/ride">
-          Log one as I ride
+          Log live
         </Button>
         <Button onClick={onImport}>Import a logger’s file or a bundle</Button>
       </Door>
       <Door
         title="Plan one"
-        text="Choose the question, and see before you leave where it will end, where to turn and what to note."
+        text="Choose the question, and see before you leave where the ride will end, where to turn and what to note."
       >
         <Button component={Link} to="/plan/new">
           Plan a test

@@ -7,7 +7,7 @@ export const SORTS = [
   { value: 'oldest', label: 'Oldest first' },
   { value: 'vehicle', label: 'By vehicle' },
   { value: 'pack', label: 'By pack' },
-  { value: 'consumption', label: 'Least consumption' },
+  { value: 'consumption', label: 'Lowest consumption' },
   { value: 'range', label: 'Longest range' },
   { value: 'title', label: 'By title' },
 ] as const;

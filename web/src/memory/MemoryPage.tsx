@@ -39,10 +39,10 @@ export function MemoryPage() {
   return (
     <Page
       name="From memory"
-      title="Log a ride I have ridden."
+      title="Log a past ride."
       actions={
         <Button component={Link} to="/ride">
-          Log one as I ride
+          Log live
         </Button>
       }
     >
@@ -111,7 +111,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
     onError: form.refuse,
     onSuccess: async (test) => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('The ride is in the logbook.');
+      sayDone('Saved in the logbook.');
       navigate(`/tests/${test.id}`);
     },
   });
@@ -130,21 +130,21 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
     <form className={classes.form} onSubmit={submit} noValidate>
       <div className={classes.two}>
         <TextInput
-          label="What was it?"
+          label="Ride name"
           withAsterisk
           maxLength={300}
           {...form.field('title')}
           error={missing.title ?? form.errors.title}
         />
         <Select
-          label="The question"
+          label="What are you testing?"
           data={PURPOSES}
           allowDeselect={false}
           {...form.field('purpose')}
         />
         <DateTimePicker
           label="Started"
-          description="If you know; the first clock below is then"
+          description="If you know: the time of the first row below"
           inputWrapperOrder={['label', 'input', 'description', 'error']}
           valueFormat="D MMM YYYY HH:mm"
           clearable
@@ -162,7 +162,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
         <Select
           label="Rider"
           data={[
-            { value: '', label: 'Not said' },
+            { value: '', label: 'Not noted' },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           allowDeselect={false}
@@ -176,7 +176,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
         />
         <Select
           label="How it ended"
-          data={[{ value: '', label: 'Not said' }, ...END_REASONS]}
+          data={[{ value: '', label: 'Not noted' }, ...END_REASONS]}
           allowDeselect={false}
           {...form.field('reason')}
         />
@@ -194,7 +194,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
       </div>
       <Refusal error={form.trouble} />
       <Button type="submit" variant="filled" size="lg" loading={store.isPending}>
-        Store
+        Save
       </Button>
     </form>
   );

@@ -96,7 +96,7 @@ function AssumptionDialog({ item, onClose }: { item: Assumption; onClose: () => 
       ),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: () => done(`${item.label}: yours from now on. Results are computed anew.`),
+    onSuccess: () => done(`${item.label}: yours from now on. Results are worked out again.`),
   });
   const forget = useMutation({
     mutationFn: async () => unwrap(await api.DELETE('/api/assumptions/{name}', { params })),
@@ -141,7 +141,7 @@ function AssumptionDialog({ item, onClose }: { item: Assumption; onClose: () => 
           <Group>
             <Button onClick={onClose}>Cancel</Button>
             <Button type="submit" variant="filled" loading={store.isPending}>
-              Store
+              Save
             </Button>
           </Group>
         </Group>

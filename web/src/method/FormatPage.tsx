@@ -31,7 +31,7 @@ export function FormatPage() {
     >
       {text.isPending && <Waiting rows={5} height={40} />}
       {text.error && <Trouble error={text.error} onRetry={() => text.refetch()} />}
-      {text.data === null && <Trouble error={new Error('There is no format of that name.')} />}
+      {text.data === null && <Trouble error={new Error('There is no format with that name.')} />}
       {text.data && (
         <div className={`${classes.page} ${classes.table} ${classes.prose}`}>
           <Markdown

@@ -10,7 +10,7 @@ import { type Formula, groupsOf, SCHOOLS, TERMS } from './method';
 
 const CONTENTS = [
   ['formulas', 'Formulas'],
-  ['assumptions', 'What is assumed'],
+  ['assumptions', 'Assumptions'],
   ['schools', 'Where riders disagree'],
   ['terms', 'Terms'],
   ['cautions', 'Cautions'],
@@ -33,7 +33,7 @@ export function MethodPage() {
     if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
   }, [hash]);
   return (
-    <Page name="Method" title="How every figure comes about.">
+    <Page name="Method" title="How every figure is worked out.">
       <div className={classes.page}>
         <nav className={classes.contents} aria-label="On this page">
           {CONTENTS.map(([id, label]) => (
@@ -44,8 +44,8 @@ export function MethodPage() {
         </nav>
         <h2 id="formulas">Formulas</h2>
         <p>
-          As used, SI inside, discharge positive. Every uncertain input is drawn once a thousand
-          times; a figure is a column over the same draws, and its interval holds 95% of them.
+          In SI units, discharge positive. Every uncertain input is drawn a thousand times. Each
+          figure is worked out for every draw, and its interval holds 95% of them.
         </p>
         {groupsOf().map(({ group, formulas }) => (
           <section key={group} aria-label={group}>
@@ -55,10 +55,10 @@ export function MethodPage() {
             ))}
           </section>
         ))}
-        <h2 id="assumptions">What is assumed where nobody says</h2>
+        <h2 id="assumptions">What is assumed when nothing was noted</h2>
         <p>
-          Each with its spread and where it matters. Change one, and your results and forecasts are
-          computed with it and say so.
+          Each with its spread and where it matters. Change one, and your results and forecasts use
+          it and say so.
         </p>
         <Assumptions />
         <h2 id="schools">Where riders disagree, and what Limpet does</h2>
@@ -103,7 +103,7 @@ export function MethodPage() {
         </ul>
         <h2 id="formats">Formats</h2>
         <p>
-          What Limpet reads and writes is open: a page and a schema each, which any program may use.
+          Limpet’s file formats are open: each has a page and a schema that any program may use.
         </p>
         <ul>
           {FORMATS.map(({ page, words, schemas }) => (

@@ -92,7 +92,7 @@ export function PhoneIn() {
     <main className={classes.enter}>
       <Mark />
       <h1>Sign this phone in.</h1>
-      <Text>On the laptop: More, Take it to the phone, Show a code.</Text>
+      <Text>On the laptop: More, Use it on your phone, Show a code.</Text>
       <form className={classes.column} onSubmit={submit}>
         <TextInput
           label="The code"

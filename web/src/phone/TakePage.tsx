@@ -17,13 +17,13 @@ export function TakePage() {
   const { address, missing, doorstep, fingerprint, doorstep_qr } = phone.data;
   const secure = window.isSecureContext;
   return (
-    <Page name="Take it to the phone" title="Take it to the phone.">
+    <Page name="Use it on your phone" title="Use it on your phone.">
       <div className={classes.column}>
         {missing !== '' && <Text role="alert">{missing}</Text>}
         {!secure && (
           <Text role="alert">
-            This page itself came without TLS from another machine: here a browser gives no
-            position, no camera and no storage without signal.
+            This page was opened without encryption from another machine, so the browser gives it no
+            position, no camera and no offline storage.
           </Text>
         )}
         {address !== '' && (
@@ -32,24 +32,23 @@ export function TakePage() {
               <>
                 <li>
                   <b>Get the certificate.</b> The phone joins the same network as this machine and
-                  opens <a href={doorstep}>{doorstep}</a>. The certificate is of this installation
-                  alone: by it the phone knows your Limpet again.
+                  opens <a href={doorstep}>{doorstep}</a>. The certificate belongs to this Limpet
+                  alone: it lets the phone recognise it.
                   <Square svg={doorstep_qr} label={`Square code of ${doorstep}`} />
                 </li>
                 <li>
-                  <b>Compare, then trust it.</b> The phone shows a fingerprint; it must be this one,
-                  or somebody else stands between:
+                  <b>Compare, then trust it.</b> Check that the phone shows this fingerprint. If it
+                  differs, somebody else is in between:
                   <code className={classes.fingerprint}>{fingerprint}</code>
                   On Android: Settings, Security, Install a certificate, CA certificate. On an
                   iPhone: install the profile, then Settings, General, About, Certificate trust. It
-                  vouches for addresses of private networks only, so it can speak for no site on the
-                  internet.
+                  is valid only for private networks, not for any site on the internet.
                 </li>
               </>
             )}
             <li>
-              <b>Sign the phone in.</b> A code that holds once, for ten minutes, so that no password
-              is typed on the road.
+              <b>Sign the phone in.</b> A code that works once, for ten minutes, so you needn’t type
+              a password on the road.
               <div>
                 <Button variant="filled" loading={code.isPending} onClick={() => code.mutate()}>
                   {code.data ? 'Show another code' : 'Show a code'}
@@ -68,7 +67,7 @@ export function TakePage() {
             </li>
             <li>
               <b>Install it.</b> In the browser’s menu: Add to home screen, or Install. Then it
-              opens without signal, and what you note waits on the phone until it can be sent.
+              opens without signal, and your notes wait on the phone until they can be sent.
             </li>
           </ol>
         )}

@@ -57,7 +57,7 @@ export function ClaimPage() {
     onMutate: form.settle,
     onError: form.refuse,
     onSuccess: (stored) => {
-      sayDone(`“${stored.name}” is kept.`);
+      sayDone(`“${stored.name}” is saved.`);
       setClaimId(crypto.randomUUID());
       form.change(blank(units));
       check.reset();
@@ -113,7 +113,7 @@ export function ClaimPage() {
               <Ladder answer={check.data} units={units} />
               <div className={classes.actions} style={{ alignItems: 'end' }}>
                 <TextInput
-                  label="Keep it as"
+                  label="Save it as"
                   placeholder="A flyer at the ferry"
                   {...form.field('name')}
                 />
@@ -128,12 +128,12 @@ export function ClaimPage() {
             </>
           ) : (
             <p className={classes.why}>
-              The least that a body can use at a speed is worked out from rolling and air alone,
-              with values so generous that no vehicle beats them: CdA 0.40 m², rolling resistance
-              0.006, efficiency 90%, no wind, stops, hills or lights. A figure below it cannot be.
+              The least a vehicle can use at a speed, from rolling and air alone, with values so
+              generous that no vehicle beats them: CdA 0.40 m², rolling resistance 0.006, efficiency
+              90%, no wind, stops, hills or lights. A figure below that is impossible.
             </p>
           )}
-          <h2>Claims kept</h2>
+          <h2>Saved claims</h2>
           {claims.isPending && <Waiting rows={2} height={40} />}
           {claims.error && <Trouble error={claims.error} onRetry={() => claims.refetch()} />}
           {claims.data?.length === 0 && <p className={classes.why}>None yet.</p>}
@@ -197,11 +197,11 @@ function Ladder({ answer, units }: LadderProps) {
   return (
     <div className={classes.figures}>
       <div className={classes.figure}>
-        <i>the claim leaves</i>
+        <i>the claim allows</i>
         <b>{per(answer.implied_wh_per_km)}</b>
       </div>
       <div className={classes.figure}>
-        <i>the least there is</i>
+        <i>the least possible</i>
         <b>{per(answer.least_wh_per_km)}</b>
       </div>
       <div className={classes.figure}>

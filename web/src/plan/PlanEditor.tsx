@@ -56,7 +56,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
     onSuccess: async () => {
       settle();
       await kept();
-      sayDone('The plan is kept.');
+      sayDone('Plan saved.');
       navigate(`/plan/${planId}`);
     },
   });
@@ -104,7 +104,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
               </Button>
             )}
             <Button onClick={() => store.mutate()} loading={store.isPending}>
-              Keep the plan
+              Save the plan
             </Button>
             <Button variant="filled" onClick={() => ride.mutate()} loading={ride.isPending}>
               Start the ride
@@ -116,9 +116,9 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
       <div className={classes.layout}>
         {restored && !ridden && (
           <p className={classes.draft} role="status">
-            What you had changed and not kept is back.{' '}
+            Your unsaved changes are back.{' '}
             <Button size="compact-sm" onClick={reset}>
-              Throw it away
+              Discard it
             </Button>
           </p>
         )}
@@ -133,7 +133,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
         <Answer
-          label="What the plan comes to"
+          label="What to expect"
           line={answerLine(failure, form, preview.data?.forecast, units)}
         >
           {failure && (

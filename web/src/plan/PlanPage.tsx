@@ -25,7 +25,7 @@ function NewPlan() {
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
       <Page name="Plan a test" title="Plan a test.">
-        <FirstKit kit={kit} next="On to the plan" />
+        <FirstKit kit={kit} next="Back to the plan" />
       </Page>
     );
   }

@@ -36,17 +36,19 @@ export function PlanPreview(props: PlanPreviewProps) {
       <RestsOn forecast={forecast} vehicleId={vehicleId} packId={packId} />
       <h2>The ride in numbers</h2>
       <p>
-        {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests and settling;
-        charge {elapsed(schedule.charge_s)} before.
+        {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests; charge{' '}
+        {elapsed(schedule.charge_s)} before.
         {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.notice.message}
       </p>
       <Table className={classes.table}>
-        <Table.Caption className="visually-hidden">Entries to make, evenly in energy</Table.Caption>
+        <Table.Caption className="visually-hidden">
+          Entries to make, at even steps of energy
+        </Table.Caption>
         <Table.Thead>
           <Table.Tr>
             <Table.Th>Entry at</Table.Th>
             {schedule.laps != null && <Table.Th>After lap</Table.Th>}
-            <Table.Th>Likely left</Table.Th>
+            <Table.Th>Probably left</Table.Th>
             <Table.Th>After</Table.Th>
           </Table.Tr>
         </Table.Thead>
@@ -71,7 +73,7 @@ export function PlanPreview(props: PlanPreviewProps) {
               Calendar file from tomorrow
             </Anchor>
           ) : (
-            'Keep the plan to get its calendar file.'
+            'Save the plan to get its calendar file.'
           )}
         </p>
       )}

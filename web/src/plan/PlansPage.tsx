@@ -27,7 +27,7 @@ export function PlansPage() {
         ) : (
           <>
             <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
-            {waiting > 1 ? 'wait' : 'waits'} to be ridden.
+            {waiting > 1 ? 'wait' : 'waits'} to ride.
           </>
         )
       }
@@ -42,8 +42,8 @@ export function PlansPage() {
       {plans.error && <Trouble error={plans.error} onRetry={() => plans.refetch()} />}
       {plans.data?.length === 0 && (
         <p>
-          A plan says which ride answers a question, where it will end and where to turn, before you
-          leave.
+          A plan shows, before you leave, which ride answers a question, where it will end and where
+          to turn.
         </p>
       )}
       <ul className={classes.rows}>

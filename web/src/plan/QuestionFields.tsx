@@ -32,9 +32,9 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
   });
   return (
     <>
-      <h2>The question</h2>
+      <h2>What are you testing?</h2>
       <Radio.Group
-        aria-label="The question"
+        aria-label="What are you testing?"
         value={purpose}
         onChange={(value) => {
           const chosen = value as NonNullable<PlanIn['purpose']>;

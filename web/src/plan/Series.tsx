@@ -16,8 +16,8 @@ export function SeriesOf({ seriesId }: { seriesId: string }) {
 /** The rides of a series in their order. */
 export function Series({ series }: { series: Schemas['SeriesOut'] }) {
   return (
-    <section aria-label="The rides that settle it" className={parts.section}>
-      <h2>The rides that settle it</h2>
+    <section aria-label="Rides that would settle it" className={parts.section}>
+      <h2>Rides that would settle it</h2>
       <ol>
         {series.rides.map((ride) => (
           <li key={ride.plan_id}>
@@ -36,7 +36,7 @@ export function Series({ series }: { series: Schemas['SeriesOut'] }) {
           Calendar file from tomorrow
         </Anchor>
         {' · '}
-        <Link to={series.compare}>Compare with what has been ridden of them</Link>
+        <Link to={series.compare}>Compare those ridden so far</Link>
       </p>
     </section>
   );

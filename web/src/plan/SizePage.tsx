@@ -32,17 +32,17 @@ type CellIn = Schemas['CellIn'];
 /** What a pack is sized for. */
 const COLD_DAY_C = -5;
 
-/** How large a pack a trip needs, on its coldest day, when the pack is old. */
+/** How big a pack a trip needs, on its coldest day, when the pack is old. */
 export function SizePage() {
   const { kit, error } = useKit();
   return (
-    <Page name="Size a pack" title="How large a pack does the trip need?">
+    <Page name="Size a pack" title="How big a pack does the trip need?">
       <PlanTabs />
       {error && <Trouble error={error} onRetry={() => window.location.reload()} />}
       {!error && kit === null && <Waiting rows={4} height={60} />}
       {kit !== null &&
         (kit.vehicles.length === 0 || kit.packs.length === 0 ? (
-          <FirstKit kit={kit} next="On to the size" />
+          <FirstKit kit={kit} next="Back to the size" />
         ) : (
           <SizeForm kit={kit} />
         ))}
@@ -112,7 +112,7 @@ function SizeForm({ kit }: { kit: Kit }) {
             allowDeselect={false}
           />
           <TextInput
-            label="Groups in parallel"
+            label="Cells in parallel"
             placeholder="as many as needed"
             {...form.field('parallel')}
             error={errors.parallel}
@@ -150,8 +150,8 @@ function SizeForm({ kit }: { kit: Kit }) {
           <Sized size={size.data} units={units} />
         ) : (
           <p className={classes.why}>
-            Give the trip on its coldest day. The pack takes its voltage from the one that is
-            chosen; what comes out still makes the trip when that share of its capacity is left.
+            Enter the trip on its coldest day. The pack has the voltage of the one chosen above, and
+            still makes the trip at that share of its capacity.
           </p>
         )}
       </Answer>
@@ -165,9 +165,9 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
     ['on the label', `${number(size.rated_wh, 0)} Wh`],
     ['needed', `${number(size.needed_wh, 0)} Wh`],
     ['mass with case', massText(size.mass_kg, units)],
-    ['a cell, at the worst', `${number(size.peak_cell_current_a, 1)} A`],
-    ['a cell, on average', `${number(size.continuous_cell_current_a, 1)} A`],
-    ['sag at the worst', percent(size.sag_fraction)],
+    ['per cell, at most', `${number(size.peak_cell_current_a, 1)} A`],
+    ['per cell, on average', `${number(size.continuous_cell_current_a, 1)} A`],
+    ['most sag', percent(size.sag_fraction)],
   ];
   return (
     <>
@@ -185,7 +185,7 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
       </div>
       {size.range_gain_with_one_more_m != null && size.arrives_with_one_more != null && (
         <p>
-          One more group in parallel buys {distanceText(size.range_gain_with_one_more_m, units)} of
+          One more cell in parallel adds {distanceText(size.range_gain_with_one_more_m, units)} of
           range to the reserve: {chance(size.arrives_probability)} sure becomes{' '}
           {chance(size.arrives_with_one_more)}.
         </p>

@@ -21,8 +21,8 @@ export function Wagers() {
           <Table.Tr>
             <Table.Th className={parts.words}>who</Table.Th>
             <Table.Th>rides</Table.Th>
-            <Table.Th>off by, in the mean</Table.Th>
-            <Table.Th>too high in ten</Table.Th>
+            <Table.Th>average error</Table.Th>
+            <Table.Th>too high, out of 10</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -39,8 +39,8 @@ export function Wagers() {
         </Table.Tbody>
       </WideTable>
       <p>
-        By a proper score: who says what they think does best in the long run. The forecast is held
-        to its whole spread, a guess to its one number.
+        Scored so that an honest guess does best in the long run. The forecast is scored by its
+        whole spread, a guess by its one number.
       </p>
     </section>
   );

@@ -33,7 +33,7 @@ export function LeftChart({ practice, play, told, units }: LeftChartProps) {
       className={classes.chart}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       role="img"
-      aria-label="Energy left along the way: the line is the truth, the bars are what was known"
+      aria-label="Energy left over distance: the line is the truth, the bars are what you knew"
     >
       {[0, 0.5, 1].map((share) => (
         <g key={share}>

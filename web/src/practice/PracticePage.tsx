@@ -168,7 +168,7 @@ function Rehearsal({ attempt, practice, units, onAgain }: RehearsalProps) {
         onEnd={() => judged.mutate(logOf(play))}
       />
       {doing === 'entry' && (
-        <RideDialog title="Entry: the ride waits" onClose={close}>
+        <RideDialog title="Entry: the ride is paused" onClose={close}>
           <DisplayPanel
             name={practice.vehicle.name}
             shown={display}
@@ -216,11 +216,11 @@ function Intro({ practice, units, onEntry, onRide }: IntroProps) {
         {practice.vehicle.name}, a stand-up scooter, on a full {practice.pack.series}-cell pack of{' '}
         {practice.pack.rated_ah} Ah that cuts off at {practice.pack.cutoff_v} V. The road leads out
         with the wind, {distanceText(end, units)} at the most, and back the same way. You can turn
-        at every stone.
+        at any stone.
       </p>
       <p>
-        Ride as far out as you dare and come home. Stop to read, wait for the volts, note what you
-        would note. Nothing of it goes into the logbook.
+        Ride out as far as you dare and come home. Stop to read, wait for the volts, note what you
+        would note. Nothing goes into the logbook.
       </p>
       <div className={classes.keys}>
         <button type="button" className={rideClasses.action} onClick={onEntry}>
@@ -249,7 +249,10 @@ interface LineProps {
 function Line({ play, units, asked }: LineProps) {
   const { headline, under } =
     play.phase === 'over'
-      ? { headline: 'It stands', under: 'Let the pack settle, read, and note how it ended.' }
+      ? {
+          headline: 'It stands',
+          under: 'Let the pack rest, read the volts, and note how it ended.',
+        }
       : asked.error
         ? { headline: 'No answer', under: asked.error.message }
         : asked.data

@@ -28,7 +28,7 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
       <h1>{headline(play, practice, review, units)}</h1>
       <p>{turnWords(review, units)}</p>
       <p>{rangeWords(review, units)}</p>
-      <h2>What was known, and what was true</h2>
+      <h2>What you knew, and what was true</h2>
       <LeftChart practice={practice} play={play} told={review.told} units={units} />
       <div className={classes.table}>
         <table>
@@ -56,7 +56,7 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
       </div>
       <h2>What readings cost</h2>
       {review.costs.length === 0 ? (
-        <p>Nothing was read in haste, mistaken or forgotten.</p>
+        <p>Nothing was rushed, mistaken or forgotten.</p>
       ) : (
         <ul className={classes.lessons}>
           {review.costs.map((cost) => (
@@ -106,12 +106,12 @@ function turnWords({ turn }: ReviewOut, units: Units): string {
     turn.turned_m === null
       ? 'You did not turn.'
       : `You turned at ${distanceText(turn.turned_m, units)}.`;
-  return `${turned} With ${percent(turn.reserve)} kept it had to be at ${distanceText(turn.last_kept_m, units)}; from ${distanceText(turn.last_home_m, units)} one came home on the last of it.`;
+  return `${turned} With ${percent(turn.reserve)} in reserve you had to turn at ${distanceText(turn.last_kept_m, units)}; from ${distanceText(turn.last_home_m, units)} you would have got home with nothing left.`;
 }
 
 function rangeWords(review: ReviewOut, units: Units): string {
   const truly = distanceText(review.range_truly_m, units);
   const found = review.range_to_cutoff;
-  if (found === null) return `Your log tells no range; truly it was ${truly}, ridden like this.`;
-  return `Your log tells a range of ${distanceText(found.low, units)} to ${distanceText(found.high, units)}; truly it was ${truly}, ridden like this. The trip meter of this vehicle counts long.`;
+  if (found === null) return `Your log gives no range; in truth it was ${truly}, ridden like this.`;
+  return `Your log gives a range of ${distanceText(found.low, units)} to ${distanceText(found.high, units)}; in truth it was ${truly}, ridden like this. This vehicle’s trip meter reads high.`;
 }

@@ -22,8 +22,8 @@ export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
       <p>
         Forecast range to cut-off {forecast.value} {forecast.unit} ({forecast.span});{' '}
         {found
-          ? `the ride says ${found.value} ${found.unit}, ${inside ? 'within the forecast’s band' : 'outside the forecast’s band'}.`
-          : 'the ride does not say yet.'}
+          ? `the ride shows ${found.value} ${found.unit}, ${inside ? 'within the forecast’s band' : 'outside the forecast’s band'}.`
+          : 'the ride doesn’t show yet.'}
       </p>
       {plan.guesses.length > 0 && (
         <div style={{ fontSize: '0.87rem' }}>

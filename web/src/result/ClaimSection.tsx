@@ -11,9 +11,9 @@ interface ClaimSectionProps {
 }
 
 const VERDICT = {
-  held: 'It held',
-  missed: 'It was missed',
-  cannot_tell: 'Cannot be told',
+  held: 'It holds up',
+  missed: 'It doesn’t hold up',
+  cannot_tell: 'Can’t tell yet',
 } as const;
 
 const DIFFERS = {
@@ -22,7 +22,7 @@ const DIFFERS = {
   heavier: 'more heavily loaded',
   lighter: 'more lightly loaded',
   cold: 'cold',
-  pedalled: 'pedalled in part',
+  pedalled: 'partly pedalled',
 } as const;
 
 /** The maker's figure against this ride, and what was different; nothing claimed is an offer to say it. */
@@ -33,7 +33,7 @@ export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps)
       <div className={classes.sectionHead}>
         <h2>The maker’s figure</h2>
         <button type="button" className={classes.link} onClick={onSay}>
-          {claim ? 'Change it' : 'Say what was claimed'}
+          {claim ? 'Change' : 'Add the maker’s figure'}
         </button>
       </div>
       {claim ? (
@@ -47,11 +47,11 @@ export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps)
             `; this ride was ${claim.differs.map((word) => DIFFERS[word]).join(' and ')}`}
           {claim.differs.length > 0 &&
             claim.as_claimed_m &&
-            `, and brought to what was claimed it is ${distanceText(claim.as_claimed_m.low, units)} to ${distanceText(claim.as_claimed_m.high, units)}`}
+            `; adjusted to the claim’s conditions it is ${distanceText(claim.as_claimed_m.low, units)} to ${distanceText(claim.as_claimed_m.high, units)}`}
           .
         </p>
       ) : (
-        <p className={classes.note}>Nothing is claimed on the sheet.</p>
+        <p className={classes.note}>No maker’s figure yet.</p>
       )}
     </section>
   );

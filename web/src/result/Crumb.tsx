@@ -62,12 +62,12 @@ export function Crumb({ test, units, onChange }: CrumbProps) {
         'rider',
         test.rider_name
           ? `${test.rider_name}${sheet?.load_kg == null ? '' : `, ${massText(sheet.load_kg, units)} with gear`}`
-          : 'rider not said',
+          : 'rider not noted',
         'Rider',
       )}
       {part(
         'conditions',
-        weather.length > 0 ? weather.join(', ') : 'weather not said',
+        weather.length > 0 ? weather.join(', ') : 'weather not noted',
         'Conditions',
       )}
       <span className={classes.right}>

@@ -25,7 +25,7 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
       </div>
       {remove.error && <p role="alert">{remove.error.message}</p>}
       {test.entries.length === 0 ? (
-        <p className={classes.note}>Nothing was written down by hand; the logger has it all.</p>
+        <p className={classes.note}>No entries by hand; the logger recorded the ride.</p>
       ) : (
         <EntryGrid
           test={test}

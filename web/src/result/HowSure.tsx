@@ -15,7 +15,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           methods={result.energy_methods}
           unit="Wh"
           scale={(value) => value}
-          empty="Nothing gives the energy."
+          empty="No reading shows the energy."
         />
         <Explained methods={result.energy_methods} what="energy" />
       </div>
@@ -24,7 +24,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           methods={result.distance_methods}
           unit={units.distance}
           scale={(value) => distance(value, units)}
-          empty="Nothing gives the distance."
+          empty="No reading shows the distance."
         />
         <Explained methods={result.distance_methods} what="distance" />
       </div>
@@ -32,7 +32,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
       <BudgetBar parts={result.budget.range_to_cutoff} what="range" />
       {result.advice.length > 0 && (
         <div>
-          <h2>What would narrow it most</h2>
+          <h2>How to get a better answer</h2>
           <ul className={classes.warnings}>
             {result.advice.map((item) => (
               <li key={`${item.code}-${item.figure}`}>{item.notice.message}</li>

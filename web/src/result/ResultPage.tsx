@@ -33,7 +33,7 @@ import { Warnings } from './Warnings';
 const TracesSection = tracesPart.Place;
 const SheetDialog = lazy(() => import('../sheet/SheetDialog'));
 
-const COMING = 'The result is being computed.';
+const COMING = 'Working out the result.';
 const NOTHING = 'Nothing is noted yet. The first entry makes a result.';
 
 /** One test: the answer first, then the drawing, then the working. */
@@ -66,7 +66,7 @@ export function ResultPage() {
         </h1>
       ) : (
         <>
-          {isDue(test.data) && <p role="status">{COMING} What stands here is from before.</p>}
+          {isDue(test.data) && <p role="status">{COMING} These figures are from before.</p>}
           <Sentence result={result} />
           {test.data.changed && (
             <ChangedNote

@@ -55,8 +55,9 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
       )}
       {fade && (
         <p>
-          The speed held began to fall at <b>{distanceText(fade.onset_distance_m, units)}</b>
-          {fade.onset_voltage_v != null && `, at ${number(fade.onset_voltage_v, 1)} V pulling`}
+          The speed you could hold began to fall at{' '}
+          <b>{distanceText(fade.onset_distance_m, units)}</b>
+          {fade.onset_voltage_v != null && `, at ${number(fade.onset_voltage_v, 1)} V under load`}
           {fade.onset_gauge != null && `, gauge at ${fade.onset_gauge}`}; before that it was{' '}
           {speedText(fade.reference_speed_mps, units)}.
         </p>

@@ -141,7 +141,7 @@ export function TraceChart(props: TraceChartProps) {
       <div className={`${classes.readout} no-print`} aria-live="off">
         {at === null ? (
           <span className={classes.note}>
-            Point at the traces to read them; drag over a stretch to see it alone.
+            Point at the traces to read them; drag across a stretch to zoom in.
           </span>
         ) : (
           readout(traces, at, units, startedAt)

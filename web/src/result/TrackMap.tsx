@@ -17,7 +17,7 @@ const EDGE = 14;
 /** Classes of consumption, from the least to the most: width says it too, not colour alone. */
 const CLASSES = 5;
 
-/** The way over the ground, without a map under it: thin and pale where little was used, heavy where much. */
+/** Map of the ride, without a map under it: thin and pale where little was used, heavy where much. */
 export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps) {
   const { ref, width: found } = useElementSize<HTMLDivElement>();
   const width = Math.max(found, 200);
@@ -44,7 +44,7 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
         height={HEIGHT}
         viewBox={`0 0 ${width} ${HEIGHT}`}
         role="img"
-        aria-label={`The way over the ground, ${distanceText(path.distance_m.at(-1) ?? 0, units)}; heavier where it took more.`}
+        aria-label={`Map of the ride, ${distanceText(path.distance_m.at(-1) ?? 0, units)}; the line is thicker where it used more.`}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           const px = ((event.clientX - box.left) / box.width) * width;
@@ -68,8 +68,8 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
       </svg>
       <figcaption className={classes.note}>
         {limits.length > 0
-          ? `The way ridden, from ${consumptionText(limits[0] ?? 0, units)} or less (thin) to ${consumptionText(limits.at(-1) ?? 0, units)} or more (heavy). North is up.`
-          : 'The way ridden. North is up.'}
+          ? `The route ridden, from ${consumptionText(limits[0] ?? 0, units)} or less (thin) to ${consumptionText(limits.at(-1) ?? 0, units)} or more (heavy). North is up.`
+          : 'The route ridden. North is up.'}
       </figcaption>
     </figure>
   );

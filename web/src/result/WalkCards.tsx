@@ -15,27 +15,27 @@ const CARDS: readonly Card[] = [
   {
     at: 'sentence',
     title: 'The sentence',
-    text: 'What the ride means for the question that was asked of it. Where the evidence is thin, the sentence itself says so.',
+    text: 'The answer to the question you asked. Where the evidence is thin, the sentence says so.',
   },
   {
     at: 'figures',
     title: 'Three figures',
-    text: 'What it takes, how far the pack goes, and what to plan on: the promise for the next such ride is lower than the measurement. Tap a name and its formula opens with this ride’s numbers in it.',
+    text: 'What it uses, how far the pack goes, and what to plan on, which is lower to be safe. Tap a name to see its formula with this ride’s numbers.',
   },
   {
     at: 'tideline',
     title: 'The tideline',
-    text: 'Energy left over distance. Solid is what was ridden, the band is what is not known yet, and each mark is a note made on the way.',
+    text: 'Energy left over distance. The solid part was ridden, the band is still uncertain, and each mark is one of your entries.',
   },
   {
     at: 'sure',
     title: 'How sure, and why',
-    text: 'Every method’s answer on one axis, and what makes the figure uncertain as one bar. Below it: the one thing to take along that would narrow it most.',
+    text: 'Every method’s answer on one axis, and what makes the figure uncertain as one bar. Below it: the one thing that would help most next time.',
   },
   {
     at: 'sheet',
-    title: 'All of it can be corrected',
-    text: 'Entries and sheet are changed in place; the result follows, what stood before is kept, and each change can be undone.',
+    title: 'Everything can be corrected',
+    text: 'Change entries and sheet here; the result follows, and each change can be undone.',
   },
 ];
 
@@ -75,7 +75,7 @@ export function WalkCards() {
       <p>{card.text}</p>
       {last && (
         <p>
-          Now one of your own: <Link to="/ride/memory">log a ride you have ridden</Link>, or{' '}
+          Now one of your own: <Link to="/ride/memory">log a past ride</Link>, or{' '}
           <Link to="/logbook">look at the others</Link>.
         </p>
       )}

@@ -10,7 +10,7 @@ export function Warnings({ warnings: all }: { warnings: Result['warnings'] }) {
   const rest = warnings.filter((warning) => warning.severity !== 'danger');
   return (
     <div>
-      <h2>What to know, and next time</h2>
+      <h2>Notes and tips</h2>
       <ul className={classes.warnings}>
         {stop.map((warning) => (
           <li key={warning.message} className={classes.stop}>

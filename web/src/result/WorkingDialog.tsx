@@ -73,12 +73,12 @@ export default function WorkingDialog({
           </Table>
         </div>
         <p className={classes.note}>
-          Values are means over a thousand draws of every uncertain input, which need not multiply
-          to the last digit. {formula.about}
+          Values are averages over a thousand draws, so they may not multiply out to the last digit.{' '}
+          {formula.about}
         </p>
         {parts.length > 0 && (
           <>
-            <h3>What makes it unsure</h3>
+            <h3>What makes it uncertain</h3>
             <ul className={classes.warnings}>
               {parts.slice(0, 6).map((part) => {
                 const input = result.inputs.find((item) => item.name === part.input);

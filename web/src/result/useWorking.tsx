@@ -19,7 +19,7 @@ export function useWorking(result: Result | null | undefined, units: Units) {
         type="button"
         className={classes.opens}
         data-print
-        title="How it was found"
+        title="How it was worked out"
         onClick={() => setOpen({ figure, label })}
       >
         {label}

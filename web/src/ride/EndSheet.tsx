@@ -23,7 +23,7 @@ interface EndSheetProps {
 const LAST = ['voltage_rest_v', 'charge_ah', 'energy_wh', 'trip_m', 'laps', 'gauge'];
 const REASON = 'reason';
 
-/** What stopped you, the last readings, and the ride is ended; it can be taken up again. */
+/** What stopped you, the last readings, and the ride is ended; it can be resumed. */
 export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
   const [entryId] = useState(() => crypto.randomUUID());
   const [typed, setTyped] = useState<Typed>(() => draftOf(ride.id, 'end'));

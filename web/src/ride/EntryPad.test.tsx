@@ -56,7 +56,7 @@ function open({ ride = rideWith(), entry = null, nowS = 1200 }: Opened = {}) {
 describe('the entry pad', () => {
   it('stores nothing until something was typed', async () => {
     const { tap, digits } = open();
-    const store = screen.getByRole('button', { name: 'Store' }) as HTMLButtonElement;
+    const store = screen.getByRole('button', { name: 'Save' }) as HTMLButtonElement;
     expect(store.disabled).toBe(true);
     await digits('5');
     expect(store.disabled).toBe(false);
@@ -70,7 +70,7 @@ describe('the entry pad', () => {
     expect(screen.getByText(/Taken as 48.2 V/)).toBeTruthy();
     await tap('Next');
     await digits('38');
-    await tap('Store');
+    await tap('Save');
     expect(noted).toHaveLength(1);
     expect(noted[0]).toMatchObject({ voltage_rest_v: '48.2 V', kind: 'checkpoint', time_s: 1200 });
     expect(noted[0]?.trip_m).toBe('3.8 mi');
@@ -84,12 +84,10 @@ describe('the entry pad', () => {
     expect(screen.getByRole('alert').textContent).toContain(
       '482 V is more than this pack can have',
     );
-    expect((screen.getByRole('button', { name: 'Store' }) as HTMLButtonElement).disabled).toBe(
-      true,
-    );
+    expect((screen.getByRole('button', { name: 'Save' }) as HTMLButtonElement).disabled).toBe(true);
   });
 
-  it('is opened again with what was typed and not stored', async () => {
+  it('is opened again with what you entered and not stored', async () => {
     const first = open();
     await first.digits('48');
     await first.tap('Back');
@@ -102,7 +100,7 @@ describe('the entry pad', () => {
     const { noted, tap } = open({ ride: rideWith(at(600, { voltage_rest_v: 50.5 })) });
     expect(screen.getByText(/last 50.5 V, 10 min/)).toBeTruthy();
     await tap('Same as last');
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]?.voltage_rest_v).toBe('50.5 V');
   });
 
@@ -112,7 +110,7 @@ describe('the entry pad', () => {
     await tap(/^Trip/);
     await tap('One back');
     await digits('2');
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]).toMatchObject({ time_s: 300, note: 'by the mill', kind: 'checkpoint' });
     expect(noted[0]?.trip_m).toBe('2 mi');
   });
@@ -122,16 +120,16 @@ describe('the entry pad', () => {
     await user.keyboard('47,5');
     await tap(/^More/);
     await user.type(screen.getByLabelText('Note'), 'at 12');
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]).toMatchObject({ voltage_rest_v: '47.5 V', note: 'at 12' });
   });
 
   it('takes volts at rest and under load into one entry, and forgets the draft once it is stored', async () => {
     const { noted, tap, digits } = open();
     await digits('412');
-    await tap('Pulling');
+    await tap('Under load');
     await digits('386');
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]).toMatchObject({ voltage_rest_v: '41.2 V', voltage_load_v: '38.6 V' });
     const drafts = Object.keys(localStorage).filter((key) => key.startsWith('limpet-draft-'));
     expect(drafts).toEqual([]);
@@ -146,7 +144,7 @@ describe('the entry pad', () => {
       for (const key of reading) await tap(key === '.' ? 'Point' : key);
       await tap('Next');
     }
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]).toMatchObject({
       voltage_rest_v: '41.2 V',
       voltage_load_v: '38.6 V',
@@ -163,7 +161,7 @@ describe('the entry pad', () => {
     for (let times = 0; times < 4; times += 1) await tap('One back');
     for (const key of ['4', '1', 'Point', '5']) await tap(key);
     expect(screen.queryByRole('alert')).toBeNull();
-    await tap('Store');
+    await tap('Save');
     expect(noted[0]?.voltage_rest_v).toBe('41.5 V');
   });
 });

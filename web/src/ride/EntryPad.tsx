@@ -220,7 +220,7 @@ function VoltsChoice({ pulling, onPulling }: VoltsChoiceProps) {
         aria-pressed={pulling}
         onClick={() => onPulling(true)}
       >
-        Pulling
+        Under load
       </button>
     </fieldset>
   );

@@ -28,7 +28,7 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
       <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
         <b data-long={shown.headline.length > LONG || undefined}>{shown.headline}</b>
         <span>{shown.under}</span>
-        {shown.questioned && <span>It hangs on a reading that is questioned below</span>}
+        {shown.questioned && <span>It depends on a reading that is questioned below</span>}
         {shown.moved && <span data-moved>{shown.moved}</span>}
         <span data-source>{sourceWords(shown, link)}</span>
         {stands && (
@@ -63,7 +63,7 @@ export function sourceWords(shown: Shown, link: Link): string {
 const WAITS: Record<Link, string> = {
   well: 'working it out',
   silent: 'no signal',
-  failing: 'the server fails',
+  failing: 'the server has a problem',
   signed_out: 'signed out',
 };
 

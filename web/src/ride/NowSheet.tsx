@@ -36,7 +36,7 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
               {notice.message}
             </p>
           ))}
-        {standing && !told && <p>With the signal you are told which of them fits least.</p>}
+        {standing && !told && <p>Once there is a signal, Limpet shows which one fits least.</p>}
         {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
         {follow && told && <FromServer follow={follow} units={units} />}
         <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
@@ -132,7 +132,7 @@ function Chances({ reserve, rows }: ChancesProps) {
           <tr key={row.words}>
             <th scope="row">{row.words}</th>
             {row.words === LIFT.words ? (
-              <td colSpan={2}>needs no charge</td>
+              <td colSpan={2}>no charge needed</td>
             ) : (
               <>
                 <td>{chance(row.arrives)}</td>
@@ -146,7 +146,7 @@ function Chances({ reserve, rows }: ChancesProps) {
   );
 }
 
-const BAG = 'put in the pack from your bag, if it is full';
+const BAG = 'swap in the spare pack, if it is full';
 const LIFT: Option = { words: 'get a lift from here', arrives: 1, reaches: 1 };
 
 function choiceWords(choice: Follow['choices'][number], units: Units): string {
@@ -158,7 +158,7 @@ function choiceWords(choice: Follow['choices'][number], units: Units): string {
   if (choice.what === 'lift') return LIFT.words;
   if (choice.what === 'walk') return `walk the last ${distanceText(choice.walk_m ?? 0, units)}`;
   if (choice.what === 'lap') return `to the end of lap ${choice.laps}`;
-  return 'go on as now';
+  return 'carry on as now';
 }
 
 function moreWords(more: Follow['more'][number]): string {
@@ -191,7 +191,7 @@ function FromTable({ standing, ride, units }: FromTableProps) {
         rows={ranked(
           [
             ...standing.bySpeed.map(({ speed_mps, arrives, reaches }, index) => ({
-              words: index === 0 ? 'go on as now' : `${speedText(speed_mps, units)} from here`,
+              words: index === 0 ? 'carry on as now' : `${speedText(speed_mps, units)} from here`,
               arrives,
               reaches,
             })),

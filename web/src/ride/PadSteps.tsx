@@ -12,7 +12,7 @@ interface PadStepsProps {
   onAct: (act: PadAct) => void;
 }
 
-/** What is asked for, each with what was typed; any can be gone to. */
+/** What is asked for, each with what you entered; any can be gone to. */
 export function PadSteps({ state, units, taken, onAct }: PadStepsProps) {
   return (
     <nav className={classes.steps} aria-label="What to read">

@@ -46,7 +46,7 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
             {consumption
               ? `±${consumption.plusMinus}`
               : shown.state === 'device'
-                ? 'with the signal'
+                ? 'when there is a signal'
                 : 'not yet'}
           </i>
         </div>

@@ -57,13 +57,13 @@ export function RideMenu({
         </fieldset>
         <Toggle
           label="Record my track"
-          about={`A fix every ${EVERY_S} s while this page is open. It costs some 5% of a phone’s battery an hour, more with the screen on; with the screen locked there is a gap, and it is known as one.`}
+          about={`A fix every ${EVERY_S} s while this page is open. It costs some 5% of a phone’s battery an hour, more with the screen on. While the screen is locked there is a gap, and Limpet knows it.`}
           on={tracking.on}
           onTurn={tracking.turn}
         />
         <Toggle
           label="Speak"
-          about="What calls for something is said aloud, as well as felt."
+          about="Alerts are spoken as well as felt."
           on={spoken}
           onTurn={onSpoken}
         />
@@ -80,7 +80,7 @@ export function RideMenu({
           The result so far
         </Link>
         <Link className={classes.way} to="/ride">
-          Leave this ride; it goes on
+          Leave this page; the ride goes on
         </Link>
         {isNew && <p role="status">A new version is ready. You can update after this ride.</p>}
         <p>

@@ -26,7 +26,7 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         onClick={() => onOpen('entry')}
       >
         {first ? 'First entry' : 'Entry'}
-        <small>{moving ? 'when you stand; a photo keeps it' : 'volts, trip, gauge'}</small>
+        <small>{moving ? 'when standing; or take a photo' : 'volts, trip, gauge'}</small>
       </button>
       <PhotoKey onPhoto={onPhoto} />
       <button
@@ -116,11 +116,11 @@ export function EndedPad({ onResult, onSettled, onAgain }: EndedPadProps) {
       </button>
       <button type="button" className={`${classes.action} ${classes.half}`} onClick={onSettled}>
         After a rest
-        <small>volts; limped to</small>
+        <small>volts; where you limped to</small>
       </button>
       <button type="button" className={`${classes.action} ${classes.half}`} onClick={onAgain}>
         Ride on
-        <small>take it up again</small>
+        <small>carry on the ride</small>
       </button>
     </div>
   );

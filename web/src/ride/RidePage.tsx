@@ -281,7 +281,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       {ride.refused.length > 0 && (
         <button type="button" className={classes.question} onClick={() => open('unsent')}>
           {ride.refused.length === 1 ? 'An entry was' : `${ride.refused.length} entries were`} not
-          taken: {ride.refused[0]?.refused} Tap to put it right.
+          taken: {ride.refused[0]?.refused} Tap to correct it.
         </button>
       )}
       {ride.state === 'ended' ? (
@@ -322,6 +322,6 @@ function questionsOf(ride: Ride): Array<{ id: string; message: string }> {
 function statusOf(ride: Ride, why: string): string {
   const { length } = ride.unsent;
   const waiting = length > 0 ? `, ${length} waiting` : '';
-  if (ride.refused.length > 0) return `${ride.refused.length} not taken${waiting}`;
+  if (ride.refused.length > 0) return `${ride.refused.length} not saved${waiting}`;
   return length === 0 ? 'All saved' : `${length} waiting on this phone, ${why}`;
 }

@@ -59,7 +59,7 @@ const CHARGES = [
   { value: 'not_full', label: 'Not full' },
   { value: '', label: 'Don’t know' },
 ];
-const PROPULSIONS = [{ value: '', label: 'Not said' }, ...listOf('propulsion')];
+const PROPULSIONS = [{ value: '', label: 'Not noted' }, ...listOf('propulsion')];
 const MOST_PACKS = 4;
 const PACK_COUNTS = Array.from({ length: MOST_PACKS }, (_, index) => ({
   value: String(index + 1),
@@ -361,7 +361,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
         <Select
           label="Rider"
           data={[
-            { value: '', label: 'Not said' },
+            { value: '', label: 'Not noted' },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           {...form.field('rider_id')}

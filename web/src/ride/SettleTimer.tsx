@@ -30,15 +30,13 @@ export function SettleTimer() {
         <b>
           {Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}
         </b>{' '}
-        throttle closed; it buzzes when the volts are settled enough
+        throttle closed; it buzzes when the volts have settled
       </p>
     );
   }
   return (
-    <fieldset className={classes.timer} aria-label="Let the pack settle">
-      <span>
-        {untilMs === null ? 'Let the pack settle:' : 'Read the volts at rest now. Again:'}
-      </span>
+    <fieldset className={classes.timer} aria-label="Let the pack rest">
+      <span>{untilMs === null ? 'Let the pack rest:' : 'Read the resting volts now. Again:'}</span>
       {WAITS_S.map((seconds) => (
         <button
           key={seconds}

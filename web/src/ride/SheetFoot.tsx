@@ -20,7 +20,7 @@ export function SheetFoot({ onBack, store }: SheetFootProps) {
           disabled={store.disabled}
           onClick={store.onStore}
         >
-          {store.label ?? 'Store'}
+          {store.label ?? 'Save'}
         </button>
       )}
     </div>

@@ -30,17 +30,17 @@ export function StorageWord() {
 
 /** Most browsers say no to a page that is not installed: worth a word, and no alarm. */
 const MAY_CLEAR =
-  'If this device runs out of room, the browser may clear what is not sent yet. Keep some space free, or install Limpet: browsers seldom clear what is installed.';
+  'If this device runs out of room, the browser may delete entries that are not sent yet. Keep some space free, or install Limpet: browsers seldom delete an installed app’s data.';
 
 async function storageTrouble(): Promise<string | null> {
   try {
     await store.settings.put({ key: 'probe', value: Date.now() });
   } catch {
-    return 'This window keeps nothing on the device, perhaps because it is a private one: without a signal entries would be lost. Open Limpet in an ordinary window before you ride.';
+    return 'This window saves nothing on the device, perhaps because it is a private one: without a signal entries would be lost. Open Limpet in an ordinary window before you ride.';
   }
   const found = await navigator.storage?.estimate?.();
   if (found?.quota !== undefined && found.quota - (found.usage ?? 0) < LEAST_BYTES) {
-    return 'There is hardly any room left on this device: free some before you ride, or entries may not be kept.';
+    return 'There is hardly any room left on this device: free some before you ride, or entries may not be saved.';
   }
   // Asks that the browser does not clear what is kept when room gets short; it may say no.
   const kept = await navigator.storage?.persist?.().catch(() => false);

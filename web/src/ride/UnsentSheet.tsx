@@ -24,15 +24,15 @@ interface UnsentSheetProps {
 export const LINK_WORDS: Record<Link, string> = {
   well: 'being sent',
   silent: 'no signal',
-  failing: 'the server fails',
+  failing: 'the server has a problem',
   signed_out: 'signed out',
 };
 
 const LINK_SENTENCES: Record<Link, string> = {
   well: 'It is being sent.',
-  silent: 'Limpet does not answer: no signal, or it is not running. It is tried again by itself.',
-  failing: 'Limpet answers that it fails. It is tried again by itself.',
-  signed_out: 'You were signed out meanwhile. Only the password is missing.',
+  silent: 'Limpet isn’t answering: no signal, or it isn’t running. Your phone keeps trying.',
+  failing: 'Limpet has a problem at the moment. Your phone keeps trying.',
+  signed_out: 'You have been signed out. Only the password is missing.',
 };
 
 /** What is kept on this device, why, and what can be done about what was not taken. */
@@ -44,7 +44,7 @@ export function UnsentSheet({ ride, units, link, onCorrect, onClose }: UnsentShe
         {ride.unsent.length > 0 && <p>{LINK_SENTENCES[link]}</p>}
         {before && <PasswordAgain before={before} />}
         {ride.unsent.length === 0 && ride.refused.length === 0 && (
-          <p>Everything that you noted is stored.</p>
+          <p>Everything you noted is saved.</p>
         )}
         <ul className={classes.list}>
           {ride.refused.map((act) => (
@@ -100,7 +100,7 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
   }
   return (
     <li>
-      <b>Not taken:</b> {what}
+      <b>Not saved:</b> {what}
       <p role="alert">{act.refused}</p>
       <div className={classes.three}>
         <button
@@ -139,7 +139,7 @@ function describe(act: Act, ride: Ride, units: Units): string {
     start: 'the start',
     removal: 'an entry removed',
     ending: 'the end',
-    again: 'taken up again',
+    again: 'resumed',
     nothing: 'a change of the sheet',
   }[shown.kind];
 }

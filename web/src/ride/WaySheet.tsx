@@ -21,8 +21,8 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const [climb, setClimb] = useState('');
   const { ahead } = ride;
   const lap = ride.lap_length_m !== null;
-  const lengthField = { ...fieldNamed('trip_m'), label: 'Still to go', asks: '' };
-  const climbField = { ...fieldNamed('ascent_m'), label: 'Climb on it', asks: 'Empty: as usual' };
+  const lengthField = { ...fieldNamed('trip_m'), label: 'Distance to go', asks: '' };
+  const climbField = { ...fieldNamed('ascent_m'), label: 'Climb ahead', asks: 'Empty: as usual' };
   const metres = numberIn(lengthField, length, units);
   const up = climb.trim() === '' ? null : numberIn(climbField, climb, units);
   const choose = (chosen: Parameters<typeof keepAhead>[1]) => {
@@ -49,7 +49,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
         aria-pressed={ahead?.way === 'back' || (ahead === null && !ride.plan && !lap)}
         onClick={() => choose({ way: 'back' })}
       >
-        Back the way I came
+        Back along the same route
       </button>
       {lap && (
         <button

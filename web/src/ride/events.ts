@@ -45,8 +45,8 @@ export const EVENTS: RideEvent[] = [
   { name: 'rain', label: 'Rain', about: 'began or ended', kind: 'event', what: 'rain' },
   {
     name: 'shown',
-    label: 'Shown range',
-    about: 'what it promises',
+    label: 'Range shown',
+    about: 'what the display shows',
     kind: 'event',
     what: 'other',
     number: 'shown_range_m',
@@ -79,7 +79,7 @@ export const EVENTS: RideEvent[] = [
   {
     name: 'settled',
     label: 'Settled',
-    about: 'volts at rest',
+    about: 'resting volts',
     kind: 'settle',
     number: 'voltage_rest_v',
   },

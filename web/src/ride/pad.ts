@@ -39,7 +39,7 @@ export type PadAct =
   | { type: 'added'; name: string }
   | { type: 'guided' };
 
-/** A pad that is opened: what was typed before, and the steps that ask for it. */
+/** A pad that is opened: what you entered before, and the steps that ask for it. */
 export function openedPad(typed: Typed, usual: string[]): PadState {
   return {
     typed,

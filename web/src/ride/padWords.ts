@@ -10,7 +10,7 @@ import { expectedOf, fieldNamed, VOLTS } from './steps';
 export function hintOf(name: string, guided: boolean): string | undefined {
   if (guided && PAIR_HINTS[name]) return PAIR_HINTS[name];
   if (name === 'voltage_rest_v') return 'Standing, throttle closed';
-  if (name === 'voltage_load_v') return 'While it pulls; somebody else may read it';
+  if (name === 'voltage_load_v') return 'Under load; let somebody else read it';
   return undefined;
 }
 

@@ -30,7 +30,7 @@ function test(ridden_m: number, kinds: string[], half = 0.5): Parameters<typeof 
 
 describe('the line of the plan that matters now', () => {
   it('begins with the volts at rest', () => {
-    expect(plannedWords(plan(8000, null), test(0, []), UNITS).headline).toMatch(/^Read the volts/);
+    expect(plannedWords(plan(8000, null), test(0, []), UNITS).headline).toMatch(/^Read the resting volts/);
   });
 
   it('names the turn while it is ahead, and the next entry', () => {
@@ -52,7 +52,7 @@ describe('the line of the plan that matters now', () => {
       'Enough at 12.0\u00a0km',
     );
     expect(plannedWords(plan(8000, 12_000), test(9500, turned, 0.04), UNITS).headline).toMatch(
-      /^Enough: you may end/,
+      /^Enough: you can end here/,
     );
   });
 
@@ -62,7 +62,7 @@ describe('the line of the plan that matters now', () => {
       '5.0\u00a0km to go',
     );
     expect(plannedWords(plan(8000, null), test(20_100, turned), UNITS).headline).toBe(
-      'The way is ridden',
+      'You’re there',
     );
   });
 });

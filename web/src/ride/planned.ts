@@ -17,8 +17,8 @@ export function plannedWords(
   const far = (metres: number) => distanceWords(metres, units);
   if (test.entries.length === 0) {
     return {
-      headline: 'Read the volts at rest',
-      under: `Throttle closed, pack settled. Then ${far(forecast.route.distance_m)} to ride.`,
+      headline: 'Read the resting volts',
+      under: `Throttle closed, pack rested. Then ${far(forecast.route.distance_m)} to ride.`,
     };
   }
   const ridden = test.ridden_m;
@@ -38,7 +38,7 @@ export function plannedWords(
     };
   }
   if (told)
-    return { headline: 'Enough: you may end', under: also('The range is known well', entry) };
+    return { headline: 'Enough: you can end here', under: also('The range is known well', entry) };
   if (enough.distance_m != null && ridden < enough.distance_m) {
     return {
       headline: `Enough at ${far(enough.distance_m)}`,
@@ -47,9 +47,12 @@ export function plannedWords(
   }
   const togo = forecast.route.distance_m - ridden;
   if (togo > 0) {
-    return { headline: `${far(togo)} to go`, under: also(entry, 'then settle and read the volts') };
+    return {
+      headline: `${far(togo)} to go`,
+      under: also(entry, 'then let it rest and read the volts'),
+    };
   }
-  return { headline: 'The way is ridden', under: 'Let the pack settle, read the volts, end.' };
+  return { headline: 'You’re there', under: 'Let the pack rest, read the volts, then tap End.' };
 }
 
 /** Where the plan wants the next entry [m]; null when it wants none. */

@@ -238,7 +238,7 @@ function unanswered(ride: Ride, units: Units, strip: Strip | null): Shown {
   return {
     ...NOTHING,
     headline: 'Keep going and take another reading',
-    under: 'The answer comes with the signal.',
+    under: 'The answer comes when there is a signal.',
     state: 'before',
     code: null,
     values: {},

@@ -1,7 +1,7 @@
 import { useCallback } from 'react';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 
-/** What lies open over the ride, in the address: Back closes it, and what was typed stays. */
+/** What lies open over the ride, in the address: Back closes it, and what you entered stays. */
 export type Doing = 'entry' | 'event' | 'end' | 'unsent' | 'now' | 'menu' | 'prepare' | 'settle';
 
 const ALL: readonly string[] = [

@@ -36,7 +36,7 @@ export function useTrack(ride: Ride): Tracking {
   useEffect(() => {
     if (!wanted || started_at === null) return;
     if (!('geolocation' in navigator)) {
-      setTrouble('This browser gives no position here; it needs a secure page.');
+      setTrouble('The browser gives no position on this page; it needs a secure connection.');
       return;
     }
     let still: ReturnType<typeof setTimeout> | undefined;
@@ -48,14 +48,14 @@ export function useTrack(ride: Ride): Tracking {
         clearTimeout(still);
         still = setTimeout(() => setMoving(false), FRESH_MS);
         recordPoint(id, point, position.coords.accuracy).catch(() =>
-          setTrouble('This device could not keep the track. Free some space.'),
+          setTrouble('This device couldn’t save the track. Free some space.'),
         );
       },
       (error) =>
         setTrouble(
           error.code === error.PERMISSION_DENIED
-            ? 'Position is not allowed: allow it in the browser’s settings of this page.'
-            : 'No position just now; it is tried again.',
+            ? 'Position is blocked: allow it in the browser’s settings for this page.'
+            : 'No position just now; still trying.',
         ),
       { enableHighAccuracy: true, maximumAge: 2000, timeout: 30_000 },
     );

@@ -146,7 +146,7 @@ function shownAt(table: FollowTable, entries: readonly Readings[], at_m: number)
   return shown + (at_m - from) * own.per_m;
 }
 
-/** What the display promises to be left from here [m]; null where nobody read it. */
+/** What the display shows to be left from here [m]; null where nobody read it. */
 function shownLeft(table: FollowTable, entries: readonly Readings[], at_m: number): number | null {
   const last = entries.findLast((entry) => entry.shown_range_m != null);
   if (last?.shown_range_m == null) return null;

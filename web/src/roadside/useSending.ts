@@ -48,7 +48,8 @@ export function useSending(username: string | null): void {
     }
     if (link() === 'signed_out') tell('well');
     if (waiting === 0) return;
-    const trouble = (error: unknown) => console.error('What is kept could not be sent.', error);
+    const trouble = (error: unknown) =>
+      console.error('What is saved here could not be sent.', error);
     const now = () => {
       if (document.visibilityState === 'visible') send().catch(trouble);
     };

@@ -24,7 +24,7 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
     },
     onSuccess: async (stored) => {
       await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
-      sayDone(`${stored.name} is stored.`);
+      sayDone(`${stored.name} is saved.`);
       onClose();
     },
   });

@@ -49,7 +49,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
     onError: form.refuse,
     onSuccess: async (stored) => {
       await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
-      sayDone(`${stored.name} is stored.`);
+      sayDone(`${stored.name} is saved.`);
       onClose();
     },
   });

@@ -33,7 +33,7 @@ export function legBody(leg: LegText, units: Units): Schemas['RouteLeg'] {
 }
 
 /**
- * Readings out of what was typed: "1720; 1,716 km, 1 728 m". A comma stands between two of them only
+ * Readings out of what you entered: "1720; 1,716 km, 1 728 m". A comma stands between two of them only
  * where a space follows it; elsewhere it is a decimal mark.
  */
 export function readingsOf(typed: string, units: Units): string[] {

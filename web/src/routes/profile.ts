@@ -10,7 +10,7 @@ export interface Heights {
 export interface PlainPath {
   east_m: number[];
   north_m: number[];
-  /** Along the way, for marks [m]. */
+  /** Along the route, for marks [m]. */
   distance_m: number[];
 }
 

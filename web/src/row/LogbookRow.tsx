@@ -29,9 +29,9 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
   const about = [test.vehicle_name, test.pack_name, test.rider_name].filter(Boolean).join(' · ');
   const nothing =
     isDue(test) && !riding
-      ? 'being computed'
+      ? 'being worked out'
       : test.computed === 'failed'
-        ? 'not computed'
+        ? 'not worked out'
         : 'not known';
   return (
     <div className={onChoose && classes.choosable}>

@@ -44,7 +44,7 @@ export function PackSaid({ onUnderstood }: PackSaidProps) {
 
 export function understoodText(found: Understood): string {
   if (Object.keys(found.values).length === 0) {
-    return 'Nothing of that is understood. Write it like 52 V 24 Ah, or fill the fields below.';
+    return 'Limpet didn’t understand that. Write it like 52 V 24 Ah, or fill the fields below.';
   }
   const said = [
     `${found.series} cells in series${found.taken.includes('series') ? ' (taken)' : ''}`,

@@ -70,7 +70,7 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
     },
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone(`${labelOfPart(part)}: stored. The result follows.`);
+      sayDone(`${labelOfPart(part)}: saved. The result follows.`);
       onClose();
     },
   });
@@ -129,7 +129,7 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
                 Take theirs
               </Button>
               <Button onClick={() => latest && store.mutate(latest.changes)}>
-                Store mine over it
+                Save mine over it
               </Button>
             </Group>
           </div>
@@ -138,7 +138,7 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
         <Group mt="md" justify="flex-end">
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="filled" loading={store.isPending}>
-            Store
+            Save
           </Button>
         </Group>
       </form>

@@ -15,7 +15,7 @@ interface SheetItemInputProps {
   onType: (typed: string | string[]) => void;
 }
 
-const NOT_SAID = { value: '', label: 'Not said' };
+const NOT_SAID = { value: '', label: 'Not noted' };
 const YES_NO = [NOT_SAID, { value: 'yes', label: 'Yes' }, { value: 'no', label: 'No' }];
 
 /** One field of a sheet, by its kind. */

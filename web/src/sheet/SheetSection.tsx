@@ -49,25 +49,25 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
             <div key={part}>
               <dt>{labelOfPart(part)}</dt>
               <dd className={said.length === 0 ? classes.none : undefined}>
-                {said.length === 0 ? 'not said' : said.join(' · ')}
+                {said.length === 0 ? 'not noted' : said.join(' · ')}
               </dd>
               <dd>
                 {LIVES[part] && kit[part] && (
                   <Link
                     className={`${classes.life} no-print`}
                     to={`/kit/${LIVES[part]}/${kit[part]}`}
-                    aria-label={`${labelOfPart(part)}: its life`}
+                    aria-label={`${labelOfPart(part)}: history`}
                   >
-                    its life
+                    history
                   </Link>
                 )}
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`${said.length === 0 ? 'Say' : 'Change'}: ${labelOfPart(part)}`}
+                  aria-label={`${said.length === 0 ? 'Add' : 'Change'}: ${labelOfPart(part)}`}
                   onClick={() => onChange(part)}
                 >
-                  {said.length === 0 ? 'Say' : 'Change'}
+                  {said.length === 0 ? 'Add' : 'Change'}
                 </button>
               </dd>
             </div>
@@ -111,7 +111,7 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
             <li key={change.id}>
               <span>
                 <b>{labelOfPart(part)}</b>
-                {change.taken ? '' : ', not taken: it was changed meanwhile'} · {at}
+                {change.taken ? '' : ', not saved: it was changed meanwhile'} · {at}
                 {change.by && ` · ${change.by}`}
                 <br />
                 {rows.map((row) => `${row.label}: ${row.before} → ${row.after}`).join('; ')}
@@ -122,7 +122,7 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
                 disabled={undo.isPending}
                 onClick={() => undo.mutate(change.id)}
               >
-                {change.taken ? 'Undo' : 'Put this in'}
+                {change.taken ? 'Undo' : 'Use this one'}
               </button>
             </li>
           );

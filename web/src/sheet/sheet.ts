@@ -96,8 +96,8 @@ export function differenceOf(part: PartName, before: Values, after: Values, unit
   return itemsOf(part)
     .map((item) => ({
       label: item.label,
-      before: shownValue(item, before[item.name], units) || 'not said',
-      after: shownValue(item, after[item.name], units) || 'not said',
+      before: shownValue(item, before[item.name], units) || 'not noted',
+      after: shownValue(item, after[item.name], units) || 'not noted',
     }))
     .filter((row) => row.before !== row.after);
 }

@@ -101,14 +101,14 @@ export function Shell({ session }: { session: Session }) {
                 </Menu.Item>
               ))}
               <Menu.Item onClick={() => navigate('/account')}>Account</Menu.Item>
-              <Menu.Item onClick={() => navigate('/phone')}>Take it to the phone</Menu.Item>
-              <Menu.Item onClick={units.open}>Units and theme</Menu.Item>
+              <Menu.Item onClick={() => navigate('/phone')}>Use it on your phone</Menu.Item>
+              <Menu.Item onClick={units.open}>Settings</Menu.Item>
               <Menu.Item onClick={list.open}>Shortcuts</Menu.Item>
               <Menu.Item component="a" href="/api/docs">
                 API
               </Menu.Item>
               {session.demo ? (
-                <Menu.Item onClick={() => renew.mutate()}>Set the demo back to new</Menu.Item>
+                <Menu.Item onClick={() => renew.mutate()}>Reset the demo</Menu.Item>
               ) : (
                 <Menu.Item onClick={password.open}>Password</Menu.Item>
               )}
@@ -119,7 +119,7 @@ export function Shell({ session }: { session: Session }) {
       </nav>
       <main className={classes.main} id="content" ref={content} tabIndex={-1}>
         {renew.isPending ? (
-          <p role="status">The demo is being set back to new; that takes some seconds.</p>
+          <p role="status">Resetting the demo; this takes a few seconds.</p>
         ) : (
           // What was typed without a unit was meant in the one that stood beside it: with other units
           // a place begins anew.

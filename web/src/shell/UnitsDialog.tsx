@@ -27,7 +27,7 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
     onSuccess: () => queryClient.invalidateQueries(),
   });
   return (
-    <Dialog opened={opened} onClose={onClose} title="Units and theme">
+    <Dialog opened={opened} onClose={onClose} title="Settings">
       <Stack gap="sm">
         {(Object.keys(CHOICES) as Array<keyof typeof CHOICES>).map((name) => (
           <div key={name}>

@@ -28,34 +28,34 @@ export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
   const capacity = input('retained_fraction');
   const resistance = input('resistance_ohm');
   return (
-    <section aria-label="What it rests on">
-      <h2>What it rests on</h2>
+    <section aria-label="What it is based on">
+      <h2>What it is based on</h2>
       <dl className={classes.rests}>
-        <Row name="Consumption" to={`/kit/vehicles/${vehicleId}`} see="its life">
+        <Row name="Consumption" to={`/kit/vehicles/${vehicleId}`} see="history">
           {consumption ? (
-            <>what such rides took: {named(consumption)}</>
+            <>similar rides: {named(consumption)}</>
           ) : road ? (
             <>road load found from {named(road)}</>
           ) : known ? (
-            'what was typed'
+            'what you entered'
           ) : (
-            'start values of its kind; no test of it tells yet'
+            'start values for its kind; no test yet'
           )}
         </Row>
         {capacity && (
-          <Row name="Capacity" to={`/kit/packs/${packId}`} see="its life">
+          <Row name="Capacity" to={`/kit/packs/${packId}`} see="history">
             {percent(capacity.value)} of the label,{' '}
-            {sourceOf(own('capacity'), capacity.source, 'stated in the kit')}
+            {sourceOf(own('capacity'), capacity.source, 'from the kit')}
           </Row>
         )}
         {resistance && (
-          <Row name="Resistance" to={`/kit/packs/${packId}`} see="its life">
+          <Row name="Resistance" to={`/kit/packs/${packId}`} see="history">
             {number(resistance.value * 1000, 0)} mΩ,{' '}
-            {sourceOf(own('resistance'), resistance.source, 'stated in the kit')}
+            {sourceOf(own('resistance'), resistance.source, 'from the kit')}
           </Row>
         )}
         {gauge.length > 0 && (
-          <Row name="Gauge" to={`/kit/vehicles/${vehicleId}`} see="its life">
+          <Row name="Gauge" to={`/kit/vehicles/${vehicleId}`} see="history">
             {gauge
               .map(
                 (step, index) =>
@@ -108,5 +108,5 @@ function sourceOf(own: Own | undefined, source: string, stated: string): ReactNo
   if (own) return <>from {named(own)}</>;
   if (source === 'trip') return stated;
   if (source === 'cycles') return 'by its cycles';
-  return source.startsWith('assumption') ? 'assumed: no test of it tells yet' : source;
+  return source.startsWith('assumption') ? 'assumed: no test shows it yet' : source;
 }

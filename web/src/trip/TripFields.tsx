@@ -64,7 +64,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         />
         <Select
           label="Rider"
-          data={[{ value: '', label: 'Not said' }, ...named(kit.riders)]}
+          data={[{ value: '', label: 'Not noted' }, ...named(kit.riders)]}
           value={form.rider_id}
           onChange={(value) => onChange({ rider_id: value ?? '' })}
           error={errors.rider_id}
@@ -124,7 +124,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
       {route?.kind === 'loop' ? (
         <TextInput
           label="Laps"
-          description="Empty: as many as the reserve allows"
+          description="Leave empty for as many as the reserve allows"
           inputWrapperOrder={['label', 'input', 'description', 'error']}
           inputMode="numeric"
           {...text('laps')}
@@ -133,7 +133,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
       ) : (
         <>
           <Checkbox
-            label="There and back by the same way"
+            label="There and back on the same route"
             checked={form.and_back}
             onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
           />
@@ -172,7 +172,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           {...typed('wind_from_deg')}
           placeholder="W or 250°"
           inputMode="text"
-          error={errors.wind_from_deg && 'is a point of the compass or degrees'}
+          error={errors.wind_from_deg && ': a compass point or degrees'}
         />
       </div>
       <div className={classes.three}>

@@ -50,7 +50,7 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
           loading={ask.isPending}
           disabled={place.trim() === '' || date === ''}
         >
-          Fill in
+          Get the weather
         </Button>
       </div>
       {ask.error && (

@@ -25,7 +25,7 @@ export class Boundary extends Component<BoundaryProps, BoundaryState> {
   }
 
   override componentDidCatch(error: Error, info: ErrorInfo) {
-    console.error('A part of the page failed.', error, info.componentStack);
+    console.error('Part of the page didn’t work.', error, info.componentStack);
   }
 
   override render() {
@@ -35,12 +35,12 @@ export class Boundary extends Component<BoundaryProps, BoundaryState> {
     return (
       <Stack role="alert" align="flex-start" p={this.props.whole ? 'xl' : 0} py="lg">
         <h1 style={{ fontSize: '1.4rem', fontWeight: 600 }}>
-          {missing ? 'A part of Limpet could not be loaded.' : 'This part of Limpet failed.'}
+          {missing ? 'A part of Limpet could not be loaded.' : 'This part of Limpet didn’t work.'}
         </h1>
         <Text>
           {missing
             ? 'Check that Limpet runs and that there is signal, then load the page again.'
-            : 'What you stored is safe. Try again; if it fails again, go on elsewhere and tell whoever runs this Limpet.'}
+            : 'What you saved is safe. Try again. If it fails again, carry on elsewhere and tell whoever runs this Limpet.'}
         </Text>
         <Text size="sm" c="dimmed">
           {error.message.slice(0, 300)}

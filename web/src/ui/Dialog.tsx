@@ -38,7 +38,7 @@ export function Dialog({ opened = true, onClose, children, ...rest }: DialogProp
         onInput={() => setTouched(true)}
         onKeyDown={(event) => {
           if (event.key === 'Escape' && touched && !event.defaultPrevented) {
-            sayDone('Not stored yet: Store keeps it, Cancel throws it away.');
+            sayDone('Not saved yet: Save keeps it, Cancel discards it.');
           }
         }}
       >

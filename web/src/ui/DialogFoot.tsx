@@ -21,7 +21,7 @@ export function DialogFoot({ remove, storing, onClose }: DialogFootProps) {
       <Group>
         <Button onClick={onClose}>Cancel</Button>
         <Button type="submit" variant="filled" loading={storing}>
-          Store
+          Save
         </Button>
       </Group>
     </Group>

@@ -5,7 +5,7 @@ import { useFields } from './useFields';
 const inThisTab = () => sessionStorage;
 
 /**
- * A form that survives being left: what was typed and not stored comes back when the place is opened
+ * A form that survives being left: what you entered and not stored comes back when the place is opened
  * again in this tab. `settle` forgets it, once it is stored or thrown away.
  */
 export function useDraft<T extends object>(key: string, start: T) {
