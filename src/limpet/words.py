@@ -113,7 +113,7 @@ CHOICES: Final[dict[str, dict[str, str]]] = {
 #: How a method is labelled where methods stand side by side, and what a sentence calls it.
 METHODS: Final = {
     "sampled": ("volts × amps, sampled", "the samples"),
-    "energy_counter": ("meter’s watt-hours", "the meter's watt-hours"),
+    "energy_counter": ("meter’s watt-hours", "the meter’s watt-hours"),
     "charge_counter": ("amp-hours × volts", "the amp-hours times volts"),
     "rest_voltage": ("resting volts, curve", "the resting volts"),
     "linear_voltage": ("resting volts, straight line", "the resting volts on a straight line"),
@@ -123,13 +123,13 @@ METHODS: Final = {
     "gps": ("track", "the track"),
     "trip": ("trip meter", "the trip meter"),
     "odometer": ("odometer", "the odometer"),
-    "samples": ("logger’s distance", "the logger's distance"),
+    "samples": ("logger’s distance", "the logger’s distance"),
     "route": ("the planned route", "the planned route"),
 }
 
 #: What is likely wrong with a method that disagrees with a surer one, and what to look at.
 CULPRITS: Final = {
-    "sampled": "Look at the logger's current scale and its sign.",
+    "sampled": "Look at the logger’s current scale and its sign.",
     "energy_counter": "Was the meter reset, or does it count what flows back?",
     "charge_counter": "Was the meter reset, and is its current scale right?",
     "rest_voltage": "Had the pack rested, was it full at the start, and are its cells and chemistry right?",

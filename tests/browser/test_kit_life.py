@@ -19,7 +19,9 @@ def test_a_packs_life_is_drawn_and_says_when_to_test_again(demo: Page):
     left = demo.get_by_role("region", name="Remaining capacity")
     expect(left).to_contain_text(re.compile("Test it again (in|now)"))
     expect(left).to_contain_text("80% of what it gave first")
-    chart = left.get_by_role("img", name=re.compile("^Capacity at 25 °C, share of the label over months"))
+    chart = left.get_by_role(
+        "img", name=re.compile("^Capacity at 25 °C, share of the label over months")
+    )
     expect(chart).to_have_attribute(
         "aria-label", re.compile("Quay loop till empty, spring 2025: 9")
     )

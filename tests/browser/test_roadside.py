@@ -158,7 +158,10 @@ def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
 
 @pytest.mark.parametrize(
     ("status", "words", "sentence"),
-    [(503, "the server has a problem", "has a problem at the moment"), (429, "the server has a problem", "tried again")],
+    [
+        (503, "the server has a problem", "has a problem at the moment"),
+        (429, "the server has a problem", "tried again"),
+    ],
 )
 def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, sentence):
     start_ride(rider, "It fails")

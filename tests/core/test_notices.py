@@ -72,9 +72,9 @@ def test_counts_read_as_people_write_them():
     assert one.message == "samples.csv: 1 exact duplicate row left out."
     assert many.message == "samples.csv: 1,200 exact duplicate rows left out."
     once = Notice("counter_reset", reading="trip meter", resets=1)
-    assert once.message.startswith("Trip meter ran backwards once;")
+    assert once.message.startswith("Trip meter ran backwards once.")
     late = Notice("rest_below_load", time_s=5400.0, rest_v=48.0, load_v=50.5)
-    assert late.message.startswith("At 90 min the resting 48 V is below the loaded 50.5 V.")
+    assert late.message.startswith("At 90 min the resting 48 V is below the 50.5 V under load.")
 
 
 def test_a_question_about_consumption_is_in_the_readers_units():
@@ -91,7 +91,7 @@ def test_a_question_about_consumption_is_in_the_readers_units():
 def test_what_was_kept_is_read_by_any_version():
     kept = Notice("limp_distance", limp_m=300.0).to_json()
     assert Notice.from_json(kept) == Notice("limp_distance", limp_m=300.0)
-    assert Notice.from_json(kept).said(IMPERIAL).startswith("984 ft were ridden")
+    assert Notice.from_json(kept).said(IMPERIAL).startswith("You rode 984 ft after the end")
     # 0.2 kept words alone; a later version may know another list.
     old = {"code": "limp_distance", "message": "300 m were ridden after the end."}
     assert Notice.from_json(old).said(IMPERIAL) == old["message"]
@@ -115,10 +115,10 @@ def test_a_share_that_is_little_is_not_nought():
     def low(value):
         return Notice("compare_less_kept", which="A", share=0.1, low=value, high=0.2).message
 
-    assert ", 0.4% to" in low(0.004)
-    assert ", 0% to" in low(0.0)
-    assert ", 0% to" in low(0.0001)
-    assert ", 2% to" in low(0.02)
+    assert "(0.4% to" in low(0.004)
+    assert "(0% to" in low(0.0)
+    assert "(0% to" in low(0.0001)
+    assert "(2% to" in low(0.02)
 
 
 def test_what_fills_a_gap_and_who_is_who_are_codes_with_words():
@@ -128,8 +128,8 @@ def test_what_fills_a_gap_and_who_is_who_are_codes_with_words():
         for source in ("energy_counter", "charge_counter", "distance", "mean_power")
     ]
     assert said == [
-        "the meter's own watt-hours.",
-        "the meter's own amp-hours.",
+        "the meter’s own watt-hours.",
+        "the meter’s own amp-hours.",
         "the distance and the miles around it.",
         "the mean power around it.",
     ]
@@ -142,4 +142,4 @@ def test_what_fills_a_gap_and_who_is_who_are_codes_with_words():
     )
     assert Notice("compare_less_range", which="Tern", **share).message.startswith("Tern")
     found = Notice("compare_found", which="side:first", share=0.1).message
-    assert "ridden the first had" in found
+    assert "conditions the first had" in found

@@ -19,7 +19,7 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="limpet follow", description="What is left on a ride under way, and how far that goes."
     )
-    parser.add_argument("bundle", type=Path, help="a bundle's folder or zip, as far as it is")
+    parser.add_argument("bundle", type=Path, help="a bundle’s folder or zip, as far as it is")
     parser.add_argument(
         "--trip",
         type=Path,
@@ -99,7 +99,7 @@ def follow_report(title: str, answer: Following, units: ReaderUnits) -> str:
 
 def _sentence(answer: Following, kept: str, units: ReaderUnits) -> str:
     if answer.contradicts:
-        return "These readings can't all be true, so there is no range."
+        return "These readings can’t all be true, so there is no range."
     if answer.way is None:
         on = shown("distance", answer.range_left_to_reserve.low, units)
         return f"At least {on} more with {kept} kept, most likely."

@@ -398,7 +398,10 @@ def _again(
         if not course.by_tests and not (end.is_past and course.falls):
             if end.share != WORN[0]:
                 continue
-            code = "again_usual"
+            said.append(
+                Notice("again_usual", share=end.share, of=of, high_months=round(end.months.high))
+            )
+            continue
         said.append(
             Notice(
                 code,

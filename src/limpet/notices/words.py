@@ -29,8 +29,8 @@ _IN_WORDS: Final = {
 
 #: What a gap of the samples was filled from.
 _FILLED_FROM: Final = {
-    "energy_counter": "the meter's own watt-hours",
-    "charge_counter": "the meter's own amp-hours",
+    "energy_counter": "the meter’s own watt-hours",
+    "charge_counter": "the meter’s own amp-hours",
     "distance": "the distance and the miles around it",
     "mean_power": "the mean power around it",
 }

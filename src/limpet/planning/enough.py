@@ -81,7 +81,7 @@ def enough(
         at = float(places[good[0]] * range_m)
         notice = Notice("enough_from", from_m=at, wanted=wanted)
         return Enough(distance_m=at, wanted=wanted, at_end=widths[-1], curve=curve, notice=notice)
-    limit = "the pack's capacity" if counts_charge else "what volts can tell"
+    limit = "the pack’s capacity" if counts_charge else "what volts can tell"
     notice = Notice("never_enough", wanted=wanted, limit=limit, best=min(widths[:-1]))
     return Enough(distance_m=None, wanted=wanted, at_end=widths[-1], curve=curve, notice=notice)
 

@@ -164,10 +164,10 @@ _ANSWERS: dict[Purpose, _Answer] = {
         end_rule="cutoff",
         speed_policy="fixed",
         route_kind="measured_loop",
-        stops="None; makers don't stop either.",
+        stops="None; makers don’t stop either.",
         runs=1,
-        why="Copy the maker's load, speed, mode and tyre pressure. One ride to cut-off then settles it.",
-        equipment=("scales, to make up the maker's load", "tyre gauge"),
+        why="Copy the maker’s load, speed, mode and tyre pressure. One ride to cut-off then settles it.",
+        equipment=("scales, to make up the maker’s load", "tyre gauge"),
         cautions=_TO_END,
     ),
     "compare": _Answer(
@@ -200,7 +200,7 @@ _ANSWERS: dict[Purpose, _Answer] = {
         why="The same route, load, pressure and speed, once warm and once cold; start with a pack "
         "that has taken the outdoor temperature.",
         series=("warm", "cold"),
-        cautions=("Don't charge a lithium pack below 0 °C; let it warm up first.",),
+        cautions=("Don’t charge a lithium pack below 0 °C; let it warm up first.",),
     ),
     "commute": _Answer(
         end_rule="route_end",

@@ -166,7 +166,7 @@ LEAST_SET_RIGHT = 0.005
 LEARNED_WORDS = {
     "gauge_bend": ("gauge_bend", "the gauge"),
     "came_of_shown": ("came_of_shown", "what its display means"),
-    "capacity_factor": ("retained", "the pack's capacity"),
+    "capacity_factor": ("retained", "the pack’s capacity"),
     "resistance_ohm": ("resistance_ohm", "its resistance"),
     "consumption_wh_per_m": ("consumption", "how much such rides use"),
 }

@@ -101,7 +101,7 @@ def _energy(found: Findings, figures: Figures) -> Working | None:
             "energy",
             "charge_counter",
             first,
-            _of("Q", charge, "the meter's amp-hours"),
+            _of("Q", charge, "the meter’s amp-hours"),
             _plain("V", energy.value / charge.value, "the entries' volts, by charge"),
         )
     if method == "energy_counter":
@@ -236,7 +236,7 @@ def _capacity(found: Findings, figures: Figures) -> Working | None:
         "capacity_ah",
         "capacity",
         _of("C", capacity, "by the draws"),
-        _of("Q", counted, "the meter's amp-hours"),
+        _of("Q", counted, "the meter’s amp-hours"),
         _plain("dz", counted.value / capacity.value, "the readings of the pack, by the draws"),
     )
 

@@ -20,12 +20,12 @@ Code = Literal[
 #: The line and what stands under it. Fields as in `limpet.notices`; `reads` is one of `READS`.
 MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
     "stop_now": ("Stop now", "The pack is at a limit; tap to see why."),
-    "tilt_back": ("Get off: it has begun to tilt back", "The pack can't hold you up much longer. Walk, charge, or get a lift."),
+    "tilt_back": ("Get off: it has begun to tilt back", "The pack can’t hold you up much longer. Walk, charge, or get a lift."),
     "beeping": ("It beeps: slow down and plan your stop", "A limit is near. What comes next may be tilt-back or cut-off."),
     "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
     "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
     "read_volts": ("Read the resting volts", "Throttle closed, pack rested. Reset the trip meter, then note both."),
-    "contradict": ("These readings can't all be true", "No range until they fit. Check your last entries; tap for which."),
+    "contradict": ("These readings can’t all be true", "No range until they fit. Check your last entries; tap for which."),
     "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
     "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),
     "enough": ("Enough: ±{half:percent} reached", "The range is known as well as you wanted. End here, or go on."),
@@ -34,15 +34,15 @@ MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
     "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} to get home with {reserve:percent} left then; {arrives:chance_of} as now"),
     "home": ("Home with about {left:percent} left", "{reaches:chance_of} to get home; {left_m:distance} to go"),
     "should": ("You should get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
-    "reserve": ("You'll need the reserve to get home", "{reaches:chance_of} to get home at all, {arrives:chance_of} with {reserve:percent} left"),
+    "reserve": ("You’ll need the reserve to get home", "{reaches:chance_of} to get home at all, {arrives:chance_of} with {reserve:percent} left"),
     "probably": ("You will probably get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
     "might_not": ("You might not make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for what else you can do."),
-    "probably_not": ("You probably won't make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for the ways out."),
+    "probably_not": ("You probably won’t make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for the ways out."),
     "not_home": ("Not on this charge", "{reaches:chance_of} to get home; {left_m:distance} to go. Tap for the ways out."),
     "laps": ("You can finish this lap; the next one: {next:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
-    "laps_reserve": ("You'll need the reserve to finish this lap", "Lap {lap:.0f}: {reaches:chance_of} to get round at all, {this:chance_of} with {reserve:percent} left"),
+    "laps_reserve": ("You’ll need the reserve to finish this lap", "Lap {lap:.0f}: {reaches:chance_of} to get round at all, {this:chance_of} with {reserve:percent} left"),
     "laps_short": ("You might not finish this lap: {reaches:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
-    "there": ("You're there", "Let the pack rest, read the volts, then tap End."),
+    "there": ("You’re there", "Let the pack rest, read the volts, then tap End."),
 }  # fmt: skip
 #: How a rider's own instrument is named in a line: what it does with the figure that follows.
 READS: Final[Mapping[str, str]] = {

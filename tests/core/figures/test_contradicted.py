@@ -44,7 +44,7 @@ def test_volts_that_go_up_and_down_tell_no_range_and_nothing_that_hangs_on_it():
     assert told["distance"]["value"] == 16_000
     assert not any(item["used"] for item in told["energy_methods"])
     notices = said(result)
-    assert notices["readings_contradict"].values["what"] == "volts at rest"
+    assert notices["readings_contradict"].values["what"] == "resting volts"
     assert result.verdict[-1].code == "verdict_contradicted"
     # What to note next time is not what is wrong here.
     assert not notices.keys() & {"no_range", "no_energy", "no_capacity", "began_part_empty"}
@@ -109,5 +109,5 @@ def test_the_command_says_why_it_tells_none(tmp_path, capsys):
     path.write_bytes(write_zip(stops(54.4, 45.0, 53.9, 44.0, 53.8, pack=cells(13))))
     assert main(["analyse", str(path)]) == 0
     printed = " ".join(capsys.readouterr().out.split())
-    assert "These readings can't all be true" in printed
+    assert "These readings can’t all be true" in printed
     assert "these readings can’t all be true" in printed

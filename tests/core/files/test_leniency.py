@@ -59,7 +59,7 @@ def test_what_is_odd_is_counted(quoted):
     assert "2 NaN cells taken as not known" in messages
     assert "1 exact duplicate row left out" in messages
     assert "the last line broke off and was left out" in messages
-    assert "kept but not used: mood" in messages
+    assert "saved but not used: mood" in messages
 
 
 def test_empty_cells_are_counted():

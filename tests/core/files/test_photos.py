@@ -177,5 +177,5 @@ def test_a_picture_that_is_none_is_left_aside_and_named():
     found = read_files(files)
     assert found.photos == {}
     assert [notice.message for notice in found.notices] == [
-        "The picture photos/bad.jpg is left aside: it is no JPEG picture; save it as one."
+        "The picture photos/bad.jpg was left out: it is no JPEG picture; save it as one."
     ]

@@ -36,7 +36,7 @@ def test_half_as_much_again_is_shown_and_told_by_the_names_of_the_vehicles():
     assert answer.relative_difference.value == pytest.approx(0.5, rel=0.01)
     assert answer.difference.value == pytest.approx(5.0, rel=0.02)
     said = answer.reasons[0].said(METRIC)
-    assert said.startswith("Plover uses *33% less* a distance, ")
+    assert said.startswith("Plover uses *33% less energy* per kilometre (")
     swapped = compare([seen("b", 15.0, vehicle="Dotterel")], [seen("a", 10.0)])
     assert swapped.verdict == "second_less"
     assert swapped.relative_difference.value == pytest.approx(1 / 1.5 - 1, rel=0.01)
@@ -267,7 +267,7 @@ def test_the_command_compares_bundles_and_refuses_what_is_none(tmp_path, capsys)
     paths = [str(tmp_path / f"{slug}.zip") for slug in ("knot-2024-9", "knot-2026-9")]
     assert main(["compare", *paths, "--units", "km"]) == 0
     words = capsys.readouterr().out
-    assert "holds" in words
+    assert "has kept" in words
     assert "A  Quay loop till empty, autumn 2024" in words
     assert main(["compare", *paths, "--json"]) == 0
     told = json.loads(capsys.readouterr().out)

@@ -140,8 +140,8 @@ def test_few_draws_of_many_tests_tell_the_same(monkeypatch):
 
 def test_ten_degrees_are_eighteen_to_who_reads_fahrenheit():
     said = Notice("season_none", seen=0.05, speed_mps=10.0, step_c=10.0)
-    assert "for 10 °C would" in said.said(ReaderUnits())
-    assert "for 18 °F would" in said.said(ReaderUnits(temperature="°F"))
+    assert "for 10 °C." in said.said(ReaderUnits())
+    assert "for 18 °F." in said.said(ReaderUnits(temperature="°F"))
 
 
 def test_no_tests_make_no_bands():

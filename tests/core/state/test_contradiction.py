@@ -41,7 +41,7 @@ def test_volts_that_go_up_and_down_without_a_charge_are_no_range():
     assert told.values["what"] == "volts at rest"
     assert told.values["time_s"] in (720.0, 2160.0)
     said = follow_report("A ride", found.following, METRIC)
-    assert said.startswith("These readings can't all be true")
+    assert said.startswith("These readings can’t all be true")
     assert "Energy left" not in said
     # Nor is one in the JSON, beside the reason.
     answer = found.following.to_json()

@@ -60,7 +60,7 @@ def test_the_floor_is_the_promise_and_not_the_range():
     result = asked(ridden("turnstone-quay-cutoff"), "floor")
     plan, reach = result.plan_on.distance_m, result.range_to_cutoff.value
     assert f"Count on at least *{plan / 1609.344:.1f} miles*" in said(result)
-    assert f"took Ines {reach / 1609.344:.1f} to its end" in said(result)
+    assert f"To its end the pack took Ines {reach / 1609.344:.1f}." in said(result)
     assert f"*{plan / 1000:.1f} kilometres*" in said(result, METRIC)
 
 
@@ -82,7 +82,7 @@ def test_a_claim_is_judged_in_the_sentence():
     result = analyse(ridden("whimbrel-lighthouse-cutoff"))
     assert result.claim.verdict == "held"
     more = result.claim.as_claimed_m.value / result.claim.claimed_m - 1
-    assert f"brought to its speed, {100 * more:.0f}% more" in said(result)
+    assert f"{100 * more:.0f}% more, adjusted to its speed." in said(result)
     other = analyse(ridden("turnstone-claim"))
     code = {"held": "held", "missed": "missed", "cannot_tell": "open"}[other.claim.verdict]
     assert codes(other)[0] == f"verdict_claim_{code}"

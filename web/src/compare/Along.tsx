@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { Comparison, Units } from '../api/queries';
 import { distance, height, heightUnit, number } from '../format/units';
 import { ticks } from '../tideline/geometry';
+import { Fold } from '../ui/Fold';
 import classes from './Compare.module.css';
 
 const HEIGHT = 200;
@@ -32,8 +33,7 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
   const long = distance(far, units);
   const tall = heightsSaid(height_m, units);
   return (
-    <section aria-label="Along the route">
-      <h2>Where the difference arises</h2>
+    <Fold title="Where the difference arises">
       <p>
         B had used {number(Math.abs(last), 0)} Wh {last < 0 ? 'less' : 'more'} by the end of the
         shared stretch,{' '}
@@ -66,7 +66,7 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
           ))}
         </svg>
       </div>
-    </section>
+    </Fold>
   );
 }
 

@@ -2,6 +2,7 @@ import { Table, Text } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Comparison, Units } from '../api/queries';
 import { chance, distance, distanceText, elapsed, number, percent } from '../format/units';
+import { Fold } from '../ui/Fold';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
 
@@ -24,7 +25,7 @@ function linesOf(terms: Terms, units: Units): Line[] {
     { name: 'range to cut-off, a typical ride', of: (side) => side.range_m, text: far },
     { name: 'bad day (19 rides in 20 go further)', of: (side) => side.floor_m, text: far },
     { name: 'good day (1 ride in 20 goes further)', of: (side) => side.best_m, text: far },
-    { name: '19 of 20 such rides, 95% sure of it', of: (side) => side.most_m, text: far },
+    { name: '19 rides in 20, and 95% sure of that', of: (side) => side.most_m, text: far },
     {
       name: `plan on: the bad day, with ${percent(terms.reserve)} in reserve`,
       of: (side) => side.plan_on_m,
@@ -64,8 +65,7 @@ interface InTermsProps {
 /** Both sides in the terms that a rider asks in, and which of the own ways each makes. */
 export function InTerms({ terms, units, at }: InTermsProps) {
   return (
-    <section aria-label="What it means">
-      <h2>What it means</h2>
+    <Fold title="Range, time, cost and trips">
       <WideTable label="Range, time and cost of both">
         <Table.Thead>
           <Table.Tr>
@@ -90,11 +90,11 @@ export function InTerms({ terms, units, at }: InTermsProps) {
         </Table.Tbody>
       </WideTable>
       <Text size="sm" mt="xs">
-        The charger and the price are <Link to="/method#assumptions">assumptions</Link> that you can
-        set.
+        The charger and the price are <Link to="/method#assumptions">assumptions</Link> you can
+        change.
       </Text>
       {terms.trips.length > 0 && <Ways terms={terms} units={units} />}
-    </section>
+    </Fold>
   );
 }
 

@@ -4,14 +4,17 @@ import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { comparisonQuery, type Question } from '../api/queries';
 import { useUnits } from '../format/useUnits';
+import { Fold } from '../ui/Fold';
 import { Notices } from '../ui/Notices';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Strong } from '../ui/Strong';
 import { Blind } from './Blind';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
+import { DifferenceBar } from './DifferenceBar';
 import { Drawn } from './Drawn';
 import { Kept } from './Kept';
+import { Overlay } from './Overlay';
 import { QUESTIONS } from './questions';
 import { SettleIt } from './SettleIt';
 import { addressOf, type Guess, guessText, judgedText, type Sides, shareText } from './sides';
@@ -30,6 +33,11 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
     return <Blind comparison={comparison} first={sides.first} units={units} onGuess={setGuess} />;
   }
   const [sentence, ...more] = comparison.reasons;
+  const said = [...more, ...comparison.warnings];
+  const laid = comparison.tests.flatMap((test) => {
+    const side = sides.first.includes(test.id) ? ('first' as const) : ('second' as const);
+    return test.strip ? [{ id: test.id, title: test.title, side, strip: test.strip }] : [];
+  });
   const go = (next: Sides, asked: Question | null) => navigate(addressOf(next, asked));
   return (
     <Page
@@ -43,16 +51,19 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
     >
       <CompareTabs />
       <div className={classes.page}>
-        <div className={classes.said}>
+        <div className={classes.sight}>
           {guess && <p>{guessText(guess, comparison.verdict)}</p>}
-          <Notices notices={more} />
+          {laid.length > 1 && <Overlay laid={laid} units={units} />}
+          <DifferenceBar comparison={comparison} />
           {comparison.relative_difference && (
             <p>
-              B compared with A, at A’s conditions: {shareText(comparison)}. {judgedText(comparison)}.
+              B compared with A, at A’s conditions: {shareText(comparison)}.{' '}
+              {judgedText(comparison)}.
             </p>
           )}
           <SettleIt key={`${sides.first} ${sides.second}`} comparison={comparison} sides={sides} />
         </div>
+        <Kept comparison={comparison} sides={sides} onMove={(next) => go(next, question)} />
         <Select
           label="What are you testing?"
           data={QUESTIONS}
@@ -60,16 +71,16 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
           onChange={(value) => go(sides, value as Question)}
           allowDeselect={false}
           maw={340}
-          mt="md"
+          my="md"
         />
-        <Kept comparison={comparison} sides={sides} onMove={(next) => go(next, question)} />
-        {comparison.quantity && <Drawn comparison={comparison} sides={sides} units={units} />}
-        {comparison.warnings.length > 0 && (
-          <section aria-label="Caveats" className={classes.said}>
-            <h2>Caveats</h2>
-            <Notices notices={comparison.warnings} />
-          </section>
+        {said.length > 0 && (
+          <Fold title="Reasons and caveats" open={!comparison.quantity}>
+            <div className={classes.said}>
+              <Notices notices={said} />
+            </div>
+          </Fold>
         )}
+        {comparison.quantity && <Drawn comparison={comparison} units={units} />}
       </div>
     </Page>
   );

@@ -3,6 +3,7 @@ import type { Strip, Units } from '../api/queries';
 import { distance, number } from '../format/units';
 import { ticks } from '../tideline/geometry';
 import classes from './Compare.module.css';
+import { type Gap, gapOf } from './gap';
 
 export interface Laid {
   id: string;
@@ -16,13 +17,18 @@ const LEFT = 56;
 /** Narrower than this nothing is drawn [px]. */
 const LEAST = 240;
 const BOTTOM = 26;
+/** Room for the letter of a side beside the end of its tide [px]. */
+const RIGHT = 34;
 
-/** Tides laid over each other on one scale: what was left at the same distance. */
+/** Labels of the two ends stand at least so far apart [px]. */
+const APART = 20;
+
+/** Tides laid over each other on one scale, the gap between the two sides shaded. */
 export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
   const { ref, width: measured } = useElementSize<HTMLDivElement>();
   const width = Math.max(measured, LEAST);
   const far = Math.max(...laid.map(({ strip }) => strip.distance_m.at(-1) ?? 0), 1);
-  const x = (metres: number) => LEFT + (metres / far) * (width - LEFT - 12);
+  const x = (metres: number) => LEFT + (metres / far) * (width - LEFT - RIGHT);
   const y = (left: number) => 10 + (1 - left) * (HEIGHT - BOTTOM - 10);
   const path = ({ distance_m, energy_left }: Strip) =>
     distance_m
@@ -31,6 +37,28 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
           `${at === 0 ? 'M' : 'L'}${x(metres).toFixed(1)} ${y(energy_left[at] ?? 0).toFixed(1)}`,
       )
       .join('');
+  const strips = (side: Laid['side']) =>
+    laid.filter((one) => one.side === side).map(({ strip }) => strip);
+  const gap = gapOf(strips('first'), strips('second'));
+  const between = ({ distance_m, first, second }: Gap) =>
+    [
+      ...distance_m.map((metres, at) => `${x(metres).toFixed(1)} ${y(first[at] ?? 0).toFixed(1)}`),
+      ...distance_m
+        .map((metres, at) => `${x(metres).toFixed(1)} ${y(second[at] ?? 0).toFixed(1)}`)
+        .reverse(),
+    ].join(' L');
+  const ends = (['first', 'second'] as const).flatMap((side) => {
+    const last = strips(side).at(-1);
+    if (!last) return [];
+    return [{ side, x: x(last.distance_m.at(-1) ?? 0), y: y(last.energy_left.at(-1) ?? 0) }];
+  });
+  const [one, other] = ends;
+  // Two letters at one place are one: the lower of them gives way.
+  if (one && other && Math.abs(one.x - other.x) < APART && Math.abs(one.y - other.y) < APART) {
+    const [upper, lower] = one.y <= other.y ? [one, other] : [other, one];
+    upper.y = Math.min(upper.y, HEIGHT - BOTTOM - APART);
+    lower.y = upper.y + APART;
+  }
   const said = laid
     .map(
       ({ title, strip }) =>
@@ -47,7 +75,7 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
       >
         {[0, 0.5, 1].map((left) => (
           <g key={left}>
-            <line x1={LEFT} x2={width - 12} y1={y(left)} y2={y(left)} className={classes.hair} />
+            <line x1={LEFT} x2={width - RIGHT} y1={y(left)} y2={y(left)} className={classes.hair} />
             <text x={LEFT - 6} y={y(left) + 4} textAnchor="end">
               {Math.round(100 * left)}%
             </text>
@@ -64,8 +92,14 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
             {tick === 0 ? ` ${units.distance}` : ''}
           </text>
         ))}
+        {gap && <path d={`M${between(gap)}Z`} className={classes.gap} />}
         {laid.map((one) => (
           <path key={one.id} d={path(one.strip)} data-side={one.side} className={classes.tide} />
+        ))}
+        {ends.map((end) => (
+          <text key={end.side} x={end.x + 8} y={end.y + 5} className={classes.letter}>
+            {end.side === 'first' ? 'A' : 'B'}
+          </text>
         ))}
       </svg>
     </div>

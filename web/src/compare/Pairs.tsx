@@ -2,6 +2,7 @@ import { Table } from '@mantine/core';
 import { Fragment } from 'react';
 import type { Comparison, Units } from '../api/queries';
 import { distanceText, elapsed, number, temperatureText } from '../format/units';
+import { Fold } from '../ui/Fold';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
 
@@ -33,8 +34,7 @@ export function Pairs({ comparison, units }: { comparison: Comparison; units: Un
     },
   ].filter(({ of }) => pairs.some(({ first, second }) => (of(first) ?? of(second)) !== null));
   return (
-    <section aria-label="At the same places">
-      <h2>At the same places</h2>
+    <Fold title="At the same places">
       <WideTable label="Both at the same places">
         <Table.Thead>
           <Table.Tr>
@@ -80,6 +80,6 @@ export function Pairs({ comparison, units }: { comparison: Comparison; units: Un
           ))}
         </Table.Tbody>
       </WideTable>
-    </section>
+    </Fold>
   );
 }

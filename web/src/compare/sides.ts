@@ -141,14 +141,17 @@ export function stepsOf(comparison: Comparison): Step[] {
     : steps;
 }
 
+/** A share with its sign; what rounds to nothing has none. */
+export function signed(value: number): string {
+  if (Math.abs(value) < 0.0005) return percent(0);
+  return (value < 0 ? '−' : '+') + percent(Math.abs(value));
+}
+
 /** A relative difference with its interval. */
 export function shareText(comparison: Comparison): string {
   const share = comparison.relative_difference;
   if (!share) return '';
-  // What rounds to nothing has no sign.
-  const sign = (value: number) =>
-    Math.abs(value) < 0.0005 ? percent(0) : (value < 0 ? '−' : '+') + percent(Math.abs(value));
-  return `${sign(share.value)} (${sign(share.low)} to ${sign(share.high)})`;
+  return `${signed(share.value)} (${signed(share.low)} to ${signed(share.high)})`;
 }
 
 /** How a verdict was come to: by pairs, by groups or by what single runs are known to differ by. */

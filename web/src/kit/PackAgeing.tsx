@@ -97,7 +97,7 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>
-              down to {life.fresh_by_test ? 'what it gave first' : 'its label'}
+              share of {life.fresh_by_test ? 'what it gave first' : 'its label'}
             </Table.Th>
             <Table.Th>months after its first test</Table.Th>
             <Table.Th>full cycles</Table.Th>
@@ -109,10 +109,18 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
             <Table.Tr key={end.share}>
               <Table.Th className={parts.words} scope="row">
                 {percent(end.share)}
-                {!life.by_tests && ', typical for such packs'}
+                {!life.by_tests && ', going by packs like it: too few tests'}
               </Table.Th>
-              <Table.Td>{span(end.months)}</Table.Td>
-              <Table.Td>{end.cycles == null ? '–' : span(end.cycles)}</Table.Td>
+              <Table.Td>
+                {life.by_tests ? span(end.months) : `within ${number(end.months.high, 0)}`}
+              </Table.Td>
+              <Table.Td>
+                {end.cycles == null
+                  ? '–'
+                  : life.by_tests
+                    ? span(end.cycles)
+                    : `within ${number(end.cycles.high, 0)}`}
+              </Table.Td>
               <Table.Td>
                 {end.range_m == null ? '–' : distanceText(end.range_m.value, units)}
               </Table.Td>

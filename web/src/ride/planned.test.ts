@@ -30,7 +30,9 @@ function test(ridden_m: number, kinds: string[], half = 0.5): Parameters<typeof 
 
 describe('the line of the plan that matters now', () => {
   it('begins with the volts at rest', () => {
-    expect(plannedWords(plan(8000, null), test(0, []), UNITS).headline).toMatch(/^Read the resting volts/);
+    expect(plannedWords(plan(8000, null), test(0, []), UNITS).headline).toMatch(
+      /^Read the resting volts/,
+    );
   });
 
   it('names the turn while it is ahead, and the next entry', () => {

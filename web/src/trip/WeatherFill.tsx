@@ -33,7 +33,7 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
   });
   return (
     <>
-      <div className={classes.three} style={{ alignItems: 'end' }}>
+      <div className={classes.two} style={{ alignItems: 'end' }}>
         <TextInput
           label="Place"
           value={place}
@@ -45,14 +45,15 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
           value={date}
           onChange={(value) => setDate(value ?? '')}
         />
-        <Button
-          onClick={() => ask.mutate()}
-          loading={ask.isPending}
-          disabled={place.trim() === '' || date === ''}
-        >
-          Get the weather
-        </Button>
       </div>
+      <Button
+        mt="xs"
+        onClick={() => ask.mutate()}
+        loading={ask.isPending}
+        disabled={place.trim() === '' || date === ''}
+      >
+        Get the weather
+      </Button>
       {ask.error && (
         <Text role="alert" size="sm" c="var(--buoy)">
           {ask.error.message}

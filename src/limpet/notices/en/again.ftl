@@ -4,12 +4,12 @@ life_left = It gives *{ PERCENT($share) } of { $of }* ({ PERCENT($low) } to { PE
 life_left_level =
     { "*No measurable loss so far*" }: it gives { PERCENT($share) } of { $of } ({ PERCENT($low) } to { PERCENT($high) }).
 drift_gauge =
-    At the same step of the gauge there is *{ PERCENT($share) } of a full pack { $way } left with each year*
-    ({ PERCENT($low) } to { PERCENT($high) }).
+    Each year the same step of the gauge means *{ PERCENT($share) } of a full pack { $way }* ({ PERCENT($low) } to
+    { PERCENT($high) }).
 drift_gauge_none =
     The gauge means what it always did. A drift of over { PERCENT($seen) } of a full pack a year would have shown.
 drift_factor =
-    It shows *{ PERCENT($share) } { $way } with each year* ({ PERCENT($low) } to { PERCENT($high) }). A tyre wears, or was
+    It shows *{ PERCENT($share) } { $way } each year* ({ PERCENT($low) } to { PERCENT($high) }). A tyre wears, or was
     changed.
 drift_factor_none = It shows what it always did. A drift of over { PERCENT($seen) } a year would have shown.
 again_no_capacity =
@@ -27,10 +27,10 @@ again_now =
 again_trend = Two tests that show its remaining capacity begin a trend; so far there is { $tests }.
 again_steady = No measurable loss so far.
 again_usual =
-    Too few tests to say when it reaches { PERCENT($share) } of { $of }. Packs like it: about { $months ->
+    Too few tests to say when it reaches { PERCENT($share) } of { $of }. Packs like it: within { $high_months ->
         [one] 1 month
-       *[other] { FIXED($months, digits: 0) } months
-    } after the first test ({ $low_months } to { $high_months }).
+       *[other] { FIXED($high_months, digits: 0) } months
+    } of the first test.
 again_step =
     Don’t charge it unattended; have it looked at by a qualified person. Between { $before } and { $after } it lost
     { PERCENT($share) } at once, so a group of cells may have failed.

@@ -1,0 +1,54 @@
+"""What people read keeps to the countable habits of the guide to words.
+
+Habits from the guide: a sentence of at most 28 words, a share without a space before its sign, no exclamation
+mark, one apostrophe, and none of the phrases that read like a translation.
+"""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+
+from limpet.notices.codes import ROOMS
+from limpet.notices.remarks import remark_codes
+from tools.write_words import contents, example, sentences
+
+#: Phrases that have to be read twice, or that no rider says.
+BANNED = (
+    "is told", "are told", "was told", "not told", "not tell", "set right", "as found", "at the least", "the way home",
+    "the way to go", "to hold against", "nobody knows", "nobody says", "reckoned", "do not hold",
+    "what was found", "one of them is mistyped, was", "brought to", "pulling", "at rest", "a receiver", "the wheel",
+)  # fmt: skip
+MOST_WORDS = 28
+ALL = sorted(sentences().items())
+
+
+@pytest.mark.parametrize(("code", "said"), ALL)
+def test_a_sentence_keeps_the_countable_habits(code, said):
+    assert "!" not in said
+    assert " %" not in said
+    assert "'" not in said, "one apostrophe, the curly one"
+    assert "{" not in said
+    assert "  " not in said
+    found = [phrase for phrase in BANNED if phrase in said.lower()]
+    assert not found
+    for sentence in re.split(r"(?<=[.?:])\s", said):
+        assert len(sentence.split()) <= MOST_WORDS, sentence
+
+
+def test_every_room_and_every_remark_is_there():
+    assert {code.split("/")[0] for code, _ in ALL} == {*ROOMS, "remarks"}
+    assert sum(code.startswith("remarks/") for code, _ in ALL) == len(remark_codes())
+    assert len(ALL) > 240
+
+
+def test_an_example_has_the_unit_of_its_name():
+    assert example("speed_mps") == pytest.approx(7.0)
+    assert 0 < example("share") < 1
+    assert isinstance(example("title"), str)
+
+
+def test_the_page_of_words_is_as_the_catalogue_is():
+    for path, text in contents().items():
+        assert path.read_text(encoding="utf-8") == text, "run python -m tools.write_words"
