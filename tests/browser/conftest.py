@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import re
 import subprocess
 import sys
 from collections import deque
@@ -16,7 +17,15 @@ from weakref import WeakKeyDictionary
 
 import MySQLdb
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    Error,
+    Locator,
+    Page,
+    expect,
+    sync_playwright,
+)
 
 from launch.sockets import listen
 from tests.browser.contexts import Contexts
@@ -258,3 +267,9 @@ def installed(browser: Browser, address: str) -> Iterator[Page]:
         page.evaluate("async () => { await navigator.serviceWorker.ready }")
         yield page
     context.close()
+
+
+def unfold(page: Page | Locator, *folded: str) -> None:
+    """Open fields that are folded behind what they come to, by how that begins."""
+    for begins in folded:
+        page.locator("summary").filter(has_text=re.compile(f"^{begins}")).click()

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import at_logbook, faultless
+from tests.browser.conftest import at_logbook, faultless, unfold
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import PHONE, note
 
@@ -81,7 +81,7 @@ def test_a_track_is_drawn_as_profile_and_path(demo: Page):
     page.get_by_role("listitem").filter(has_text="Lighthouse road").get_by_role("button").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_role("img", name=re.compile("^Height profile"))).to_be_visible()
-    expect(dialog.get_by_role("img", name=re.compile("path, north up"))).to_be_visible()
+    expect(dialog.get_by_role("img", name=re.compile("line, north up"))).to_be_visible()
     expect(dialog).to_contain_text("Heights are smoothed")
 
 
@@ -90,6 +90,7 @@ def test_wrong_input_stands_beside_its_field_and_the_last_answer_stays(demo: Pag
     page.goto("/forecast")
     headline = page.get_by_text(re.compile(r"% sure to ride"))
     expect(headline).to_be_visible()
+    unfold(page, "Weather")
     page.get_by_label("Wind", exact=True).first.fill("80 m/s")
     expect(page.get_by_text(re.compile("takes 0 to 89.48 mph")).first).to_be_visible()
     page.get_by_label("Wind", exact=True).first.fill("3 m/s")
@@ -187,6 +188,7 @@ def test_what_was_typed_and_not_kept_is_back_when_the_place_is(demo: Page):
     page = demo
     page.goto("/plan/new")
     page.get_by_label("Name").fill("To the lighthouse in the dark")
+    unfold(page, "Weather")
     page.get_by_label("Temperature").fill("-3")
     page.get_by_role("link", name=re.compile("^Kit")).click()
     page.get_by_role("heading", name="Kit").wait_for()

@@ -12,9 +12,9 @@ from tests.browser.conftest import at_logbook
 def unfold(page: Page, *titles: str) -> None:
     """Open parts that are closed when a comparison opens."""
     for title in titles:
-        part = page.get_by_role("region", name=title)
+        part = page.get_by_role("region", name=title, exact=True)
         expect(part).to_be_hidden()
-        page.get_by_role("heading", name=title).click()
+        page.get_by_role("heading", name=title, exact=True).click()
         expect(part).to_be_visible()
 
 
@@ -48,7 +48,7 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     expect(page.get_by_role("img", name=re.compile("^as ridden: "))).to_be_visible()
     runs = page.get_by_role("region", name="Every ride")
     expect(runs.get_by_role("row")).to_have_count(3)
-    places = page.get_by_role("region", name="At the same places")
+    places = page.get_by_role("region", name="At the same places", exact=True)
     expect(places.get_by_role("rowheader", name="lap 2", exact=True)).to_be_visible()
     means = page.get_by_role("region", name="Range, time, cost and trips")
     expect(means.get_by_role("row").filter(has_text="plan on: the bad day, 20")).to_contain_text(
@@ -216,7 +216,8 @@ def test_judged_blind_the_names_come_after_what_one_said(demo: Page):
     page.get_by_role("button", name="About the same").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Ruff, geared motor")
     expect(page.get_by_text("The evidence disagrees.")).to_be_visible()
-    along = page.get_by_role("region", name="Along the route")
+    unfold(page, "Where the difference arises")
+    along = page.get_by_role("region", name="Where the difference arises")
     expect(along).to_contain_text(re.compile(r"B had used \d+ Wh less"))
     expect(along.get_by_role("img", name=re.compile("Wh after"))).to_be_visible()
 

@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import at_logbook
+from tests.browser.conftest import at_logbook, unfold
 
 PHONE = {"width": 390, "height": 844}
 
@@ -102,8 +102,10 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
 
 
 def keep(page: Page, name: str, temperature: str) -> None:
+    unfold(page, "Weather")
     page.get_by_label("Temperature", exact=True).first.fill(temperature)
-    page.get_by_role("button", name=re.compile("^Keep")).click()
+    expect(page.locator("summary").filter(has_text=f"Weather: {temperature} °C")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Save this")).click()
     page.get_by_role("dialog").get_by_label("Name").fill(name)
     page.get_by_role("dialog").get_by_role("button", name="Save").click()
     page.get_by_role("heading", level=1, name=name).wait_for()
@@ -120,6 +122,7 @@ def test_trips_are_kept_opened_by_their_address_and_compared(demo: Page):
     demo.goto(address)
     expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("-2")
     # What is typed into a kept trip and not kept is no other trip's.
+    unfold(demo, "Weather")
     demo.get_by_label("Temperature", exact=True).first.fill("5")
     demo.goto("/forecast")
     expect(demo.get_by_label("Temperature", exact=True).first).to_have_value("")

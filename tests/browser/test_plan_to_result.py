@@ -6,6 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import unfold
 from tests.browser.roadside import note
 
 
@@ -13,11 +14,12 @@ def test_a_test_is_planned_ridden_and_held_against_its_forecast(demo: Page):
     page = demo
     page.goto("/plan/new")
     page.get_by_role("radio", name="Does the maker’s figure hold?").check()
-    expect(page.get_by_text(re.compile("Copy the maker's load"))).to_be_visible()
+    expect(page.get_by_text(re.compile("Copy the maker’s load"))).to_be_visible()
     page.get_by_label("Route").first.click()
     page.get_by_role("option", name=re.compile("Quay loop")).click()
     page.get_by_label("Laps").fill("8")
     page.get_by_label("Name").fill("Eight rounds")
+    unfold(page, "Weather")
     page.get_by_role("button", name="Get the weather").click()
     expect(page.get_by_text(re.compile("From: weather stand-in"))).to_be_visible()
     headline = page.get_by_text(re.compile(r"sure to ride 8 laps"))

@@ -9,17 +9,17 @@ from uuid import NAMESPACE_URL, uuid5
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, enter_demo
+from tests.browser.conftest import PATIENCE_MS, enter_demo, unfold
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH
 
 #: address → (what the window is called, what is there once it is drawn)
 PLACES = {
     "/logbook": ("Logbook", "Every test|tests"),
-    "/plan": ("Plans", "to be ridden"),
+    "/plan": ("Plans", "to ride"),
     "/plan/new": ("Plan a test", "Plan a test"),
     "/plan/claim": ("Claim check", "Can the maker"),
-    "/plan/size": ("Size a pack", "How large a pack"),
+    "/plan/size": ("Size a pack", "How big a pack"),
     "/ride": ("Ride", "Log a ride"),
     "/ride/memory": ("From memory", "Log a past ride"),
     "/compare": ("Compare", "Which uses less"),
@@ -246,6 +246,7 @@ def test_what_a_broken_browser_remembers_breaks_no_place(walker):
     # The pages themselves say what they keep their drafts under.
     for path in ("/plan/new", "/forecast"):
         page.goto(path)
+        unfold(page, "Weather")
         page.get_by_label("Temperature").fill("3")
     page.wait_for_function("() => Object.keys(sessionStorage).length >= 2")
     drafts = page.evaluate("""() => {

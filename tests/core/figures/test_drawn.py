@@ -56,7 +56,7 @@ def test_range_to_cutoff_is_measured_and_limp_distance_kept_apart():
     assert result.range_measured
     assert result.range_to_cutoff.value == pytest.approx(1500 * 5)
     assert result.distance.value == pytest.approx(1500 * 5)
-    assert any("1,495 m were ridden after the end" in w.message for w in result.warnings)
+    assert any("You rode 1,495 m after the end" in w.message for w in result.warnings)
 
 
 def test_the_riders_word_ends_a_ride_too():

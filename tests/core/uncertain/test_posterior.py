@@ -141,3 +141,17 @@ def test_readings_that_cannot_both_be_true_widen_what_is_told():
     # By hand: the mode lies between, each reading is off by ten; √(χ²/n) = 10.
     assert found.scores[0, 0] == pytest.approx(0.0, abs=0.02)
     assert found.birge == pytest.approx(10.0, rel=0.02)
+
+
+def test_a_valley_that_misses_a_little_is_left_for_a_lower_one():
+    """Long before readings contradict each other: at 0 the search stands in a valley of cost 2.9, at about −1 is one of 1."""
+
+    def look(scores):
+        residual = 1.7 - 2.6 * np.exp(-(((scores[0] + 1.1) / 0.35) ** 2))
+        nothing = np.zeros((1, scores.shape[1]))
+        return Observation(residual=residual[None], place=nothing, slope=nothing)
+
+    found = infer(look, 1, 200, seed=1)
+    assert found.birge == 1
+    assert found.scores[0, 0] == pytest.approx(-0.9, abs=0.15)
+    assert abs(found.residual[0]) < 0.3

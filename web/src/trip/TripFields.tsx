@@ -8,6 +8,8 @@ import { PACK_USES, POLICIES, SURFACES } from '../format/words';
 import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import type { TripForm } from './form';
+import { Rest } from './Rest';
+import { fails, PACK, packText, RIDDEN, riddenText, WEATHER, weatherText } from './restText';
 import type { Kit } from './useKit';
 import { WeatherFill } from './WeatherFill';
 
@@ -25,7 +27,10 @@ function named(items: ReadonlyArray<{ id: string; name: string }>) {
   return items.map((item) => ({ value: item.id, label: item.name }));
 }
 
-/** Kit, route, speed and conditions of a trip. Memoised: a slider beside it moves often. */
+/**
+ * A trip: vehicle, pack and route, which matter for every question; the rest folded behind what it comes to in
+ * words. Memoised: a slider beside it moves often.
+ */
 export const TripFields = memo(function TripFields(props: TripFieldsProps) {
   const { form, kit, units, errors, onChange } = props;
   const route = kit.routes.find((item) => item.id === form.route_id);
@@ -53,7 +58,6 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
   });
   return (
     <>
-      <h2>Kit</h2>
       <div className={classes.two}>
         <Select
           label="Vehicle"
@@ -63,38 +67,13 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           error={errors.vehicle_id}
         />
         <Select
-          label="Rider"
-          data={[{ value: '', label: 'Not noted' }, ...named(kit.riders)]}
-          value={form.rider_id}
-          onChange={(value) => onChange({ rider_id: value ?? '' })}
-          error={errors.rider_id}
-        />
-        <Select
           label="Pack"
           data={named(kit.packs)}
           value={form.pack_id || null}
           onChange={(value) => onChange({ pack_id: value ?? '' })}
           error={errors.pack_id ?? errors.pack}
         />
-        <TextInput
-          label="How many"
-          inputMode="numeric"
-          {...text('packs_count')}
-          error={errors.packs_count}
-        />
       </div>
-      {packs > 1 && (
-        <Select
-          label="Used"
-          data={[...PACK_USES]}
-          value={form.packs_use}
-          onChange={(value) =>
-            onChange({ packs_use: (value ?? 'in_sequence') as TripForm['packs_use'] })
-          }
-        />
-      )}
-      <FieldInput {...typed('known_consumption_wh_per_km')} />
-      <h2>Route</h2>
       <Select
         label="Route"
         data={[
@@ -131,55 +110,84 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           error={errors.laps}
         />
       ) : (
-        <>
-          <Checkbox
-            label="There and back on the same route"
-            checked={form.and_back}
-            onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
+        <Checkbox
+          label="There and back on the same route"
+          checked={form.and_back}
+          onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
+        />
+      )}
+      <Rest said={riddenText(form, kit, units)} open={fails(errors, RIDDEN)}>
+        <div className={classes.two}>
+          <Select
+            label="Rider"
+            data={[{ value: '', label: 'Not noted' }, ...named(kit.riders)]}
+            value={form.rider_id}
+            onChange={(value) => onChange({ rider_id: value ?? '' })}
+            error={errors.rider_id}
           />
+          <Select
+            label="Ridden"
+            data={[...POLICIES]}
+            value={form.policy}
+            onChange={(value) => onChange({ policy: (value ?? 'fixed') as TripForm['policy'] })}
+          />
+          <FieldInput
+            {...typed('target_mps')}
+            placeholder="usual for its kind"
+            disabled={form.policy === 'flat_out'}
+          />
+        </div>
+        <FieldInput {...typed('known_consumption_wh_per_km')} />
+        {route?.kind !== 'loop' && (
           <Checkbox
             label="Start from the other end"
             checked={form.reversed}
             onChange={(event) => onChange({ reversed: event.currentTarget.checked })}
           />
-        </>
-      )}
-      <div className={classes.two}>
-        <Select
-          label="Ridden"
-          data={[...POLICIES]}
-          value={form.policy}
-          onChange={(value) => onChange({ policy: (value ?? 'fixed') as TripForm['policy'] })}
+        )}
+      </Rest>
+      <Rest said={weatherText(form, units)} open={fails(errors, WEATHER)}>
+        {weather !== 'none' && (
+          <WeatherFill
+            units={units}
+            onFill={(filled) => onChange({ typed: { ...form.typed, ...filled } })}
+          />
+        )}
+        <div className={classes.two}>
+          <FieldInput {...typed('temp_c')} placeholder="not known" />
+          <FieldInput {...typed('tyre_kpa')} placeholder="usual" />
+          <FieldInput {...typed('wind_mps')} placeholder="not known" />
+          <FieldInput
+            {...typed('wind_from_deg')}
+            placeholder="W or 250°"
+            inputMode="text"
+            error={errors.wind_from_deg && 'a compass point such as W, or degrees such as 250'}
+          />
+        </div>
+      </Rest>
+      <Rest said={packText(form, units)} open={fails(errors, PACK)}>
+        <div className={classes.three}>
+          <FieldInput {...typed('reserve')} />
+          <FieldInput {...typed('probability')} />
+          <FieldInput {...typed('start_energy_fraction')} />
+        </div>
+        <TextInput
+          label="How many packs"
+          inputMode="numeric"
+          {...text('packs_count')}
+          error={errors.packs_count}
         />
-        <FieldInput
-          {...typed('target_mps')}
-          placeholder="usual for its kind"
-          disabled={form.policy === 'flat_out'}
-        />
-      </div>
-      <h2>Conditions</h2>
-      {weather !== 'none' && (
-        <WeatherFill
-          units={units}
-          onFill={(filled) => onChange({ typed: { ...form.typed, ...filled } })}
-        />
-      )}
-      <div className={classes.two}>
-        <FieldInput {...typed('temp_c')} placeholder="not known" />
-        <FieldInput {...typed('tyre_kpa')} placeholder="usual" />
-        <FieldInput {...typed('wind_mps')} placeholder="not known" />
-        <FieldInput
-          {...typed('wind_from_deg')}
-          placeholder="W or 250°"
-          inputMode="text"
-          error={errors.wind_from_deg && ': a compass point or degrees'}
-        />
-      </div>
-      <div className={classes.three}>
-        <FieldInput {...typed('reserve')} />
-        <FieldInput {...typed('probability')} />
-        <FieldInput {...typed('start_energy_fraction')} />
-      </div>
+        {packs > 1 && (
+          <Select
+            label="Used"
+            data={[...PACK_USES]}
+            value={form.packs_use}
+            onChange={(value) =>
+              onChange({ packs_use: (value ?? 'in_sequence') as TripForm['packs_use'] })
+            }
+          />
+        )}
+      </Rest>
     </>
   );
 });
