@@ -92,7 +92,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     expect(sheet).to_contain_text("mass 90.0 kg")
     sheet.get_by_text("Changed once").click()
     sheet.get_by_role("button", name="Undo").click()
-    expect(sheet).to_contain_text("mass 86.0 kg")
+    expect(sheet).to_contain_text("Mass 86.0 kg")
     # The other test was left alone; what is the same everywhere is not asked about.
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Change Whimbrel").click()

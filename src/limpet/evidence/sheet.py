@@ -255,7 +255,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                     shown="bare",
                 ),
                 _number("conditions.pressure_hpa", "Air pressure", bounds.AIR_PRESSURE),
-                _number("conditions.humidity_pct", "Humidity, %", bounds.PERCENT, shown="bare"),
+                _number("conditions.humidity_pct", "Humidity", bounds.PERCENT, shown="bare"),
                 _choice("conditions.surface", "Surface", "surface"),
             ),
         ),

@@ -64,10 +64,16 @@ export function inReaders(kind: FormField['kind'], value: number, units: Units):
   return (value - zero) / factor;
 }
 
+const BARE = [
+  ['_pct', '%'],
+  ['_deg', '°'],
+] as const;
+
 /** What stands behind the number. */
 export function unitOf(field: FormField, units: Units): string {
   if (field.shown === 'percent') return '%';
-  if (field.shown === 'bare') return '';
+  // A bare number's unit stands in its name, as in the core's own table.
+  if (field.shown === 'bare') return BARE.find(([end]) => field.name.endsWith(end))?.[1] ?? '';
   return field.unit || lineOf(field.kind, units).unit;
 }
 
@@ -110,7 +116,7 @@ export function sentOf(field: FormField, typed: string, units: Units): string | 
   if (field.shown === 'unit') {
     return /[^\d\s.,+\-−' ]/.test(text) ? text : `${text} ${unitOf(field, units)}`;
   }
-  const value = Number(text.replace(/[%\s]/g, '').replace(',', '.'));
+  const value = Number(text.replace(/[%°\s]/g, '').replace(',', '.'));
   // What is no number goes as it was typed, and the server says so beside its field.
   if (Number.isNaN(value)) return text;
   return field.shown === 'percent' ? Number((value / 100).toPrecision(12)) : value;

@@ -11,5 +11,5 @@ export function number(value: number, digits = decimals(value)): string {
 
 /** A number's text and its unit: percent stands close, every other unit a space away that no line breaks. */
 export function withUnit(text: string, unit: string): string {
-  return unit === '' || unit === '%' ? `${text}${unit}` : `${text}\u00a0${unit}`;
+  return unit === '' || unit === '%' || unit === '°' ? `${text}${unit}` : `${text}\u00a0${unit}`;
 }

@@ -2,7 +2,10 @@ import { Button, Group, Text } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Vehicle, vehiclesQuery } from '../api/queries';
+import { withUnit } from '../format/number';
+import { useUnits } from '../format/useUnits';
 import { INPUT_WORDS } from '../format/words';
+import { inputText } from '../trip/spans';
 import classes from './Kit.module.css';
 import { NamedTests } from './NamedTests';
 
@@ -15,6 +18,7 @@ interface RoadFitProps {
 
 /** What a vehicle's own tests say of its rolling, air, drive and auxiliary power. */
 export function RoadFit({ vehicle, keys }: RoadFitProps) {
+  const units = useUnits();
   const queryClient = useQueryClient();
   const params = { path: { item_id: vehicle.id } };
   const onSuccess = () =>
@@ -32,6 +36,17 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
   });
   const error = find.error ?? forget.error;
   const { fit } = vehicle;
+  const fitted = (name: string, index: number) => {
+    const { value, spread, unit } = inputText(
+      {
+        name,
+        value: fit?.values[index] ?? 0,
+        standard_uncertainty: 2 * (fit?.standard_uncertainties[index] ?? 0),
+      },
+      units,
+    );
+    return withUnit(`${value} ±${spread}`, unit);
+  };
   return (
     <div className={classes.fit}>
       {fit ? (
@@ -42,8 +57,7 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
           <ul>
             {fit.names.map((name, index) => (
               <li key={name}>
-                {INPUT_WORDS[name] ?? name}: {(fit.values[index] ?? 0).toPrecision(3)} ±{' '}
-                {(2 * (fit.standard_uncertainties[index] ?? 0)).toPrecision(2)}
+                {INPUT_WORDS[name] ?? name}: {fitted(name, index)}
               </li>
             ))}
           </ul>

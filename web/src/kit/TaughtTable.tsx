@@ -28,6 +28,9 @@ const LESSONS: Record<string, string> = {
   run_to_run: 'Variation from ride to ride',
 };
 
+/** Numbers that are shares of something, and read in percent. */
+const SHARES = new Set(['gauge_bottom', 'run_to_run']);
+
 /** What its tests taught of its instruments and its use: each with where it is from, on or off. */
 export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) {
   const queryClient = useQueryClient();
@@ -118,6 +121,7 @@ function valueText(item: Taught, units: Units): string {
   const { value, standard_uncertainty: std, unit } = item.value;
   if (unit === 'Wh/km')
     return `${consumptionText(value, units)} ±${consumptionText(2 * std, units)}`;
-  const spread = std > 0 ? ` ±${number(2 * std, 3)}` : '';
-  return `${number(value, 3)}${spread}`;
+  const share = SHARES.has(item.name);
+  const text = (size: number) => (share ? `${number(100 * size, 1)}%` : number(size, 3));
+  return std > 0 ? `${text(value)} ±${text(2 * std)}` : text(value);
 }

@@ -9,10 +9,10 @@ import classes from './Sheet.module.css';
 import {
   differenceOf,
   labelOfPart,
+  notedOf,
   PART_NAMES,
   type PartName,
   type Sheet,
-  saidOf,
   valuesOf,
 } from './sheet';
 
@@ -44,12 +44,18 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
       <h2>What was tested, and how</h2>
       <dl className={classes.parts}>
         {PART_NAMES.map((part) => {
-          const said = saidOf(part, valuesOf(sheet, part), units);
+          const noted = notedOf(part, valuesOf(sheet, part), units);
           return (
             <div key={part}>
               <dt>{labelOfPart(part)}</dt>
-              <dd className={said.length === 0 ? classes.none : undefined}>
-                {said.length === 0 ? 'not noted' : said.join(' · ')}
+              <dd className={noted.length === 0 ? classes.none : classes.noted}>
+                {noted.length === 0
+                  ? 'not noted'
+                  : noted.map(({ label, shown }) => (
+                      <span key={label}>
+                        <span className={classes.label}>{label}</span> {shown}
+                      </span>
+                    ))}
               </dd>
               <dd>
                 {LIVES[part] && kit[part] && (
@@ -64,10 +70,10 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`${said.length === 0 ? 'Add' : 'Change'}: ${labelOfPart(part)}`}
+                  aria-label={`${noted.length === 0 ? 'Add' : 'Change'}: ${labelOfPart(part)}`}
                   onClick={() => onChange(part)}
                 >
-                  {said.length === 0 ? 'Add' : 'Change'}
+                  {noted.length === 0 ? 'Add' : 'Change'}
                 </button>
               </dd>
             </div>

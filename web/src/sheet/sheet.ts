@@ -81,14 +81,11 @@ export function shownValue(item: SheetItem, value: unknown, units: Units): strin
   return String(value);
 }
 
-/** A part in one line: what was said, each with its name. */
-export function saidOf(part: PartName, values: Values, units: Units): string[] {
+/** What was noted of a part: each with its name. */
+export function notedOf(part: PartName, values: Values, units: Units) {
   return itemsOf(part)
-    .map((item) => {
-      const shown = shownValue(item, values[item.name], units);
-      return shown === '' ? '' : `${item.label.toLowerCase()} ${shown}`;
-    })
-    .filter((text) => text !== '');
+    .map((item) => ({ label: item.label, shown: shownValue(item, values[item.name], units) }))
+    .filter(({ shown }) => shown !== '');
 }
 
 /** The fields that two versions of a part have otherwise, in words. */

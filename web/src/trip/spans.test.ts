@@ -29,6 +29,8 @@ describe('the span of a ranked bar', () => {
 describe('an input', () => {
   it('is read in the rider’s units', () => {
     const wind = { name: 'wind_mps', value: 4.4704, standard_uncertainty: 0.44704 };
+    const charge = { name: 'start_energy_fraction', value: 0.95, standard_uncertainty: 0.025 };
+    expect(inputText(charge, MILES)).toEqual({ value: '95', spread: '2.5', unit: '%' });
     expect(inputText(wind, MILES)).toEqual({ value: '10', spread: '1', unit: 'mph' });
     const cold = { name: 'temp_c', value: 0, standard_uncertainty: 1.5 };
     expect(inputText(cold, MILES)).toEqual({ value: '32', spread: '2.7', unit: '°F' });

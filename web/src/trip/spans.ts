@@ -19,6 +19,13 @@ export function inputText(
   units: Units,
 ): { value: string; spread: string; unit: string } {
   const kind = kindOf(input.name);
+  if (INPUTS[input.name]?.kind === 'percent') {
+    return {
+      value: String(Number((100 * input.value).toPrecision(4))),
+      spread: String(Number((100 * input.standard_uncertainty).toPrecision(2))),
+      unit: '%',
+    };
+  }
   const factor = kind === null ? 1 : lineOf(kind, units).factor;
   const value = kind === null ? input.value : inReaders(kind, input.value, units);
   return {
