@@ -150,7 +150,7 @@ TRIP: Final = _form(
         "known_consumption_wh_per_km",
         "Known consumption",
         bounds.CONSUMPTION,
-        "Leave empty to use this vehicle's tests",
+        "Leave empty to use this vehicle’s tests",
     ),
     _field("reserve", "Keep back", Span(kind="share", low=0, high=0.99), shown="percent"),
     _field("probability", "How sure", bounds.PROBABILITY, shown="percent"),

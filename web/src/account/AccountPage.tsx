@@ -91,7 +91,7 @@ export function AccountPage() {
                 {!session.here && (
                   <Button
                     size="compact-sm"
-                    aria-label={`Sign out there, signed signed in since ${dayOf(session.made_at)}`}
+                    aria-label={`Sign out there, signed in since ${dayOf(session.made_at)}`}
                     loading={out.isPending && out.variables === session.id}
                     onClick={() => out.mutate(session.id)}
                   >

@@ -113,7 +113,7 @@ function TideTable({ kit }: { kit: Kit }) {
             <div className={classes.page}>
               <p>
                 {units.distance === 'mi' ? 'Miles' : 'Kilometres'} until {percent(table.reserve)} is
-                left. Large: <b>plan on</b>(19 rides in 20 go further). Small: a typical ride and a
+                left. Large: <b>plan on</b> (19 rides in 20 go further). Small: a typical ride and a
                 good day.
               </p>
               {table.terrains.map((item, index) => (

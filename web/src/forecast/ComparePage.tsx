@@ -43,7 +43,7 @@ export function ComparePage() {
       }
     >
       {chosen.length < 2 ? (
-        <p>Choose two trips to compare under {MOST_COMPARED} Forecast, Saved trips.</p>
+        <p>Choose two to {MOST_COMPARED} trips to compare, under Forecast, Saved trips.</p>
       ) : (
         <Compared trips={chosen.slice(0, MOST_COMPARED)} kit={kit} />
       )}

@@ -72,7 +72,7 @@ function KeepDialog({
     onDone: () => navigate('/forecast'),
   });
   return (
-    <Dialog onClose={onClose} title={kept ? `Keep “${kept.name}”` : 'Save this trip'}>
+    <Dialog onClose={onClose} title={kept ? `Save “${kept.name}”` : 'Save this trip'}>
       <form
         noValidate
         onSubmit={(event: FormEvent) => {

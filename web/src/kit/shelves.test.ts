@@ -97,6 +97,6 @@ describe('kit', () => {
     const rows = [{ below_v: 44, gauge: null, max_speed_mps: 4.4704 }];
     expect(limpText(rows, LB)).toBe('44 V: 10 mph');
     expect(limpText(rows, { ...LB, distance: 'km' })).toBe('44 V: 16.093 km/h');
-    expect(limpHint(LB)).toBe('Slows when low:  44 V: 12 mph; 10%: 6 mph');
+    expect(limpHint(LB)).toBe('Slows when low: 44 V: 12 mph; 10%: 6 mph');
   });
 });

@@ -38,7 +38,7 @@ export function Selection({ chosen, onClear }: SelectionProps) {
   return (
     <section className={classes.selection} aria-label="Chosen tests">
       <span role="status">
-        {ids.length} chosen{ids.length === MOST_AT_ONCE && '(the most at once)'}
+        {ids.length} chosen{ids.length === MOST_AT_ONCE && ' (the most at once)'}
       </span>
       {ids.length > 1 && ids.length <= MOST_COMPARED && (
         <Button component={Link} size="xs" to={`/compare?tests=${ids.join(',')}`}>

@@ -281,7 +281,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       {ride.refused.length > 0 && (
         <button type="button" className={classes.question} onClick={() => open('unsent')}>
           {ride.refused.length === 1 ? 'An entry was' : `${ride.refused.length} entries were`} not
-          taken: {ride.refused[0]?.refused} Tap to correct it.
+          saved: {ride.refused[0]?.refused} Tap to correct it.
         </button>
       )}
       {ride.state === 'ended' ? (
