@@ -20,5 +20,5 @@ def server_error(request: HttpRequest) -> HttpResponse:
     if isinstance(sys.exc_info()[1], DatabaseError):
         return unavailable()
     return problem_response(
-        500, "failed", "Something went wrong in Limpet. The server's log says where."
+        500, "failed", "Something went wrong in Limpet. The server’s log says where."
     )

@@ -122,7 +122,7 @@ def _prepare() -> None:
         replaced = certificates(settings.LAN_FOLDER, settings.LAN_ADDRESS).replaced
         if replaced is not None:
             print(
-                "The authority was made anew: an earlier Limpet's could have signed for any site. Remove "
+                "The authority was made anew: an earlier Limpet’s could have signed for any site. Remove "
                 f"“{replaced}” from the trusted certificates of each phone (settings, security), then "
                 "take the new one as below.",
                 flush=True,

@@ -159,7 +159,7 @@ def renew_demo(request: HttpRequest) -> SessionOut:
     if not services.is_demo(owner_of(request)):
         raise HttpError(403, "Only the demo can be reset.")
     if not settings.WITH_DEMO:
-        raise HttpError(403, "The demo's island is missing. Start Limpet without --no-demo.")
+        raise HttpError(403, "The demo’s island is missing. Start Limpet without --no-demo.")
     services.renew_demo(request)
     return _session(request)
 

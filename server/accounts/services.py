@@ -196,7 +196,7 @@ def leave(request: HttpRequest, user: User, current: str) -> None:
     """
     if is_demo(user):
         raise FieldError(
-            {"current": "is the demo's, which everybody shares, so it can't be changed"}
+            {"current": "is the demo’s, which everybody shares, so it can’t be changed"}
         )
     sign_out_elsewhere(request, user, current)
     Account.objects.filter(owner=user).update(goes_at=timezone.now() + KEPT_LEAVING)

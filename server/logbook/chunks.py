@@ -69,6 +69,6 @@ def read_chunk(
         )
     except (pl.exceptions.PolarsError, OSError) as cause:
         raise UnreadableError(
-            f"Samples of {called} cannot be read any more: what is stored of them is damaged. The test's "
+            f"Samples of {called} cannot be read any more: what is stored of them is damaged. The test’s "
             "entries are kept; a backup or its exported bundle may still hold the samples."
         ) from cause

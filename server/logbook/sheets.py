@@ -50,7 +50,7 @@ def put_sheet(owner: User, test_id: UUID, base: int, parts: Parts) -> RangeTest:
     label = SHEET_PARTS[in_the_way.part].label
     raise KeptBesideError(
         f"{label}: changed meanwhile by {who} at {in_the_way.made_at:%H:%M} UTC. "
-        "Yours is in the sheet's history beside it; look at both and choose."
+        "Yours is in the sheet’s history beside it; look at both and choose."
     )
 
 

@@ -83,7 +83,7 @@ def open_stream(
                 with transaction.atomic():
                     return Stream.objects.create(id=stream_id, test=test, **said)
             except IntegrityError as cause:
-                text = "That id belongs to another test's samples. Make a new one."
+                text = "That id belongs to another test’s samples. Make a new one."
                 raise ConflictError(text) from cause
         sums = sums_of(stored)
         if sums is not None:

@@ -64,7 +64,7 @@ MOST_WAYS = 20
 MOST_GUESSES = 50
 
 UNREADABLE_PLAN = (
-    "Save this plan again to work it out anew: its stored forecast can't be read any more."
+    "Save this plan again to work it out anew: its stored forecast can’t be read any more."
 )
 
 
@@ -163,7 +163,7 @@ def store_plan(owner: User, plan_id: UUID, asked: dict[str, Any], as_typed: dict
             if unwrapped(plan.asked) == as_typed:
                 return plan
             raise ConflictError(
-                "This plan is being ridden already, so it can't be changed. Make a new plan."
+                "This plan is being ridden already, so it can’t be changed. Make a new plan."
             )
         for name, value in values.items():
             setattr(plan, name, value)
@@ -220,7 +220,7 @@ def seal_guess(owner: User, plan_id: UUID, guess_id: UUID, name: str, distance_m
             raise ConflictError(f"{MOST_GUESSES} have guessed already, and no more can.")
         if plan.guesses.filter(name=name).exists():
             raise FieldError(
-                {"name": f"{name} has guessed already, and a sealed guess can't be changed"}
+                {"name": f"{name} has guessed already, and a sealed guess can’t be changed"}
             )
         Guess.objects.create(id=guess_id, plan=plan, name=name, distance_m=distance_m)
     return plan

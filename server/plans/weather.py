@@ -65,5 +65,5 @@ class WeatherSource:
             )  # fmt: skip
         except (URLError, OSError, ValueError, KeyError, TypeError) as cause:
             raise WeatherError(
-                "The weather source doesn't answer. Enter the conditions yourself, or try again."
+                "The weather source doesn’t answer. Enter the conditions yourself, or try again."
             ) from cause

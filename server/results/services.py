@@ -110,8 +110,8 @@ def compute(test: RangeTest) -> TestResult:
     except Exception as error:  # whatever one test does to the core, the others have their results
         logger.exception("the result of test %s could not be computed", test.pk)
         text = (
-            "This result couldn't be worked out. Your entries are safe, and Limpet will try again by itself. "
-            "The server's log says why."
+            "This result couldn’t be worked out. Your entries are safe, and Limpet will try again by itself. "
+            "The server’s log says why."
         )
         return keep(test, {"fault": text, **_again(test, error)})
 

@@ -48,7 +48,7 @@ class NoRoomError(LimpetError):
 
     def __init__(self) -> None:
         super().__init__(
-            "This Limpet's disk is full, so nothing was stored. Whoever runs it has to make room. What is on "
+            "This Limpet’s disk is full, so nothing was stored. Whoever runs it has to make room. What is on "
             "your phone stays there and is sent again."
         )
 
@@ -73,7 +73,7 @@ def problem_response(status: int, code: str, message: str) -> HttpResponse:
 def unavailable() -> HttpResponse:
     """What is said while the database does not answer."""
     message = (
-        "Limpet's database isn't answering just now, so nothing was stored. Try again in a moment."
+        "Limpet’s database isn’t answering just now, so nothing was stored. Try again in a moment."
     )
     response = problem_response(503, "unavailable", message)
     response["Retry-After"] = "5"

@@ -97,7 +97,7 @@ def _unexpected(request: HttpRequest, error: Exception) -> tuple[int, Problem]:
     logger.exception("unexpected failure at %s", request.path)
     # `whole` rolls a change back when it is answered with a failure; only then is this true.
     kept = " Nothing was stored." if _is_rolled_back() else ""
-    message = f"Something went wrong in Limpet.{kept} The server's log says where."
+    message = f"Something went wrong in Limpet.{kept} The server’s log says where."
     return 500, Problem(code="failed", message=message)
 
 

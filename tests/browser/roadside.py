@@ -62,7 +62,7 @@ def note(page: Page, **fields: str) -> None:
 
 def store(page: Page) -> None:
     """Store what is open, and see it close."""
-    over(page).get_by_role("button", name="Save").click()
+    over(page).get_by_role("button", name="Save", exact=True).click()
     expect(over(page)).to_be_hidden()
 
 

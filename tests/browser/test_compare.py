@@ -51,9 +51,9 @@ def test_two_tests_are_chosen_by_what_one_wants_to_know_and_judged(demo: Page):
     places = page.get_by_role("region", name="At the same places", exact=True)
     expect(places.get_by_role("rowheader", name="lap 2", exact=True)).to_be_visible()
     means = page.get_by_role("region", name="Range, time, cost and trips")
-    expect(means.get_by_role("row").filter(has_text="plan on: the bad day, 20")).to_contain_text(
-        re.compile(r"\d+\.\d mi.*\d+\.\d mi")
-    )
+    expect(
+        means.get_by_role("row").filter(has_text="plan on: the bad day, with 20%")
+    ).to_contain_text(re.compile(r"\d+\.\d mi.*\d+\.\d mi"))
     expect(means.get_by_role("row").filter(has_text="Lighthouse road")).to_be_visible()
     expect(page.get_by_role("region", name="Reasons and caveats")).to_contain_text("One ride each")
     # Another question of the same two is another answer, and Back the one before.

@@ -145,7 +145,7 @@ class Rider:
         press(page, "40.1")
         over(page).get_by_role("button", name="Next").click()
         press(page, f"{self.trip}.")
-        over(page).get_by_role("button", name="Save").click()
+        over(page).get_by_role("button", name="Save", exact=True).click()
         expect(over(page)).to_be_hidden()
         self.done.append(name)
 

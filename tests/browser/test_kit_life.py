@@ -78,7 +78,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Change Whimbrel").click()
     demo.get_by_label("Mass").fill("90 kg")
-    demo.get_by_role("button", name="Save").click()
+    demo.get_by_role("button", name="Save", exact=True).click()
     offer = demo.get_by_role("dialog", name="Correct Whimbrel in its tests?")
     expect(offer.get_by_label("Farm round in the frost")).to_be_visible()
     expect(offer).to_contain_text("Mass: 86.0 kg → 90.0 kg")
@@ -97,7 +97,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     demo.goto("/kit/vehicles")
     demo.get_by_role("button", name="Change Whimbrel").click()
     demo.get_by_label("Mass").fill("86 kg")
-    demo.get_by_role("button", name="Save").click()
+    demo.get_by_role("button", name="Save", exact=True).click()
     expect(demo.get_by_role("dialog")).to_be_hidden()
 
 
@@ -107,7 +107,7 @@ def keep(page: Page, name: str, temperature: str) -> None:
     expect(page.locator("summary").filter(has_text=f"Weather: {temperature} °C")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Save this")).click()
     page.get_by_role("dialog").get_by_label("Name").fill(name)
-    page.get_by_role("dialog").get_by_role("button", name="Save").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("heading", level=1, name=name).wait_for()
 
 
@@ -156,6 +156,7 @@ def test_on_a_phone_the_answer_is_one_line_that_stays_and_opens(rider: Page, pat
     line.wait_for()
     headline = page.get_by_text(re.compile("sure to ride"))
     expect(headline).to_be_hidden()
+    unfold(page, "Starts")
     page.get_by_label("Charged").scroll_into_view_if_needed()
     expect(line).to_be_in_viewport()
     before = line.inner_text()

@@ -339,9 +339,9 @@ def test_a_picture_of_the_display_is_kept_with_its_time_and_read_at_the_bench(ri
     rider.set_viewport_size({"width": 1280, "height": 800})
     rider.goto(f"/tests/{test_id}")
     rider.get_by_role("button", name="Change the entry").click()
-    expect(rider.get_by_role("img", name="Photo of the display")).to_be_visible()
+    expect(rider.get_by_role("img", name="What the display showed")).to_be_visible()
     rider.get_by_role("dialog").get_by_label("Volts at rest").fill("41.3")
-    rider.get_by_role("dialog").get_by_role("button", name="Save").click()
+    rider.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
     expect(rider.get_by_role("dialog")).to_be_hidden()
     expect(rider.get_by_role("gridcell", name="41.3", exact=True)).to_be_visible()
     kept = rider.request.get(f"/api/tests/{test_id}", max_retries=3).json()["entries"][0]

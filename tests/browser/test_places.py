@@ -133,7 +133,7 @@ def test_a_faulty_field_says_so_beside_itself_and_nothing_is_stored(demo: Page):
     dialog.get_by_label("Name").fill("Teal-1")
     dialog.get_by_label("Cells in series").fill("13")
     dialog.get_by_label("Rated charge").fill("14 kg")
-    dialog.get_by_role("button", name="Save").click()
+    dialog.get_by_role("button", name="Save", exact=True).click()
     expect(dialog.get_by_text("'kg' is not a unit of charge; write it like 9.4 Ah")).to_be_visible()
     dialog.get_by_role("button", name="Cancel").click()
     expect(demo.get_by_text("Teal-1")).to_be_hidden()

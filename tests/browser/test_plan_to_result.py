@@ -114,5 +114,5 @@ def test_a_gpx_file_becomes_a_route_and_a_loop_is_measured(demo: Page):
     page.get_by_label("Readings of one lap").fill("900 m, 904 m, 0.907 km")
     page.get_by_role("button", name="Work out the length").click()
     expect(page.get_by_text(re.compile("904 m, 95%"))).to_be_visible()
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_role("listitem").filter(has_text="Green")).to_contain_text("904 ±")

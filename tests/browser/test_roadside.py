@@ -160,7 +160,7 @@ def test_what_is_kept_goes_out_wherever_one_is_by_then(installed: Page):
     ("status", "words", "sentence"),
     [
         (503, "the server has a problem", "has a problem at the moment"),
-        (429, "the server has a problem", "tried again"),
+        (429, "the server has a problem", "keeps trying"),
     ],
 )
 def test_a_failing_server_is_not_called_no_signal(rider: Page, status, words, sentence):
@@ -187,7 +187,7 @@ def test_a_lapsed_sign_in_keeps_the_ride_and_asks_only_to_come_back(rider: Page)
     expect(rider.get_by_text("1 so far")).to_be_visible()
     rider.goto("/logbook")
     expect(rider.get_by_role("heading", name="You have been signed out.")).to_be_visible()
-    expect(rider.get_by_text("2 things that you noted are kept")).to_be_visible()
+    expect(rider.get_by_text("2 things that you noted are saved")).to_be_visible()
     rider.get_by_role("button", name="Open the demo again").click()
     rider.get_by_role("heading", name="tests").wait_for()
     rider.goto(where)
@@ -203,9 +203,9 @@ def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Pa
     step(rider, "Trip meter")
     press(rider, "9999999")
     store(rider)
-    told = rider.get_by_role("button", name=re.compile("An entry was not taken"))
+    told = rider.get_by_role("button", name=re.compile("An entry was not saved"))
     expect(told).to_contain_text("Trip meter is")
-    expect(rider.get_by_text("1 not taken")).to_be_visible()
+    expect(rider.get_by_text("1 not saved")).to_be_visible()
     rider.reload()
     told.click()
     expect(over(rider)).to_contain_text("Not saved: entry")
@@ -215,7 +215,7 @@ def test_a_refused_entry_stays_beside_its_reason_until_it_is_put_right(rider: Pa
     for _ in range(7):
         over(rider).get_by_role("button", name="One back").click()
     press(rider, "2.2")
-    over(rider).get_by_role("button", name="Save").click()
+    over(rider).get_by_role("button", name="Save", exact=True).click()
     all_sent(rider)
     expect(rider.get_by_text("2 entries")).to_be_visible()
 

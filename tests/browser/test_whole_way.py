@@ -19,7 +19,7 @@ def add(page: Page, shelf: str, **fields: str) -> None:
     dialog = page.get_by_role("dialog")
     for label, text in fields.items():
         dialog.get_by_label(label.replace("_", " "), exact=False).first.fill(text)
-    dialog.get_by_role("button", name="Save").click()
+    dialog.get_by_role("button", name="Save", exact=True).click()
     expect(dialog).to_be_hidden()
 
 
@@ -72,7 +72,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     page.get_by_role("button", name="Event").click()
     page.get_by_role("button", name="Something else").click()
     page.get_by_label("Something else").fill("=wind, from here")
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("Last: something else")).to_be_visible()
 
     minutes_later(page, 25)
@@ -89,7 +89,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     first = page.get_by_role("heading", level=1).inner_text()
     page.get_by_role("button", name="Change the entry").last.click()
     page.get_by_role("dialog").get_by_label("Trip meter").fill("9.1")
-    page.get_by_role("dialog").get_by_role("button", name="Save").click()
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("changed once", exact=True)).to_be_visible()
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
 

@@ -180,7 +180,7 @@ def test_a_test_that_cannot_be_computed_is_marked_and_the_others_are_not(ines, m
     assert sorted(states.values()) == ["failed", "fresh"]
     failed = next(key for key, state in states.items() if state == "failed")
     shown = ines.get(f"/tests/{failed}").json()
-    assert "could not be computed" in shown["trouble"]
+    assert "couldn’t be worked out" in shown["trouble"]
     assert shown["entries"]
     assert ines.get(f"/tests/{failed}/result.json").status_code == 409
     assert worker.compute_due() == 0

@@ -113,7 +113,7 @@ def test_what_is_kept_answers_and_what_is_not_is_computed(ines, two):
     TestResult.objects.filter(test_id=two[0]).update(seen=None)
     told = ines.get(path).json()
     assert told["verdict"] == "not_comparable"
-    assert told["reasons"][0]["message"].startswith("“A calm day” tells nothing")
+    assert told["reasons"][0]["message"].startswith("“A calm day” shows nothing")
 
 
 def settled(api, two, **more):

@@ -66,7 +66,7 @@ def test_a_packs_own_curve_reaches_a_ride_that_has_volts_alone(ines, shed):
     worker.look_once()
     methods = ines.get(f"/tests/{later}").json()["result"]["energy_methods"]
     (note,) = [item["note"] for item in methods if item["method"] == "rest_voltage"]
-    assert note.endswith("The curve is this pack's own, learned: Quay loop, to cut-off.")
+    assert note.endswith("The curve is this pack’s own, learned: Quay loop, to cut-off.")
 
 
 def test_the_order_of_coming_in_does_not_matter_only_that_of_riding(ines, shed):

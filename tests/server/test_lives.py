@@ -189,7 +189,7 @@ def test_an_account_keeps_so_many_trips_whatever_others_keep(ines, tobias, kit, 
     assert tobias.put(f"/trips/{uuid4()}", body).status_code == 200
     refused = ines.put(f"/trips/{uuid4()}", {"name": "Two", "asked": asked})
     assert refused.status_code == 409
-    assert "1 trips are kept" in refused.json()["message"]
+    assert "1 trips are saved" in refused.json()["message"]
 
 
 def test_a_packs_page_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(ines, kit, three):

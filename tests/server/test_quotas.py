@@ -157,7 +157,7 @@ def test_a_disk_that_is_full_is_told_as_that(
         ines.put(f"/tests/{uuid4()}", begun),
     ):
         assert answer.status_code == 507, answer.content
-        assert "This Limpet's disk is full, so nothing was stored" in answer.json()["message"]
+        assert "This Limpet’s disk is full, so nothing was stored" in answer.json()["message"]
     settings.LEAST_FREE_BYTES = 0
     assert ines.put(f"/tests/{ride}/entries/{uuid4()}", entry).status_code == 201
     # What is read is read.

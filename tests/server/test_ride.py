@@ -111,7 +111,7 @@ def test_an_entry_sent_again_late_brings_nothing_back(ines, ride):
     for more in ({}, {"from_changes": 0}):
         changed = sent(ines, ride, entry, trip_m="8.2 mi", **more)
         assert changed.status_code == 409
-        assert "taken out elsewhere" in changed.json()["message"]
+        assert "removed on another device" in changed.json()["message"]
     assert RangeTest.objects.get().revision == revision
 
     # Brought back once; sent again after it was taken out anew, that changes nothing either.
@@ -177,7 +177,7 @@ def test_what_may_be_a_slip_is_stored_and_asked_about(ines, ride):
     answer = note(ines, ride, 600, trip_m="2 mi", voltage_rest_v=91)
     assert answer.status_code == 201
     voltage, distance = answer.json()["questions"]
-    assert "91 V at 10 min is outside 26 to 57 V" in voltage
+    assert "91 V at 10 min is outside the 26 to 57 V" in voltage
     assert "below the reading before it. Was it mistyped, or reset?" in distance
 
 

@@ -388,7 +388,7 @@ def test_a_database_that_does_not_answer_is_told_as_such(settings):
             client.cookies[settings.SESSION_COOKIE_NAME] = "x" * 32
             answer = client.get(path)
             assert answer.status_code == 503
-            assert "database does not answer" in answer.json()["message"]
+            assert "database isn’t answering" in answer.json()["message"]
         assert client.get("/healthz").status_code == 200
         assert client.get("/readyz").status_code == 503
     finally:

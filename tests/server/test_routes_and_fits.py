@@ -147,7 +147,7 @@ def test_a_vehicle_is_fitted_to_its_own_tests_and_forecasts_use_it(ines, kit):
     assert Vehicle.objects.get(pk=kit["vehicle_id"]).fit is None
     fitted = ines.put(f"/vehicles/{kit['vehicle_id']}/fit", {}).json()["fit"]
     assert fitted["tests"] == ["Lighthouse road, twice there and back"]
-    assert "rides tell" in fitted["statement"]
+    assert "rides show" in fitted["statement"]
     calm = {"wind_mps": 0, "wind_from_deg": 0, "temp_c": 15, "target_mps": 5.5}
     trip = {**kit, **calm, "legs": [{"length_m": 5000, "bearing_deg": 0}], "policy": "fixed"}
     with_fit = ines.post("/forecast", trip).json()

@@ -137,5 +137,5 @@ def test_the_verdict_of_a_test_of_a_claim_says_its_chance_and_what_it_was_brough
     result = ride(Claim(distance_m=39_000.0, speed_mps=8.0), purpose="claim")
     said = result.verdict[0]
     assert said.values["held"] == result.claim.probability_held
-    assert "brought to its speed" in said.message
+    assert "adjusted to its speed" in said.message
     assert "%" in said.message

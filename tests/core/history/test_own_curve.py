@@ -111,7 +111,7 @@ def test_volts_alone_say_more_with_the_packs_own_curve():
         < abs(alone.range_to_cutoff.value / truth - 1) + 0.02
     )
     notes = [item.note for item in with_curve.energy_methods if item.method == "rest_voltage"]
-    assert "this pack's own, learned: Whole pack" in notes[0]
+    assert "this pack’s own, learned: Whole pack" in notes[0]
 
 
 def test_a_result_that_was_taught_a_curve_tells_it_to_nobody():
