@@ -28,7 +28,7 @@ _NUMBERS = {
     "lap_m": 1480.0, "usual_m": 1720.0, "low": 0.07, "high": 0.28, "cell_v": 2.71, "floor_v": 2.8, "off_wh_per_km": 0.4,
 }  # fmt: skip
 _WORDS = {
-    "title": "Quay loop, to cut-off", "other": "the trip meter", "chemistry": "NMC", "vehicle": "bicycle", "who": "you",
+    "title": "Quay loop, to cut-off", "other": "the trip meter", "chemistry": "nmc", "vehicle": "bicycle", "who": "you",
     "what": "the resting volts", "side": "more", "used": "the laps", "culprit": "Check its scale over a measured stretch.",
     "instrument": "trip meter", "reading": "trip meter", "assumed": "volts ±1%", "limit": "the pack’s capacity",
     "file": "samples.csv", "names": "wind, load", "how": "adjusted to its speed", "pack": "13s4p", "order": "A B B A",

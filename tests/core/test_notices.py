@@ -77,6 +77,14 @@ def test_counts_read_as_people_write_them():
     assert late.message.startswith("At 90 min the resting 48 V is below the 50.5 V under load.")
 
 
+def test_a_chemistry_is_called_by_its_name():
+    said = [
+        Notice("no_energy_no_curve", chemistry=code).message.partition("curve for ")[2]
+        for code in ("nmc", "lead_acid_agm", "gold")
+    ]
+    assert [text.partition(". ")[0] for text in said] == ["NMC", "lead-acid (AGM)", "gold"]
+
+
 def test_a_question_about_consumption_is_in_the_readers_units():
     found = Notice(
         "implausible_consumption", vehicle="bicycle", wh_per_km=5.0, low_wh_per_km=9.32,

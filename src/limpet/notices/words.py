@@ -41,6 +41,15 @@ _SLIPS: Final = {
     "mi_m": "One of them looks like miles noted as metres.",
     "misread": "Was one misread, or not running all the way?",
 }
+#: Chemistries as a sentence calls them.
+_CHEMISTRIES: Final = {
+    "nmc": "NMC",
+    "nca": "NCA",
+    "lfp": "LFP",
+    "lmo": "LMO",
+    "lead_acid_agm": "lead-acid (AGM)",
+    "lead_acid_flooded": "flooded lead-acid",
+}
 #: A side of a comparison that nothing names; what is named is called by its name.
 _SIDES: Final = {"side:first": "the first", "side:second": "the second"}
 
@@ -142,7 +151,7 @@ def functions_for(units: ReaderUnits) -> dict[str, Function]:
     -------
     by name: the quantities (with `unit: "no"` the number alone, `"words"` the unit in words, `"hyphen"` as in "22-mile"),
     FIXED and PLAIN numbers, PERCENT of a share, CHANCE of 100 and CHANCE_OF a share, TIMES, STEP of temperature,
-    MINUTES of seconds, FIRST with a capital, and the words of codes: FILLED, SLIP, SIDE
+    MINUTES of seconds, FIRST with a capital, and the words of codes: FILLED, SLIP, SIDE, CHEMISTRY
     """
     words = _Words(units)
 
@@ -163,6 +172,7 @@ def functions_for(units: ReaderUnits) -> dict[str, Function]:
         "FILLED": of("filled"),
         "SLIP": of("slip"),
         "SIDE": of("side"),
+        "CHEMISTRY": lambda code: _CHEMISTRIES.get(str(code), str(code)),
         "PER_DISTANCE": lambda: "per mile" if units.distance == "mi" else "per kilometre",
     }
 

@@ -2,7 +2,7 @@
 
 no_energy = Nothing here shows the energy used. Note the resting volts before and after, or the meter’s amp-hours.
 no_energy_no_curve =
-    Nothing here shows the energy used, and there is no voltage curve for { $chemistry }. Note the meter’s amp-hours.
+    Nothing here shows the energy used, and there is no voltage curve for { CHEMISTRY($chemistry) }. Note the meter’s amp-hours.
 energy_from_label =
     No energy meter: watt-hours are estimated from the pack’s label (its age is unknown), good to about ±{ PERCENT($share) }.
     Compare ranges, not consumption, until one ride is metered.
@@ -20,7 +20,7 @@ guess =
 no_capacity =
     For the pack’s capacity, note amp-hours, and either ride to the end of the pack or note the resting volts before and after.
 volts_cannot_tell =
-    Log amp-hours: { $chemistry } volts hardly change where this ride ended, so they can’t show how much is left.
+    Log amp-hours: { CHEMISTRY($chemistry) } volts hardly change where this ride ended, so they can’t show how much is left.
 not_settled =
     Wait ten minutes next time: the last resting volts were read less than 10 min after load. Waiting narrows the range.
 accuracy_assumed = No accuracy was given; assumed: { $assumed }. Enter the makers’ figures to replace them.
@@ -28,7 +28,7 @@ cutoff_assumed = Enter the pack’s cut-off. It isn’t known; { FIXED($cutoff_v
 assumed_cutoff =
     No cut-off voltage given: { PLAIN($cell_v) } V a cell is assumed, { FIXED($cutoff_v, digits: 1) } V for the pack.
 pack_taken =
-    Enter what the pack’s label says. Until then { $series } cells of { $chemistry } in series and { PLAIN($rated_ah) } Ah are
+    Enter what the pack’s label says. Until then { $series } cells of { CHEMISTRY($chemistry) } in series and { PLAIN($rated_ah) } Ah are
     assumed.
 pack_unlabelled =
     Enter the pack’s amp-hours or watt-hours. Without them, energy and consumption stay open unless a meter shows them.

@@ -54,7 +54,7 @@ implausible_forecast =
     { CONSUMPTION($high_wh_per_km, unit: "no") } that a { $vehicle } uses. Check speed, load and climb.
 voltage_outside =
     { PLAIN($voltage_v) } V at { MINUTES($time_s) } is outside the { FIXED($low_v, digits: 0) } to
-    { FIXED($high_v, digits: 0) } V of { $series } cells of { $chemistry }. Was it mistyped?
+    { FIXED($high_v, digits: 0) } V of { $series } cells of { CHEMISTRY($chemistry) }. Was it mistyped?
 rest_below_load =
     At { MINUTES($time_s) } the resting { PLAIN($rest_v) } V is below the { PLAIN($load_v) } V under load. Were they swapped?
 charge_beyond_rating =

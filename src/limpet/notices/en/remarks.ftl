@@ -32,7 +32,7 @@ gauge = What the gauge fell by, as such gauges usually go.
 straight_line =
     { FIXED($from_v, digits: 1) } V to { FIXED($to_v, digits: 1) } V resting, on a straight line from full to cut-off.
 through_curves =
-    { FIXED($from_v, digits: 1) } V to { FIXED($to_v, digits: 1) } V resting, through the { $chemistry } curves;
+    { FIXED($from_v, digits: 1) } V to { FIXED($to_v, digits: 1) } V resting, through the { CHEMISTRY($chemistry) } curves;
     { FIXED($percent, digits: 0) }% lost as heat in the pack.
 own_curve = The curve is this pack’s own, { $source }.
 one_run = one ride; { FIXED($percent, digits: 0) }% from ride to ride on such days is assumed
