@@ -89,7 +89,7 @@ def test_a_correction_of_kit_is_carried_into_the_tests_that_it_belongs_to(demo: 
     demo.goto("/logbook?q=Whimbrel")
     demo.get_by_role("link", name=re.compile("Farm round")).click()
     sheet = demo.get_by_role("region", name="Sheet")
-    expect(sheet).to_contain_text("mass 90.0 kg")
+    expect(sheet).to_contain_text("Mass 90.0 kg")
     sheet.get_by_text("Changed once").click()
     sheet.get_by_role("button", name="Undo").click()
     expect(sheet).to_contain_text("Mass 86.0 kg")

@@ -178,7 +178,7 @@ def test_what_may_be_a_slip_is_stored_and_asked_about(ines, ride):
     assert answer.status_code == 201
     voltage, distance = answer.json()["questions"]
     assert "91 V at 10 min is outside the 26 to 57 V" in voltage
-    assert "below the reading before it. Was it mistyped, or reset?" in distance
+    assert "below the reading before it. Was it mistyped, or was the meter reset?" in distance
 
 
 def test_a_ride_without_entries_cannot_be_ended(ines, ride):

@@ -159,7 +159,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                     shown="bare",
                 ),
                 _number("vehicle.max_speed_mps", "Top speed", bounds.SPEED),
-                _other("vehicle.step_down", "Limp table", "steps"),
+                _other("vehicle.step_down", "When low", "steps"),
             ),
         ),
         SheetPart(
