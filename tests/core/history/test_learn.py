@@ -155,7 +155,7 @@ def test_the_command_learns_from_the_other_bundles_of_a_folder(tmp_path, capsys)
     assert '"learned: one"' in out.out
     assert out.err.startswith("broken: left out: ")
     assert main(["analyse", str(tmp_path / "asked"), "--with", str(tmp_path / "none")]) == 2
-    assert "is no folder" in capsys.readouterr().err
+    assert "not a folder" in capsys.readouterr().err
 
 
 def test_a_wheel_that_counts_too_much_is_set_right_by_tests_with_a_better_track():
@@ -210,7 +210,7 @@ def test_repeats_teach_how_far_the_next_run_differs():
     surer = analyse(test, learn(runs(0.01), test)).plan_on
     assert (alone.runs, surer.runs) == (1, 9)
     assert surer.distance_m > alone.distance_m
-    assert "8 earlier runs" in surer.reason
+    assert "8 earlier rides" in surer.reason
 
 
 def test_a_trip_is_told_what_the_vehicles_own_rides_took():

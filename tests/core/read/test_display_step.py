@@ -66,6 +66,6 @@ def distance(**end):
 def test_a_ride_by_the_trip_meter_has_half_a_step_more_than_it_showed():
     trip = distance(trip_m=38_800.0)["trip"]
     assert trip.quantity.value == pytest.approx(38_850)
-    assert "Half a step of the display, 50 m" in trip.note
+    assert "Half a step of the display (50 m)" in trip.note
     assert distance(gps_m=38_800.0)["gps"].quantity.value == pytest.approx(38_800)
     assert distance(trip_m=38_000.0)["trip"].quantity.value == pytest.approx(38_000)

@@ -188,7 +188,7 @@ def test_a_hole_in_the_track_is_bridged_and_widens_the_result():
     holed = methods(range_test(samples=frame.filter(~pl.col("time_s").is_between(100, 160))))["gps"]
     assert holed.quantity.value == pytest.approx(whole.quantity.value, rel=0.05)
     assert holed.quantity.relative > whole.quantity.relative
-    assert "1 hole(s) in the track" in holed.note
+    assert "1 hole in the track" in holed.note
 
 
 def test_a_track_of_every_thirtieth_second_gets_its_bends_back():

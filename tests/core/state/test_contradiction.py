@@ -38,7 +38,7 @@ def test_volts_that_go_up_and_down_without_a_charge_are_no_range():
     assert found.following.strip.cutoff_m is None
     assert found.choices == ()
     told = next(item for item in found.following.warnings if item.code == "readings_contradict")
-    assert told.values["what"] == "volts at rest"
+    assert told.values["what"] == "resting volts"
     assert told.values["time_s"] in (720.0, 2160.0)
     said = follow_report("A ride", found.following, METRIC)
     assert said.startswith("These readings can’t all be true")
