@@ -132,7 +132,7 @@ def compared(page: Page) -> None:
     ids = {row["title"]: row["id"] for row in rows}
     first, second = ids["Quay loop, to cut-off"], ids["Quay loop, ridden gently"]
     page.goto(f"/compare?first={first}&second={second}")
-    page.get_by_role("heading", name="Every run").wait_for()
+    page.get_by_role("heading", name="Every ride").wait_for()
 
 
 def seasons(page: Page) -> None:

@@ -119,7 +119,7 @@ def test_a_folder_without_tests_is_refused(tmp_path, capsys):
         assert main([command, str(tmp_path)]) == 2
         assert "names its" in capsys.readouterr().err
         assert main([command, str(tmp_path / "none")]) == 2
-        assert "is no folder" in capsys.readouterr().err
+        assert "not a folder" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize(
