@@ -57,8 +57,9 @@ class Walk:
     def at(self, values: FloatArray, metres: float) -> FloatArray:
         """A row of marks, between marks where need be; (J,)."""
         k = int(np.clip(np.searchsorted(self.at_m, metres), 1, len(self.at_m) - 1))
-        part = (metres - self.at_m[k - 1]) / (self.at_m[k] - self.at_m[k - 1])
-        part = float(np.clip(part, 0.0, 1.0))
+        span_m = float(self.at_m[k] - self.at_m[k - 1])
+        # Beyond the last mark, and where a mark stands on the one before it, it is as at the mark.
+        part = float(np.clip((metres - self.at_m[k - 1]) / span_m, 0.0, 1.0)) if span_m > 0 else 1.0
         return np.asarray(values[k - 1] + part * (values[k] - values[k - 1]))
 
 

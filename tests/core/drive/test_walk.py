@@ -402,3 +402,19 @@ def test_every_draw_has_a_curve_of_its_own_from_the_family():
         assert volts[0] == pytest.approx(13 * at[0], rel=1e-6)
         spread = 13 * float(np.hypot.reduce(at[1:]))
         assert volts[1:].std() == pytest.approx(spread, rel=0.05)
+
+
+def test_where_a_mark_stands_on_the_one_before_it_the_walk_is_as_at_the_mark():
+    """Beyond the last mark of a way whose last step is of no length: a division by nothing was the way's energy."""
+    _, walk = ridden(certain(route=RouteSpec(legs=NO_STOPS)), until_m=500.0)
+    last = walk.at_m[-1]
+    twice = replace(
+        walk,
+        at_m=np.append(walk.at_m, last),
+        terminal_j=np.concatenate([walk.terminal_j, walk.terminal_j[-1:]]),
+    )
+    for metres in (last, last + 1.0):
+        found = twice.at(twice.terminal_j, metres)
+        assert found == pytest.approx(walk.terminal_j[-1])
+    middle = walk.at(walk.terminal_j, 0.5 * (walk.at_m[1] + walk.at_m[2]))
+    assert middle == pytest.approx((walk.terminal_j[1] + walk.terminal_j[2]) / 2)
