@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from limpet.notices import CODES, Notice
+from limpet.notices import CODES, Notice, sentence
 from limpet.readers import METRIC, ReaderUnits, shown
 
 IMPERIAL = ReaderUnits(distance="mi", mass="lb", temperature="°F", pressure="psi")
@@ -151,3 +151,18 @@ def test_what_fills_a_gap_and_who_is_who_are_codes_with_words():
     assert Notice("compare_less_range", which="Tern", **share).message.startswith("Tern")
     found = Notice("compare_found", which="side:first", share=0.1).message
     assert "conditions the first had" in found
+
+
+def test_a_sentence_without_its_values_is_no_sentence():
+    with pytest.raises(KeyError, match="pack_hot lacks"):
+        sentence("pack_hot", {"pack_c": 61.0}, METRIC)
+    with pytest.raises(KeyError):
+        sentence("no_such_thing", {}, METRIC)
+
+
+def test_how_much_a_notice_matters_is_by_its_room():
+    matters = {
+        "pack_hot": "danger", "hangs_on_question": "caution", "no_distance": "advice",
+        "reserve_assumed": "note", "verdict_plan": "note", "again_steady": "note",
+    }  # fmt: skip
+    assert {code: CODES[code].severity for code in matters} == matters

@@ -136,6 +136,8 @@ def test_two_vague_tests_leave_the_end_to_what_is_usual_and_say_so():
     worn = life.ends[0]
     assert worn.months.low < 0.2 / LOST_PER_MONTH.value < worn.months.high
     assert not worn.is_past
+    # Too few tests: it says by when at the latest, never a month with a span around it.
+    assert life.again[-1].values["high_months"] == round(worn.months.high)
 
 
 def test_laps_and_a_distance_alone_tell_a_packs_age_and_how_far_it_will_go():
