@@ -22,7 +22,7 @@ _BY_UNIT = {
 }  # fmt: skip
 _NUMBERS = {
     "months": 7, "low_months": 3, "high_months": 19, "gaps": 3, "resets": 1, "count": 4, "runs": 3, "needed": 9,
-    "tests": 3, "most": 24, "packs": 2, "series": 13, "least": 2, "ratio": 1.7, "watts": 90.0, "back_m": 400.0,
+    "most": 24, "packs": 2, "series": 13, "least": 2, "ratio": 1.7, "watts": 90.0, "back_m": 400.0,
     "laps": 8.0, "holes": 2, "percent": 94.0, "from_v": 54.1, "to_v": 47.2, "before": 3, "now": 0.31,
     "then": 0.22, "half_step_m": 50.0, "length_m": 1720.0, "height_m": 34.0, "limp_m": 220.0, "fall_m": 60.0,
     "lap_m": 1480.0, "usual_m": 1720.0, "low": 0.07, "high": 0.28, "cell_v": 2.71, "floor_v": 2.8, "off_wh_per_km": 0.4,
@@ -69,7 +69,7 @@ def example(name: str, code: str = "") -> float | str:
     """A value of a name: by its code, its own, a word, or by the unit that it ends in; a share else."""
     if (code, name) in _OF_CODE:
         return _OF_CODE[code, name]
-    if name in _NUMBERS and name != "tests":
+    if name in _NUMBERS:
         return _NUMBERS[name]
     if name in _WORDS:
         return _WORDS[name]
