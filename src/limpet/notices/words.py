@@ -63,13 +63,13 @@ LEAST, LITTLE = 0.0005, 0.005
 
 
 class _Words(Formatter):
-    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `filled`, `slip`, `side`, `many.<word>` and `plus.<word>`."""
+    """str.format with the kinds above, `percent`, `chance`, `chance_of`, `times`, `degrees`, `minutes`, `filled`, `slip` and `side`."""
 
     def __init__(self, units: ReaderUnits) -> None:
         self.units = units
 
     def format_field(self, value: Any, format_spec: str) -> str:
-        name, _, word = format_spec.partition(".")
+        name = format_spec.partition(".")[0]
         kind = name.rstrip("#!")
         if kind in _QUANTITIES:
             text = shown(cast(Kind, kind), value, self.units)
@@ -92,8 +92,6 @@ class _Words(Formatter):
             return f"{value * 9 / 5 if in_f else value:.0f} {'°F' if in_f else '°C'}"
         if name == "minutes":
             return f"{value / 60:.0f} min"
-        if name == "many":
-            return f"{value:,.0f} {word}{'' if value == 1 else 's'}"
         if name == "filled":
             # A version before this one kept the words themselves.
             return _FILLED_FROM.get(value, str(value))
