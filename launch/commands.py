@@ -322,6 +322,11 @@ def _check(options: argparse.Namespace, rest: list[str]) -> int:
             ROOT,
         ),
         ("biome and tsc", ["npm", "run", "--silent", "check"], WEB),
+        (
+            "the page's rooms take each other in one way only",
+            ["npm", "run", "--silent", "test", "--", "src/walls.test.ts"],
+            WEB,
+        ),
     ]
     failed = []
     with running("test-db", quiet=True) as database:

@@ -2,10 +2,10 @@ import { Button, Group, Text } from '@mantine/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Vehicle, vehiclesQuery } from '../api/queries';
+import { inputText } from '../format/inputs';
 import { withUnit } from '../format/number';
 import { useUnits } from '../format/useUnits';
 import { INPUT_WORDS } from '../format/words';
-import { inputText } from '../trip/spans';
 import classes from './Kit.module.css';
 import { NamedTests } from './NamedTests';
 

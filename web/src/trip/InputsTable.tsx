@@ -1,9 +1,9 @@
 import { Table } from '@mantine/core';
 import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
+import { inputText } from '../format/inputs';
 import { INPUT_WORDS } from '../format/words';
 import classes from '../ui/Desk.module.css';
-import { inputText } from './spans';
 
 /** Every input with its spread and where it comes from. */
 export const InputsTable = memo(function InputsTable({

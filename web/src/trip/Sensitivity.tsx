@@ -1,10 +1,9 @@
 import { memo } from 'react';
 import type { Forecast, Units } from '../api/queries';
+import { spanText } from '../format/inputs';
 import { distance, number } from '../format/units';
-
 import { INPUT_WORDS } from '../format/words';
 import classes from '../ui/Desk.module.css';
-import { spanText } from './spans';
 
 interface SensitivityProps {
   forecast: Forecast;

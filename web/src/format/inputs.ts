@@ -1,7 +1,7 @@
 import core from '../api/core.json';
 import type { Forecast, Units } from '../api/queries';
-import { type FormField, inReaders, lineOf } from '../format/fields';
-import { number, withUnit } from '../format/number';
+import { type FormField, inReaders, lineOf } from './fields';
+import { number, withUnit } from './number';
 
 type Kind = FormField['kind'];
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { pressureText } from '../format/units';
-import { inputText, spanText } from './spans';
+import { inputText, spanText } from './inputs';
 
 const MILES = { distance: 'mi', mass: 'kg', temperature: '°F', pressure: 'psi' } as const;
 const KM = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'bar' } as const;
