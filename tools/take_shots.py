@@ -28,7 +28,7 @@ def result(page: Page) -> None:
     logbook(page)
     page.get_by_role("link", name=re.compile("Lighthouse road, twice")).click()
     chart = page.get_by_role("img", name=re.compile("^Traces of"))
-    chart.locator("canvas").wait_for()
+    chart.locator("path").first.wait_for()
     box = chart.bounding_box()
     assert box is not None
     page.mouse.move(box["x"] + 200, box["y"] + 40)

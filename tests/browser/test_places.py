@@ -84,7 +84,7 @@ def test_one_cursor_reads_all_traces_and_stands_on_the_strip(demo: Page):
     chart.scroll_into_view_if_needed()
     box = chart.bounding_box()
     assert box is not None
-    chart.locator("canvas").wait_for()
+    chart.locator("path").first.wait_for()
     demo.mouse.move(box["x"] + 60, box["y"] + 40)
     demo.mouse.move(box["x"] + 250, box["y"] + 40, steps=4)
     expect(
@@ -97,7 +97,7 @@ def test_one_cursor_reads_all_traces_and_stands_on_the_strip(demo: Page):
 def test_a_stretch_is_fetched_in_full_and_has_figures_of_its_own(demo: Page):
     open_test(demo, "Lighthouse road, twice")
     chart = demo.get_by_role("img", name=re.compile("^Traces of"))
-    chart.locator("canvas").wait_for()
+    chart.locator("path").first.wait_for()
     expect(demo.locator("p", has_text="The whole log")).to_contain_text("22.1 mi")
     box = chart.bounding_box()
     assert box is not None

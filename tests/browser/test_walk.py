@@ -114,7 +114,7 @@ def opened(walker: Walker, href: str) -> None:
     traces = page.get_by_role("img", name=re.compile("^Traces of"))
     page.wait_for_load_state("networkidle")
     if traces.count():
-        traces.locator("canvas").first.wait_for()
+        traces.locator("path").first.wait_for()
         box = traces.bounding_box()
         assert box is not None
         page.mouse.move(box["x"] + 200, box["y"] + 40)

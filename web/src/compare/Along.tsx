@@ -1,37 +1,27 @@
-import { useElementSize } from '@mantine/hooks';
 import type { Comparison, Units } from '../api/queries';
-import { distance, height, heightUnit, number } from '../format/units';
-import { ticks } from '../tideline/geometry';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import type { Frame } from '../chart/frame';
+import { areaPath, linePath } from '../chart/paths';
+import { distance, distanceText, height, heightUnit, number } from '../format/units';
 import { Fold } from '../ui/Fold';
 import classes from './Compare.module.css';
 
-const HEIGHT = 200;
-const LEFT = 62;
-const RIGHT = 14;
-const BOTTOM = 26;
-/** Narrower than this nothing is drawn [px]. */
-const LEAST = 240;
+const HEIGHT = 220;
 
 type Arising = NonNullable<Comparison['along']>;
 
-/** How much more B had used along the way, over the hills of it. */
+const moreText = (wh: number) =>
+  `${wh > 0.5 ? '+' : wh < -0.5 ? '−' : ''}${number(Math.abs(wh), 0)}`;
+
+/** How much more B had used along the route, over the hills of it. */
 export function Along({ along, units }: { along: Arising; units: Units }) {
-  const { ref, width: measured } = useElementSize<HTMLDivElement>();
-  const width = Math.max(measured, LEAST);
   const { at_m, more_wh, height_m } = along;
-  const far = Math.max(at_m.at(-1) ?? 0, 1);
-  const most = Math.max(...more_wh, 0);
-  const least = Math.min(...more_wh, 0);
-  const span = Math.max(most - least, 1);
-  const x = (metres: number) => LEFT + (metres / far) * (width - LEFT - RIGHT);
-  const y = (wh: number) => 12 + ((most - wh) / span) * (HEIGHT - BOTTOM - 24);
-  const hills = hillsPath(at_m, height_m, x);
-  const line = more_wh
-    .map((wh, k) => `${k === 0 ? 'M' : 'L'}${x(at_m[k] ?? 0).toFixed(1)} ${y(wh).toFixed(1)}`)
-    .join('');
+  const far = distance(Math.max(at_m.at(-1) ?? 0, 1), units);
   const last = more_wh.at(-1) ?? 0;
-  const long = distance(far, units);
   const tall = heightsSaid(height_m, units);
+  const most = Math.max(...more_wh, 0);
+  const least = Math.min(...more_wh, 0, most - 1);
   return (
     <Fold title="Where the difference arises">
       <p>
@@ -40,63 +30,70 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
         {along.by === 'track' ? 'matched by place on both tracks' : 'matched metre by metre'}
         {tall && `. Behind it the height of A’s route, ${tall}`}.
       </p>
-      <div ref={ref}>
-        <svg
-          className={classes.overlay}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
-          role="img"
-          aria-label={`B over A along the route: ${quarters(along, units)}`}
-        >
-          {hills && <path d={hills} className={classes.hills} />}
-          {[...new Set([most, 0, least])].map((wh) => (
-            <g key={wh}>
-              <line x1={LEFT} x2={width - RIGHT} y1={y(wh)} y2={y(wh)} className={classes.hair} />
-              <text x={LEFT - 6} y={y(wh) + 4} textAnchor="end">
-                {wh > 0 ? '+' : wh < 0 ? '−' : ''}
-                {number(Math.abs(wh), 0)} Wh
-              </text>
-            </g>
-          ))}
-          <path d={line} data-side="second" className={classes.tide} />
-          {ticks(long, long / 5).map((tick) => (
-            <text key={tick} x={x((tick / long) * far)} y={HEIGHT - 6} textAnchor="middle">
-              {number(tick, 0)}
-              {tick === 0 ? ` ${units.distance}` : ''}
-            </text>
-          ))}
-        </svg>
-      </div>
+      <Chart
+        name="B over A along the route"
+        said={`B over A along the route: ${quarters(along, units)}`}
+        height={HEIGHT}
+        x={{ title: `distance, ${units.distance}`, domain: [0, far] }}
+        y={{ title: 'B over A so far, Wh', domain: [least, most], text: moreText }}
+        values={{
+          columns: [units.distance, 'B over A, Wh', `height, ${heightUnit(units)}`],
+          rows: at_m.map((metres, k) => {
+            const up = height_m?.[k];
+            return [
+              distance(metres, units),
+              more_wh[k] ?? null,
+              up == null ? null : height(up, units),
+            ];
+          }),
+        }}
+        stops={at_m.map((metres, k) => ({
+          at: distance(metres, units),
+          said: `${distanceText(metres, units)}: B over A ${moreText(more_wh[k] ?? 0)} Wh`,
+        }))}
+      >
+        {(frame) => {
+          const x = at_m.map((metres) => frame.x(distance(metres, units)));
+          return (
+            <>
+              <path className={chart.hills} d={hillsPath(frame, x, height_m)} />
+              <path
+                data-side="second"
+                className={classes.tide}
+                d={linePath(x.map((at, k) => [at, frame.y(more_wh[k] ?? 0)]))}
+              />
+            </>
+          );
+        }}
+      </Chart>
     </Fold>
   );
 }
 
-/** The hills as an area in the lower half of the drawing; null where no heights are known. */
-function hillsPath(
-  at_m: readonly number[],
-  height_m: Arising['height_m'],
-  x: (metres: number) => number,
-): string | null {
+/** The hills as an area in the lower half of the drawing; nothing where no heights are known. */
+function hillsPath(frame: Frame, x: number[], height_m: Arising['height_m']): string {
+  const span = spanOf(height_m);
+  if (span === null) return '';
+  const floor = frame.height - frame.bottom;
+  const tall = 0.5 * (floor - frame.top);
+  return areaPath(
+    x.map((at, k) => {
+      const up = height_m?.[k];
+      const share = up == null ? null : (up - span.low) / Math.max(span.high - span.low, 1);
+      return share === null ? null : [at, floor - 6 - share * tall, floor];
+    }),
+  );
+}
+
+function spanOf(height_m: Arising['height_m']) {
   const known = (height_m ?? []).filter((metres): metres is number => metres !== null);
-  if (known.length < 2) return null;
-  const low = Math.min(...known);
-  const span = Math.max(Math.max(...known) - low, 1);
-  const floor = HEIGHT - BOTTOM;
-  const tops = at_m.flatMap((metres, k) => {
-    const up = height_m?.[k];
-    return up == null
-      ? []
-      : [`${x(metres).toFixed(1)} ${(floor - 6 - ((up - low) / span) * 0.5 * floor).toFixed(1)}`];
-  });
-  const [first, last] = [tops[0], tops.at(-1)];
-  const foot = (top: string | undefined) => `${(top ?? '0').split(' ')[0]} ${floor}`;
-  return `M${foot(first)}L${tops.join('L')}L${foot(last)}Z`;
+  return known.length < 2 ? null : { low: Math.min(...known), high: Math.max(...known) };
 }
 
 function heightsSaid(height_m: Arising['height_m'], units: Units): string | null {
-  const known = (height_m ?? []).filter((metres): metres is number => metres !== null);
-  if (known.length < 2) return null;
-  const [low, high] = [Math.min(...known), Math.max(...known)];
-  return `${number(height(low, units), 0)} to ${number(height(high, units), 0)} ${heightUnit(units)}`;
+  const span = spanOf(height_m);
+  if (span === null) return null;
+  return `${number(height(span.low, units), 0)} to ${number(height(span.high, units), 0)} ${heightUnit(units)}`;
 }
 
 /** The drawing in words: what had come together by each quarter. */

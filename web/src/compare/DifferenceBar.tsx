@@ -1,55 +1,63 @@
-import { useElementSize } from '@mantine/hooks';
 import type { Comparison } from '../api/queries';
+import { Chart } from '../chart/Chart';
 import classes from './Compare.module.css';
 import { shareText, signed } from './sides';
 
-/** Narrower than this nothing is drawn [px]. */
-const LEAST = 260;
-const HEIGHT = 62;
-const AXIS = 24;
-const EDGE = 8;
+const HEIGHT = 84;
+const ROW = 22;
+const EDGE = 24;
 /** The axis shows at least so much either side of nothing [-]. */
 const SHOWN = 0.1;
 
 /** B's difference from A with its interval, on a scale on which no difference is marked. */
 export function DifferenceBar({ comparison }: { comparison: Comparison }) {
-  const { ref, width: measured } = useElementSize<HTMLDivElement>();
   const share = comparison.relative_difference;
   if (!share) return null;
-  const width = Math.max(measured, LEAST);
   const most = 1.1 * Math.max(Math.abs(share.low), Math.abs(share.high), SHOWN);
-  const x = (value: number) => EDGE + ((value + most) / (2 * most)) * (width - 2 * EDGE);
+  const ends: Array<[string, number]> = [
+    ['at the least', share.low],
+    ['best estimate', share.value],
+    ['at the most', share.high],
+  ];
   return (
-    <div ref={ref}>
-      <svg
-        className={classes.overlay}
-        viewBox={`0 0 ${width} ${HEIGHT}`}
-        role="img"
-        aria-label={`Difference of B from A: ${shareText(comparison)}`}
-      >
-        <line x1={EDGE} x2={width - EDGE} y1={AXIS} y2={AXIS} className={classes.hair} />
-        <line x1={x(0)} x2={x(0)} y1={6} y2={AXIS + 14} className={classes.faint} />
-        <text x={x(0)} y={AXIS + 30} textAnchor="middle">
-          no difference
-        </text>
-        <line
-          x1={x(share.low)}
-          x2={x(share.high)}
-          y1={AXIS}
-          y2={AXIS}
-          className={classes.interval}
-        />
-        <circle cx={x(share.value)} cy={AXIS} r={6} className={classes.whole} />
-        {[share.low, share.high].map((end, at) => {
+    <Chart
+      name="Difference of B from A"
+      said={`Difference of B from A: ${shareText(comparison)}`}
+      height={HEIGHT}
+      x={{
+        title: 'B compared with A',
+        domain: [-most, most],
+        text: (value) => (value === 0 ? 'no difference' : signed(value)),
+        ticks: [share.low, 0, share.high].filter(
           // Beside the middle's words there is no room for a number.
-          if (Math.abs(x(end) - x(0)) < 80) return null;
-          return (
-            <text key={end} x={x(end)} y={AXIS + 30} textAnchor={at === 0 ? 'start' : 'end'}>
-              {signed(end)}
-            </text>
-          );
-        })}
-      </svg>
-    </div>
+          (value) => value === 0 || Math.abs(value) > 0.3 * most,
+        ),
+      }}
+      left={EDGE}
+      right={EDGE}
+      values={{
+        columns: ['difference of B from A', '%'],
+        rows: ends.map(([words, value]) => [words, 100 * value]),
+      }}
+      stops={ends.map(([words, value]) => ({
+        at: value,
+        said: `${words} ${signed(value)}`,
+      }))}
+    >
+      {({ x, width, height, bottom }) => (
+        <>
+          <line className={classes.hair} x1={EDGE} x2={width - EDGE} y1={ROW} y2={ROW} />
+          <line className={classes.faint} x1={x(0)} x2={x(0)} y1={4} y2={height - bottom} />
+          <line
+            className={classes.interval}
+            x1={x(share.low)}
+            x2={x(share.high)}
+            y1={ROW}
+            y2={ROW}
+          />
+          <circle className={classes.whole} cx={x(share.value)} cy={ROW} r={6} />
+        </>
+      )}
+    </Chart>
   );
 }

@@ -1,92 +1,106 @@
-import { useElementSize } from '@mantine/hooks';
 import type { Comparison, Units } from '../api/queries';
-import { number } from '../format/units';
-import classes from './Compare.module.css';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import { CHAR, type Frame, withAir } from '../chart/frame';
 import { figureOf, figureText, unitOf } from './sides';
 
-/** Narrower than this nothing is drawn [px]. */
-const LEAST = 260;
 const ROW = 30;
+const TOP = 16;
+/** Room for the names of rides [px]. */
+const LEFT = 190;
+
+type Run = Comparison['runs'][number];
 
 /** Every run a dot with its interval, as ridden and adjusted to A’s conditions. */
 export function Dots({ comparison, units }: { comparison: Comparison; units: Units }) {
-  const { ref, width: measured } = useElementSize<HTMLDivElement>();
-  const width = Math.max(measured, LEAST);
-  const left = Math.min(270, 0.45 * width);
   const { runs } = comparison;
-  const values = runs.flatMap(({ as_found, carried }) => [
-    as_found.low,
-    as_found.high,
-    carried.low,
-    carried.high,
-  ]);
-  const [low, high] = [Math.min(...values), Math.max(...values)];
-  const x = (value: number) =>
-    left + 14 + ((value - low) / Math.max(high - low, 1e-9)) * (width - left - 30);
-  const bottom = runs.length * ROW + 8;
-  const said = runs
-    .map(
-      ({ title, as_found, carried }) =>
-        `${title}: ${figureText(as_found.value, comparison, units)} as ridden, ${figureText(carried.value, comparison, units)} adjusted`,
-    )
-    .join('; ');
+  const figure = (value: number) => figureOf(value, comparison, units);
+  const text = (value: number) => figureText(value, comparison, units);
+  const unit = unitOf(comparison, units);
+  const ends = runs.flatMap(({ as_found, carried }) =>
+    [as_found, carried].flatMap(({ low, high }) => [figure(low), figure(high)]),
+  );
+  const said = runs.map(
+    ({ title, as_found, carried }) =>
+      `${title}: ${text(as_found.value)} as ridden, ${text(carried.value)} adjusted`,
+  );
   return (
-    <div ref={ref}>
-      <svg
-        className={classes.dots}
-        viewBox={`0 0 ${width} ${bottom + 20}`}
-        role="img"
-        aria-label={`Runs in ${unitOf(comparison, units)}. ${said}`}
-      >
-        {runs.map((run, row) => {
-          const at = 16 + row * ROW;
-          return (
-            <g key={run.key} data-side={run.side}>
-              <text x={0} y={at + 4}>
-                {run.side === 'first' ? 'A' : 'B'} {shortened(run.title, Math.floor(left / 9) - 3)}
-              </text>
-              <line
-                x1={x(run.as_found.low)}
-                x2={x(run.as_found.high)}
-                y1={at - 5}
-                y2={at - 5}
-                className={classes.faint}
-              />
-              <circle cx={x(run.as_found.value)} cy={at - 5} r={4} className={classes.hollow} />
-              <line
-                x1={x(run.carried.low)}
-                x2={x(run.carried.high)}
-                y1={at + 5}
-                y2={at + 5}
-                className={classes.heavy}
-              />
-              {run.side === 'first' ? (
-                <circle cx={x(run.carried.value)} cy={at + 5} r={5} className={classes.full} />
-              ) : (
-                <rect
-                  x={x(run.carried.value) - 5}
-                  y={at}
-                  width={10}
-                  height={10}
-                  className={classes.full}
-                />
-              )}
-            </g>
-          );
-        })}
-        {[low, (low + high) / 2, high].map((value, at) => (
-          // The last stands before its end: a long figure would leave the drawing.
-          <text
-            key={value}
-            x={at === 2 ? width : x(value)}
-            y={bottom + 14}
-            textAnchor={at === 2 ? 'end' : 'middle'}
-          >
-            {number(figureOf(value, comparison, units), 1)}
-          </text>
-        ))}
-      </svg>
-    </div>
+    <Chart
+      name="Every ride, as ridden and adjusted"
+      said={`Runs in ${unit}. ${said.join('; ')}`}
+      height={TOP + runs.length * ROW + 30}
+      x={{
+        title: `hollow: as ridden; filled: adjusted to A’s conditions, ${unit}`,
+        domain: withAir(ends),
+      }}
+      left={LEFT}
+      values={{
+        columns: ['ride', 'side', `as ridden, ${unit}`, `adjusted, ${unit}`, 'from', 'to'],
+        rows: runs.map(({ title, side, as_found, carried }) => [
+          title,
+          side === 'first' ? 'A' : 'B',
+          figure(as_found.value),
+          figure(carried.value),
+          figure(carried.low),
+          figure(carried.high),
+        ]),
+      }}
+      runs="down"
+      stops={said.map((words, row) => ({ at: TOP + row * ROW, said: words }))}
+    >
+      {(frame) =>
+        runs.map((run, row) => (
+          <Row key={run.key} frame={frame} run={run} at={TOP + row * ROW} figure={figure} />
+        ))
+      }
+    </Chart>
+  );
+}
+
+interface RowProps {
+  frame: Frame;
+  run: Run;
+  at: number;
+  figure: (value: number) => number;
+}
+
+function Row({ frame, run: { side, title, as_found, carried }, at, figure }: RowProps) {
+  const x = (value: number) => frame.x(figure(value));
+  const most = Math.floor(frame.left / (CHAR * frame.em)) - 4;
+  return (
+    <g>
+      <text x={0} y={at + 4}>
+        {side === 'first' ? 'A' : 'B'} {shortened(title, most)}
+      </text>
+      <line
+        className={chart.hair}
+        x1={x(as_found.low)}
+        x2={x(as_found.high)}
+        y1={at - 5}
+        y2={at - 5}
+      />
+      <circle className={chart.dot} data-hollow cx={x(as_found.value)} cy={at - 5} r={4} />
+      <line
+        className={chart.whisker}
+        data-side={side}
+        x1={x(carried.low)}
+        x2={x(carried.high)}
+        y1={at + 5}
+        y2={at + 5}
+      />
+      {side === 'first' ? (
+        <circle className={chart.dot} cx={x(carried.value)} cy={at + 5} r={5} />
+      ) : (
+        <rect
+          className={chart.dot}
+          data-side={side}
+          x={x(carried.value) - 5}
+          y={at}
+          width={10}
+          height={10}
+        />
+      )}
+    </g>
   );
 }
 

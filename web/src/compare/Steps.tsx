@@ -1,13 +1,15 @@
-import { useElementSize } from '@mantine/hooks';
 import core from '../api/core.json';
 import type { Comparison, Units } from '../api/queries';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import { wide } from '../chart/frame';
 import classes from './Compare.module.css';
-import { changeText, shows, stepsOf } from './sides';
+import { changeText, figureOf, shows, stepsOf, unitOf } from './sides';
 
-/** Narrower than this nothing is drawn [px]. */
-const LEAST = 260;
-const RIGHT = 110;
+/** Room for the figure of a row [px]. */
+const RIGHT = 100;
 const ROW = 30;
+const TOP = 15;
 
 const WORDS: Record<string, string> = { ...core.factors, rest: 'several conditions together' };
 
@@ -20,57 +22,72 @@ const SHORT: Record<string, string> = {
 
 /** From the difference as ridden, condition by condition, to the one at equal conditions. */
 export function Steps({ comparison, units }: { comparison: Comparison; units: Units }) {
-  const { ref, width: measured } = useElementSize<HTMLDivElement>();
-  const width = Math.max(measured, LEAST);
-  const left = Math.min(230, 0.42 * width);
   const { as_found, difference } = comparison;
   if (!as_found || !difference) return null;
+  const figure = (value: number) => figureOf(value, comparison, units);
+  const unit = unitOf(comparison, units);
   const rows = [
     { name: 'as ridden', from: 0, to: as_found.value, whole: true },
     ...stepsOf(comparison)
       .filter(({ from, to }) => shows(to - from, comparison, units))
       .map((step) => ({ ...step, whole: false })),
     { name: 'at equal conditions', from: 0, to: difference.value, whole: true },
-  ];
-  const ends = rows.flatMap(({ from, to }) => [from, to, 0]);
-  const [low, high] = [Math.min(...ends), Math.max(...ends)];
-  const x = (value: number) =>
-    left + ((value - low) / Math.max(high - low, 1e-9)) * (width - left - RIGHT);
+  ].map((row) => ({
+    ...row,
+    words: WORDS[row.name] ?? row.name,
+    change: changeText(row.to - row.from, comparison, units),
+  }));
+  const ends = rows.flatMap(({ from, to }) => [figure(from), figure(to), 0]);
+  const said = rows.map(({ words, change }) => `${words}: ${change}`);
   return (
-    <div ref={ref}>
-      <svg
-        className={classes.steps}
-        viewBox={`0 0 ${width} ${rows.length * ROW + 6}`}
-        role="img"
-        aria-label={rows
-          .map(
-            ({ name, from, to }) =>
-              `${WORDS[name] ?? name}: ${changeText(to - from, comparison, units)}`,
-          )
-          .join('; ')}
-      >
-        <line x1={x(0)} x2={x(0)} y1={0} y2={rows.length * ROW} className={classes.hair} />
-        {rows.map(({ name, from, to, whole }, row) => {
-          const at = row * ROW + 6;
-          return (
-            <g key={name}>
-              <text x={0} y={at + 13} fontWeight={whole ? 650 : 400}>
-                {(width < NARROW ? SHORT[name] : undefined) ?? WORDS[name] ?? name}
-              </text>
-              <rect
-                x={Math.min(x(from), x(to))}
-                width={Math.max(Math.abs(x(to) - x(from)), 1.5)}
-                y={at}
-                height={18}
-                className={whole ? classes.whole : classes.step}
-              />
-              <text x={width} y={at + 13} textAnchor="end">
-                {changeText(to - from, comparison, units)}
-              </text>
-            </g>
-          );
-        })}
-      </svg>
-    </div>
+    <Chart
+      name="What explains the difference"
+      said={said.join('; ')}
+      height={rows.length * ROW + 42}
+      x={{
+        title: `B over A, ${unit}`,
+        domain: [Math.min(...ends), Math.max(...ends, Math.min(...ends) + 1e-9)],
+      }}
+      left={Math.min(200, Math.max(...rows.map(({ words }) => wide(words) + 10)))}
+      right={RIGHT}
+      values={{
+        columns: ['step', `change, ${unit}`, 'from', 'to'],
+        rows: rows.map(({ words, from, to }) => [
+          words,
+          figure(to - from),
+          figure(from),
+          figure(to),
+        ]),
+      }}
+      runs="down"
+      stops={said.map((words, row) => ({ at: TOP + row * ROW, said: words }))}
+    >
+      {({ x, width, height, bottom }) => (
+        <>
+          <line className={classes.hair} x1={x(0)} x2={x(0)} y1={0} y2={height - bottom} />
+          {rows.map(({ name, words, from, to, whole, change }, row) => {
+            const at = TOP + row * ROW;
+            const [low, high] = [x(figure(Math.min(from, to))), x(figure(Math.max(from, to)))];
+            return (
+              <g key={name}>
+                <text x={0} y={at + 4} className={whole ? chart.strong : undefined}>
+                  {(width < NARROW ? SHORT[name] : undefined) ?? words}
+                </text>
+                <rect
+                  x={low}
+                  width={Math.max(high - low, 1.5)}
+                  y={at - 9}
+                  height={18}
+                  className={whole ? classes.whole : classes.step}
+                />
+                <text x={width} y={at + 4} textAnchor="end">
+                  {change}
+                </text>
+              </g>
+            );
+          })}
+        </>
+      )}
+    </Chart>
   );
 }

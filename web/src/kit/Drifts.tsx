@@ -1,8 +1,8 @@
+import { LifeChart } from '../chart/LifeChart';
 import { percent } from '../format/units';
 import { partWords } from '../format/words';
 import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
-import { LifeChart } from './LifeChart';
 import type { VehicleLife as Life } from './lives';
 
 /** How the gauge and the instruments changed over the years. */

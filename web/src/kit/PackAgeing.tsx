@@ -1,12 +1,12 @@
 import { SegmentedControl, Table } from '@mantine/core';
 import { useState } from 'react';
 import type { Units } from '../api/queries';
+import { type Dot, LifeChart } from '../chart/LifeChart';
 import { number } from '../format/number';
 import { distanceText, percent } from '../format/units';
 import { Notices } from '../ui/Notices';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
-import { type Dot, LifeChart } from './LifeChart';
 import type { PackLife as Life } from './lives';
 import { NamedTests } from './NamedTests';
 

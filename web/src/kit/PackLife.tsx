@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
+import { GaugeSteps } from '../chart/GaugeSteps';
 import { useUnits } from '../format/useUnits';
-import { GaugeSteps } from '../ui/GaugeSteps';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { KitHead, KitLink } from './KitHead';

@@ -1,12 +1,12 @@
 import { Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { LifeChart } from '../chart/LifeChart';
 import { fieldOf, shownWithUnit } from '../format/fields';
 import { day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { KitHead } from './KitHead';
-import { LifeChart } from './LifeChart';
 import { LifeTests } from './LifeTests';
 import { riderLifeQuery } from './lives';
 import { NamedTests } from './NamedTests';

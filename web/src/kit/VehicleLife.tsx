@@ -1,13 +1,13 @@
 import { Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import type { Units, Vehicle } from '../api/queries';
+import { GaugeSteps } from '../chart/GaugeSteps';
 import { fieldOf, shownWithUnit } from '../format/fields';
 import { limpText } from '../format/limp';
 import { number } from '../format/number';
 import { consumptionText, distanceText, speed, speedUnit } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import result from '../result/Result.module.css';
-import { GaugeSteps } from '../ui/GaugeSteps';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Drifts } from './Drifts';

@@ -1,7 +1,9 @@
 import type { Schemas } from '../api/client';
 import type { Units } from '../api/queries';
-import { distanceText, percent } from '../format/units';
-import classes from './Practice.module.css';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import { linePath } from '../chart/paths';
+import { distance, distanceText, percent } from '../format/units';
 import { type Play, type Practice, truthAt } from './play';
 
 interface LeftChartProps {
@@ -11,56 +13,66 @@ interface LeftChartProps {
   units: Units;
 }
 
-const WIDTH = 360;
-const HEIGHT = 190;
-const LEFT = 44;
-const TOP = 8;
-const BOTTOM = 24;
+const HEIGHT = 220;
 const POINTS = 60;
 
 /** What was left truly, along the way, and what was known of it at each entry. */
 export function LeftChart({ practice, play, told, units }: LeftChartProps) {
   const end = truthAt(practice, play);
   const most = Math.max(end.distance_m, 1);
-  const x = (metres: number) => LEFT + (metres / most) * (WIDTH - LEFT - 8);
-  const y = (share: number) => TOP + (1 - share) * (HEIGHT - TOP - BOTTOM);
   const truth = Array.from({ length: POINTS + 1 }, (_, point) => {
     const at = truthAt(practice, { way: play.way, movingS: (play.movingS * point) / POINTS });
-    return `${x(at.distance_m)},${y(Math.max(1 - at.used_wh / practice.usable_wh, 0))}`;
+    return { at_m: at.distance_m, left: Math.max(1 - at.used_wh / practice.usable_wh, 0) };
   });
+  const order = [...told].sort((a, b) => a.distance_m - b.distance_m);
   return (
-    <svg
-      className={classes.chart}
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      role="img"
-      aria-label="Energy left over distance: the line is the truth, the bars are what you knew"
+    <Chart
+      name="Energy left over distance"
+      said="Energy left over distance: the line is the truth, the bars are what you knew"
+      height={HEIGHT}
+      x={{ title: `distance, ${units.distance}`, domain: [0, distance(most, units)] }}
+      y={{ title: 'energy left', domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
+      values={{
+        columns: [units.distance, 'known, %', 'from, %', 'to, %', 'truly, %'],
+        rows: order.map(({ distance_m, left, left_truly }) => [
+          distance(distance_m, units),
+          100 * left.value,
+          100 * left.low,
+          100 * left.high,
+          100 * left_truly,
+        ]),
+      }}
+      stops={order.map(({ distance_m, left, left_truly }) => ({
+        at: distance(distance_m, units),
+        said: `${distanceText(distance_m, units)}: you knew ${percent(left.low)} to ${percent(left.high)}, it was ${percent(left_truly)}`,
+      }))}
     >
-      {[0, 0.5, 1].map((share) => (
-        <g key={share}>
-          <line x1={LEFT} x2={WIDTH - 8} y1={y(share)} y2={y(share)} stroke="var(--hair)" />
-          <text x={LEFT - 4} y={y(share) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
-            {percent(share)}
-          </text>
-        </g>
-      ))}
-      <polyline points={truth.join(' ')} fill="none" stroke="var(--ink)" strokeWidth="2" />
-      {told.map((one) => (
-        <g key={one.time_s} stroke="var(--shell)" strokeWidth="3">
-          <line
-            x1={x(one.distance_m)}
-            x2={x(one.distance_m)}
-            y1={y(Math.min(one.left.high, 1))}
-            y2={y(Math.max(one.left.low, 0))}
+      {({ x, y }) => (
+        <>
+          <path
+            className={chart.line}
+            data-voice="ink"
+            d={linePath(truth.map(({ at_m, left }) => [x(distance(at_m, units)), y(left)]))}
           />
-          <circle cx={x(one.distance_m)} cy={y(one.left.value)} r="3.5" fill="var(--paper)" />
-        </g>
-      ))}
-      <text x={LEFT} y={HEIGHT - 6} fontSize="11" fill="var(--soft)">
-        0
-      </text>
-      <text x={WIDTH - 8} y={HEIGHT - 6} fontSize="11" textAnchor="end" fill="var(--soft)">
-        {distanceText(most, units)}
-      </text>
-    </svg>
+          {order.map(({ time_s, distance_m, left }) => {
+            const at = x(distance(distance_m, units));
+            return (
+              <g key={time_s}>
+                <line
+                  className={chart.whisker}
+                  data-side="second"
+                  data-heavy
+                  x1={at}
+                  x2={at}
+                  y1={y(Math.min(left.high, 1))}
+                  y2={y(Math.max(left.low, 0))}
+                />
+                <circle className={chart.dot} data-hollow cx={at} cy={y(left.value)} r={3.5} />
+              </g>
+            );
+          })}
+        </>
+      )}
+    </Chart>
   );
 }

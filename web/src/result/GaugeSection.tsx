@@ -1,7 +1,7 @@
 import { Table } from '@mantine/core';
 import type { Result, Units } from '../api/queries';
+import { GaugeSteps } from '../chart/GaugeSteps';
 import { distance, distanceText, number, percent } from '../format/units';
-import { GaugeSteps } from '../ui/GaugeSteps';
 import classes from './Result.module.css';
 
 /** What the gauge showed and what was left: as steps, as habits, and against the displayed range. */

@@ -13,6 +13,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
         <h2 data-walk="sure">How sure, and why</h2>
         <MethodChart
           methods={result.energy_methods}
+          what="energy"
           unit="Wh"
           scale={(value) => value}
           empty="No reading shows the energy."
@@ -22,6 +23,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
       <div>
         <MethodChart
           methods={result.distance_methods}
+          what="distance"
           unit={units.distance}
           scale={(value) => distance(value, units)}
           empty="No reading shows the distance."

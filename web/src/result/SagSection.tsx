@@ -1,7 +1,7 @@
-import { useElementSize } from '@mantine/hooks';
 import type { Schemas } from '../api/client';
 import type { Result, Units } from '../api/queries';
-import { distanceText, number, percent, speed, speedText, speedUnit } from '../format/units';
+import { LeftChart } from '../chart/LeftChart';
+import { distanceText, number, speed, speedText, speedUnit } from '../format/units';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -12,7 +12,7 @@ interface SagSectionProps {
   opens: Opens;
 }
 
-/** Volts at rest and pulling over what is left, the speed held, the resistance and where it faded. */
+/** Volts resting and under load over what is left, the speed held, the resistance and where it faded. */
 export function SagSection({ sag, result, units, opens }: SagSectionProps) {
   const ohm = result.pack.resistance_ohm;
   const fade = result.fade;
@@ -25,8 +25,8 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
           <LeftChart
             left={sag.energy_left}
             lines={[
-              { name: 'at rest', values: sag.rest_v, className: classes.restLine ?? '' },
-              { name: 'pulling', values: sag.loaded_v, className: classes.loadLine ?? '' },
+              { name: 'resting', values: sag.rest_v, dashed: true },
+              { name: 'under load', values: sag.loaded_v },
             ]}
             unit="V"
             what="Pack volts"
@@ -38,7 +38,7 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
                 {
                   name: 'speed held',
                   values: sag.speed_mps.map((v) => (v === null ? null : speed(v, units))),
-                  className: classes.speedLine ?? '',
+                  voice: 'ink',
                 },
               ]}
               unit={speedUnit(units)}
@@ -64,120 +64,4 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
       )}
     </section>
   );
-}
-
-interface LeftChartProps {
-  left: number[];
-  lines: Array<{ name: string; values: Array<number | null>; className: string }>;
-  unit: string;
-  what: string;
-}
-
-const HEIGHT = 150;
-const EDGE = { left: 40, right: 60, top: 10, bottom: 30 };
-
-/** Lines over what is left, from full on the left to empty on the right, as on the tideline. */
-function LeftChart({ left, lines, unit, what }: LeftChartProps) {
-  const { ref, width: found } = useElementSize<HTMLDivElement>();
-  const width = Math.max(found, 200);
-  const known = lines.flatMap((line) => line.values.filter((value) => value !== null));
-  if (known.length < 2) return null;
-  const low = Math.min(...known);
-  const high = Math.max(...known);
-  const span = high - low || 1;
-  const x = (share: number) => EDGE.left + (1 - share) * (width - EDGE.left - EDGE.right);
-  const y = (value: number) =>
-    EDGE.top + (1 - (value - low) / span) * (HEIGHT - EDGE.top - EDGE.bottom);
-  const drawn = lines.filter((line) => line.values.some((value) => value !== null));
-  return (
-    <div ref={ref}>
-      <svg
-        width="100%"
-        height={HEIGHT}
-        viewBox={`0 0 ${width} ${HEIGHT}`}
-        role="img"
-        aria-label={`${what} over what is left, ${number(low, 1)} to ${number(high, 1)} ${unit}: ${drawn
-          .map((line) => line.name)
-          .join(', ')}`}
-      >
-        {[low, high].map((value) => (
-          <g key={value}>
-            <line
-              className={classes.hair}
-              x1={EDGE.left}
-              x2={width - EDGE.right}
-              y1={y(value)}
-              y2={y(value)}
-            />
-            <text className={classes.axis} x={EDGE.left - 6} y={y(value) + 4} textAnchor="end">
-              {number(value, value < 100 ? 1 : 0)}
-            </text>
-          </g>
-        ))}
-        {[1, 0.5, 0].map((share) => (
-          <text
-            key={share}
-            className={classes.axis}
-            x={x(share)}
-            y={HEIGHT - 14}
-            textAnchor={share === 1 ? 'start' : 'middle'}
-          >
-            {share === 1 ? `${what}, ${unit}; full` : share === 0 ? 'empty' : percent(share)}
-          </text>
-        ))}
-        {placed(
-          drawn.map((line) => ({ ...line, end: lastOf(line.values, left) })),
-          (point) => y(point.value),
-        ).map((line) => (
-          <g key={line.name}>
-            <path className={line.className} d={pathOf(left, line.values, x, y)} />
-            {drawn.length > 1 && (
-              <text className={classes.axis} x={width - EDGE.right + 6} y={line.labelY + 4}>
-                {line.name}
-              </text>
-            )}
-          </g>
-        ))}
-      </svg>
-    </div>
-  );
-}
-
-interface Ended {
-  end: { share: number; value: number };
-}
-
-/** Labels at the lines' emptiest ends, moved apart where they would run into each other. */
-function placed<T extends Ended>(lines: T[], y: (end: Ended['end']) => number) {
-  const found = lines
-    .map((line) => ({ ...line, labelY: y(line.end) }))
-    .sort((a, b) => a.labelY - b.labelY);
-  for (let index = 1; index < found.length; index += 1) {
-    const above = found[index - 1];
-    const here = found[index];
-    if (above && here && here.labelY - above.labelY < 14) here.labelY = above.labelY + 14;
-  }
-  return found;
-}
-
-function lastOf(values: Array<number | null>, left: number[]): Ended['end'] {
-  const at = values.findIndex((value) => value !== null);
-  return { share: left[at] ?? 0, value: values[at] ?? 0 };
-}
-
-function pathOf(
-  left: number[],
-  values: Array<number | null>,
-  x: (share: number) => number,
-  y: (value: number) => number,
-): string {
-  const points = values
-    .map((value, index) => ({ value, share: left[index] ?? 0 }))
-    .filter((point): point is { value: number; share: number } => point.value !== null);
-  return points
-    .map(
-      (point, index) =>
-        `${index === 0 ? 'M' : 'L'}${x(point.share).toFixed(1)} ${y(point.value).toFixed(1)}`,
-    )
-    .join('');
 }

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react';
 import type { Span, Traces, Units } from '../api/queries';
 import { number } from '../format/units';
 import classes from './Result.module.css';
-import { type Axis, positions } from './traceOptions';
+import { type Axis, positions } from './traces';
 
 interface StretchFieldsProps {
   /** What is shown, and the whole ride. */

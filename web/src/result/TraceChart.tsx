@@ -1,19 +1,12 @@
-import type { EChartsType } from 'echarts/core';
-import type React from 'react';
-import { useEffect, useRef, useState } from 'react';
+import { scaleLinear } from 'd3-scale';
 import type { Span, Traces, Units } from '../api/queries';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import { type Frame, withAir } from '../chart/frame';
+import { linePath } from '../chart/paths';
+import type { Values } from '../chart/values';
 import { clock, distance, number } from '../format/units';
-import { init } from './charts';
-import classes from './Result.module.css';
-import {
-  type Axis,
-  lookOf,
-  positions,
-  ROW_HEIGHT,
-  summary,
-  TOP,
-  traceOptions,
-} from './traceOptions';
+import { type Axis, lookOf, positions, summary } from './traces';
 
 interface TraceChartProps {
   traces: Traces;
@@ -22,143 +15,118 @@ interface TraceChartProps {
   whole: boolean;
   lengthM: number;
   startedAt: string | null | undefined;
+  cursorM: number | null;
   onCursor: (metres: number | null) => void;
   /** A stretch that was dragged over, as two times [s]. */
   onSelect: (span: Span) => void;
 }
 
-/** The chart itself, and in words what stands under the cursor. */
+/** A row holds its label and, under it, the plot [px]. */
+const ROW = 70;
+const PLOT = 46;
+const LABEL = 16;
+/** As on the tideline above, so that the same distance stands at the same place [px]. */
+const EDGE = { left: 8, right: 24 };
+
+/** What the logger saw: a row a channel, one cursor over all. */
 export function TraceChart(props: TraceChartProps) {
-  const { traces, axis, units, whole, lengthM, startedAt, onCursor, onSelect } = props;
-  const holder = useRef<HTMLDivElement>(null);
-  const chart = useRef<EChartsType | null>(null);
-  const [at, setAt] = useState<number | null>(null);
-  const where = useRef<(pixel: number) => number>(() => 0);
-  const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
-  const height = TOP + traces.channels.length * ROW_HEIGHT + 12;
-
-  useEffect(() => {
-    if (holder.current === null) return;
-    const made = init(holder.current);
-    chart.current = made;
-    const watch = new ResizeObserver(() => made.resize());
-    watch.observe(holder.current);
-    return () => {
-      watch.disconnect();
-      made.dispose();
-      chart.current = null;
-    };
-  }, []);
-
-  useEffect(() => {
-    const made = chart.current;
-    if (made === null) return;
-    const shown = traces.distance_m;
-    const options = traceOptions(traces, axis, units, lengthM);
-    if (!whole && axis === 'distance' && shown != null) {
-      const first = distance(shown[0] ?? 0, units);
-      const last = distance(shown.at(-1) ?? 1, units);
-      options.xAxis = (options.xAxis as object[]).map((item) => ({
-        ...item,
-        min: first,
-        max: last,
-      }));
-    }
-    made.setOption(options, { notMerge: true });
-    const x = positions(traces, axis, units);
-    const move = (event: unknown) => {
-      const value = (event as { axesInfo?: Array<{ value: number }> }).axesInfo?.[0]?.value;
-      if (value === undefined) return;
-      const index = nearest(x, value);
-      setAt(index);
-      onCursor(traces.distance_m?.[index] ?? null);
-    };
-    const leave = () => {
-      setAt(null);
-      onCursor(null);
-    };
-    made.on('updateAxisPointer', move);
-    made.getZr().on('globalout', leave);
-    // Positions on the canvas are asked of the chart: it knows its own scale.
-    where.current = (pixel) => {
-      const value = made.convertFromPixel({ xAxisIndex: 0 }, pixel);
-      return traces.time_s[nearest(x, Number(value))] ?? 0;
-    };
-    return () => {
-      // On leaving the page the chart is disposed first, and its handlers with it.
-      if (made.isDisposed()) return;
-      made.off('updateAxisPointer', move);
-      made.getZr().off('globalout', leave);
-    };
-  }, [traces, axis, units, whole, lengthM, onCursor]);
-
-  const names = traces.channels.map((channel) => lookOf(channel.name).label).join(', ');
+  const { traces, axis, units, whole, lengthM, startedAt, cursorM, onCursor, onSelect } = props;
+  const x = positions(traces, axis, units);
+  const byDistance = axis === 'distance' && traces.distance_m != null;
+  const domain: [number, number] =
+    byDistance && whole ? [0, distance(lengthM, units)] : [x[0] ?? 0, x.at(-1) ?? 1];
+  const labels = traces.channels.map((channel) => lookOf(channel.name).label).join(', ');
+  const readout = (at: number) => read(traces, at, units, startedAt);
   return (
-    <div
-      style={{ position: 'relative', touchAction: 'pan-y' }}
-      onPointerDown={(event) => {
-        if (event.button !== 0 || event.pointerType === 'touch') return;
-        const from = within(event);
-        setDrag({ from, to: from });
-        event.currentTarget.setPointerCapture(event.pointerId);
+    <Chart
+      name={`Traces of ${labels}`}
+      said={`Traces of ${labels} over ${axis}; the table below holds the values.`}
+      height={traces.channels.length * ROW + 50}
+      x={{ title: byDistance ? `distance, ${units.distance}` : 'minutes', domain }}
+      left={EDGE.left}
+      right={EDGE.right}
+      values={valuesOf(traces, units, startedAt)}
+      stops={x.map((at, index) => ({ at, said: readout(index) }))}
+      at={cursorM === null ? null : placeOf(traces, cursorM, x)}
+      onCursor={(index) => onCursor(index === null ? null : (traces.distance_m?.[index] ?? null))}
+      onSelect={(from, to) => {
+        const times = [from, to].map((at) => traces.time_s[nearest(x, at)] ?? 0);
+        onSelect({ from_s: times[0] ?? 0, to_s: times[1] ?? 0 });
       }}
-      onPointerMove={(event) => {
-        if (drag !== null) setDrag({ ...drag, to: within(event) });
-      }}
-      onPointerUp={() => {
-        if (drag !== null && Math.abs(drag.to - drag.from) > LEAST_DRAG) {
-          const times = [where.current(drag.from), where.current(drag.to)].sort((a, b) => a - b);
-          onSelect({ from_s: times[0] ?? 0, to_s: times[1] ?? 0 });
-        }
-        setDrag(null);
-      }}
+      hint="Point at the traces to read them; drag across a stretch to zoom in."
     >
-      {drag !== null && (
-        <div
-          className={classes.dragged}
-          style={{
-            left: Math.min(drag.from, drag.to),
-            width: Math.abs(drag.to - drag.from),
-            height,
-          }}
-        />
-      )}
-      <div
-        ref={holder}
-        style={{ height }}
-        role="img"
-        aria-label={`Traces of ${names} over ${axis}; the table below holds the values.`}
-      />
-      {traces.channels.map((channel, index) => (
-        <div
-          key={channel.name}
-          className={classes.channel}
-          style={{ top: TOP + index * ROW_HEIGHT - 20 }}
-        >
-          <b>{lookOf(channel.name).label}</b> {summary(traces, index, units)}
-        </div>
-      ))}
-      <div className={`${classes.readout} no-print`} aria-live="off">
-        {at === null ? (
-          <span className={classes.note}>
-            Point at the traces to read them; drag across a stretch to zoom in.
-          </span>
-        ) : (
-          readout(traces, at, units, startedAt)
-        )}
-      </div>
-    </div>
+      {(frame) =>
+        traces.channels.map((channel, row) => (
+          <Row key={channel.name} frame={frame} traces={traces} row={row} x={x} units={units} />
+        ))
+      }
+    </Chart>
   );
 }
 
-/** A drag shorter than this is a click [px]. */
-const LEAST_DRAG = 6;
-
-function within(event: React.PointerEvent<HTMLElement>): number {
-  return event.clientX - event.currentTarget.getBoundingClientRect().left;
+interface RowProps {
+  frame: Frame;
+  traces: Traces;
+  row: number;
+  x: number[];
+  units: Units;
 }
 
-function nearest(values: number[], wanted: number): number {
+/** One channel: its mean, and faint about it the lowest and highest of each piece. */
+function Row({ frame, traces, row, x, units }: RowProps) {
+  const channel = traces.channels[row];
+  if (channel === undefined) return null;
+  const look = lookOf(channel.name);
+  const top = frame.top + row * ROW;
+  const known = [...channel.low, ...channel.high].filter((value) => value !== null);
+  const y = scaleLinear(known.length > 0 ? withAir(known, 0.02) : [0, 1], [
+    top + LABEL + PLOT,
+    top + LABEL + 4,
+  ]);
+  const path = (values: Array<number | null>) =>
+    linePath(
+      values.map((value, at) =>
+        value === null ? null : ([frame.x(x[at] ?? 0), y(value)] as const),
+      ),
+    );
+  return (
+    <g>
+      <text x={frame.left} y={top + 11}>
+        <tspan className={chart.strong}>{look.label}</tspan>
+        <tspan dx={6} className={chart.axis}>
+          {summary(traces, row, units)}
+        </tspan>
+      </text>
+      <line
+        className={chart.hair}
+        x1={frame.left}
+        x2={frame.width - frame.right}
+        y1={top + LABEL + PLOT + 2}
+        y2={top + LABEL + PLOT + 2}
+      />
+      {[channel.low, channel.high].map((values, edge) => (
+        <path
+          // biome-ignore lint/suspicious/noArrayIndexKey: the lower edge and the upper one
+          key={edge}
+          className={chart.line}
+          data-voice={look.voice}
+          data-faint
+          d={path(values)}
+        />
+      ))}
+      <path className={chart.line} data-voice={look.voice} d={path(channel.mean)} />
+    </g>
+  );
+}
+
+/** Where a distance of the ride lies along the axis; null where it is not among what is shown. */
+function placeOf(traces: Traces, metres: number, x: number[]): number | null {
+  const along = traces.distance_m;
+  if (along == null || metres < (along[0] ?? 0) || metres > (along.at(-1) ?? 0)) return null;
+  return x[nearest(along, metres)] ?? null;
+}
+
+function nearest(values: readonly number[], wanted: number): number {
   let best = 0;
   for (let index = 1; index < values.length; index += 1) {
     const here = Math.abs((values[index] ?? 0) - wanted);
@@ -167,12 +135,32 @@ function nearest(values: number[], wanted: number): number {
   return best;
 }
 
-function readout(
-  traces: Traces,
-  at: number,
-  units: Units,
-  startedAt: string | null | undefined,
-): string {
+type Started = TraceChartProps['startedAt'];
+
+function valuesOf(traces: Traces, units: Units, startedAt: Started): Values {
+  const far = traces.distance_m;
+  return {
+    columns: [
+      'clock',
+      ...(far == null ? [] : [units.distance]),
+      ...traces.channels.map(({ name }) => {
+        const look = lookOf(name);
+        return `${look.label}, ${look.unit(units)}`;
+      }),
+    ],
+    rows: traces.time_s.map((time, at) => [
+      clock(startedAt, time),
+      ...(far == null ? [] : [distance(far[at] ?? 0, units)]),
+      ...traces.channels.map(({ name, mean }) => {
+        const value = mean[at];
+        return value == null ? null : lookOf(name).scale(value, units);
+      }),
+    ]),
+  };
+}
+
+/** What stands under the cursor, in words. */
+function read(traces: Traces, at: number, units: Units, startedAt: Started): string {
   const metres = traces.distance_m?.[at];
   const parts = metres == null ? [] : [`${number(distance(metres, units), 2)} ${units.distance}`];
   parts.push(clock(startedAt, traces.time_s[at] ?? 0));

@@ -1,4 +1,4 @@
-import { MultiSelect, SegmentedControl, useComputedColorScheme } from '@mantine/core';
+import { MultiSelect, SegmentedControl } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Span, type Strip, type TestDetail, tracesQuery, type Units } from '../api/queries';
@@ -8,9 +8,8 @@ import classes from './Result.module.css';
 import { StretchFields } from './StretchFields';
 import { StretchLine } from './StretchLine';
 import { TraceChart } from './TraceChart';
-import { TraceTable } from './TraceTable';
 import { TrackMap } from './TrackMap';
-import { type Axis, lookOf } from './traceOptions';
+import { type Axis, lookOf } from './traces';
 
 interface TracesSectionProps {
   test: TestDetail;
@@ -29,7 +28,6 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const [axis, setAxis] = useState<Axis>('distance');
   const [span, setSpan] = useState<Span | null>(null);
   const [channels, setChannels] = useState<readonly string[]>(NO_CHOICE);
-  const scheme = useComputedColorScheme('light');
   const traces = useQuery(tracesQuery(test.id, span, channels));
   // Where a distance was is looked up over the whole ride, whatever part of it is shown.
   const ride = useQuery(tracesQuery(test.id, null)).data;
@@ -77,22 +75,18 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
         whole={whole}
         onShow={setSpan}
       />
-      <div className={classes.chart}>
-        <TraceChart
-          // A new scheme means new ink; the chart reads the colours once.
-          key={`${scheme} ${shown.join(' ')}`}
-          traces={traces.data}
-          axis={axis}
-          units={units}
-          whole={whole}
-          lengthM={reachOf(strip) * 1.04}
-          startedAt={test.started_at}
-          onCursor={onCursor}
-          onSelect={setSpan}
-        />
-      </div>
+      <TraceChart
+        traces={traces.data}
+        axis={axis}
+        units={units}
+        whole={whole}
+        lengthM={reachOf(strip) * 1.04}
+        startedAt={test.started_at}
+        cursorM={cursorM}
+        onCursor={onCursor}
+        onSelect={setSpan}
+      />
       <StretchLine stretch={traces.data.stretch} whole={whole} units={units} />
-      <TraceTable traces={traces.data} units={units} startedAt={test.started_at} />
       {test.path && (
         <TrackMap
           path={test.path}

@@ -1,7 +1,9 @@
-import { useElementSize } from '@mantine/hooks';
 import type { Units } from '../api/queries';
+import { Chart } from '../chart/Chart';
+import chart from '../chart/Chart.module.css';
+import { anchored, type Frame, wide } from '../chart/frame';
+import { areaPath, linePath } from '../chart/paths';
 import { distance, distanceText, height, heightUnit, number } from '../format/units';
-import { ticks } from '../tideline/geometry';
 import { along, type Heights } from './profile';
 import classes from './Routes.module.css';
 
@@ -9,87 +11,85 @@ interface RouteProfileProps {
   heights: Heights;
   units: Units;
   tall?: number;
-  bare?: boolean;
   /** A place to mark, such as the turn [m]. */
   markM?: number | null;
   markText?: string;
 }
 
-/** Heights along the way. */
+/** A level road is drawn as one: hills are not made out of so little [m]. */
+const LEAST_SPAN_M = 20;
+
+/** Heights along the route. */
 export function RouteProfile({
   heights,
   units,
-  tall = 120,
-  bare = false,
+  tall = 150,
   markM = null,
   markText = '',
 }: RouteProfileProps) {
-  const { ref, width } = useElementSize<HTMLDivElement>();
-  const wide = Math.max(width, 100);
-  const total = heights.distance_m.at(-1) ?? 1;
-  const low = Math.min(...heights.height_m);
-  const high = Math.max(...heights.height_m);
-  const span = Math.max(high - low, 20);
-  const [top, bottom] = bare ? [3, 3] : [20, 22];
-  const x = (metres: number) => (metres / total) * wide;
-  const y = (metres: number) => top + (1 - (metres - low) / span) * (tall - top - bottom);
-  const line = heights.distance_m
-    .map((metres, index) => `${x(metres).toFixed(1)} ${y(heights.height_m[index] ?? 0).toFixed(1)}`)
-    .join('L');
-  const ground = tall - bottom;
+  const { distance_m, height_m } = heights;
+  const total = distance_m.at(-1) ?? 1;
+  const low = Math.min(...height_m);
+  const high = Math.max(Math.max(...height_m), low + LEAST_SPAN_M);
+  const unit = heightUnit(units);
+  const text = (metres: number) => number(height(metres, units), 0);
+  const said = `${text(low)} to ${text(Math.max(...height_m))} ${unit}`;
+  const marked = markM !== null && markM <= total ? markM : null;
   return (
-    <div ref={ref} style={{ width: '100%' }}>
-      <svg
-        width={wide}
-        height={tall}
-        role="img"
-        aria-label={`Height profile: ${distanceText(total, units)}, from ${number(
-          height(low, units),
-          0,
-        )} to ${number(height(high, units), 0)} ${heightUnit(units)}`}
-      >
-        <path className={classes.hill} d={`M0 ${ground}L${line}L${wide} ${ground}Z`} />
-        <path className={classes.ridge} d={`M${line}`} />
-        {markM !== null && markM <= total && (
+    <Chart
+      name="Height profile"
+      said={`Height profile: ${distanceText(total, units)}, from ${said}`}
+      height={tall}
+      x={{ title: `distance, ${units.distance}`, domain: [0, distance(total, units)] }}
+      y={{
+        title: `height, ${unit}`,
+        domain: [height(low, units), height(high, units)],
+        text: (value) => number(value, 0),
+      }}
+      values={{
+        columns: [units.distance, `height, ${unit}`],
+        rows: distance_m.map((metres, k) => [
+          distance(metres, units),
+          height(height_m[k] ?? 0, units),
+        ]),
+      }}
+      stops={distance_m.map((metres, k) => ({
+        at: distance(metres, units),
+        said: `${distanceText(metres, units)}: ${text(height_m[k] ?? 0)} ${unit}`,
+      }))}
+    >
+      {(frame) => {
+        const floor = frame.height - frame.bottom;
+        const places = distance_m.map(
+          (metres, k) =>
+            [frame.x(distance(metres, units)), frame.y(height(height_m[k] ?? 0, units))] as const,
+        );
+        return (
           <>
-            <line
-              className={classes.mark}
-              x1={x(markM)}
-              x2={x(markM)}
-              y1={top - 6}
-              y2={y(along(heights.distance_m, heights.height_m, markM))}
-            />
-            <text
-              className={classes.text}
-              x={x(markM)}
-              y={top - 9}
-              textAnchor={
-                x(markM) > wide * 0.8 ? 'end' : x(markM) < wide * 0.2 ? 'start' : 'middle'
-              }
-            >
-              {markText}
-            </text>
+            <path className={classes.hill} d={areaPath(places.map(([x, y]) => [x, y, floor]))} />
+            <path className={chart.line} d={linePath(places)} />
+            {marked !== null && (
+              <Mark
+                frame={frame}
+                at={frame.x(distance(marked, units))}
+                to={frame.y(height(along(distance_m, height_m, marked), units))}
+                text={markText}
+              />
+            )}
           </>
-        )}
-        {!bare && (
-          <>
-            <text className={classes.text} x={2} y={top - 4}>
-              {number(height(high, units), 0)} {heightUnit(units)}
-            </text>
-            {ticks(distance(total, units)).map((tick) => (
-              <text
-                key={tick}
-                className={classes.text}
-                x={Math.min(x(tick / distance(1, units)), wide - 14)}
-                y={tall - 6}
-                textAnchor={tick === 0 ? 'start' : 'middle'}
-              >
-                {tick === 0 ? `0 ${units.distance}` : tick}
-              </text>
-            ))}
-          </>
-        )}
-      </svg>
-    </div>
+        );
+      }}
+    </Chart>
+  );
+}
+
+function Mark({ frame, at, to, text }: { frame: Frame; at: number; to: number; text: string }) {
+  return (
+    <>
+      <line className={classes.mark} x1={at} x2={at} y1={frame.top - 4} y2={to} />
+      <text x={at} y={12 * frame.em} textAnchor={anchored(at, wide(text, frame.em), frame.width)}>
+        {text}
+      </text>
+    </>
   );
 }

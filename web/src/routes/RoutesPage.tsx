@@ -7,9 +7,9 @@ import { useUnits } from '../format/useUnits';
 import { KitTabs } from '../kit/KitTabs';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { ImportRoute } from './ImportRoute';
-import { heightsOf } from './profile';
+import { heightsOf, pathOf } from './profile';
 import { RouteDialog } from './RouteDialog';
-import { RouteProfile } from './RouteProfile';
+import { RouteSketch } from './RouteSketch';
 import classes from './Routes.module.css';
 import { TrackDialog } from './TrackDialog';
 
@@ -53,7 +53,7 @@ export function RoutesPage() {
               <small style={{ color: 'var(--soft)' }}>{route.note}</small>
             </span>
             <span>{lineOf(route, units)}</span>
-            <RouteProfile heights={heightsOf(route)} units={units} tall={46} bare />
+            <RouteSketch heights={heightsOf(route)} path={pathOf(route)} units={units} />
             <Button
               aria-label={`${route.kind === 'track' ? 'Open' : 'Change'} ${route.name}`}
               onClick={() => setEditing(route)}

@@ -1,5 +1,6 @@
 import { useElementSize, useId } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
+import { textScale } from '../device/textScale';
 import { distanceText, percent } from '../format/units';
 import { type Band, bandAt, bandPaths, type Flag } from './band';
 import {
@@ -176,10 +177,4 @@ export function sentence(strip: Strip, units: Units): string {
       ? ''
       : `; ${strip.measured ? 'cut-off came' : 'cut-off is expected'} at ${distanceText(cutoff, units)}`;
   return `Tideline: ${ridden} ridden, ${ebbed}${end}.`;
-}
-
-/** How much larger than usual the reader has set the text. */
-function textScale(): number {
-  const size = Number.parseFloat(getComputedStyle(document.documentElement).fontSize);
-  return Number.isFinite(size) && size > 0 ? size / 16 : 1;
 }

@@ -120,14 +120,6 @@ export function ticksApart(longest: number, width: number, charWidth: number): n
   return ticks(longest, Math.max(longest / 5, room));
 }
 
-/** The same between two values, which may lie below nought. */
-export function ticksBetween(low: number, high: number, least: number): number[] {
-  const below = ticks(Math.max(-low, 0), least).map((tick) => (tick === 0 ? 0 : -tick));
-  const above = ticks(Math.max(high, 0), least);
-  const all = [...new Set([...below, ...above])].sort((one, other) => one - other);
-  return all.filter((tick) => tick >= low && tick <= high);
-}
-
 export interface PlacedLabel {
   x: number;
   text: string;

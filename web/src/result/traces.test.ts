@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Traces, Units } from '../api/queries';
-import { lookOf, positions, summary } from './traceOptions';
+import { lookOf, positions, summary } from './traces';
 
 const KM: Units = { distance: 'km', mass: 'kg', temperature: '°C', pressure: 'kPa' };
 const traces: Traces = {
@@ -35,7 +35,7 @@ describe('traces', () => {
   });
 
   it('are summed up by their span or their mean, gaps left out', () => {
-    expect(summary(traces, 0, KM)).toBe('48.0 – 54.0 V');
+    expect(summary(traces, 0, KM)).toBe('48.0 to 54.0 V');
     expect(summary(traces, 1, KM)).toBe('mean 18.0 km/h');
     expect(summary(traces, 2, KM)).toBe('not recorded here');
     expect(summary(traces, 9, KM)).toBe('');
