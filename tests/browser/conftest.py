@@ -13,6 +13,7 @@ from contextlib import contextmanager, suppress
 from pathlib import Path
 from socket import socket
 from typing import Any
+from urllib.parse import quote
 from weakref import WeakKeyDictionary
 
 import MySQLdb
@@ -221,6 +222,13 @@ def sign_in(page: Page) -> Page:
     token = page.request.get("/api/session", max_retries=3).json()["csrf_token"]
     assert page.request.post("/api/session/demo", headers={"X-CSRFToken": token}).ok
     return page
+
+
+def open_test(page: Page, title: str) -> None:
+    """A test by its title, whatever else stands in the logbook by now."""
+    page.goto(f"/logbook?q={quote(title)}")
+    page.get_by_role("link", name=re.compile(title)).first.click()
+    page.get_by_role("heading", name="How sure, and why").wait_for()
 
 
 def at_logbook(page: Page) -> Page:

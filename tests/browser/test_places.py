@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import at_logbook
+from tests.browser.conftest import at_logbook, open_test
 
 
 def test_every_place_has_its_key_and_the_back_button_works(demo: Page):
@@ -56,12 +56,6 @@ def test_units_follow_the_rider(demo: Page):
     demo.get_by_role("menuitem", name="Settings").click()
     demo.get_by_text("mi", exact=True).click()
     expect(demo.get_by_text("0 mi", exact=True)).to_be_visible()
-
-
-def open_test(page: Page, title: str) -> None:
-    """A test by its title, whatever else stands in the logbook by now."""
-    page.goto(f"/logbook?q={title}")
-    page.get_by_role("link", name=re.compile(title)).click()
 
 
 def test_every_drawing_has_words_and_a_table(demo: Page):

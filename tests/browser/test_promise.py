@@ -6,8 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import connected, database_name
-from tests.browser.test_verdict_and_sheet import open_test
+from tests.browser.conftest import connected, database_name, open_test
 
 #: As an older core left it: a fifth further, and worked out with no lesson.
 OLDER = """

@@ -3,15 +3,10 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import quote
 
 from playwright.sync_api import Page, expect
 
-
-def open_test(page: Page, title: str) -> None:
-    page.goto(f"/logbook?q={quote(title)}")
-    page.get_by_role("link", name=re.compile(title)).first.click()
-    page.get_by_role("heading", name="How sure, and why").wait_for()
+from tests.browser.conftest import open_test
 
 
 def test_a_sheet_is_corrected_the_result_follows_and_is_undone(demo: Page):

@@ -2,6 +2,7 @@ import { Menu } from '@mantine/core';
 import { useState } from 'react';
 import { sayDone, sayTrouble } from '../ui/notes';
 import classes from './Chart.module.css';
+import { canShare } from './canShare';
 import type { Act } from './saving';
 import { ValuesTable } from './Values';
 import type { Values } from './values';
@@ -74,9 +75,7 @@ function offered(): Act[] {
   const all: Act[] = ['png', 'svg', 'csv'];
   // Over plain HTTP a browser has no clipboard, whatever the types say.
   if (typeof ClipboardItem !== 'undefined' && 'clipboard' in navigator) all.push('copy');
-  if (navigator.canShare?.({ files: [new File([''], 'a.png', { type: 'image/png' })] })) {
-    all.push('share');
-  }
+  if (canShare()) all.push('share');
   return all;
 }
 

@@ -14,6 +14,7 @@ const LOOK = [
   'font-weight',
   'font-variant-numeric',
   'letter-spacing',
+  'paint-order',
 ];
 
 /** Room about a saved drawing [px]. */
@@ -30,7 +31,6 @@ const XMLNS = 'http://www.w3.org/2000/svg';
 export async function svgOf(svg: SVGSVGElement, name: string): Promise<string> {
   const { width, height } = svg.viewBox.baseVal;
   const body = styled(svg);
-  for (const cursor of body.querySelectorAll('[data-cursor]')) cursor.remove();
   body.setAttribute('x', String(MARGIN));
   body.setAttribute('y', String(HEAD));
   body.setAttribute('width', String(width));
@@ -55,10 +55,25 @@ export async function svgOf(svg: SVGSVGElement, name: string): Promise<string> {
     `font-family:${look.fontFamily};font-size:15px;font-weight:650;fill:${voice('--ink') || 'black'}`,
   );
   title.textContent = name;
-  const faces = document.createElementNS(XMLNS, 'style');
-  faces.textContent = await fontFaces(`${name}${svg.textContent ?? ''}`);
-  sheet.append(faces, paper, title, body);
+  sheet.append(await faces(`${name}${svg.textContent ?? ''}`), paper, title, body);
   return new XMLSerializer().serializeToString(sheet);
+}
+
+/** A drawing that is a picture already, as a file of its own: looks and fonts with it, nothing about it. */
+export async function wholeSvg(svg: SVGSVGElement): Promise<string> {
+  const { width, height } = svg.viewBox.baseVal;
+  const body = styled(svg);
+  body.setAttribute('xmlns', XMLNS);
+  body.setAttribute('width', String(width));
+  body.setAttribute('height', String(height));
+  body.prepend(await faces(svg.textContent ?? ''));
+  return new XMLSerializer().serializeToString(body);
+}
+
+async function faces(text: string): Promise<SVGStyleElement> {
+  const found = document.createElementNS(XMLNS, 'style');
+  found.textContent = await fontFaces(text);
+  return found;
 }
 
 /** The drawing with its computed looks as attributes. */
@@ -72,6 +87,7 @@ function styled(svg: SVGSVGElement): SVGSVGElement {
     to[index]?.setAttribute('style', text);
     to[index]?.removeAttribute('class');
   }
+  for (const passing of copy.querySelectorAll('[data-cursor], title')) passing.remove();
   return copy;
 }
 

@@ -45,7 +45,7 @@ describe('figures', () => {
   it('carry their interval in the unit they are read in', () => {
     // 1 mi = 1609.344 m, international yard and pound agreement, 1959.
     const found = distanceFigure(quantity(50_000, 3218.688), MILES);
-    expect(found).toEqual({ value: '31.1', unit: 'mi', plusMinus: '2.0', span: '29.1 – 33.1' });
+    expect(found).toEqual({ value: '31.1', unit: 'mi', plusMinus: '2.0', span: '29.1 to 33.1' });
   });
 
   it('put the consumption first in the unit of the road signs', () => {

@@ -87,7 +87,7 @@ function figure(quantity: Quantity, scale: (value: number) => number, unit: stri
     value: number(value, digits),
     unit,
     plusMinus: number(half, Math.max(digits, half < 1 ? 1 : 0)),
-    span: `${number(scale(quantity.low), digits)} – ${number(scale(quantity.high), digits)}`,
+    span: `${number(scale(quantity.low), digits)} to ${number(scale(quantity.high), digits)}`,
   };
 }
 

@@ -12,10 +12,12 @@ interface CrumbProps {
   units: Units;
   /** Opens a part of the sheet to be changed. */
   onChange: (part: PartName) => void;
+  /** Opens the result as a picture, where there is one. */
+  onPicture: (() => void) | null;
 }
 
 /** What was ridden, with what, by whom, in what weather; and what can be done with it. */
-export function Crumb({ test, units, onChange }: CrumbProps) {
+export function Crumb({ test, units, onChange, onPicture }: CrumbProps) {
   const navigate = useNavigate();
   const params = { path: { test_id: test.id } };
   const removal = useRemoval({
@@ -72,6 +74,11 @@ export function Crumb({ test, units, onChange }: CrumbProps) {
       )}
       <span className={classes.right}>
         {test.state === 'riding' && <Link to={`/ride/${test.id}`}>To the ride</Link>}
+        {onPicture && (
+          <button type="button" className={classes.link} onClick={onPicture}>
+            Picture
+          </button>
+        )}
         <button type="button" className={classes.link} onClick={() => window.print()}>
           Print
         </button>

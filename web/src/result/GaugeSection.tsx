@@ -35,7 +35,7 @@ export function GaugeSection({ result, units }: { result: Result; units: Units }
                   <Table.Td>{number(distance(item.at_m, units), 1)}</Table.Td>
                   <Table.Td>{distanceText(item.shown_m, units)}</Table.Td>
                   <Table.Td>
-                    {number(distance(item.came_m.low, units), 1)} –{' '}
+                    {number(distance(item.came_m.low, units), 1)} to{' '}
                     {distanceText(item.came_m.high, units)}
                   </Table.Td>
                   <Table.Td>

@@ -32,6 +32,7 @@ import { Warnings } from './Warnings';
 // Charts are loaded where there is something to chart, dialogs when one is opened.
 const TracesSection = tracesPart.Place;
 const SheetDialog = lazy(() => import('../sheet/SheetDialog'));
+const PictureDialog = lazy(() => import('./PictureDialog'));
 
 const COMING = 'Working out the result.';
 const NOTHING = 'Nothing is noted yet. The first entry makes a result.';
@@ -46,6 +47,7 @@ export function ResultPage() {
   const units = useUnits();
   const [cursorM, setCursorM] = useState<number | null>(null);
   const [part, setPart] = useState<PartName | null>(null);
+  const [pictured, setPictured] = useState(false);
   const { opens, dialog } = useWorking(test.data?.result, units);
   useTitle(test.data?.title ?? 'Test');
   // Traces that came before the first result know no way to be drawn over.
@@ -59,7 +61,12 @@ export function ResultPage() {
   const { result, strip, figures, sheet } = test.data;
   return (
     <div className={classes.page}>
-      <Crumb test={test.data} units={units} onChange={setPart} />
+      <Crumb
+        test={test.data}
+        units={units}
+        onChange={setPart}
+        onPicture={result && strip && figures ? () => setPictured(true) : null}
+      />
       {result == null || strip == null || figures == null ? (
         <h1 className={classes.sentence}>
           {test.data.trouble || (isDue(test.data) ? COMING : NOTHING)}
@@ -158,6 +165,18 @@ export function ResultPage() {
             sheet={sheet}
             units={units}
             onClose={() => setPart(null)}
+          />
+        </Suspense>
+      )}
+      {pictured && result && strip && figures && (
+        <Suspense fallback={null}>
+          <PictureDialog
+            test={test.data}
+            result={result}
+            figures={figures}
+            strip={strip}
+            units={units}
+            onClose={() => setPictured(false)}
           />
         </Suspense>
       )}

@@ -32,7 +32,7 @@ describe('what changed in a result', () => {
       why: [],
     };
     expect(changesOf(was, FIGURES, 15 * MILE, MILES)).toEqual([
-      'Range to cut-off: was 24.0 mi (18.0 – 30.0), now 20.0 mi (18.0 – 22.0).',
+      'Range to cut-off: was 24.0 mi (18.0 to 30.0), now 20.0 mi (18.0 to 22.0).',
       'Plan on: was 14.0 mi, now 15.0 mi.',
     ]);
   });
@@ -46,7 +46,7 @@ describe('what changed in a result', () => {
       why: [],
     };
     expect(changesOf(was, FIGURES, null, MILES)).toEqual([
-      'Consumption: was not known, now 16.0 Wh/mi (14.0 – 18.0).',
+      'Consumption: was not known, now 16.0 Wh/mi (14.0 to 18.0).',
       'Plan on: was 14.0 mi, now not known.',
     ]);
   });

@@ -33,7 +33,7 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
         <span data-source>{sourceWords(shown, link)}</span>
         {stands && (
           <span>
-            {percent(stands.left)} left, forecast {percent(stands.low)} – {percent(stands.high)}:{' '}
+            {percent(stands.left)} left, forecast {percent(stands.low)} to {percent(stands.high)}:{' '}
             {stands.words}
           </span>
         )}

@@ -30,7 +30,7 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
       label: 'left at the end',
       value: percent(left.value),
       unit: '',
-      under: `${percent(left.low)} – ${percent(left.high)}`,
+      under: `${percent(left.low)} to ${percent(left.high)}`,
     },
     {
       label: `range, ${percent(forecast.reserve)} kept`,

@@ -28,7 +28,7 @@ export const Sensitivity = memo(function Sensitivity({ forecast, units }: Sensit
         {swings.map((swing) => {
           const left = Math.min(swing.range_low_m, swing.range_high_m);
           const right = Math.max(swing.range_low_m, swing.range_high_m);
-          const words = `${number(distance(left, units))} – ${number(distance(right, units))} ${units.distance}`;
+          const words = `${number(distance(left, units))} to ${number(distance(right, units))} ${units.distance}`;
           return (
             <div key={swing.input} className={classes.swing}>
               <span>
