@@ -120,6 +120,8 @@ def content() -> str:
             }
             for name, item in CHANNELS.items()
         },
+        # Terms that are explained where they first stand on a screen.
+        "terms": {code: asdict(term) for code, term in TERMS.items() if term.found},
         "sheet": {
             part.name: {"label": part.label, "items": [sheet_item(item) for item in part.items]}
             for part in SHEET_PARTS.values()
@@ -134,7 +136,7 @@ def method() -> str:
         "formulas": [
             {**asdict(formula), "typeset": formula.typeset} for formula in FORMULAS.values()
         ],
-        "terms": TERMS,
+        "terms": {code: asdict(term) for code, term in TERMS.items()},
         "schools": [asdict(school) for school in SCHOOLS],
     }
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"

@@ -2,36 +2,97 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
-#: Term → what it means here, in the order in which a newcomer meets them.
-TERMS: Final = {
-    "Pack": "S cells in series by P in parallel. Its label says volts, amp-hours or watt-hours.",
-    "Full": "Settled after a whole charge. A charger’s green light or “100%” is full within 2%.",
-    "Cut-off": "The voltage at which the controller or the BMS stops the drive.",
-    "Resting voltage": "Read standing still with the throttle closed, ten minutes after load if it is to be exact.",
-    "Loaded voltage": "Read under load, while the motor pulls. It is lower by the sag.",
-    "Sag": "Resting less loaded voltage: current times the pack’s resistance.",
-    "State of charge": "The share of the charge that is left.",
-    "Energy left": "The share of the energy that is left; it falls sooner than the charge, as the volts fall too.",
-    "Usable energy": "From full to cut-off at this load. A gentle ride gets more out of the same pack.",
-    "Consumption": "Watt-hours over a mile or a kilometre.",
-    "Reserve": "The share of usable energy that you plan to leave in the pack; 20% unless you set another.",
-    "Range to cut-off": "How far a full pack goes, ridden like this, until the drive stops.",
-    "Plan on": "What 19 of 20 rides like this one go, with the reserve kept, in weather like it and while the pack is not much older.",
-    "Fade": "From where the speed that can be held falls.",
-    "Limp distance": "What was crawled after the end; kept apart from the range.",
-    "Entry": "What you noted at one moment: distance, volts, gauge, whatever you read.",
-    "Leg": "A piece between two entries, or of a lap, a mode, a speed or a slope.",
-    "Gauge": "Any bars, dots or percent that the vehicle shows of its charge.",
-    "Trip meter": "Distance by the wheel, set to zero before the ride.",
-    "Track": "Where a phone or receiver was, fix by fix.",
-    "Regeneration": "Energy that braking returns to the pack.",
-    "Equivalent full cycle": "Charge put through a pack over its rated charge.",
-    "Retained fraction": "What the pack holds compared with its label, adjusted to 25 °C.",
-    "Throttle only, assisted": "Whether legs helped. The two are not compared without the rider’s watts.",
-}
+
+@dataclass(frozen=True, slots=True)
+class Term:
+    """A term of the trade: its name and, in one plain sentence or two, what it means here.
+
+    `found` are the phrases by which the page knows it where it first stands on a screen; empty where a reader meets
+    it on the Method page alone.
+    """
+
+    name: str
+    meaning: str
+    found: tuple[str, ...] = ()
+
+
+#: By code, in the order in which a newcomer meets them.
+TERMS: Final[Mapping[str, Term]] = {
+    "pack": Term("Pack", "S cells in series by P in parallel. Its label says volts, amp-hours or watt-hours."),
+    "full": Term("Full", "Settled after a whole charge. A charger’s green light or “100%” is full within 2%."),
+    "cut_off": Term(
+        "Cut-off",
+        "The voltage at which the controller or the battery’s own protection stops the drive.",
+        ("cut-off",),
+    ),
+    "resting": Term(
+        "Resting volts",
+        "Volts read standing still with the throttle closed, ten minutes after riding if they are to be exact.",
+        ("resting volts", "resting voltage"),
+    ),
+    "under_load": Term(
+        "Volts under load",
+        "Volts read while the motor pulls. They are lower than resting volts by the sag.",
+        ("under load",),
+    ),
+    "sag": Term("Sag", "Resting volts less volts under load: current times the pack’s resistance."),
+    "charge": Term("State of charge", "The share of the charge that is left."),
+    "energy_left": Term(
+        "Energy left",
+        "The share of the energy that is left; it falls sooner than the charge, as the volts fall too.",
+    ),
+    "tideline": Term(
+        "Tideline",
+        "Energy left over distance: it ebbs from full on the left to cut-off on the right.",
+        ("tideline", "tidelines"),
+    ),
+    "usable": Term("Usable energy", "From full to cut-off at this load. A gentle ride gets more out of the same pack."),
+    "consumption": Term("Consumption", "Watt-hours over a mile or a kilometre."),
+    "reserve": Term(
+        "Reserve",
+        "The share of usable energy that you plan to leave in the pack; 20% unless you set another.",
+        ("reserve",),
+    ),
+    "range": Term("Range to cut-off", "How far a full pack goes, ridden like this, until the drive stops."),
+    "plan_on": Term(
+        "Plan on",
+        "How far 19 of 20 rides like this one go with the reserve left, in like weather, while the pack is not much older.",
+        ("plan on",),
+    ),
+    "rides_in_20": Term(
+        "19 rides in 20",
+        "Of twenty rides like this, nineteen go at least so far; one may fall short.",
+        ("19 rides in 20", "19 of 20 such rides", "19 times in 20"),
+    ),
+    "plus_minus": Term(
+        "±",
+        "How far off the figure may be, up or down: 19 times in 20 the true one lies within.",
+        ("±",),
+    ),
+    "adjusted": Term(
+        "Adjusted",
+        "Worked out as if all were ridden at the same speed and load, in the same wind and warmth.",
+        ("adjusted", "adjusting"),
+    ),
+    "fade": Term("Fade", "From where the speed that can be held falls."),
+    "limp": Term("Limp distance", "What was crawled after the end; left out of the range."),
+    "entry": Term("Entry", "What you noted at one moment: distance, volts, gauge, whatever you read."),
+    "leg": Term("Leg", "A piece between two entries, or of a lap, a mode, a speed or a slope."),
+    "gauge": Term("Gauge", "Any bars, dots or percent that the vehicle shows of its charge."),
+    "trip_meter": Term("Trip meter", "Distance by the wheel, set to zero before the ride."),
+    "track": Term("Track", "Where a phone or GPS was, fix by fix."),
+    "regeneration": Term("Regeneration", "Energy that braking returns to the pack."),
+    "full_cycle": Term("Equivalent full cycle", "Charge put through a pack over its rated charge."),
+    "retained": Term("Remaining capacity", "What the pack holds compared with its label, adjusted to 25 °C."),
+    "assisted": Term(
+        "Throttle only, assisted",
+        "Whether legs helped. The two are not compared without the rider’s watts.",
+    ),
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

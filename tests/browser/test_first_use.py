@@ -41,10 +41,10 @@ def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(n
         "Clock\tTrip (mi)\tVolts at rest\tAh\n9:10\t0\t41.8\t0\n9:50\t6.2\t38.9\t3.1\n10:30\t12.1\t36.2\t6.3\n",
     )
     expect(newcomer.get_by_label("Row 3, Trip meter")).to_have_value("12.1")
-    newcomer.get_by_label("Row 2, Volts at rest").fill("389")
+    newcomer.get_by_label("Row 2, Resting volts").fill("389")
     newcomer.get_by_role("button", name="Save", exact=True).click()
-    expect(newcomer.locator("ul[role=alert]")).to_contain_text("Row 2, volts at rest")
-    newcomer.get_by_label("Row 2, Volts at rest").fill("38.9")
+    expect(newcomer.locator("ul[role=alert]")).to_contain_text("Row 2, resting volts")
+    newcomer.get_by_label("Row 2, Resting volts").fill("38.9")
     newcomer.get_by_role("button", name="Save", exact=True).click()
     expect(newcomer.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
     newcomer.goto("/kit/packs")

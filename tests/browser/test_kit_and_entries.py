@@ -202,7 +202,7 @@ def test_what_was_refused_is_brought_into_sight(demo: Page):
     page.get_by_role("link", name=re.compile("Quay loop, to cut-off")).click()
     page.get_by_role("button", name="Add an entry").click()
     dialog = page.get_by_role("dialog")
-    volts = dialog.get_by_label("Volts at rest")
+    volts = dialog.get_by_label("Resting volts")
     volts.fill("54000")
     dialog.get_by_role("button", name="Save", exact=True).click()
     expect(dialog.get_by_text("is 54000 V, takes 0 to 2,000 V")).to_be_in_viewport()

@@ -43,7 +43,7 @@ def test_a_test_is_planned_ridden_and_held_against_its_forecast(demo: Page):
     note(page, Volts="39.6", Trip_meter="4.3")
     expect(page.get_by_text(re.compile(r"% left, forecast \d+"))).to_be_visible()
     page.get_by_role("button", name="End").click()
-    page.get_by_label("Volts at rest").fill("38.4")
+    page.get_by_label("Resting volts").fill("38.4")
     page.get_by_label("Trip meter").fill("8.6")
     page.get_by_role("button", name="End the ride").click()
     expect(page.get_by_text("All saved")).to_be_visible()

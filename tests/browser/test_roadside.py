@@ -89,7 +89,7 @@ def test_a_whole_ride_without_signal_from_start_to_end(installed: Page):
     rider.get_by_role("button", name="Remove").click()
     expect(rider.get_by_text("2 entries")).to_be_visible()
     rider.get_by_role("button", name="End", exact=True).click()
-    rider.get_by_label("Volts at rest").fill("38,2")
+    rider.get_by_label("Resting volts").fill("38,2")
     rider.get_by_label("Trip meter").fill("8.1 mi")
     rider.get_by_role("button", name="End the ride").click()
     expect(rider.get_by_role("button", name="Read the result")).to_be_visible()
@@ -229,7 +229,7 @@ def test_back_closes_what_is_open_and_loses_nothing_typed(rider: Page):
     expect(rider).to_have_url(where)
     rider.reload()
     rider.get_by_role("button", name="First entry").click()
-    expect(over(rider).get_by_label("Volts at rest")).to_contain_text("41.7")
+    expect(over(rider).get_by_label("Resting volts")).to_contain_text("41.7")
     rider.keyboard.press("Escape")
     expect(over(rider)).to_be_hidden()
     for name in ("Event", "End"):

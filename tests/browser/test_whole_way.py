@@ -78,7 +78,7 @@ def test_the_whole_way_once(page: Page, tmp_path):
     minutes_later(page, 25)
     page.get_by_role("button", name="End", exact=True).click()
     page.get_by_role("button", name="Finished the route").click()
-    page.get_by_label("Volts at rest").fill("38.2")
+    page.get_by_label("Resting volts").fill("38.2")
     page.get_by_label("Trip meter").fill("8.1")
     page.get_by_label("Amp-hours").fill("4.4")
     page.get_by_role("button", name="End the ride").click()

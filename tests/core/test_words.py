@@ -10,6 +10,7 @@ import re
 
 import pytest
 
+from limpet.glossary import TERMS
 from limpet.notices.codes import ROOMS
 from limpet.notices.remarks import remark_codes
 from tools.write_words import contents, example, sentences
@@ -52,3 +53,17 @@ def test_an_example_has_the_unit_of_its_name():
 def test_the_page_of_words_is_as_the_catalogue_is():
     for path, text in contents().items():
         assert path.read_text(encoding="utf-8") == text, "run python -m tools.write_words"
+
+
+def test_a_term_is_explained_in_one_sentence_or_two_and_known_by_phrases_of_its_own():
+    found: dict[str, str] = {}
+    for code, term in TERMS.items():
+        assert len(term.meaning.split()) <= 28, code
+        assert term.meaning.endswith("."), code
+        for phrase in term.found:
+            assert found.setdefault(phrase, code) == code, phrase
+    # The ten that a reader meets first on the screens (words.md, habit 9), and none that nobody can tap.
+    assert {"reserve", "cut-off", "plan on", "19 rides in 20", "±", "tideline", "adjusted"} <= set(
+        found
+    )
+    assert {"under load", "resting volts"} <= set(found)

@@ -2,6 +2,7 @@ import { Table, Text } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Comparison, Units } from '../api/queries';
 import { chance, distance, distanceText, elapsed, number, percent } from '../format/units';
+import { Explained } from '../ui/Explained';
 import { Fold } from '../ui/Fold';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
@@ -78,7 +79,7 @@ export function InTerms({ terms, units, at }: InTermsProps) {
           {linesOf(terms, units).map(({ name, of, text }) => (
             <Table.Tr key={name}>
               <Table.Th className={parts.words} scope="row">
-                {name}
+                <Explained text={name} />
               </Table.Th>
               {[of(terms.first), of(terms.second)].map((value, side) => (
                 <Table.Td key={side === 0 ? 'A' : 'B'}>

@@ -3,6 +3,7 @@ import type { Entry, TestDetail, Units } from '../api/queries';
 import { unitOf } from '../format/fields';
 import { clock, elapsed } from '../format/units';
 import { KIND_WORDS } from '../format/words';
+import { Explained } from '../ui/Explained';
 import { EntryCell, type Move } from './EntryCell';
 import classes from './EntryGrid.module.css';
 import { PhotoLink } from './EntryPhoto';
@@ -51,7 +52,7 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
             <th className={classes.words}>what</th>
             {fields.map((field) => (
               <th key={field.name}>
-                {field.label}
+                <Explained text={field.label} />
                 {unitOf(field, units) && `, ${unitOf(field, units)}`}
               </th>
             ))}

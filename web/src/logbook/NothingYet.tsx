@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useDemo } from '../account/useDemo';
+import { Explained } from '../ui/Explained';
 import { Refusal } from '../ui/Refusal';
 import classes from './Logbook.module.css';
 
@@ -57,7 +58,9 @@ function Door({ title, text, children }: { title: string; text: string; children
   return (
     <section className={classes.door} aria-label={title}>
       <h2>{title}</h2>
-      <p>{text}</p>
+      <p>
+        <Explained text={text} />
+      </p>
       {children}
     </section>
   );

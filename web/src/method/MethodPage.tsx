@@ -88,9 +88,9 @@ export function MethodPage() {
         </div>
         <h2 id="terms">Terms</h2>
         <dl className={classes.terms}>
-          {Object.entries(TERMS).map(([term, meaning]) => (
-            <div key={term}>
-              <dt>{term}</dt>
+          {Object.entries(TERMS).map(([code, { name, meaning }]) => (
+            <div key={code} id={`term-${code}`}>
+              <dt>{name}</dt>
               <dd>{meaning}</dd>
             </div>
           ))}

@@ -27,7 +27,7 @@ export interface Formula {
 }
 
 export const FORMULAS = method.formulas as Formula[];
-export const TERMS = method.terms as Record<string, string>;
+export const TERMS: Record<string, { name: string; meaning: string }> = method.terms;
 export const SCHOOLS = method.schools;
 
 export function formulaOf(name: string): Formula | undefined {

@@ -9,6 +9,7 @@ import { useUnits } from '../format/useUnits';
 import { VEHICLE_KINDS, VERDICTS } from '../format/words';
 import { Answer } from '../trip/Answer';
 import classes from '../ui/Desk.module.css';
+import { Explained } from '../ui/Explained';
 import { FieldInput } from '../ui/FieldInput';
 import { sayDone } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -108,7 +109,7 @@ export function ClaimPage() {
           {check.data ? (
             <>
               <p className={classes.headline} role="status">
-                {check.data.notice.message}
+                <Explained text={check.data.notice.message} />
               </p>
               <Ladder answer={check.data} units={units} />
               <div className={classes.actions} style={{ alignItems: 'end' }}>

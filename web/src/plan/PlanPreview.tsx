@@ -7,6 +7,7 @@ import { ForecastStrip } from '../trip/ForecastStrip';
 import { ForecastWarnings } from '../trip/ForecastWarnings';
 import { RestsOn } from '../trip/RestsOn';
 import classes from '../ui/Desk.module.css';
+import { Explained } from '../ui/Explained';
 import { calendarFrom } from './calendar';
 
 interface PlanPreviewProps {
@@ -38,7 +39,8 @@ export function PlanPreview(props: PlanPreviewProps) {
       <p>
         {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests; charge{' '}
         {elapsed(schedule.charge_s)} before.
-        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`} {enough.notice.message}
+        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`}{' '}
+        <Explained text={enough.notice.message} />
       </p>
       <Table className={classes.table}>
         <Table.Caption className="visually-hidden">

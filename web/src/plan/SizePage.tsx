@@ -13,6 +13,7 @@ import { askable, blankTrip, plain, type TripForm, tripBody, typedInto } from '.
 import { TripFields } from '../trip/TripFields';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
+import { Explained } from '../ui/Explained';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useFields } from '../ui/useFields';
@@ -173,7 +174,7 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
     <>
       <p className={classes.headline} role="status">
         {size.fits ? '' : '✕ '}
-        {size.notice.message}
+        <Explained text={size.notice.message} />
       </p>
       <div className={classes.figures}>
         {figures.map(([label, value]) => (

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, type Schemas, unwrap } from '../api/client';
 import { type Figures, TESTS_KEY, type Units } from '../api/queries';
+import { Explained } from '../ui/Explained';
 import { Refusal } from '../ui/Refusal';
 import { changesOf } from './changes';
 import classes from './Result.module.css';
@@ -40,7 +41,9 @@ export function ChangedNote({ testId, changed, figures, planM, units }: ChangedN
         <summary>Why</summary>
         <ul>
           {changed.why.map((reason) => (
-            <li key={reason.code}>{reason.message}</li>
+            <li key={reason.code}>
+              <Explained text={reason.message} />
+            </li>
           ))}
         </ul>
       </details>

@@ -1,4 +1,5 @@
 import type { Figures, Result, Units } from '../api/queries';
+import { Explained } from '../ui/Explained';
 import classes from './Result.module.css';
 import { threeFigures } from './threeFigures';
 import type { Opens } from './useWorking';
@@ -24,7 +25,11 @@ export function FiguresRow({ figures, result, units, opens, startedAt }: Figures
               {value}
               <small>{unit}</small>
             </div>
-            {under && <div className={classes.under}>{under}</div>}
+            {under && (
+              <div className={classes.under}>
+                <Explained text={under} />
+              </div>
+            )}
           </div>
         ),
       )}

@@ -1,6 +1,7 @@
 import type { Method, Result, Units } from '../api/queries';
 import { distance } from '../format/units';
 import { METHOD_WORDS } from '../format/words';
+import { Explained } from '../ui/Explained';
 import { BudgetBar } from './BudgetBar';
 import { MethodChart } from './MethodChart';
 import classes from './Result.module.css';
@@ -18,7 +19,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           scale={(value) => value}
           empty="No reading shows the energy."
         />
-        <Explained methods={result.energy_methods} what="energy" />
+        <Reasoned methods={result.energy_methods} what="energy" />
       </div>
       <div>
         <MethodChart
@@ -28,7 +29,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           scale={(value) => distance(value, units)}
           empty="No reading shows the distance."
         />
-        <Explained methods={result.distance_methods} what="distance" />
+        <Reasoned methods={result.distance_methods} what="distance" />
       </div>
       <Disagreements warnings={result.warnings} />
       <BudgetBar parts={result.budget.range_to_cutoff} what="range" />
@@ -37,7 +38,9 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           <h2>How to get a better answer</h2>
           <ul className={classes.warnings}>
             {result.advice.map((item) => (
-              <li key={`${item.code}-${item.figure}`}>{item.notice.message}</li>
+              <li key={`${item.code}-${item.figure}`}>
+                <Explained text={item.notice.message} />
+              </li>
             ))}
           </ul>
         </div>
@@ -65,13 +68,15 @@ function Disagreements({ warnings }: { warnings: Result['warnings'] }) {
   return (
     <ul className={classes.warnings}>
       {said.map((warning) => (
-        <li key={warning.message}>{warning.message}</li>
+        <li key={warning.message}>
+          <Explained text={warning.message} />
+        </li>
       ))}
     </ul>
   );
 }
 
-function Explained({ methods, what }: { methods: Method[]; what: string }) {
+function Reasoned({ methods, what }: { methods: Method[]; what: string }) {
   const used = methods.find((method) => method.used);
   if (used === undefined) return null;
   const others = methods.filter((method) => !method.used);

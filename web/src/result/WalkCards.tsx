@@ -2,6 +2,7 @@ import { Button, Group } from '@mantine/core';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { useAddress } from '../places/useAddress';
+import { Explained } from '../ui/Explained';
 import classes from './Walk.module.css';
 
 interface Card {
@@ -70,9 +71,11 @@ export function WalkCards() {
       onKeyDown={(event) => event.key === 'Escape' && go(null)}
     >
       <h2>
-        {card.title} <small>{`${number} of ${CARDS.length}`}</small>
+        <Explained text={card.title} /> <small>{`${number} of ${CARDS.length}`}</small>
       </h2>
-      <p>{card.text}</p>
+      <p>
+        <Explained text={card.text} />
+      </p>
       {last && (
         <p>
           Now one of your own: <Link to="/ride/memory">log a past ride</Link>, or{' '}

@@ -1,4 +1,5 @@
 import type { Result } from '../api/queries';
+import { Explained } from '../ui/Explained';
 import { isAboutMethods } from './HowSure';
 import classes from './Result.module.css';
 
@@ -14,11 +15,13 @@ export function Warnings({ warnings: all }: { warnings: Result['warnings'] }) {
       <ul className={classes.warnings}>
         {stop.map((warning) => (
           <li key={warning.message} className={classes.stop}>
-            Caution. {warning.message}
+            Caution. <Explained text={warning.message} />
           </li>
         ))}
         {rest.map((warning) => (
-          <li key={warning.message}>{warning.message}</li>
+          <li key={warning.message}>
+            <Explained text={warning.message} />
+          </li>
         ))}
       </ul>
     </div>

@@ -5,6 +5,7 @@ import { chance, distanceText, elapsed, percent, speedText } from '../format/uni
 import type { Ride } from '../roadside/ride';
 import type { Link } from '../roadside/sender';
 import type { Standing } from '../roadside/table';
+import { Explained, Screen } from '../ui/Explained';
 import { sourceWords } from './NowLine';
 import classes from './Pad.module.css';
 import { SheetFoot } from './SheetFoot';
@@ -25,24 +26,26 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
   // Of readings that contradict each other no number is told.
   const told = shown.code !== 'contradict';
   return (
-    <div className={classes.pad}>
-      <div className={classes.more} data-state={shown.state}>
-        <p>{shown.under}</p>
-        <p>{sourceWords(shown, link)}</p>
-        {follow?.warnings
-          .filter((notice) => notice.severity !== 'note')
-          .map((notice) => (
-            <p key={notice.code + notice.message} role="alert" className={classes.warn}>
-              {notice.message}
-            </p>
-          ))}
-        {standing && !told && <p>Once there is a signal, Limpet shows which one fits least.</p>}
-        {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
-        {follow && told && <FromServer follow={follow} units={units} />}
-        <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
+    <Screen>
+      <div className={classes.pad}>
+        <div className={classes.more} data-state={shown.state}>
+          <p>{shown.under}</p>
+          <p>{sourceWords(shown, link)}</p>
+          {follow?.warnings
+            .filter((notice) => notice.severity !== 'note')
+            .map((notice) => (
+              <p key={notice.code + notice.message} role="alert" className={classes.warn}>
+                <Explained text={notice.message} />
+              </p>
+            ))}
+          {standing && !told && <p>Once there is a signal, Limpet shows which one fits least.</p>}
+          {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
+          {follow && told && <FromServer follow={follow} units={units} />}
+          <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
+        </div>
+        <SheetFoot onBack={onClose} />
       </div>
-      <SheetFoot onBack={onClose} />
-    </div>
+    </Screen>
   );
 }
 
@@ -62,7 +65,9 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
         )}
         {on && (
           <>
-            <dt>Distance before the reserve</dt>
+            <dt>
+              <Explained text="Distance before the reserve" />
+            </dt>
             <dd>
               {distanceText(Math.max(on.low, 0), units)} to {distanceText(on.high, units)}
             </dd>

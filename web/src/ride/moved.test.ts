@@ -32,7 +32,7 @@ describe('what moved an answer', () => {
 
   it('is the reading that came', () => {
     expect(words(30, [entry('c', { voltage_rest_v: 38.1, trip_m: 9 })])).toBe(
-      'Cut-off moved from 50.0 mi to 30.0 mi because of the volts at rest',
+      'Cut-off moved from 50.0 mi to 30.0 mi because of the resting volts',
     );
     expect(words(70, [entry('c', { gauge: 80, charge_ah: 3 })])).toMatch(/of the gauge and the /);
     expect(words(30, [entry('c', { trip_m: 9 })])).toMatch(/because of the distance$/);

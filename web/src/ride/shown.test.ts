@@ -101,7 +101,7 @@ describe('what a ride’s page shows', () => {
     const previous = { cutoff_m: [30_000, 40_000, 50_000], entries: [{ id: 'a', changes: 0 }] };
     const now = shownOf(ride(entries, { follow: follow(['a', 'b'], [9, 11, 14]), previous }), MI);
     expect(now.state).toBe('now');
-    expect(now.moved).toMatch(/because of the volts at rest$/);
+    expect(now.moved).toMatch(/because of the resting volts$/);
     const same = shownOf(ride(entries, { follow: follow(['a', 'b'], [30, 41, 50]), previous }), MI);
     expect(same.moved).toBe('');
   });
@@ -112,6 +112,6 @@ describe('what a ride’s page shows', () => {
     const table = { ...startTable(values, BICYCLE, null), evidence: before.evidence };
     const shown = shownOf(ride([START, low], { follow: before, table }), MI);
     expect(shown.state).toBe('device');
-    expect(shown.moved).toMatch(/because of the volts at rest$/);
+    expect(shown.moved).toMatch(/because of the resting volts$/);
   });
 });

@@ -12,6 +12,7 @@ import { unitsKey } from '../format/units';
 import { loadAhead } from '../places/parts';
 import { ON_THE_BAR, PLACES } from '../places/places';
 import { Boundary } from '../ui/Boundary';
+import { Screen } from '../ui/Explained';
 import { Mark } from '../ui/Mark';
 import { Waiting } from '../ui/Page';
 import { NewDevices } from './NewDevices';
@@ -124,9 +125,11 @@ export function Shell({ session }: { session: Session }) {
           // What was typed without a unit was meant in the one that stood beside it: with other units
           // a place begins anew.
           <Boundary key={`${pathname} ${unitsKey(session.units)}`}>
-            <Suspense fallback={<Waiting rows={4} height={80} />}>
-              <Outlet />
-            </Suspense>
+            <Screen>
+              <Suspense fallback={<Waiting rows={4} height={80} />}>
+                <Outlet />
+              </Suspense>
+            </Screen>
           </Boundary>
         )}
       </main>

@@ -1,5 +1,6 @@
 import type { Forecast } from '../api/queries';
 import classes from '../ui/Desk.module.css';
+import { Explained } from '../ui/Explained';
 
 const STOP = ['beyond_any_charge', 'may_not_arrive', 'storm', 'cutoff_below_floor', 'cold_charge'];
 /** Said by the headline already. */
@@ -18,11 +19,13 @@ export function ForecastWarnings({ warnings, more = [] }: ForecastWarningsProps)
     <ul className={classes.warnings} aria-label="Cautions">
       {shown.map((warning) => (
         <li key={warning.code} className={STOP.includes(warning.code) ? classes.stop : ''}>
-          {warning.message}
+          <Explained text={warning.message} />
         </li>
       ))}
       {more.map((message) => (
-        <li key={message}>{message}</li>
+        <li key={message}>
+          <Explained text={message} />
+        </li>
       ))}
     </ul>
   );

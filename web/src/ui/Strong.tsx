@@ -1,7 +1,16 @@
+import { Explained } from './Explained';
+
 /** A sentence of the core's; what stands between asterisks is the heart of it. */
 export function Strong({ text }: { text: string }) {
   return text.split('*').map((piece, index) =>
-    // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one sentence do not move
-    index % 2 === 1 ? <b key={index}>{piece}</b> : piece,
+    index % 2 === 1 ? (
+      // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one sentence do not move
+      <b key={index}>
+        <Explained text={piece} />
+      </b>
+    ) : (
+      // biome-ignore lint/suspicious/noArrayIndexKey: the pieces of one sentence do not move
+      <Explained key={index} text={piece} />
+    ),
   );
 }
