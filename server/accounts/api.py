@@ -237,9 +237,8 @@ def get_phone(request: HttpRequest) -> PhoneOut:
 
 
 _MISSING = (
-    "This Limpet serves this machine alone. Stop it and start it again with ./limpet start --lan; or "
-    "put a proxy of your own before it that speaks https, name it in LIMPET_HOSTS and set "
-    "LIMPET_SCHEME=https."
+    "This Limpet serves this machine alone: a phone can’t reach it. Start it again with ./limpet start "
+    "--lan. Behind a proxy of your own that speaks https, set LIMPET_HOSTS and LIMPET_SCHEME=https instead."
 )
 
 

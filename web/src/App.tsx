@@ -31,7 +31,7 @@ import {
 } from './places/parts';
 import { Shell } from './shell/Shell';
 import { Boundary } from './ui/Boundary';
-import { Trouble, Waiting } from './ui/Page';
+import { NoPage, Trouble, Waiting } from './ui/Page';
 
 /** After the first page: what is kept on this device, and who is asked to come back. */
 const Sending = lazy(() => import('./roadside/Sending').then((m) => ({ default: m.Sending })));
@@ -141,10 +141,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
         <Route path="/phone" element={<TakePage />} />
         <Route path="/method" element={<MethodPage />} />
         <Route path="/method/formats/:name" element={<FormatPage />} />
-        <Route
-          path="*"
-          element={<Trouble error={new Error('There is no page at this address.')} />}
-        />
+        <Route path="*" element={<NoPage />} />
       </Route>
     </Routes>
   );

@@ -59,7 +59,8 @@ export function AccountPage() {
     },
   });
   if (account.isPending) return <Waiting rows={4} height={60} />;
-  if (account.error) return <Trouble error={account.error} onRetry={() => account.refetch()} />;
+  if (account.error)
+    return <Trouble whole error={account.error} onRetry={() => account.refetch()} />;
   const { username, since, demo, sessions, kept, removed, goes_at } = account.data;
   return (
     <Page name="Account" title={demo ? 'The demo’s account.' : `The account ${username}.`}>

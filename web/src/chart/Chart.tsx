@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import { type PointerEvent, type ReactNode, useRef, useState } from 'react';
-import { textScale } from '../device/textScale';
+import { LABEL_PX, textScale } from '../device/textScale';
 import classes from './Chart.module.css';
 import { ChartFoot } from './ChartFoot';
 import { type AxisOf, anchored, type Frame, frameOf, LINE, plain, wide } from './frame';
@@ -114,6 +114,8 @@ export function Chart(props: ChartProps) {
         <svg
           ref={svg}
           className={classes.svg}
+          // In the drawing's own measure: what is laid out for one size of text has that size.
+          fontSize={LABEL_PX * em}
           viewBox={`0 0 ${width} ${height}`}
           role="img"
           aria-label={said}

@@ -13,7 +13,7 @@ import { CompareTabs } from './CompareTabs';
 export function AgeingPage() {
   const [query, setQuery] = useSearchParams();
   const packs = useQuery(packsQuery);
-  if (packs.error) return <Trouble error={packs.error} onRetry={() => packs.refetch()} />;
+  if (packs.error) return <Trouble whole error={packs.error} onRetry={() => packs.refetch()} />;
   if (!packs.data) return <Waiting rows={3} height={60} />;
   const chosen = packs.data.find((pack) => pack.id === query.get('pack')) ?? packs.data[0];
   if (!chosen) {
@@ -50,7 +50,7 @@ interface AgedProps {
 function Aged({ packId, name, choose }: AgedProps) {
   const found = useQuery(packLifeQuery(packId));
   const units = useUnits();
-  if (found.error) return <Trouble error={found.error} onRetry={() => found.refetch()} />;
+  if (found.error) return <Trouble whole error={found.error} onRetry={() => found.refetch()} />;
   const left = found.data?.life.left;
   return (
     <Page

@@ -19,7 +19,7 @@ export function Choosing({ sides }: { sides: Sides }) {
   const tests = useQuery(newestQuery);
   const [chosen, choose] = useReducer(chosenAfter, sides, choiceFrom);
   const { first, second, question, blind } = chosen;
-  if (tests.error) return <Trouble error={tests.error} onRetry={() => tests.refetch()} />;
+  if (tests.error) return <Trouble whole error={tests.error} onRetry={() => tests.refetch()} />;
   if (!tests.data) return <Waiting rows={3} height={50} />;
   const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
   return (

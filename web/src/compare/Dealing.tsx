@@ -18,7 +18,7 @@ export function Dealing({ ids }: { ids: string[] }) {
     const sides = first.length ? { first, second: [...second, ...missing] } : halves(missing);
     navigate(addressOf(sides, null), { replace: true });
   }, [tests.data, ids, navigate]);
-  if (tests.error) return <Trouble error={tests.error} onRetry={() => tests.refetch()} />;
+  if (tests.error) return <Trouble whole error={tests.error} onRetry={() => tests.refetch()} />;
   return <Waiting rows={4} height={60} />;
 }
 

@@ -26,7 +26,7 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
   const [query] = useSearchParams();
   const [guess, setGuess] = useState<Guess | null>(null);
   const found = useQuery(comparisonQuery(sides.first, sides.second, question));
-  if (found.error) return <Trouble error={found.error} onRetry={() => found.refetch()} />;
+  if (found.error) return <Trouble whole error={found.error} onRetry={() => found.refetch()} />;
   if (!found.data) return <Waiting rows={5} height={60} />;
   const comparison = found.data;
   if (query.has('blind') && guess === null && comparison.quantity) {

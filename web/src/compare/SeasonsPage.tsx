@@ -1,4 +1,4 @@
-import { SegmentedControl, Select, Table } from '@mantine/core';
+import { Button, Group, SegmentedControl, Select, Table } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -26,7 +26,8 @@ export function SeasonsPage() {
   const vehicles = useQuery(vehiclesQuery);
   const asked = query.get('vehicle');
   const newest = useQuery({ ...newestQuery, enabled: asked === null });
-  if (vehicles.error) return <Trouble error={vehicles.error} onRetry={() => vehicles.refetch()} />;
+  if (vehicles.error)
+    return <Trouble whole error={vehicles.error} onRetry={() => vehicles.refetch()} />;
   // Without the newest tests any vehicle is as good as another: their failure is not this page's.
   if (!vehicles.data || newest.isLoading) return <Waiting rows={3} height={60} />;
   const likely = riddenInMost(newest.data?.items ?? []);
@@ -70,7 +71,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
   const found = useQuery(seasonsQuery(vehicleId));
   const units = useUnits();
   const [wanted, setWanted] = useState<Figure>('range_to_cutoff');
-  if (found.error) return <Trouble error={found.error} onRetry={() => found.refetch()} />;
+  if (found.error) return <Trouble whole error={found.error} onRetry={() => found.refetch()} />;
   const seasons = found.data?.seasons;
   const there = (figure: Figure) => seasons?.bands.filter((band) => band.quantity === figure) ?? [];
   const figure = there(wanted).length > 0 ? wanted : 'wh_per_km';
@@ -94,10 +95,20 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       {choose}
       {!seasons && <Waiting rows={4} height={80} />}
       {seasons && bands.length === 0 && (
-        <p>
-          None of its tests gives both a speed and an air temperature. Add the temperature to a
-          sheet, or ride one test: it takes an hour.
-        </p>
+        <>
+          <p>
+            None of its tests gives both a speed and an air temperature. Add the temperature to a
+            test’s sheet, or ride one test in warm air and one in cold.
+          </p>
+          <Group>
+            <Button component={Link} to={`/logbook?vehicle=${encodeURIComponent(name)}`}>
+              Its tests
+            </Button>
+            <Button component={Link} to="/plan/new">
+              Plan a test
+            </Button>
+          </Group>
+        </>
       )}
       {there('range_to_cutoff').length > 0 && there('wh_per_km').length > 0 && (
         <SegmentedControl

@@ -17,7 +17,7 @@ import classes from './Tides.module.css';
 /** How far by speed, air and terrain, for the shelf by the door and for the wallet. */
 export function TidesPage() {
   const { kit, error } = useKit();
-  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (error) return <Trouble whole error={error} onRetry={() => window.location.reload()} />;
   if (kit === null) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (

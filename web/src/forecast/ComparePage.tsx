@@ -1,6 +1,7 @@
-import { Button, Table } from '@mantine/core';
+import { Button, MultiSelect, Stack, Table } from '@mantine/core';
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { Link, useSearchParams } from 'react-router';
+import { useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { type Forecast, forecastQuery, type TripIn, tripsQuery, type Units } from '../api/queries';
 import {
   chance,
@@ -25,7 +26,7 @@ export function ComparePage() {
   const { kit, error } = useKit();
   const trips = useQuery(tripsQuery);
   const trouble = error ?? trips.error;
-  if (trouble) return <Trouble error={trouble} onRetry={() => trips.refetch()} />;
+  if (trouble) return <Trouble whole error={trouble} onRetry={() => trips.refetch()} />;
   if (kit === null || trips.data === undefined) return <Waiting rows={4} height={60} />;
   const chosen = ids.flatMap((id) => trips.data.find((trip) => trip.id === id) ?? []);
   return (
@@ -33,7 +34,13 @@ export function ComparePage() {
       name="Compare trips"
       title={
         <>
-          <b>{chosen.length === 1 ? 'One trip' : `${chosen.length} trips`}</b> side by side.
+          {chosen.length < 2 ? (
+            <b>Which trips?</b>
+          ) : (
+            <>
+              <b>{chosen.length} trips</b> side by side.
+            </>
+          )}
         </>
       }
       actions={
@@ -43,11 +50,50 @@ export function ComparePage() {
       }
     >
       {chosen.length < 2 ? (
-        <p>Choose two to {MOST_COMPARED} trips to compare, under Forecast, Saved trips.</p>
+        <Choosing trips={trips.data} chosen={chosen.map(({ id }) => id)} />
       ) : (
         <Compared trips={chosen.slice(0, MOST_COMPARED)} kit={kit} />
       )}
     </Page>
+  );
+}
+
+interface ChoosingProps {
+  trips: readonly KeptTrip[];
+  chosen: readonly string[];
+}
+
+/** Which of the saved trips; where there are too few, how there come to be more. */
+function Choosing({ trips, chosen }: ChoosingProps) {
+  const [wanted, setWanted] = useState<string[]>([...chosen]);
+  const navigate = useNavigate();
+  if (trips.length < 2) {
+    return (
+      <p>
+        {trips.length === 0 ? 'No trip is saved yet.' : 'Only one trip is saved.'} Forecast a trip,
+        then save it there: two saved trips can be compared.
+      </p>
+    );
+  }
+  return (
+    <Stack maw={460}>
+      <MultiSelect
+        label="Saved trips"
+        description={`Two to ${MOST_COMPARED} of them`}
+        data={trips.map(({ id, name }) => ({ value: id, label: name }))}
+        value={wanted}
+        onChange={setWanted}
+        maxValues={MOST_COMPARED}
+        searchable
+      />
+      <Button
+        variant="filled"
+        disabled={wanted.length < 2}
+        onClick={() => navigate(`/forecast/compare?trips=${wanted.join(',')}`)}
+      >
+        Compare
+      </Button>
+    </Stack>
   );
 }
 
@@ -74,7 +120,7 @@ const ROWS: Row[] = [
       `${consumptionText(used.value, units)} ±${consumptionText(2 * used.standard_uncertainty, units)}`,
   },
   { label: 'time', text: ({ route }) => elapsed(route.duration_s.value) },
-  { label: 'way', text: ({ route }, units) => distanceText(route.distance_m, units) },
+  { label: 'route length', text: ({ route }, units) => distanceText(route.distance_m, units) },
 ];
 
 function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {

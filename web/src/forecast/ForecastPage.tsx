@@ -41,7 +41,7 @@ export function ForecastPage() {
   const trips = useQuery(tripsQuery);
   const units = useUnits();
   const trouble = error ?? trips.error;
-  if (trouble) return <Trouble error={trouble} onRetry={() => window.location.reload()} />;
+  if (trouble) return <Trouble whole error={trouble} onRetry={() => window.location.reload()} />;
   if (kit === null || trips.data === undefined) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (

@@ -1,5 +1,5 @@
 import { useParams } from 'react-router';
-import { Trouble } from '../ui/Page';
+import { NoPage } from '../ui/Page';
 import { PackLife } from './PackLife';
 import { RiderLife } from './RiderLife';
 import { SHELVES } from './shelves';
@@ -11,8 +11,7 @@ const LIVES = { vehicles: VehicleLife, packs: PackLife, riders: RiderLife } as c
 export function KitLifePage() {
   const { shelf: name = '', itemId = '' } = useParams();
   const shelf = SHELVES.find((item) => item.name === name);
-  if (shelf === undefined)
-    return <Trouble error={new Error('There is no page at this address.')} />;
+  if (shelf === undefined) return <NoPage />;
   const Life = LIVES[shelf.name];
   return <Life key={itemId} itemId={itemId} />;
 }

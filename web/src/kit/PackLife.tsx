@@ -13,7 +13,7 @@ import { pooledSteps } from './pooled';
 export function PackLife({ itemId }: { itemId: string }) {
   const query = useQuery(packLifeQuery(itemId));
   const units = useUnits();
-  if (query.error) return <Trouble error={query.error} onRetry={() => query.refetch()} />;
+  if (query.error) return <Trouble whole error={query.error} onRetry={() => query.refetch()} />;
   if (query.data === undefined) return <Waiting rows={4} height={90} />;
   const { item, tests, count, keys, life } = query.data;
   return (

@@ -18,7 +18,7 @@ const DAYS_PER_MONTH = 365.25 / 12;
 export function RiderLife({ itemId }: { itemId: string }) {
   const query = useQuery(riderLifeQuery(itemId));
   const units = useUnits();
-  if (query.error) return <Trouble error={query.error} onRetry={() => query.refetch()} />;
+  if (query.error) return <Trouble whole error={query.error} onRetry={() => query.refetch()} />;
   if (query.data === undefined) return <Waiting rows={3} height={90} />;
   const { item, tests, count, life } = query.data;
   const dated = life.filter((point) => point.started_at != null);

@@ -1,5 +1,6 @@
-import { Button, Text } from '@mantine/core';
+import { Button, CopyButton, Text } from '@mantine/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import { phoneQuery } from '../api/queries';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -13,13 +14,13 @@ export function TakePage() {
     mutationFn: async () => unwrap(await api.POST('/api/phone/code')),
   });
   if (phone.isPending) return <Waiting rows={3} height={80} />;
-  if (phone.error) return <Trouble error={phone.error} onRetry={() => phone.refetch()} />;
-  const { address, missing, doorstep, fingerprint, doorstep_qr } = phone.data;
+  if (phone.error) return <Trouble whole error={phone.error} onRetry={() => phone.refetch()} />;
+  const { address, doorstep, fingerprint, doorstep_qr } = phone.data;
   const secure = window.isSecureContext;
   return (
     <Page name="Use it on your phone" title="Use it on your phone.">
       <div className={classes.column}>
-        {missing !== '' && <Text role="alert">{missing}</Text>}
+        {address === '' && <NotServed asking={phone.isFetching} onCheck={() => phone.refetch()} />}
         {!secure && (
           <Text role="alert">
             This page was opened without encryption from another machine, so the browser gives it no
@@ -73,6 +74,66 @@ export function TakePage() {
         )}
       </div>
     </Page>
+  );
+}
+
+/** How this Limpet is started so that a phone reaches it. */
+const COMMAND = './limpet start --lan';
+
+interface NotServedProps {
+  asking: boolean;
+  onCheck: () => void;
+}
+
+/** This machine alone is served: the command to start it with, what that does, and whether it worked. */
+function NotServed({ asking, onCheck }: NotServedProps) {
+  const [checked, setChecked] = useState(false);
+  return (
+    <>
+      <Text role="alert">A phone can’t reach this Limpet yet: it serves this machine alone.</Text>
+      <ol className={classes.steps}>
+        <li>
+          <b>Stop Limpet.</b> Press Ctrl-C in the window where it runs. Nothing is lost.
+        </li>
+        <li>
+          <b>Start it again for your network.</b> In the same folder:
+          <code className={classes.fingerprint}>{COMMAND}</code>
+          <CopyButton value={COMMAND}>
+            {({ copied, copy }) => (
+              <Button onClick={copy}>{copied ? 'Copied' : 'Copy the command'}</Button>
+            )}
+          </CopyButton>
+          <span>
+            It then serves your own network too, encrypted. Every phone still has to sign in, and
+            nothing is open to the internet.
+          </span>
+        </li>
+        <li>
+          <b>Check that it worked.</b> The steps for the phone then stand here.
+          <div>
+            <Button
+              variant="filled"
+              loading={asking}
+              onClick={() => {
+                setChecked(true);
+                onCheck();
+              }}
+            >
+              Check
+            </Button>
+          </div>
+          {checked && !asking && (
+            <span role="status">
+              It still serves this machine alone. Was it started with --lan, in this folder?
+            </span>
+          )}
+        </li>
+      </ol>
+      <p>
+        Behind a proxy of your own that speaks https, set LIMPET_HOSTS and LIMPET_SCHEME=https
+        instead.
+      </p>
+    </>
   );
 }
 

@@ -20,7 +20,7 @@ function NewPlan() {
   const { kit, error } = useKit();
   const rules = useQuery(rulesQuery);
   const [planId] = useState(() => crypto.randomUUID());
-  if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+  if (error) return <Trouble whole error={error} onRetry={() => window.location.reload()} />;
   if (kit === null || rules.isPending) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
@@ -56,7 +56,7 @@ function KeptPlan({ planId }: { planId: string }) {
   const plan = useQuery(planQuery(planId));
   const units = useUnits();
   const trouble = error ?? plan.error;
-  if (trouble) return <Trouble error={trouble} onRetry={() => plan.refetch()} />;
+  if (trouble) return <Trouble whole error={trouble} onRetry={() => plan.refetch()} />;
   if (kit === null || plan.data === undefined) return <Waiting rows={4} height={60} />;
   // The form is kept as it was typed, by name and in the API's own terms.
   const asked = plan.data.asked as Partial<PlanIn>;

@@ -1,4 +1,4 @@
-import { Button, Select, Text, TextInput } from '@mantine/core';
+import { Button, Progress, Select, Text, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import { api, type Schemas, unwrap } from '../api/client';
@@ -147,7 +147,12 @@ function SizeForm({ kit }: { kit: Kit }) {
             {size.error.message}
           </Text>
         )}
-        {size.data ? (
+        {size.isPending ? (
+          <div role="status" aria-live="polite">
+            <p>Trying packs with more and more cells in parallel. This takes a few seconds.</p>
+            <Progress value={100} animated aria-label="Sizing the pack" my="sm" />
+          </div>
+        ) : size.data ? (
           <Sized size={size.data} units={units} />
         ) : (
           <p className={classes.why}>

@@ -29,7 +29,7 @@ const DIFFERS = {
 export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps) {
   const { claim } = result;
   return (
-    <section className={classes.section} aria-label="The maker’s figure">
+    <section className={classes.section} aria-label="The maker’s figure" data-part>
       <div className={classes.sectionHead}>
         <h2>The maker’s figure</h2>
         <button type="button" className={classes.link} onClick={onSay}>

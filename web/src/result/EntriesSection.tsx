@@ -16,7 +16,7 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
   const remove = useRemoveEntry(test.id);
   const last = test.entries.at(-1)?.time_s ?? 0;
   return (
-    <section className={classes.section} aria-label="Entries">
+    <section className={classes.section} aria-label="Entries" data-part>
       <div className={classes.sectionHead}>
         <h2>Entries</h2>
         <button type="button" className={classes.link} onClick={() => setEditing('new')}>

@@ -13,7 +13,7 @@ export function GaugeSection({ result, units }: { result: Result; units: Units }
   if (steps.length === 0 && shown.length === 0) return null;
   const over = new Set(pooled.flatMap((step) => step.tests)).size;
   return (
-    <section className={classes.section} aria-label="Gauge check">
+    <section className={classes.section} aria-label="Gauge check" data-part>
       <h2>What the gauge really meant</h2>
       {steps.length > 0 && <GaugeSteps steps={steps} pooled={pooled} units={units} />}
       {over > 1 && <p className={classes.note}>Dashed: over {over} tests of this vehicle.</p>}

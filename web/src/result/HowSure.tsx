@@ -10,7 +10,7 @@ import classes from './Result.module.css';
 export function HowSure({ result, units }: { result: Result; units: Units }) {
   return (
     <>
-      <div>
+      <section aria-label="How sure" data-part>
         <h2 data-walk="sure">How sure, and why</h2>
         <MethodChart
           methods={result.energy_methods}
@@ -20,7 +20,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
           empty="No reading shows the energy."
         />
         <Reasoned methods={result.energy_methods} what="energy" />
-      </div>
+      </section>
       <div>
         <MethodChart
           methods={result.distance_methods}

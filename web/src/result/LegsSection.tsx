@@ -32,7 +32,7 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
   const climbed = legs.some((leg) => leg.ascent_m != null);
   const most = Math.max(...legs.map((leg) => leg.wh_per_km.value), 1);
   return (
-    <section className={classes.section} aria-label="Legs">
+    <section className={classes.section} aria-label="Legs" data-part>
       <div className={classes.sectionHead}>
         <h2>Legs</h2>
         {kinds.length > 1 ? (

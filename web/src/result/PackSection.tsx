@@ -43,7 +43,7 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
   const returned = regeneration != null && regeneration.fraction_of_drawn > 0.002;
   if (rows.length === 0 && packs == null && !returned && climb == null) return null;
   return (
-    <section className={classes.section} aria-label="Pack">
+    <section className={classes.section} aria-label="Pack" data-part>
       <h2>Pack, climb and what came back</h2>
       {rows.length > 0 && (
         <div className={classes.entries}>

@@ -20,7 +20,7 @@ export function PromiseSection({ result, startedAt, units, opens }: PromiseSecti
   const from = temperatureText(plan.temp_c - plan.within_c, units);
   const to = temperatureText(plan.temp_c + plan.within_c, units);
   return (
-    <section className={classes.section} aria-label="What to plan on">
+    <section className={classes.section} aria-label="What to plan on" data-part>
       <h2>What to plan on, and for how long</h2>
       {isOutlived(plan.months, startedAt, Date.now()) && (
         <p>

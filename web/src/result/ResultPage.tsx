@@ -14,6 +14,7 @@ import { useTitle } from '../ui/useTitle';
 import { AgainstPlan } from './AgainstPlan';
 import { ChangedNote } from './ChangedNote';
 import { ClaimSection } from './ClaimSection';
+import { Contents } from './Contents';
 import { Crumb } from './Crumb';
 import { EntriesSection } from './EntriesSection';
 import { FiguresRow } from './FiguresRow';
@@ -57,7 +58,8 @@ export function ResultPage() {
     if (early) void refetch();
   }, [early, refetch]);
   if (test.isPending) return <Waiting rows={4} height={90} />;
-  if (test.data === undefined) return <Trouble error={test.error} onRetry={() => test.refetch()} />;
+  if (test.data === undefined)
+    return <Trouble whole error={test.error} onRetry={() => test.refetch()} />;
   const { result, strip, figures, sheet } = test.data;
   return (
     <div className={classes.page}>
@@ -75,6 +77,7 @@ export function ResultPage() {
         <>
           {isDue(test.data) && <p role="status">{COMING} These figures are from before.</p>}
           <Sentence result={result} />
+          <Contents />
           {test.data.changed && (
             <ChangedNote
               testId={testId}

@@ -1,6 +1,7 @@
 import type { Ref } from 'react';
 import type { Strip, Units } from '../api/queries';
 import { measurer, type Word, wordsOf, wrap } from '../chart/wrap';
+import { LABEL_PX } from '../device/textScale';
 import { Drawing, tideFrame } from '../tideline/Drawing';
 import { onTides, reachOf } from '../tideline/geometry';
 import classes from './Result.module.css';
@@ -147,6 +148,7 @@ export function ResultPicture(props: ResultPictureProps) {
         y={tideAt}
         width={inner}
         height={frame.height * ENLARGED}
+        fontSize={LABEL_PX}
         viewBox={`0 0 ${frame.width} ${frame.height}`}
       >
         <Drawing

@@ -18,7 +18,7 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
   const fade = result.fade;
   if (sag == null && ohm == null && fade == null) return null;
   return (
-    <section className={classes.section} aria-label="Sag and fade">
+    <section className={classes.section} aria-label="Sag and fade" data-part>
       <h2>Sag and fade</h2>
       {sag != null && sag.energy_left.length > 1 && (
         <div className={classes.pair}>

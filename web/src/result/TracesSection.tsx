@@ -42,7 +42,7 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const shown = traces.data.channels.map((channel) => channel.name);
   const whole = span === null;
   return (
-    <section className={`${classes.section} ${classes.traces}`} aria-label="Traces">
+    <section className={`${classes.section} ${classes.traces}`} aria-label="Traces" data-part>
       <div className={`${classes.sectionHead} no-print`}>
         <h2>Traces</h2>
         <SegmentedControl

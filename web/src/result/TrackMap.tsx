@@ -38,7 +38,7 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
     return span === null || (time >= span.from_s && time <= span.to_s);
   };
   return (
-    <figure className={`${classes.map} no-print`} ref={ref}>
+    <figure className={classes.map} ref={ref}>
       <svg
         width="100%"
         height={HEIGHT}

@@ -85,7 +85,7 @@ export function RideStartPage() {
   // What is at hand from last time serves without a signal; only where there is nothing, it is missed.
   if (!vehicles.data || !packs.data || !riders.data) {
     const error = vehicles.error ?? packs.error ?? riders.error;
-    if (error) return <Trouble error={error} onRetry={() => window.location.reload()} />;
+    if (error) return <Trouble whole error={error} onRetry={() => window.location.reload()} />;
     return <Waiting rows={4} height={50} />;
   }
   // Nothing comes in above a button afterwards: a thumb that was on its way would start another ride.

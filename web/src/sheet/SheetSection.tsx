@@ -40,7 +40,14 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
     if (window.location.hash === '#sheet') box.current?.scrollIntoView();
   }, []);
   return (
-    <section ref={box} className={classes.sheet} aria-label="Sheet" id="sheet" data-walk="sheet">
+    <section
+      ref={box}
+      className={classes.sheet}
+      aria-label="Sheet"
+      data-part
+      id="sheet"
+      data-walk="sheet"
+    >
       <h2>What was tested, and how</h2>
       <dl className={classes.parts}>
         {PART_NAMES.map((part) => {

@@ -1,6 +1,6 @@
 import { useElementSize } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
-import { textScale } from '../device/textScale';
+import { LABEL_PX, textScale } from '../device/textScale';
 import { distanceText, percent } from '../format/units';
 import type { Band, Flag } from './band';
 import { Drawing, tideFrame } from './Drawing';
@@ -61,6 +61,7 @@ export function Tideline({
       <svg
         className={bare ? `${classes.svg} ${classes.bare}` : classes.svg}
         height={frame.height}
+        fontSize={LABEL_PX * scale}
         viewBox={`0 0 ${frame.width} ${frame.height}`}
         preserveAspectRatio={bare ? 'none' : undefined}
         role="img"

@@ -1,7 +1,8 @@
-import { Button, Skeleton, Stack, Text } from '@mantine/core';
+import { Button, Skeleton, Stack } from '@mantine/core';
 import { useNetwork } from '@mantine/hooks';
+import { spotlight } from '@mantine/spotlight';
 import { lazy, type ReactNode, Suspense } from 'react';
-import { useLocation } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { ApiError } from '../api/client';
 import { PLACES } from '../places/places';
 import classes from './Page.module.css';
@@ -44,26 +45,64 @@ export function Page({ name, title, coming = false, actions, children }: PagePro
 interface TroubleProps {
   error: Error;
   onRetry?: () => void;
+  /** Whether it stands in the place of a whole page, which has a first line then. */
+  whole?: boolean;
 }
 
 /** What went wrong and what to do, in place of what should be here; without a signal, what can be opened. */
-export function Trouble({ error, onRetry }: TroubleProps) {
+export function Trouble({ error, onRetry, whole = false }: TroubleProps) {
   const { online } = useNetwork();
   const { pathname } = useLocation();
-  const silent = error instanceof ApiError && error.status === 0;
+  const status = error instanceof ApiError ? error.status : null;
+  const silent = status === 0;
+  const gone = status === NOT_FOUND;
   const place = PLACES.find((one) => pathname.startsWith(one.path))?.label ?? 'This page';
+  const said = silent && !online ? `You’re offline. ${place} needs a signal.` : error.message;
   return (
     <Stack align="flex-start" py="lg">
-      <Text role="alert">
-        {silent && !online ? `You’re offline. ${place} needs a signal.` : error.message}
-      </Text>
-      {onRetry && <Button onClick={onRetry}>Try again</Button>}
+      <div role="alert">{whole ? <h1 className={classes.title}>{said}</h1> : said}</div>
+      {onRetry && !gone && <Button onClick={onRetry}>Try again</Button>}
+      {gone && <WaysOn />}
       {silent && (
         <Suspense fallback={null}>
           <SavedHere />
         </Suspense>
       )}
     </Stack>
+  );
+}
+
+const NOT_FOUND = 404;
+
+/** At an address that there is not: what there is. */
+export function NoPage() {
+  useTitle('Not found');
+  return (
+    <Stack align="flex-start" py="lg">
+      <div role="alert">
+        <h1 className={classes.title}>There is no page at this address.</h1>
+      </div>
+      <p>It may have been mistyped, or what stood here was removed.</p>
+      <WaysOn />
+    </Stack>
+  );
+}
+
+/** From a dead end: by name, or to any place. */
+function WaysOn() {
+  return (
+    <nav aria-label="Ways on">
+      <Stack align="flex-start" gap="xs">
+        <Button variant="filled" onClick={() => spotlight.open()}>
+          Find it by name
+        </Button>
+        {PLACES.map(({ path, label, about }) => (
+          <span key={path}>
+            <Link to={path}>{label}</Link>: {about}
+          </span>
+        ))}
+      </Stack>
+    </nav>
   );
 }
 
