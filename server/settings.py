@@ -6,6 +6,7 @@ import os
 import tempfile
 from datetime import timedelta
 from pathlib import Path
+from urllib.parse import urlsplit
 
 ROOT = Path(__file__).resolve().parent.parent
 WEB_DIST = ROOT / "web" / "dist"
@@ -179,6 +180,15 @@ SIGN_INS_PER_ADDRESS, SIGN_UPS_PER_ADDRESS = (20, 60), (20, 3600)
 DEMOS_PER_ADDRESS, PASSWORDS_PER_ACCOUNT = (600, 3600), (10, 600)
 WRONG_PASSWORDS_ELSEWHERE = 30
 
+#: Where pictures of the ground come from, with {z}, {x} and {y} in it, and whom to thank for them; nothing is fetched
+#: where nobody names one.
+TILES_URL = os.environ.get("LIMPET_TILES", "")
+TILES_CREDIT = os.environ.get("LIMPET_TILES_CREDIT", "")
+_TILES_AT = urlsplit(TILES_URL)
+_TILES = [f"{_TILES_AT.scheme}://{_TILES_AT.netloc}"] if _TILES_AT.netloc else []
+if TILES_URL and not (_TILES and all(part in TILES_URL for part in ("{z}", "{x}", "{y}"))):
+    raise RuntimeError("LIMPET_TILES must be a whole address with {z}, {x} and {y} in it")
+
 #: No script but the page's own files. Mantine sets styles on elements, which needs the exception.
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
@@ -187,7 +197,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": ["'self'", "'unsafe-inline'"],
         "img-src": ["'self'", "data:", "blob:"],
         "font-src": ["'self'"],
-        "connect-src": ["'self'"],
+        "connect-src": ["'self'", *_TILES],
         "worker-src": ["'self'"],
         "object-src": ["'none'"],
         "base-uri": ["'none'"],

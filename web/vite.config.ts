@@ -21,7 +21,7 @@ function precompressed(): Plugin {
     closeBundle() {
       for (const name of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
         // The worker is written after this, and changes with every file that it keeps.
-        if (name === 'sw.js' || !/\.(js|css|svg|json|webmanifest)$/.test(name)) continue;
+        if (name === 'sw.js' || !/\.(m?js|css|svg|json|webmanifest)$/.test(name)) continue;
         const file = join(folder, name);
         const data = readFileSync(file);
         if (data.length < WORTH_BYTES) continue;
@@ -66,6 +66,8 @@ export default defineConfig({
       },
       injectManifest: {
         globPatterns: ['**/*.{js,css,html,svg,png,woff2}'],
+        // The map's library is fetched where a map is seen; a ride needs none of it.
+        globIgnores: ['**/GroundMap-*'],
         // The page comes from the server with its own headers, not as a file.
         manifestTransforms: [
           (entries) => ({

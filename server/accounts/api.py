@@ -97,6 +97,8 @@ def _session(request: HttpRequest) -> SessionOut:
         and Account.objects.filter(is_demo=True).exists(),
         sign_up_open=_sign_up_open(request),
         weather=weather,
+        tiles=settings.TILES_URL,
+        tiles_credit=settings.TILES_CREDIT,
         csrf_token=get_token(request),
         new_devices=[signed_in_of(row, None) for row in ([] if demo else sessions.untold(request))],
         goes_at=services.goes_at(user) if isinstance(user, User) else None,

@@ -112,6 +112,9 @@ class SessionOut(Schema):
     sign_up_open: bool
     #: Whether conditions can be asked for, and whether what answers is made up.
     weather: Literal["none", "made_up", "service"]
+    #: Where pictures of the ground come from, with {z}, {x} and {y}; empty where nobody named any, and none is fetched.
+    tiles: str
+    tiles_credit: str
     csrf_token: str
     #: Devices that signed in to this account since it was told of them last.
     new_devices: list[SignedInOut]

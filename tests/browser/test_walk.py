@@ -31,7 +31,7 @@ PLACES = {
     "/kit/packs": ("Packs", "Kit"),
     "/kit/riders": ("Riders", "Kit"),
     "/kit/routes": ("Routes", "Kit"),
-    "/forecast/compare": ("Compare trips", "side by side"),
+    "/forecast/compare": ("Compare trips", "Which trips"),
     "/account": ("Account", "account"),
     "/method": ("Method", "How every figure"),
     "/method/formats/bundle": ("Format", "Formats"),

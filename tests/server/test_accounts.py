@@ -280,6 +280,31 @@ def test_what_is_open_follows_from_where_it_is_reached():
     assert asked == [True, True, True, True, 31_536_000]
 
 
+def connections_with(address: str) -> subprocess.CompletedProcess[str]:
+    """Where the page may fetch from, with an address of tiles in the environment."""
+    code = (
+        "import server.settings as s; print(s.CONTENT_SECURITY_POLICY['DIRECTIVES']['connect-src'])"
+    )
+    return subprocess.run(
+        [sys.executable, "-c", code], env={**os.environ, "LIMPET_TILES": address},
+        capture_output=True, text=True, check=False,
+    )  # fmt: skip
+
+
+def test_the_page_fetches_ground_only_from_where_somebody_named_it():
+    assert connections_with("").stdout.strip() == "[\"'self'\"]"
+    named = connections_with("https://tiles.example:8443/{z}/{x}/{y}.png").stdout.strip()
+    assert named == "[\"'self'\", 'https://tiles.example:8443']"
+    for half in (
+        "tiles.example/{z}/{x}/{y}.png",
+        "https://tiles.example/",
+        "https://tiles.example/{z}/{x}",
+    ):
+        refused = connections_with(half)
+        assert refused.returncode != 0
+        assert "LIMPET_TILES must be a whole address with {z}, {x} and {y} in it" in refused.stderr
+
+
 def test_the_production_settings_pass_djangos_own_check():
     # The tests' own switch for the browser's loop is none of production's.
     outside = {k: v for k, v in os.environ.items() if k != "DJANGO_ALLOW_ASYNC_UNSAFE"}

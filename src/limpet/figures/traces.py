@@ -112,13 +112,16 @@ class Traces:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrackPath:
     """A track over the ground: metres east and north of its first point, with the time [s], the distance
-    [m] and the consumption around each point, all of shape (n,)."""
+    [m] and the consumption around each point, all of shape (n,); and where that first point is [deg], None
+    in what was stored before it was asked for."""
 
     time_s: tuple[float, ...]
     distance_m: tuple[float, ...]
     east_m: tuple[float, ...]
     north_m: tuple[float, ...]
     wh_per_km: tuple[float | None, ...]
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
 
 
 def columns_for(channels: Sequence[str]) -> tuple[str, ...]:
@@ -292,6 +295,8 @@ def path_of(samples: pl.DataFrame | None, way: Line | None) -> TrackPath | None:
         ),
         north_m=tuple(round(float(value), 1) for value in (north - north[0]) * METRES_PER_DEGREE),
         wh_per_km=_optional(per_km),
+        latitude_deg=round(float(north[0]), 6),
+        longitude_deg=round(float(east[0]), 6),
     )
 
 

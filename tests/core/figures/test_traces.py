@@ -67,6 +67,8 @@ def test_a_track_lies_where_it_was_ridden_and_knows_what_it_took():
     assert path.north_m[-1] == pytest.approx(5 * 1199, rel=0.002)
     assert set(path.east_m) == {0.0}
     assert path.wh_per_km[len(path.wh_per_km) // 2] == pytest.approx(400 / 5 / 3.6, rel=0.02)
+    first = frame["latitude_deg"][0], frame["longitude_deg"][0]
+    assert (path.latitude_deg, path.longitude_deg) == pytest.approx(first, abs=1e-6)
     assert path_of(frame.drop("latitude_deg"), way) is None
 
 

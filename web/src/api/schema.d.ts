@@ -5467,6 +5467,10 @@ export interface components {
             seal: string | null;
             /** Sign Up Open */
             sign_up_open: boolean;
+            /** Tiles */
+            tiles: string;
+            /** Tiles Credit */
+            tiles_credit: string;
             units: components["schemas"]["Units"];
             /** Username */
             username: string | null;
@@ -6854,6 +6858,10 @@ export interface components {
             distance_m: number[];
             /** East M */
             east_m: number[];
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
             /** North M */
             north_m: number[];
             /** Time S */

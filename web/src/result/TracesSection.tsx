@@ -5,10 +5,10 @@ import { type Span, type Strip, type TestDetail, tracesQuery, type Units } from 
 import { reachOf } from '../tideline/geometry';
 import { Trouble } from '../ui/Page';
 import classes from './Result.module.css';
+import { RideMap } from './RideMap';
 import { StretchFields } from './StretchFields';
 import { StretchLine } from './StretchLine';
 import { TraceChart } from './TraceChart';
-import { TrackMap } from './TrackMap';
 import { type Axis, lookOf } from './traces';
 
 interface TracesSectionProps {
@@ -88,8 +88,10 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
       />
       <StretchLine stretch={traces.data.stretch} whole={whole} units={units} />
       {test.path && (
-        <TrackMap
+        <RideMap
+          test={test}
           path={test.path}
+          strip={strip}
           units={units}
           cursorM={cursorM}
           span={span}

@@ -1,7 +1,8 @@
 import { useElementSize } from '@mantine/hooks';
 import type { Schemas } from '../api/client';
 import type { Span, Units } from '../api/queries';
-import { consumptionText, distanceText } from '../format/units';
+import { distanceText } from '../format/units';
+import { limitsOf, type Run, runsOf } from '../ground/runs';
 import classes from './Result.module.css';
 
 interface TrackMapProps {
@@ -14,8 +15,6 @@ interface TrackMapProps {
 
 const HEIGHT = 260;
 const EDGE = 14;
-/** Classes of consumption, from the least to the most: width says it too, not colour alone. */
-const CLASSES = 5;
 
 /** Map of the ride, without a map under it: thin and pale where little was used, heavy where much. */
 export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps) {
@@ -38,7 +37,7 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
     return span === null || (time >= span.from_s && time <= span.to_s);
   };
   return (
-    <figure className={classes.map} ref={ref}>
+    <div ref={ref}>
       <svg
         width="100%"
         height={HEIGHT}
@@ -66,48 +65,13 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
         <circle className={classes.wayEnd} cx={x(0)} cy={y(0)} r={4} />
         {at >= 0 && <circle className={classes.wayCursor} cx={x(at)} cy={y(at)} r={6} />}
       </svg>
-      <figcaption className={classes.note}>
-        {limits.length > 0
-          ? `The route ridden, from ${consumptionText(limits[0] ?? 0, units)} or less (thin) to ${consumptionText(limits.at(-1) ?? 0, units)} or more (heavy). North is up.`
-          : 'The route ridden. North is up.'}
-      </figcaption>
-    </figure>
+    </div>
   );
 }
 
 function extent(values: number[]): { low: number; size: number } {
   const low = Math.min(...values);
   return { low, size: Math.max(...values) - low };
-}
-
-/** Limits between the classes: quantiles of what was used, so that each holds as much of the way. */
-export function limitsOf(values: Array<number | null>): number[] {
-  const known = values.filter((value) => value !== null).sort((a, b) => a - b);
-  if (known.length < CLASSES) return [];
-  return Array.from(
-    { length: CLASSES - 1 },
-    (_, index) => known[Math.floor((known.length * (index + 1)) / CLASSES)] ?? 0,
-  );
-}
-
-interface Run {
-  from: number;
-  to: number;
-  class: number;
-}
-
-/** Pieces of the way of one class each; each begins where the one before ends. */
-export function runsOf(values: Array<number | null>, limits: number[]): Run[] {
-  const classOf = (value: number | null | undefined) =>
-    value == null ? 0 : limits.filter((limit) => value > limit).length + 1;
-  const runs: Run[] = [];
-  for (let index = 0; index + 1 < values.length; index += 1) {
-    const here = classOf(values[index + 1]);
-    const last = runs.at(-1);
-    if (last !== undefined && last.class === here) last.to = index + 1;
-    else runs.push({ from: index, to: index + 1, class: here });
-  }
-  return runs;
 }
 
 function pointsOf(run: Run, x: (index: number) => number, y: (index: number) => number): string {
