@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import sign_in
+from tests.browser.conftest import open_test, sign_in
 from tests.browser.contexts import Contexts
 from tests.browser.roadside import BENCH, PHONE, over, press, start_ride, step, store
 from tests.browser.test_walk import PLACES, hrefs_of
@@ -97,6 +97,35 @@ def test_axe_finds_nothing_in_dialogs(still):
         still.get_by_role("button", name=button, exact=True).click()
         still.get_by_role("dialog").wait_for()
         found += looked_at(still)
+    assert found == []
+
+
+def test_axe_finds_nothing_in_what_opens_over_a_page(still):
+    """The account's menu, the palette, a term's sentence, what saves a drawing, the result as a picture, no page."""
+    found = []
+    open_test(still, "Lighthouse road, twice")
+    still.get_by_role("button", name="reserve", exact=True).first.click()
+    still.get_by_role("link", name="All terms").wait_for()
+    found += looked_at(still)
+    still.keyboard.press("Escape")
+    still.get_by_role("button", name=re.compile("^Save or share Methods for energy")).click()
+    still.get_by_role("menuitem", name="Save as PNG").wait_for()
+    found += looked_at(still)
+    still.keyboard.press("Escape")
+    still.get_by_role("button", name="Picture").click()
+    still.get_by_role("dialog").wait_for()
+    found += looked_at(still)
+    still.keyboard.press("Escape")
+    still.get_by_role("button", name=re.compile("Demo rider")).click()
+    still.get_by_role("menuitem", name="Settings").wait_for()
+    found += looked_at(still)
+    still.keyboard.press("Escape")
+    still.keyboard.press("Control+k")
+    still.get_by_role("dialog").wait_for()
+    found += looked_at(still)
+    still.goto("/nowhere")
+    still.get_by_role("heading", level=1).wait_for()
+    found += looked_at(still)
     assert found == []
 
 

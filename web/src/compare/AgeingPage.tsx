@@ -1,13 +1,16 @@
 import { Select } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { packsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { packLifeQuery } from '../kit/lives';
-import { PackAgeing } from '../kit/PackAgeing';
+import { type Along, RemainingCapacity } from '../kit/PackAgeing';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
 import { CompareTabs } from './CompareTabs';
+import { YearStrips } from './YearStrips';
 
 /** How much a pack has aged, and when it is worn. */
 export function AgeingPage() {
@@ -50,6 +53,7 @@ interface AgedProps {
 function Aged({ packId, name, choose }: AgedProps) {
   const found = useQuery(packLifeQuery(packId));
   const units = useUnits();
+  const [along, setAlong] = useState<Along>('months');
   if (found.error) return <Trouble whole error={found.error} onRetry={() => found.refetch()} />;
   const left = found.data?.life.left;
   return (
@@ -68,13 +72,19 @@ function Aged({ packId, name, choose }: AgedProps) {
       <CompareTabs />
       {choose}
       {found.data ? (
-        <PackAgeing life={found.data.life} keys={found.data.keys} units={units} />
+        <>
+          <YearStrips tests={found.data.tests} units={units} />
+          <section className={parts.section} aria-label="Remaining capacity">
+            <RemainingCapacity life={found.data.life} along={along} onAlong={setAlong} />
+          </section>
+        </>
       ) : (
-        <Waiting rows={4} height={80} />
+        // As high as what comes, so that nothing below it moves.
+        <Waiting rows={6} height={80} />
       )}
       <p>
-        Wherever this pack is shown, these tests stand behind it:{' '}
-        <Link to={`/kit/packs/${packId}`}>its own page</Link> has all of them.
+        <Link to={`/kit/packs/${packId}`}>The pack’s own page</Link> has when it is worn, its
+        resistance, and every test’s figures.
       </p>
     </Page>
   );

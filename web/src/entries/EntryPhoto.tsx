@@ -1,8 +1,12 @@
 import classes from './EntryGrid.module.css';
 
+/** Where the picture of an entry is. */
+export const photoAddress = (testId: string, name: string) =>
+  `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
+
 /** The picture of the display that an entry was made with, to be read beside its fields. */
 export function EntryPhoto({ testId, name }: { testId: string; name: string }) {
-  const address = `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
+  const address = photoAddress(testId, name);
   return (
     <a href={address} target="_blank" rel="noreferrer">
       <img className={classes.photo} src={address} alt="What the display showed" />
@@ -12,7 +16,7 @@ export function EntryPhoto({ testId, name }: { testId: string; name: string }) {
 
 /** Where the picture of an entry is, in a table. */
 export function PhotoLink({ testId, name }: { testId: string; name: string }) {
-  const address = `/api/tests/${testId}/photo?${new URLSearchParams({ name })}`;
+  const address = photoAddress(testId, name);
   return (
     <a href={address} target="_blank" rel="noreferrer">
       picture

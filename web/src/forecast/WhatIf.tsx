@@ -1,14 +1,7 @@
 import { Button, Slider } from '@mantine/core';
 import type { Forecast, TripIn, Units } from '../api/queries';
-import {
-  chance,
-  massText,
-  number,
-  pressureText,
-  speed,
-  speedUnit,
-  temperatureText,
-} from '../format/units';
+import { type FormField, lineOf } from '../format/fields';
+import { chance, massText, pressureText, speedText, temperatureText } from '../format/units';
 import classes from '../ui/Desk.module.css';
 
 interface WhatIfProps {
@@ -23,9 +16,11 @@ interface WhatIfProps {
 interface Lever {
   name: 'target_mps' | 'extra_load_kg' | 'wind_mps' | 'temp_c' | 'tyre_kpa';
   label: string;
+  kind: FormField['kind'];
+  /** A step, the ends and the usual value, in the core's unit. */
+  step: number;
   from: number;
   to: number;
-  step: number;
   start: number;
   text: (value: number) => string;
 }
@@ -38,45 +33,50 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     {
       name: 'target_mps',
       label: 'Speed',
+      kind: 'speed',
+      step: 0.5,
       from: Math.max(usual * 0.5, 1.5),
       to: usual * 1.5,
-      step: 0.1,
       start: usual,
-      text: (at) => `${number(speed(at, units), 0)} ${speedUnit(units)}`,
+      text: (at) => speedText(at, units),
     },
     {
       name: 'extra_load_kg',
       label: 'Extra load',
+      kind: 'mass',
+      step: 1,
       from: -20,
       to: 60,
-      step: 1,
       start: 0,
       text: (at) => `${at > 0 ? '+' : ''}${massText(at, units)}`,
     },
     {
       name: 'wind_mps',
       label: 'Wind',
+      kind: 'speed',
+      step: 0.5,
       from: 0,
       to: 14,
-      step: 0.5,
       start: Math.max(value('wind_mps'), 0),
-      text: (at) => `${number(speed(at, units), 0)} ${speedUnit(units)}`,
+      text: (at) => speedText(at, units),
     },
     {
       name: 'temp_c',
       label: 'Temperature',
+      kind: 'temperature',
+      step: 1,
       from: -10,
       to: 35,
-      step: 1,
       start: value('temp_c'),
       text: (at) => temperatureText(at, units),
     },
     {
       name: 'tyre_kpa',
       label: 'Tyre pressure',
+      kind: 'pressure',
+      step: 10,
       from: 120,
       to: 450,
-      step: 10,
       start: value('tyre_kpa'),
       text: (at) => pressureText(at, units),
     },
@@ -100,6 +100,10 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
       <div className={classes.sliders}>
         {levers.map((lever) => {
           const at = Number(whatIf[lever.name] ?? lever.start);
+          // In the reader's own unit: its steps are round, and what is read aloud is what is seen.
+          const { factor, zero } = lineOf(lever.kind, units);
+          const shown = (core: number) => (core - zero) / factor;
+          const step = roundStep(lever.step / factor);
           return (
             <div key={lever.name} className={classes.slider}>
               <div>
@@ -111,12 +115,12 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
                 thumbLabel={lever.label}
                 thumbProps={{ 'aria-valuetext': lever.text(at) }}
                 size="sm"
-                min={lever.from}
-                max={lever.to}
-                step={lever.step}
+                min={Math.ceil(shown(lever.from) / step) * step}
+                max={Math.floor(shown(lever.to) / step) * step}
+                step={step}
                 label={null}
-                value={at}
-                onChange={(next) => onChange({ ...whatIf, [lever.name]: next })}
+                value={shown(at)}
+                onChange={(next) => onChange({ ...whatIf, [lever.name]: next * factor + zero })}
               />
             </div>
           );
@@ -124,4 +128,9 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
       </div>
     </section>
   );
+}
+
+/** The largest round step that is no larger. */
+export function roundStep(most: number): number {
+  return [10, 5, 2, 1, 0.5, 0.2, 0.1].find((step) => step <= most * 1.001) ?? 0.1;
 }

@@ -10,7 +10,7 @@ import { WideTable } from '../ui/WideTable';
 import type { PackLife as Life } from './lives';
 import { NamedTests } from './NamedTests';
 
-type Along = 'months' | 'cycles';
+export type Along = 'months' | 'cycles';
 type Told = Life['life'];
 type Point = Told['points'][number];
 type Figure = 'retained_at_25c' | 'resistance_ohm' | 'range_fraction';
@@ -18,6 +18,11 @@ type Figure = 'retained_at_25c' | 'resistance_ohm' | 'range_fraction';
 const WITNESS: Record<NonNullable<Told['told_by']>, { figure: Figure; what: string }> = {
   capacity: { figure: 'retained_at_25c', what: 'Capacity at 25 °C, share of the label' },
   range: { figure: 'range_fraction', what: 'Range to cut-off, share of the first' },
+};
+
+const AXES: Record<Along, string> = {
+  months: 'months since its first test',
+  cycles: 'equivalent full cycles',
 };
 
 interface PackAgeingProps {
@@ -28,16 +33,43 @@ interface PackAgeingProps {
 
 /** What is left of a pack over its tests, when it is worn and how far it goes then. */
 export function PackAgeing({ life, keys, units }: PackAgeingProps) {
-  const [wanted, setAlong] = useState<Along>('months');
-  const counted = life.points.some((point) => point.cycles != null);
-  const along = counted ? wanted : 'months';
-  const byMonth = along === 'months';
-  const witness = WITNESS[life.told_by ?? 'capacity'];
-  const retained = dotsOf(life.points, along, witness.figure);
+  const [along, setAlong] = useState<Along>('months');
   const resistance = dotsOf(life.points, along, 'resistance_ohm');
-  const axis = byMonth ? 'months since its first test' : 'equivalent full cycles';
   return (
     <section className={parts.section} aria-label="Remaining capacity">
+      <RemainingCapacity life={life} along={along} onAlong={setAlong} />
+      <EndsTable life={life} units={units} />
+      {resistance.length > 1 && (
+        <>
+          <h2>Resistance, mΩ at 25 °C</h2>
+          <LifeChart
+            what="Resistance"
+            along={AXES[along]}
+            dots={resistance}
+            trend={along === 'months' ? life.resistance_by_month : life.resistance_by_cycle}
+            text={(value) => number(value * 1000, 0)}
+          />
+        </>
+      )}
+      <PointsTable points={life.points} keys={keys} units={units} />
+    </section>
+  );
+}
+
+interface RemainingCapacityProps {
+  life: Told;
+  along: Along;
+  onAlong: (along: Along) => void;
+}
+
+/** What tests found of a pack, over months or cycles, and when to test it again. */
+export function RemainingCapacity({ life, along, onAlong }: RemainingCapacityProps) {
+  const counted = life.points.some((point) => point.cycles != null);
+  const byMonth = along === 'months' || !counted;
+  const witness = WITNESS[life.told_by ?? 'capacity'];
+  const retained = dotsOf(life.points, byMonth ? 'months' : 'cycles', witness.figure);
+  return (
+    <>
       <div className={parts.head}>
         <h2>Remaining capacity</h2>
         {counted && (
@@ -49,7 +81,7 @@ export function PackAgeing({ life, keys, units }: PackAgeingProps) {
               { value: 'cycles', label: 'by cycles' },
             ]}
             value={along}
-            onChange={(value) => setAlong(value as Along)}
+            onChange={(value) => onAlong(value as Along)}
           />
         )}
       </div>
@@ -57,7 +89,7 @@ export function PackAgeing({ life, keys, units }: PackAgeingProps) {
       {retained.length > 1 && (
         <LifeChart
           what={witness.what}
-          along={axis}
+          along={byMonth ? AXES.months : AXES.cycles}
           dots={retained}
           trend={byMonth ? life.retained_by_month : life.retained_by_cycle}
           levels={life.worn_at.map((share) => ({
@@ -67,21 +99,7 @@ export function PackAgeing({ life, keys, units }: PackAgeingProps) {
           text={percent}
         />
       )}
-      <EndsTable life={life} units={units} />
-      {resistance.length > 1 && (
-        <>
-          <h2>Resistance, mΩ at 25 °C</h2>
-          <LifeChart
-            what="Resistance"
-            along={axis}
-            dots={resistance}
-            trend={byMonth ? life.resistance_by_month : life.resistance_by_cycle}
-            text={(value) => number(value * 1000, 0)}
-          />
-        </>
-      )}
-      <PointsTable points={life.points} keys={keys} units={units} />
-    </section>
+    </>
   );
 }
 

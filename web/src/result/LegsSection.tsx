@@ -1,6 +1,6 @@
 import { SegmentedControl, Table } from '@mantine/core';
 import { useState } from 'react';
-import type { Result, Units } from '../api/queries';
+import type { Result, Traces, Units } from '../api/queries';
 import {
   consumptionText,
   distance,
@@ -11,6 +11,7 @@ import {
   speedText,
 } from '../format/units';
 import { KIND_WORDS } from '../format/words';
+import { LegProfile } from './LegProfile';
 import classes from './Result.module.css';
 
 const BY = {
@@ -22,8 +23,15 @@ const BY = {
 } as const;
 type By = keyof typeof BY;
 
-/** Pieces of the ride: what each took, as a bar beside its figures. */
-export function LegsSection({ result, units }: { result: Result; units: Units }) {
+interface LegsSectionProps {
+  result: Result;
+  /** Of the whole ride, where it was logged. */
+  traces: Traces | null;
+  units: Units;
+}
+
+/** Pieces of the ride: what each took, over its hills and as a bar beside its figures. */
+export function LegsSection({ result, traces, units }: LegsSectionProps) {
   const kinds = (Object.keys(BY) as By[]).filter((by) => result.legs.some((leg) => leg.by === by));
   const [chosen, setChosen] = useState<By | null>(null);
   const by = chosen !== null && kinds.includes(chosen) ? chosen : kinds[0];
@@ -48,6 +56,7 @@ export function LegsSection({ result, units }: { result: Result; units: Units })
           <span className={classes.note}>{BY[by]}</span>
         )}
       </div>
+      <LegProfile legs={legs} traces={traces} units={units} />
       <div className={classes.entries}>
         <Table>
           <Table.Thead>

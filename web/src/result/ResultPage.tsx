@@ -23,6 +23,7 @@ import { HowSure } from './HowSure';
 import { LegsSection } from './LegsSection';
 import { PackSection } from './PackSection';
 import { PromiseSection } from './PromiseSection';
+import { photosOf } from './photos';
 import classes from './Result.module.css';
 import { SagSection } from './SagSection';
 import { Sentence } from './Sentence';
@@ -103,6 +104,7 @@ export function ResultPage() {
                   cursorM={cursorM}
                   lengthM={reachOf(strip) * 1.04}
                   band={plan?.answer ? bandOf(plan.answer.forecast) : null}
+                  photos={photosOf(test.data, strip, units)}
                 />
               </div>
               {test.data.has_samples && (
@@ -126,7 +128,7 @@ export function ResultPage() {
                 units={units}
                 opens={opens}
               />
-              <LegsSection result={result} units={units} />
+              <LegsSection result={result} traces={traces.data ?? null} units={units} />
               <GaugeSection result={result} units={units} />
               <SagSection sag={test.data.sag} result={result} units={units} opens={opens} />
               <PackSection result={result} units={units} opens={opens} />

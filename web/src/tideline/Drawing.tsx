@@ -12,7 +12,16 @@ import {
   yOf,
 } from './geometry';
 import { Flags, Marks, Reserve, Scale } from './labels';
-import { GAUGE_ROW, GaugeRow, Limp, showsGauge, Tides } from './pieces';
+import {
+  GAUGE_ROW,
+  GaugeRow,
+  Limp,
+  PHOTO_ROW,
+  type Photo,
+  Photos,
+  showsGauge,
+  Tides,
+} from './pieces';
 import classes from './Tideline.module.css';
 
 interface Room {
@@ -25,20 +34,23 @@ interface Room {
   lengthM: number | undefined;
   /** How much larger than usual the text is. */
   scale: number;
+  photos?: readonly Photo[];
 }
 
 /** The frame of a tideline: room for its labels, then what is left for the tide. */
-export function tideFrame({ strip, band, bare, width, height, lengthM, scale }: Room): Frame {
+export function tideFrame(room: Room): Frame {
+  const { strip, band, bare, width, height, lengthM, scale, photos = [] } = room;
   // Labels grow with the reader's own text size, and need their room.
-  const grown = (room: number) => Math.round(room * scale);
+  const grown = (px: number) => Math.round(px * scale);
   const gauge = !bare && showsGauge(strip) ? GAUGE_ROW : 0;
+  const pictures = !bare && photos.length > 0 ? PHOTO_ROW : 0;
   return {
     width,
-    height: height + (bare ? 0 : grown(58) - 58) + gauge,
+    height: height + (bare ? 0 : grown(58) - 58) + gauge + pictures,
     left: bare ? 1 : 8,
     right: bare ? 1 : 24,
-    // A row for what the gauge showed stands above all else.
-    top: bare ? 3 : grown(34) + gauge,
+    // Rows for pictures and for what the gauge showed stand above all else.
+    top: bare ? 3 : grown(34) + gauge + pictures,
     bottom: bare ? 3 : grown(24),
     lengthM: lengthM ?? groundOf(strip, band),
   };
@@ -53,6 +65,7 @@ interface DrawingProps {
   cursorM: number | null;
   band: Band | null;
   flags: readonly Flag[];
+  photos?: readonly Photo[];
 }
 
 /** Room beside the frame that a label may take, a drawing not [px]. */
@@ -60,7 +73,7 @@ const EDGE_ROOM = 4;
 
 /** All that is drawn of a tideline, within a frame that somebody else measured. */
 export function Drawing(props: DrawingProps) {
-  const { frame, strip, units, bare, charPx, cursorM, band, flags } = props;
+  const { frame, strip, units, bare, charPx, cursorM, band, flags, photos = [] } = props;
   const clip = useId();
   const { height } = frame;
   const planned = band ? bandPaths(frame, band) : null;
@@ -107,7 +120,15 @@ export function Drawing(props: DrawingProps) {
       )}
       {(paths || planned) && !bare && <Reserve frame={frame} strip={strip} charPx={charPx} />}
       {!bare && <Marks frame={frame} strip={strip} charPx={charPx} />}
-      {!bare && <GaugeRow frame={frame} strip={strip} charPx={charPx} />}
+      {!bare && photos.length > 0 && <Photos frame={frame} photos={photos} />}
+      {!bare && (
+        <GaugeRow
+          frame={frame}
+          strip={strip}
+          charPx={charPx}
+          y={11 + (photos.length > 0 ? PHOTO_ROW : 0)}
+        />
+      )}
       {!bare && <Scale frame={frame} strip={strip} units={units} charPx={charPx} />}
       {!bare && <Flags frame={frame} flags={[...flags, ...ownFlags(strip)]} charPx={charPx} />}
       {band &&

@@ -5,6 +5,7 @@ import { distanceText, percent } from '../format/units';
 import type { Band, Flag } from './band';
 import { Drawing, tideFrame } from './Drawing';
 import { onTides } from './geometry';
+import type { Photo } from './pieces';
 import classes from './Tideline.module.css';
 
 interface TidelineProps {
@@ -23,6 +24,8 @@ interface TidelineProps {
   band?: Band | null;
   /** Places to know of: turn, enough, the end, entries to make. */
   flags?: readonly Flag[];
+  /** Pictures taken on the way. */
+  photos?: readonly Photo[];
   /** What the drawing says in words, where it says more than the strip. */
   label?: string;
 }
@@ -41,6 +44,7 @@ export function Tideline({
   charWidth = 6.2,
   band = null,
   flags = [],
+  photos = [],
   label,
 }: TidelineProps) {
   const strip = onTides(whole);
@@ -55,6 +59,7 @@ export function Tideline({
     height,
     lengthM,
     scale,
+    photos,
   });
   return (
     <div ref={bare ? undefined : ref} className={classes.wrap}>
@@ -76,6 +81,7 @@ export function Tideline({
           cursorM={cursorM}
           band={band}
           flags={flags}
+          photos={photos}
         />
       </svg>
     </div>

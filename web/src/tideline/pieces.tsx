@@ -52,6 +52,47 @@ export function Limp({ frame, strip }: PartProps) {
   );
 }
 
+/** A picture that was taken on the way: of the display, of a place. */
+export interface Photo {
+  distance_m: number;
+  address: string;
+  text: string;
+}
+
+/** Height of the pictures' row, and of a picture in it [px]. */
+export const PHOTO_ROW = 44;
+const PHOTO = { width: 52, height: 38 };
+
+/** Pictures over where they were taken; where two would lie on each other the later one is left to the table. */
+export function Photos({ frame, photos }: { frame: Frame; photos: readonly Photo[] }) {
+  let taken = Number.NEGATIVE_INFINITY;
+  const shown = [...photos]
+    .sort((a, b) => a.distance_m - b.distance_m)
+    .flatMap((photo) => {
+      const middle = xOf(frame, photo.distance_m);
+      const x = Math.min(Math.max(middle - PHOTO.width / 2, 0), frame.width - PHOTO.width);
+      if (x < taken + 4) return [];
+      taken = x + PHOTO.width;
+      return [{ ...photo, x, middle }];
+    });
+  return shown.map(({ x, middle, address, text }) => (
+    <g key={address}>
+      <line className={classes.stem} x1={middle} x2={middle} y1={PHOTO.height} y2={PHOTO_ROW} />
+      <a href={address} target="_blank" rel="noreferrer" aria-label={text}>
+        <image
+          className={classes.photo}
+          href={address}
+          x={x}
+          y={0}
+          width={PHOTO.width}
+          height={PHOTO.height}
+          preserveAspectRatio="xMidYMid slice"
+        />
+      </a>
+    </g>
+  ));
+}
+
 /** Height of the gauge's row [px]. */
 export const GAUGE_ROW = 16;
 
@@ -64,7 +105,7 @@ export function showsGauge(strip: Strip): boolean {
 }
 
 /** What the gauge showed, entry by entry, along the top. */
-export function GaugeRow({ frame, strip, charPx }: PartProps & { charPx: number }) {
+export function GaugeRow({ frame, strip, charPx, y }: PartProps & { charPx: number; y: number }) {
   if (!showsGauge(strip)) return null;
   const shown = gaugeMarks(strip);
   const labels = placeLabels(
@@ -83,7 +124,7 @@ export function GaugeRow({ frame, strip, charPx }: PartProps & { charPx: number 
           key={`${label.x}-${label.text}`}
           className={`${classes.text} ${classes.gauge}`}
           x={Math.max(label.x, frame.left + 4)}
-          y={11}
+          y={y}
           textAnchor={label.x < frame.left + 10 ? 'start' : 'middle'}
         >
           {label.text}
@@ -92,7 +133,7 @@ export function GaugeRow({ frame, strip, charPx }: PartProps & { charPx: number 
       <text
         className={`${classes.text} ${classes.gauge}`}
         x={frame.width - 2}
-        y={11}
+        y={y}
         textAnchor="end"
       >
         gauge
