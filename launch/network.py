@@ -48,7 +48,7 @@ def own_address(wanted: str | None) -> str:
         if not private:
             raise Trouble(
                 f"--address {wanted} is not one of a private network. For the internet put a proxy of "
-                "your own before Limpet (README, Take it to the phone)."
+                "your own before Limpet (README, Use it on your phone)."
             )
         return wanted
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:

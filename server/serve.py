@@ -101,7 +101,7 @@ def _of_the_network() -> str:
 
     return (
         f"On the network: {settings.LAN_ORIGIN}/\n"
-        f"A phone begins at {settings.LAN_DOORSTEP} (Menu, Take it to the phone):\n"
+        f"A phone begins at {settings.LAN_DOORSTEP} (Menu, Use it on your phone):\n"
         f"{square_for_terminal(settings.LAN_DOORSTEP)}"
     )
 
