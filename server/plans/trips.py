@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import logging
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Literal
@@ -23,7 +22,6 @@ from limpet.trip import (
     Known,
     LoopSpec,
     Packs,
-    RoadFit,
     RouteSpec,
     SpeedSpec,
     Trip,
@@ -35,13 +33,11 @@ from limpet.trip import (
 )
 from server.kit.models import Pack, Rider, Vehicle
 from server.kit.models import Route as StoredRoute
+from server.kit.road import road_of
 from server.kit.services import taken_of
 from server.logbook.models import RangeTest
 from server.results.lessons import lessons_of
 from server.wire.problems import FieldError
-from server.wire.stored import unwrapped
-
-logger = logging.getLogger(__name__)
 
 #: Draws of a slider in motion, and of an answer that stands.
 QUICK_DRAWS, FULL_DRAWS = 150, 1000
@@ -165,23 +161,13 @@ def trip_vehicle(vehicle: Vehicle) -> TripVehicle:
         "max_speed_mps": vehicle.max_speed_mps,
         "controller_current_limit_a": vehicle.controller_current_limit_a,
         "step_down": vehicle.step_down,
-        "fit": _road_of(vehicle),
+        "fit": road_of(vehicle),
     }
     try:
         return adapter_of(TripVehicle).validate_python(values)
     except ValidationError as cause:
         # A vehicle of yesterday may hold what today's form refuses.
         raise FieldError({"vehicle_id": _not_usable(vehicle.name, cause)}) from cause
-
-
-def _road_of(vehicle: Vehicle) -> RoadFit | None:
-    """The vehicle's fit; without one, or with one that cannot be read, start values hold."""
-    kept = unwrapped(vehicle.fit)
-    try:
-        return adapter_of(RoadFit).validate_python(kept["road"]) if kept else None
-    except (ValidationError, KeyError, TypeError):
-        logger.warning("the fit of vehicle %s cannot be read", vehicle.pk)
-        return None
 
 
 def _not_usable(name: str, cause: ValidationError) -> str:

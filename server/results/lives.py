@@ -18,6 +18,7 @@ from limpet.judge.seasons import MOST_TESTS, Seasons, seasons
 from limpet.state.priors import LESSONS
 from server.accounts.assumed import assumed_by
 from server.kit.models import Named, Pack, Rider, Vehicle
+from server.kit.road import road_of
 from server.logbook.models import RangeTest
 from server.logbook.rows import core_sheet
 from server.results.comparing import newest_seen, seen_of_each
@@ -56,7 +57,11 @@ def life_of_vehicle(owner: User, item_id: UUID) -> Life:
     """A vehicle over its tests. DoesNotExist without it."""
     item, tests = _item(Vehicle, owner, item_id, "vehicle")
     dated = dated_facts(tests, item_id)
-    return _life(item, tests, dated, vehicle_life(dated, str(item_id)))
+    with as_assumed(lambda: assumed_by(owner.pk)):
+        life = vehicle_life(
+            dated, str(item_id), kind=item.kind, mass_kg=item.mass_kg, road=road_of(item)
+        )
+    return _life(item, tests, dated, life)
 
 
 def life_of_pack(owner: User, item_id: UUID) -> Life:

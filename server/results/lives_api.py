@@ -11,6 +11,7 @@ from pydantic import Field
 
 from limpet.bounds import MOST_NAME
 from limpet.figures.parts import plain
+from limpet.fitting.curve import LevelCurve
 from limpet.history.drift import Drift, FactorPoint
 from limpet.history.life import SpeedBand, Taught, VehicleLife
 from limpet.history.packlife import LifePoint, LostAtOnce, PackLife, TrendLine, WornAt
@@ -74,6 +75,11 @@ class FactorPointOut(Derived):
 @derived(Drift)
 class DriftOut(Derived):
     """How a gauge's or an instrument's meaning changes."""
+
+
+@derived(LevelCurve)
+class LevelCurveOut(Derived):
+    """What a vehicle takes at each speed on the level."""
 
 
 @derived(VehicleLife)

@@ -6,7 +6,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from limpet.assumptions import load_kg
+from limpet.carry.start_values import START_VALUES
 from limpet.figures.legs import SPEED_EDGES, band_name
+from limpet.fitting.curve import LevelCurve, level_curve
 from limpet.history.dated import Dated
 from limpet.history.drift import Drift, drifts_of
 from limpet.history.facts import Facts
@@ -14,7 +17,9 @@ from limpet.history.gauge import pooled_gauge
 from limpet.history.learn import learn_from
 from limpet.history.pool import pooled
 from limpet.quantity import Quantity
+from limpet.road.kinds import VehicleKind
 from limpet.state.priors import LESSONS, PooledStep
+from limpet.trip import RoadFit
 from limpet.units import METRES_PER_KM
 
 #: Of an instrument's factor over several tests, u at least [-].
@@ -48,29 +53,46 @@ class Taught:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VehicleLife:
-    """A vehicle over its tests."""
+    """A vehicle over its tests; `curve` is what its fitted road load takes on the level, None without a fit."""
 
     bands: tuple[SpeedBand, ...]
+    curve: LevelCurve | None
     taught: tuple[Taught, ...]
     gauge: tuple[PooledStep, ...]
     drifts: tuple[Drift, ...]
 
 
-def vehicle_life(tests: Sequence[Dated], vehicle: str) -> VehicleLife:
+def vehicle_life(
+    tests: Sequence[Dated],
+    vehicle: str,
+    *,
+    kind: VehicleKind = "bicycle",
+    mass_kg: float | None = None,
+    road: RoadFit | None = None,
+) -> VehicleLife:
     """What tests say of one vehicle, by the same rules that teach the next test.
 
     Parameters
     ----------
     tests : of the vehicle, oldest first
     vehicle : what it is called in their facts
+    kind, mass_kg : of the vehicle; its kind's mass where it was not weighed [kg]
+    road : the road load that was fitted to its tests, for the curve
     """
     facts = [item.facts for item in tests]
     return VehicleLife(
         bands=_bands(facts),
+        curve=None if road is None else level_curve(road, kind, _moving_kg(kind, mass_kg)),
         taught=(*_instruments(facts), *_learned(facts, vehicle)),
         gauge=pooled_gauge(facts),
         drifts=drifts_of(tests),
     )
+
+
+def _moving_kg(kind: VehicleKind, mass_kg: float | None) -> float:
+    """A vehicle with a rider as assumed [kg]."""
+    own = START_VALUES[kind].mass_kg[0] if mass_kg is None else mass_kg
+    return own + load_kg(None, None)[0]
 
 
 def _bands(facts: Sequence[Facts]) -> tuple[SpeedBand, ...]:

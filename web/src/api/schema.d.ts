@@ -3497,6 +3497,24 @@ export interface components {
          */
         LessonState: "met" | "missed" | "untried";
         /**
+         * LevelCurveOut
+         * @description What a vehicle takes at each speed on the level.
+         */
+        LevelCurveOut: {
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Mass Kg */
+            mass_kg: number;
+            /** Speed Mps */
+            speed_mps: number[];
+            /** Temp C */
+            temp_c: number;
+            /** Wh Per Km */
+            wh_per_km: number[];
+        };
+        /**
          * LifePointOut
          * @description What one test says of a pack.
          */
@@ -7118,6 +7136,7 @@ export interface components {
         VehicleLifeOut: {
             /** Bands */
             bands: components["schemas"]["SpeedBandOut"][];
+            curve: components["schemas"]["LevelCurveOut"] | null;
             /** Drifts */
             drifts: components["schemas"]["DriftOut"][];
             /** Gauge */

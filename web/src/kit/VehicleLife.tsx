@@ -17,6 +17,7 @@ import { type VehicleLife as Life, vehicleLifeQuery } from './lives';
 import { NamedTests } from './NamedTests';
 import { pooledSteps } from './pooled';
 import { RoadFit } from './RoadFit';
+import { SpeedCurve } from './SpeedCurve';
 import { TaughtTable } from './TaughtTable';
 
 /** A vehicle over its tests: what it takes at a speed, what its instruments and its gauge mean. */
@@ -72,6 +73,7 @@ function Bands({ life, keys, units }: BandsProps) {
   return (
     <section className={parts.section} aria-label="Consumption by speed">
       <h2>Consumption by speed held</h2>
+      <SpeedCurve life={life} units={units} />
       <div className={parts.table}>
         <Table>
           <Table.Thead>
