@@ -33,7 +33,7 @@ def main(arguments: Sequence[str]) -> int:
     """Run one command; returns its exit code."""
     parser = _parser()
     options, rest = parser.parse_known_args(arguments)
-    if rest and options.command not in (*core.COMMANDS, "test", "bench", "manage"):
+    if rest and options.command not in (*core.COMMANDS, "test", "bench", "manage", "shots"):
         parser.error(
             f"unknown: {' '.join(rest)}; ./limpet {options.command} --help lists what there is"
         )
@@ -77,7 +77,11 @@ def _parser() -> argparse.ArgumentParser:
         commands.add_parser(name, help=words, add_help=False).set_defaults(run=run)
     plain: tuple[tuple[str, Command, str], ...] = (
         ("check", _check, "style, types, dependency direction, migrations, API types"),
-        ("shots", _shots, "take docs/screenshots from the demo"),
+        (
+            "shots",
+            _shots,
+            "take docs/screenshots from the demo; --check: say which views have moved",
+        ),
         ("types", _types, "write what the page reads of the server and the core"),
     )
     for name, run, words in plain:
@@ -280,7 +284,7 @@ def _manage(options: argparse.Namespace, rest: list[str]) -> int:
 def _shots(options: argparse.Namespace, rest: list[str]) -> int:
     prepare(tests=True)
     with running("shots-db") as database:
-        command = [str(PYTHON), "-m", "tools.take_shots"]
+        command = [str(PYTHON), "-m", "tools.take_shots", *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
 
 

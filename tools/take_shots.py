@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import sys
+from base64 import b64encode
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -209,10 +211,48 @@ VIEWS = {
 }
 
 
-def main() -> None:
+#: A view has moved when more than this share of its pixels differ by more than a shade [-].
+MOVED = 0.01
+#: Two pictures side by side: the share of pixels that differ; all of them where the sizes do.
+DIFFERING = """
+async ([before, now]) => {
+  const pixels = async (data) => {
+    const picture = await createImageBitmap(await (await fetch(data)).blob());
+    const pen = new OffscreenCanvas(picture.width, picture.height).getContext('2d');
+    pen.drawImage(picture, 0, 0);
+    return pen.getImageData(0, 0, picture.width, picture.height);
+  };
+  const [a, b] = [await pixels(before), await pixels(now)];
+  if (a.width !== b.width || a.height !== b.height) return 1;
+  let other = 0;
+  for (let at = 0; at < a.data.length; at += 4) {
+    const off = (k) => Math.abs(a.data[at + k] - b.data[at + k]);
+    if (Math.max(off(0), off(1), off(2)) > 24) other += 1;
+  }
+  return other / (a.data.length / 4);
+}
+"""
+
+
+def differing(page: Page, kept: Path, now: bytes) -> float:
+    """Which share of a picture differs from the one that is kept; all of it where none is."""
+    if not kept.is_file():
+        return 1.0
+    written = [
+        f"data:image/png;base64,{b64encode(png).decode()}" for png in (kept.read_bytes(), now)
+    ]
+    return float(page.evaluate(DIFFERING, written))
+
+
+def main() -> int:
+    """Take every picture; with `--check` only say which views have moved since theirs was taken."""
+    check = "--check" in sys.argv[1:]
     SHOTS.mkdir(parents=True, exist_ok=True)
+    moved = []
     with served() as address, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
+        # A page of no application: the policy of Limpet's own lets none fetch data.
+        beside = browser.new_page()
         for name, (go, size, scheme) in VIEWS.items():
             context = browser.new_context(
                 base_url=address,
@@ -228,11 +268,18 @@ def main() -> None:
             page.get_by_role("heading", name="tests").wait_for()
             go(page)
             page.evaluate("document.fonts.ready")
-            page.screenshot(path=SHOTS / f"{name}.png")
-            print(f"  {name}.png")
+            picture = page.screenshot()
+            share = differing(beside, SHOTS / f"{name}.png", picture)
+            if share > MOVED:
+                moved.append(name)
+            print(f"  {name}.png: {share:.1%} of it differs from the one that is kept")
+            if not check:
+                (SHOTS / f"{name}.png").write_bytes(picture)
             context.close()
         browser.close()
+    print(f"{len(moved)} of {len(VIEWS)} views have moved: {', '.join(moved) or 'none'}")
+    return 1 if check and moved else 0
 
 
 if __name__ == "__main__":
-    main()
+    sys.exit(main())

@@ -13,7 +13,7 @@ interface TrackMapProps {
   onCursor: (metres: number | null) => void;
 }
 
-const HEIGHT = 260;
+const HEIGHT = 320;
 const EDGE = 14;
 
 /** Map of the ride, without a map under it: thin and pale where little was used, heavy where much. */
