@@ -118,7 +118,7 @@ def test_a_difference_that_is_not_shown_is_settled_with_two_keys(demo: Page):
     expect(page.get_by_role("heading", level=1)).to_contain_text("No clear difference")
 
 
-def test_ageing_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(demo: Page):
+def test_ageing_says_what_is_left_by_its_tidelines_and_leads_to_when_it_is_worn(demo: Page):
     page = demo
     page.goto("/compare")
     page.get_by_role("link", name="Ageing").click()
@@ -127,14 +127,20 @@ def test_ageing_says_what_is_left_when_it_is_worn_and_how_far_it_goes_then(demo:
     expect(page.get_by_role("heading", level=1)).to_have_text(
         re.compile(r"^Plover-1\. It gives \d+% of what it gave first \(\d+")
     )
-    worn = page.get_by_role("table").filter(has_text="months after its first test")
-    expect(worn.get_by_role("rowheader", name=re.compile(r"^80%$"))).to_be_visible()
-    expect(worn.get_by_role("row").nth(1)).to_contain_text(re.compile(r"\d+\.\d mi"))
+    years = page.get_by_role("region", name="Its tests over the years").get_by_role("listitem")
+    expect(years).to_have_count(5)
+    # The oldest first, and each ride of a fading pack shorter than the first.
+    expect(years.first).to_contain_text(re.compile("2024.*14.4"))
+    expect(years.last).to_contain_text(re.compile("2026.*11.4"))
+    expect(years.last.get_by_role("img", name=re.compile("^Tideline"))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("^Capacity at 25 °C"))).to_be_visible()
     page.get_by_text("by cycles").click()
     expect(page.get_by_role("img", name=re.compile("over equivalent full cycles"))).to_be_visible()
-    page.get_by_role("link", name="its own page").click()
+    page.get_by_role("link", name="The pack’s own page").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Plover-1")
+    worn = page.get_by_role("table").filter(has_text="months after its first test")
+    expect(worn.get_by_role("rowheader", name=re.compile(r"^80%$"))).to_be_visible()
+    expect(worn.get_by_role("row").nth(1)).to_contain_text(re.compile(r"\d+\.\d mi"))
     page.go_back()
     expect(page.get_by_role("heading", level=1)).to_contain_text("It gives")
 

@@ -149,5 +149,10 @@ def test_a_browser_that_was_given_the_authority_opens_it_and_no_other_does(lan, 
 def test_without_the_network_the_page_says_how(page: Page):
     enter_demo(page)
     page.goto("/phone")
-    expect(page.get_by_role("alert")).to_contain_text("./limpet start --lan")
+    expect(page.get_by_role("alert")).to_contain_text("it serves this machine alone")
+    expect(page.get_by_text("./limpet start --lan", exact=True)).to_be_visible()
+    # The check asks the server anew, and says that nothing has changed.
+    with page.expect_response("**/api/phone"):
+        page.get_by_role("button", name="Check", exact=True).click()
+    expect(page.get_by_role("status")).to_contain_text("still serves this machine alone")
     assert "LIMPET_LAN" not in os.environ

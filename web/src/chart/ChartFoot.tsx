@@ -50,7 +50,7 @@ export function ChartFoot({ name, values, picture, read }: ChartFootProps) {
         >
           As a table
         </button>
-        <Menu position="bottom-end">
+        <Menu position="bottom-end" withinPortal={false}>
           <Menu.Target>
             <button type="button" className={classes.tool} aria-label={`Save or share ${name}`}>
               Save or share

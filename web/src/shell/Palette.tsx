@@ -37,6 +37,7 @@ export function Palette() {
       onQueryChange={setTyped}
       onSpotlightOpen={() => setAsked(true)}
       nothingFound="Nothing by that name"
+      attributes={{ content: { 'aria-label': 'Find a place or a test' } }}
       searchProps={{ placeholder: 'A place or a test', 'aria-label': 'Find a place or a test' }}
     />
   );

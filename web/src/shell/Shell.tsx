@@ -82,7 +82,7 @@ export function Shell({ session }: { session: Session }) {
           >
             Find · Ctrl K
           </button>
-          <Menu position="top-start" width={210}>
+          <Menu position="top-start" width={210} portalProps={{ target: '#content' }}>
             <Menu.Target>
               <button type="button" className={classes.quiet}>
                 <span className={classes.desk}>

@@ -37,7 +37,8 @@ export const theme = createTheme({
       styles: { content: { boxShadow: 'none', border: '1px solid var(--hair)' } },
     },
     Select: { defaultProps: { allowDeselect: false, comboboxProps: { shadow: 'none' } } },
-    Menu: { defaultProps: { shadow: 'none' } },
+    // A menu's children are its items alone, as its role asks.
+    Menu: { defaultProps: { shadow: 'none', withInitialFocusPlaceholder: false } },
     // 24 px: the least that a finger or a trembling hand can be asked to hit.
     Radio: { defaultProps: { size: 'md' } },
     Checkbox: { defaultProps: { size: 'md' } },
