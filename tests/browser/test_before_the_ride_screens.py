@@ -107,7 +107,7 @@ def test_a_distance_is_sketched_and_too_far_says_what_would_work(demo: Page):
     page.get_by_label("Length").fill("400 km")
     cautions = page.get_by_role("list", name="Cautions")
     expect(cautions).to_contain_text("What would work")
-    expect(page.get_by_text(re.compile(r"^under 1% sure$"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^Under 1% sure$"))).to_be_visible()
 
 
 def test_a_season_pair_has_its_calendar_file(demo: Page):

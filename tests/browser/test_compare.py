@@ -127,7 +127,7 @@ def test_ageing_says_what_is_left_by_its_tidelines_and_leads_to_when_it_is_worn(
     expect(page.get_by_role("heading", level=1)).to_have_text(
         re.compile(r"^Plover-1\. It gives \d+% of what it gave first \(\d+")
     )
-    years = page.get_by_role("region", name="Its tests over the years").get_by_role("listitem")
+    years = page.get_by_role("region", name="Its tests, oldest first").get_by_role("listitem")
     expect(years).to_have_count(5)
     # The oldest first, and each ride of a fading pack shorter than the first.
     expect(years.first).to_contain_text(re.compile("2024.*14.4"))

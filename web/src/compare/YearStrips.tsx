@@ -14,8 +14,8 @@ export function YearStrips({ tests, units }: { tests: readonly TestRow[]; units:
   const lengthM = 1.02 * Math.max(...drawn.map(({ strip }) => (strip ? reachOf(strip) : 0)), 1);
   if (drawn.length === 0) return null;
   return (
-    <section className={parts.section} aria-label="Its tests over the years">
-      <h2>Its tests over the years</h2>
+    <section className={parts.section} aria-label="Its tests, oldest first">
+      <h2>Its tests, oldest first</h2>
       <ol className={classes.years}>
         {drawn.map(({ id, title, started_at, strip }) => {
           const end = strip?.cutoff_m?.[1] ?? strip?.ridden_m;

@@ -134,7 +134,7 @@ export function SpeedCurve({ life, units }: { life: Told; units: Units }) {
         <p>
           The line is this vehicle’s own curve on a level road in calm air at{' '}
           {temperatureText(curve.temp_c, units)}, with {massText(curve.mass_kg, units)} moving.
-          Points are its rides as ridden: hills, wind, cold and stops lift them off it.
+          Points are its rides as ridden: hills, wind, cold and stops move them off it.
         </p>
       )}
     </>

@@ -60,7 +60,10 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
                   ? 'not noted'
                   : noted.map(({ label, shown }) => (
                       <span key={label}>
-                        <span className={classes.label}>{label}</span> {shown}
+                        <span className={classes.label}>{label}</span>
+                        {/* A figure stands close behind its ±. */}
+                        {label.endsWith('±') ? '' : ' '}
+                        {shown}
                       </span>
                     ))}
               </dd>

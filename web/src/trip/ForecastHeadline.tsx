@@ -11,7 +11,9 @@ interface ForecastHeadlineProps {
 /** The answer as one sentence. */
 export function ForecastHeadline({ forecast, units, pending }: ForecastHeadlineProps) {
   const { route } = forecast;
-  const sure = chance(route.arrives_probability);
+  const chances = chance(route.arrives_probability);
+  // It opens the sentence: "over 99%" begins with a capital there.
+  const sure = `${chances.charAt(0).toUpperCase()}${chances.slice(1)}`;
   const way =
     route.laps == null
       ? distanceText(route.distance_m, units)
