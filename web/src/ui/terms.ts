@@ -15,10 +15,9 @@ const escaped = (phrase: string) => phrase.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'
 const pattern = (phrase: string) =>
   /\w$/.test(phrase) ? `(?<![\\w-])${escaped(phrase)}(?![\\w-])` : `${escaped(phrase)}[\\d.,]+%?`;
 
-const BY_PHRASE = Object.entries(TERMS)
-  .flatMap(([code, { found }]) => found.map((phrase) => ({ code, phrase })))
-  // The longest first: "resting volts" before "volts".
-  .sort((a, b) => b.phrase.length - a.phrase.length);
+const BY_PHRASE = Object.entries(TERMS).flatMap(([code, { found }]) =>
+  found.map((phrase) => ({ code, phrase })),
+);
 
 const ANY = new RegExp(BY_PHRASE.map(({ phrase }) => pattern(phrase)).join('|'), 'gi');
 
