@@ -11,6 +11,7 @@ import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { WideTable } from '../ui/WideTable';
 import classes from './Account.module.css';
+import { dayOf } from './dayOf';
 import { PasswordDialog } from './PasswordDialog';
 
 const MIB = 2 ** 20;
@@ -23,11 +24,6 @@ const KEPT: Record<Account['kept'][number]['name'], [string, (value: number) => 
 
 function mebibytes(value: number): string {
   return `${(value / MIB).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MiB`;
-}
-
-export function dayOf(moment: string): string {
-  const how = { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' } as const;
-  return new Date(moment).toLocaleString('en-GB', how);
 }
 
 /** Where the account is open, how much it keeps, and how it ends. */

@@ -25,8 +25,9 @@ test('a picture lies where its entry was made; one without a place lies nowhere'
 });
 
 test('hills are shares of their span, gaps left out', () => {
+  const volts = { name: 'voltage', unit: 'V', low: [], high: [], mean: [54, 53, 52, 51] };
   const channel = { name: 'height', unit: 'm', low: [], high: [], mean: [10, null, 30, 20] };
-  const found = hillsOf({ distance_m: [0, 1, 2, 3], channels: [channel] });
+  const found = hillsOf({ distance_m: [0, 1, 2, 3], channels: [volts, channel] });
   expect(found).toEqual({
     low: 10,
     high: 30,

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { dayOf } from '../account/AccountPage';
+import { dayOf } from '../account/dayOf';
 import { api, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
 import classes from './Shell.module.css';

@@ -1,10 +1,8 @@
 import { Menu } from '@mantine/core';
 import { useDisclosure, useHotkeys, useNetwork } from '@mantine/hooks';
 import { spotlight } from '@mantine/spotlight';
-import { Suspense, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { PasswordDialog } from '../account/PasswordDialog';
-import { SignOutDialog } from '../account/SignOutDialog';
 import { useRenewDemo } from '../account/useRenewDemo';
 import { useSignOut } from '../account/useSignOut';
 import type { Session } from '../api/queries';
@@ -21,6 +19,14 @@ import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
 import { UnitsDialog } from './UnitsDialog';
 import { UpdateBar } from './UpdateBar';
+
+// Dialogs are loaded when one is opened.
+const PasswordDialog = lazy(() =>
+  import('../account/PasswordDialog').then((m) => ({ default: m.PasswordDialog })),
+);
+const SignOutDialog = lazy(() =>
+  import('../account/SignOutDialog').then((m) => ({ default: m.SignOutDialog })),
+);
 
 /** The frame of every place: a slim rail at the bench, a bar on the phone. */
 export function Shell({ session }: { session: Session }) {
@@ -136,18 +142,20 @@ export function Shell({ session }: { session: Session }) {
       <Palette />
       <UnitsDialog opened={unitsOpen} onClose={units.close} units={session.units} />
       <ShortcutList opened={listOpen} onClose={list.close} />
-      {leaving !== null && (
-        <SignOutDialog
-          unsent={leaving}
-          online={online}
-          onClose={() => setLeaving(null)}
-          onLeave={(keep) => {
-            setLeaving(null);
-            signOut.mutate(keep);
-          }}
-        />
-      )}
-      {passwordOpen && <PasswordDialog onClose={password.close} />}
+      <Suspense fallback={null}>
+        {leaving !== null && (
+          <SignOutDialog
+            unsent={leaving}
+            online={online}
+            onClose={() => setLeaving(null)}
+            onLeave={(keep) => {
+              setLeaving(null);
+              signOut.mutate(keep);
+            }}
+          />
+        )}
+        {passwordOpen && <PasswordDialog onClose={password.close} />}
+      </Suspense>
     </div>
   );
 }
