@@ -37,7 +37,7 @@ export function Palette() {
       onQueryChange={setTyped}
       onSpotlightOpen={() => setAsked(true)}
       nothingFound="Nothing by that name"
-      attributes={{ content: { 'aria-label': 'Find a place or a test' } }}
+      attributes={{ content: { 'aria-label': 'Find' } }}
       searchProps={{ placeholder: 'A place or a test', 'aria-label': 'Find a place or a test' }}
     />
   );
