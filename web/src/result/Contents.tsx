@@ -19,9 +19,13 @@ export function Contents() {
   });
   const again = useDebouncedCallback(reinitialize, AGAIN_MS);
   useMutationObserverTarget(again, WATCHED, pageOf);
+  // As they lie on the page: beside each other on a laptop, below each other on a phone.
+  const parts = data
+    .map((part, index) => ({ ...part, index, top: part.getNode().getBoundingClientRect().top }))
+    .sort((a, b) => a.top - b.top);
   return (
     <nav className={`${classes.contents} no-print`} aria-label="Parts of this result">
-      {data.map(({ value, getNode }, index) => (
+      {parts.map(({ value, getNode, index }) => (
         <button
           key={value}
           type="button"
