@@ -31,6 +31,14 @@ def test_a_vehicle_shows_its_fit_and_can_be_told_to_learn_nothing(demo: Page):
     row.get_by_role("link").click()
     fit = page.get_by_role("region", name="Road load from its tests")
     expect(fit).to_contain_text("rolling resistance")
+    speeds = page.get_by_role("region", name="Consumption by speed")
+    expect(
+        speeds.get_by_role("img", name=re.compile(r"^Consumption by speed held\. "))
+    ).to_be_visible()
+    # With the rider who is assumed, 83 kg with gear, and its own 86 kg.
+    expect(speeds).to_contain_text(
+        re.compile(r"own curve on a level road .* with 1\d\d(\.\d)? kg moving")
+    )
     fit.get_by_role("button", name="Learn nothing from them").click()
     expect(fit).to_contain_text("Learning is off")
     fit.get_by_role("button", name="Learn from its tests").click()

@@ -280,6 +280,13 @@ def test_what_is_open_follows_from_where_it_is_reached():
     assert asked == [True, True, True, True, 31_536_000]
 
 
+def test_the_page_is_told_where_pictures_of_the_ground_come_from(ines, settings):
+    assert ines.get("/session").json()["tiles"] == ""
+    settings.TILES_URL, settings.TILES_CREDIT = "https://tiles.example/{z}/{x}/{y}.png", "Surveyors"
+    told = ines.get("/session").json()
+    assert (told["tiles"], told["tiles_credit"]) == (settings.TILES_URL, settings.TILES_CREDIT)
+
+
 def connections_with(address: str) -> subprocess.CompletedProcess[str]:
     """Where the page may fetch from, with an address of tiles in the environment."""
     code = (

@@ -1,9 +1,10 @@
 import { useElementSize } from '@mantine/hooks';
-import { type PointerEvent, type ReactNode, useRef, useState } from 'react';
+import { type PointerEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { LABEL_PX, textScale } from '../device/textScale';
 import classes from './Chart.module.css';
 import { ChartFoot } from './ChartFoot';
 import { type AxisOf, anchored, type Frame, frameOf, LINE, plain, wide } from './frame';
+import { nearest } from './nearest';
 import type { Values } from './values';
 
 /** A place that the cursor can stand at. */
@@ -60,7 +61,11 @@ export function Chart(props: ChartProps) {
   const width = Math.max(found, LEAST);
   // Labels grow with the reader's text, and the drawing with them.
   const height = props.height + Math.round((em - 1) * 3 * LINE);
-  const { frame, xTicks, yTicks } = frameOf({ width, height, em, x, y, left, right });
+  // Who keeps its axes from one drawing to the next keeps its frame, and all that is drawn by it.
+  const { frame, xTicks, yTicks } = useMemo(
+    () => frameOf({ width, height, em, x, y, left, right }),
+    [width, height, em, x, y, left, right],
+  );
   const places = stops.map((stop) => (runs === 'along' ? frame.x(stop.at) : stop.at));
   const outer = props.at == null ? null : nearest(places, frame.x(props.at));
   const shown = own ?? outer;
@@ -213,13 +218,4 @@ export function Chart(props: ChartProps) {
       )}
     </figure>
   );
-}
-
-function nearest(places: readonly number[], wanted: number): number | null {
-  let best: number | null = null;
-  for (const [index, place] of places.entries()) {
-    const least = best === null ? Number.POSITIVE_INFINITY : Math.abs((places[best] ?? 0) - wanted);
-    if (Math.abs(place - wanted) < least) best = index;
-  }
-  return best;
 }

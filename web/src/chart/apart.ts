@@ -2,7 +2,7 @@
  * Places of labels along one line, moved so that none lies on another and all stay within the ends.
  *
  * @param wanted where each would stand [px]
- * @param gap how far apart two of them are at the least [px]
+ * @param gap the smallest distance between two of them [px]
  * @param ends the first and the last place there is [px]
  * @returns a place for each, in the order in which they came
  */

@@ -15,9 +15,9 @@ export function DifferenceBar({ comparison }: { comparison: Comparison }) {
   if (!share) return null;
   const most = 1.1 * Math.max(Math.abs(share.low), Math.abs(share.high), SHOWN);
   const ends: Array<[string, number]> = [
-    ['at the least', share.low],
+    ['lowest', share.low],
     ['best estimate', share.value],
-    ['at the most', share.high],
+    ['highest', share.high],
   ];
   return (
     <Chart

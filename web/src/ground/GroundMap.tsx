@@ -12,6 +12,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import 'maplibre-gl/dist/maplibre-gl.css';
 import type { Span, Units } from '../api/queries';
 import { distance, number } from '../format/units';
+import { along } from '../routes/profile';
 import classes from './Ground.module.css';
 import { groundAt, groundQuery } from './grounds';
 import { extentOf, gridStep, type Origin, type Place, ringOf } from './plane';
@@ -221,16 +222,14 @@ function markerAt(view: MapView, element: HTMLElement, place: Place): Marker {
 }
 
 /** Where along the ride a distance is, between its points. */
-export function placeAlong(path: Path, places: readonly Place[], metres: number): Place {
-  const after = path.distance_m.findIndex((at) => at >= metres);
-  const last = places.at(-1) ?? [0, 0];
-  if (after < 0) return last;
-  const to = places[after] ?? last;
-  const from = places[after - 1];
-  if (from === undefined) return to;
-  const [a, b] = [path.distance_m[after - 1] ?? 0, path.distance_m[after] ?? 0];
-  const part = b > a ? (metres - a) / (b - a) : 0;
-  return [from[0] + part * (to[0] - from[0]), from[1] + part * (to[1] - from[1])];
+function placeAlong({ distance_m }: Path, places: readonly Place[], metres: number): Place {
+  const of = (which: 0 | 1) =>
+    along(
+      distance_m,
+      places.map((place) => place[which]),
+      metres,
+    );
+  return [of(0), of(1)];
 }
 
 function nearestOn(

@@ -1,11 +1,18 @@
 import { Table } from '@mantine/core';
+import { memo } from 'react';
 import type { Result, Units } from '../api/queries';
 import { GaugeSteps } from '../chart/GaugeSteps';
 import { distance, distanceText, number, percent } from '../format/units';
 import classes from './Result.module.css';
 
 /** What the gauge showed and what was left: as steps, as habits, and against the displayed range. */
-export function GaugeSection({ result, units }: { result: Result; units: Units }) {
+export const GaugeSection = memo(function GaugeSection({
+  result,
+  units,
+}: {
+  result: Result;
+  units: Units;
+}) {
   const steps = result.gauge_truth ?? [];
   const pooled = result.gauge_pooled ?? [];
   const shown = result.shown_range ?? [];
@@ -49,7 +56,7 @@ export function GaugeSection({ result, units }: { result: Result; units: Units }
       )}
     </section>
   );
-}
+});
 
 function Habits({ result, units }: { result: Result; units: Units }) {
   const habits = result.gauge_habits;

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Method, Result, Units } from '../api/queries';
 import { distance } from '../format/units';
 import { METHOD_WORDS } from '../format/words';
@@ -7,7 +8,7 @@ import { MethodChart } from './MethodChart';
 import classes from './Result.module.css';
 
 /** The methods side by side on one axis, the one used marked; the budget; what would narrow it. */
-export function HowSure({ result, units }: { result: Result; units: Units }) {
+export const HowSure = memo(function HowSure({ result, units }: { result: Result; units: Units }) {
   return (
     <>
       <section aria-label="How sure" data-part>
@@ -47,7 +48,7 @@ export function HowSure({ result, units }: { result: Result; units: Units }) {
       )}
     </>
   );
-}
+});
 
 const ABOUT_METHODS = [
   'energy_methods_disagree',

@@ -1,5 +1,5 @@
 import { SegmentedControl, Table } from '@mantine/core';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Result, Traces, Units } from '../api/queries';
 import {
   consumptionText,
@@ -31,7 +31,7 @@ interface LegsSectionProps {
 }
 
 /** Pieces of the ride: what each took, over its hills and as a bar beside its figures. */
-export function LegsSection({ result, traces, units }: LegsSectionProps) {
+export const LegsSection = memo(function LegsSection({ result, traces, units }: LegsSectionProps) {
   const kinds = (Object.keys(BY) as By[]).filter((by) => result.legs.some((leg) => leg.by === by));
   const [chosen, setChosen] = useState<By | null>(null);
   const by = chosen !== null && kinds.includes(chosen) ? chosen : kinds[0];
@@ -103,4 +103,4 @@ export function LegsSection({ result, traces, units }: LegsSectionProps) {
       </div>
     </section>
   );
-}
+});

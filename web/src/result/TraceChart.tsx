@@ -1,8 +1,10 @@
 import { scaleLinear } from 'd3-scale';
+import { memo, useMemo } from 'react';
 import type { Span, Traces, Units } from '../api/queries';
 import { Chart } from '../chart/Chart';
 import chart from '../chart/Chart.module.css';
 import { type Frame, withAir } from '../chart/frame';
+import { nearest } from '../chart/nearest';
 import { linePath } from '../chart/paths';
 import type { Values } from '../chart/values';
 import { clock, distance, number } from '../format/units';
@@ -31,26 +33,34 @@ const EDGE = { left: 8, right: 24 };
 /** What the logger saw: a row a channel, one cursor over all. */
 export function TraceChart(props: TraceChartProps) {
   const { traces, axis, units, whole, lengthM, startedAt, cursorM, onCursor, onSelect } = props;
-  const x = positions(traces, axis, units);
   const byDistance = axis === 'distance' && traces.distance_m != null;
-  const domain: [number, number] =
-    byDistance && whole ? [0, distance(lengthM, units)] : [x[0] ?? 0, x.at(-1) ?? 1];
   const labels = traces.channels.map((channel) => lookOf(channel.name).label).join(', ');
-  const readout = (at: number) => read(traces, at, units, startedAt);
+  // The cursor moves many times a second; what it moves over is made once.
+  const x = useMemo(() => positions(traces, axis, units), [traces, axis, units]);
+  const along = useMemo(() => {
+    const domain: [number, number] =
+      byDistance && whole ? [0, distance(lengthM, units)] : [x[0] ?? 0, x.at(-1) ?? 1];
+    return { title: byDistance ? `distance, ${units.distance}` : 'minutes', domain };
+  }, [byDistance, whole, lengthM, units, x]);
+  const values = useMemo(() => valuesOf(traces, units, startedAt), [traces, units, startedAt]);
+  const stops = useMemo(
+    () => x.map((at, index) => ({ at, said: read(traces, index, units, startedAt) })),
+    [x, traces, units, startedAt],
+  );
   return (
     <Chart
       name={`Traces of ${labels}`}
       said={`Traces of ${labels} over ${axis}; the table below holds the values.`}
       height={traces.channels.length * ROW + 50}
-      x={{ title: byDistance ? `distance, ${units.distance}` : 'minutes', domain }}
+      x={along}
       left={EDGE.left}
       right={EDGE.right}
-      values={valuesOf(traces, units, startedAt)}
-      stops={x.map((at, index) => ({ at, said: readout(index) }))}
+      values={values}
+      stops={stops}
       at={cursorM === null ? null : placeOf(traces, cursorM, x)}
       onCursor={(index) => onCursor(index === null ? null : (traces.distance_m?.[index] ?? null))}
       onSelect={(from, to) => {
-        const times = [from, to].map((at) => traces.time_s[nearest(x, at)] ?? 0);
+        const times = [from, to].map((at) => traces.time_s[nearest(x, at) ?? 0] ?? 0);
         onSelect({ from_s: times[0] ?? 0, to_s: times[1] ?? 0 });
       }}
       hint="Point at the traces to read them; drag across a stretch to zoom in."
@@ -73,7 +83,7 @@ interface RowProps {
 }
 
 /** One channel: its mean, and faint about it the lowest and highest of each piece. */
-function Row({ frame, traces, row, x, units }: RowProps) {
+const Row = memo(function Row({ frame, traces, row, x, units }: RowProps) {
   const channel = traces.channels[row];
   if (channel === undefined) return null;
   const look = lookOf(channel.name);
@@ -117,22 +127,13 @@ function Row({ frame, traces, row, x, units }: RowProps) {
       <path className={chart.line} data-voice={look.voice} d={path(channel.mean)} />
     </g>
   );
-}
+});
 
 /** Where a distance of the ride lies along the axis; null where it is not among what is shown. */
 function placeOf(traces: Traces, metres: number, x: number[]): number | null {
   const along = traces.distance_m;
   if (along == null || metres < (along[0] ?? 0) || metres > (along.at(-1) ?? 0)) return null;
-  return x[nearest(along, metres)] ?? null;
-}
-
-function nearest(values: readonly number[], wanted: number): number {
-  let best = 0;
-  for (let index = 1; index < values.length; index += 1) {
-    const here = Math.abs((values[index] ?? 0) - wanted);
-    if (here < Math.abs((values[best] ?? 0) - wanted)) best = index;
-  }
-  return best;
+  return x[nearest(along, metres) ?? 0] ?? null;
 }
 
 type Started = TraceChartProps['startedAt'];
