@@ -5,6 +5,7 @@ import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { fluent } from './fluent';
 
 /** Files smaller than this gain nothing [bytes]. */
 const WORTH_BYTES = 1024;
@@ -42,6 +43,7 @@ const apiDigest = createHash('sha256')
 export default defineConfig({
   define: { __API_DIGEST__: JSON.stringify(apiDigest) },
   plugins: [
+    fluent(),
     react(),
     precompressed(),
     VitePWA({

@@ -10,16 +10,18 @@ import parts from '../ui/Parts.module.css';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/account.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Account.module.css';
 import { dayOf } from './dayOf';
 import { PasswordDialog } from './PasswordDialog';
 
 const MIB = 2 ** 20;
 const KEPT: Record<Account['kept'][number]['name'], [string, (value: number) => string]> = {
-  tests: ['Tests', (value) => value.toLocaleString('en-GB')],
-  entries: ['Entries', (value) => value.toLocaleString('en-GB')],
-  sample_bytes: ['Samples', mebibytes],
-  photo_bytes: ['Pictures', mebibytes],
+  tests: [say('tests'), (value) => value.toLocaleString('en-GB')],
+  entries: [say('entries'), (value) => value.toLocaleString('en-GB')],
+  sample_bytes: [say('samples'), mebibytes],
+  photo_bytes: [say('pictures'), mebibytes],
 };
 
 function mebibytes(value: number): string {
@@ -43,7 +45,7 @@ export function AccountPage() {
         }),
       ),
     onSuccess: () => {
-      sayDone('Signed out there.');
+      sayDone(say('signed-out-there'));
       return queryClient.invalidateQueries({ queryKey: accountQuery.queryKey });
     },
   });
@@ -51,7 +53,7 @@ export function AccountPage() {
     mutationFn: async () => unwrap(await api.DELETE('/api/account/leaving')),
     onSuccess: (found) => {
       keep(found);
-      sayDone('Your account stays.');
+      sayDone(say('your-account-stays'));
     },
   });
   if (account.isPending) return <Waiting rows={4} height={60} />;
@@ -59,56 +61,69 @@ export function AccountPage() {
     return <Trouble whole error={account.error} onRetry={() => account.refetch()} />;
   const { username, since, demo, sessions, kept, removed, goes_at } = account.data;
   return (
-    <Page name="Account" title={demo ? 'The demo’s account.' : `The account ${username}.`}>
+    <Page
+      name={say('account')}
+      title={demo ? say('the-demos-account') : say('the-account-username', { username })}
+    >
       <div className={classes.column}>
         {goes_at !== null && (
           <div role="alert" className={classes.going}>
             <Text>
-              This account and everything in it will be deleted on <b>{dayOf(goes_at)}</b>.
+              <Shown
+                say={say}
+                id="this-account-and-everything-in"
+                values={{ goes_at: dayOf(goes_at) }}
+                parts={{ b: <b /> }}
+              />
             </Text>
             <Button variant="filled" loading={stay.isPending} onClick={() => stay.mutate()}>
-              Keep the account
+              {say('keep-the-account')}
             </Button>
           </div>
         )}
-        <section aria-label="Signed-in devices">
-          <h2>Signed-in devices</h2>
-          <Text>Somewhere you don’t know? Sign it out there, then change your password.</Text>
+        <section aria-label={say('signed-in-devices')}>
+          <h2>{say('signed-in-devices')}</h2>
+          <Text>{say('somewhere-you-dont-know-sign')}</Text>
           <ul className={classes.sessions}>
             {sessions.map((session) => (
               <li key={session.id}>
                 <div>
-                  <b>{session.kind === 'phone' ? 'A phone' : 'A computer'}</b>
-                  {session.here && ', this one'}
+                  <b>{session.kind === 'phone' ? say('a-phone') : say('a-computer')}</b>
+                  {session.here && say('this-one')}
                   <div className={classes.quiet}>
-                    signed in since {dayOf(session.made_at)}, used {dayOf(session.seen_at)}
+                    {say('signed-in-since-used', {
+                      made_at: dayOf(session.made_at),
+                      seen_at: dayOf(session.seen_at),
+                    })}
                   </div>
                   <div className={classes.quiet}>{session.agent}</div>
                 </div>
                 {!session.here && (
                   <Button
                     size="compact-sm"
-                    aria-label={`Sign out there, signed in since ${dayOf(session.made_at)}`}
+                    aria-label={say('sign-out-there-signed-in', {
+                      made_at: dayOf(session.made_at),
+                    })}
                     loading={out.isPending && out.variables === session.id}
                     onClick={() => out.mutate(session.id)}
                   >
-                    Sign out there
+                    {say('sign-out-there')}
                   </Button>
                 )}
               </li>
             ))}
           </ul>
           <Refusal error={out.error} />
-          {!demo && <Button onClick={() => setOpen('password')}>Password</Button>}
+          {!demo && <Button onClick={() => setOpen('password')}>{say('password')}</Button>}
         </section>
-        <section aria-label="What it holds">
-          <h2>What it holds</h2>
-          <WideTable label="What the account holds">
+        <section aria-label={say('what-it-holds')}>
+          <h2>{say('what-it-holds')}</h2>
+          <WideTable label={say('what-the-account-holds')}>
             <Table.Thead>
               <Table.Tr>
-                <Table.Th className={parts.words}>What</Table.Th>
-                <Table.Th>Used</Table.Th>
-                <Table.Th>At most</Table.Th>
+                <Table.Th className={parts.words}>{say('what-here')}</Table.Th>
+                <Table.Th>{say('used')}</Table.Th>
+                <Table.Th>{say('at-most')}</Table.Th>
               </Table.Tr>
             </Table.Thead>
             <Table.Tbody>
@@ -127,25 +142,24 @@ export function AccountPage() {
             </Table.Tbody>
           </WideTable>
           <Text className={classes.quiet}>
-            An account since {new Date(since).toLocaleDateString('en-GB', { dateStyle: 'long' })}.
-            What you removed counts until it’s gone for good, after thirty days or when you empty
-            it.
+            {say('an-account-since-what-you', {
+              to_locale_date_string: new Date(since).toLocaleDateString('en-GB', {
+                dateStyle: 'long',
+              }),
+            })}
           </Text>
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>
-              Empty the removed ({removed.toLocaleString('en-GB')})
+              {say('empty-the-removed', { removed: removed.toLocaleString('en-GB') })}
             </Button>
           )}
         </section>
         {!demo && goes_at === null && (
-          <section aria-label="Delete the account">
-            <h2>Delete the account</h2>
-            <Text>
-              Export what you want to keep first: the Logbook has each test as a bundle. The account
-              is deleted a week later, with everything in it; until then you can keep it after all.
-            </Text>
+          <section aria-label={say('delete-the-account')}>
+            <h2>{say('delete-the-account')}</h2>
+            <Text>{say('export-what-you-want-to')}</Text>
             <Button color="red" onClick={() => setOpen('leaving')}>
-              Delete the account
+              {say('delete-the-account')}
             </Button>
           </section>
         )}
@@ -177,7 +191,7 @@ function LeaveDialog({ onDone, onClose }: AskedProps) {
     },
   });
   return (
-    <Dialog title="Delete the account?" onClose={onClose}>
+    <Dialog title={say('delete-the-account-2')} onClose={onClose}>
       <form
         noValidate
         onSubmit={(event: FormEvent) => {
@@ -185,12 +199,9 @@ function LeaveDialog({ onDone, onClose }: AskedProps) {
           leave.mutate();
         }}
       >
-        <Text pb="sm">
-          Every test, plan and piece of kit goes with it in a week, and it’s signed out everywhere
-          else now.
-        </Text>
+        <Text pb="sm">{say('every-test-plan-and-piece')}</Text>
         <PasswordInput
-          label="Your password"
+          label={say('your-password')}
           autoComplete="current-password"
           {...form.field('current')}
           required
@@ -198,10 +209,10 @@ function LeaveDialog({ onDone, onClose }: AskedProps) {
         <Refusal error={form.trouble} />
         <Group justify="flex-end" pt="md">
           <Button variant="filled" onClick={onClose}>
-            Keep it
+            {say('keep-it')}
           </Button>
           <Button type="submit" color="red" loading={leave.isPending}>
-            Delete in a week
+            {say('delete-in-a-week')}
           </Button>
         </Group>
       </form>
@@ -214,21 +225,24 @@ function EmptyDialog({ removed, onDone, onClose }: AskedProps & { removed: numbe
     mutationFn: async () => unwrap(await api.DELETE('/api/account/removed')),
     onSuccess: (found) => {
       onDone(found);
-      sayDone('What you removed is gone for good.');
+      sayDone(say('what-you-removed-is-gone'));
       onClose();
     },
   });
-  const things = removed === 1 ? '1 thing' : `${removed.toLocaleString('en-GB')} things`;
+  const things =
+    removed === 1
+      ? say('n-1-thing')
+      : say('removed-things', { removed: removed.toLocaleString('en-GB') });
   return (
-    <Dialog title="Empty the removed?" onClose={onClose}>
-      <Text pb="sm">{things} that you removed can’t be brought back after this.</Text>
+    <Dialog title={say('empty-the-removed-2')} onClose={onClose}>
+      <Text pb="sm">{say('that-you-removed-cant-be', { things })}</Text>
       <Refusal error={empty.error} />
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>
-          Leave it
+          {say('leave-it')}
         </Button>
         <Button color="red" loading={empty.isPending} onClick={() => empty.mutate()}>
-          Empty it
+          {say('empty-it')}
         </Button>
       </Group>
     </Dialog>

@@ -7,6 +7,7 @@ import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/account.ftl';
 
 /** Change the password, or sign out wherever else this account is open. */
 export function PasswordDialog({ onClose }: { onClose: () => void }) {
@@ -23,17 +24,17 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
     mutationFn: async () => unwrap(await api.PUT('/api/password', { body: { current, wanted } })),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: done('Password changed. Other devices are signed out.'),
+    onSuccess: done(say('password-changed-other-devices-are')),
   });
   const elsewhere = useMutation({
     mutationFn: async () =>
       unwrap(await api.POST('/api/password/elsewhere', { body: { current } })),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: done('Every other session is signed out.'),
+    onSuccess: done(say('every-other-session-is-signed')),
   });
   return (
-    <Dialog title="Password" onClose={onClose}>
+    <Dialog title={say('password')} onClose={onClose}>
       <form
         noValidate
         onSubmit={(event: FormEvent) => {
@@ -43,14 +44,14 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
       >
         <Stack>
           <PasswordInput
-            label="Your current password"
+            label={say('your-current-password')}
             autoComplete="current-password"
             {...form.field('current')}
             required
           />
           <PasswordInput
-            label="The new password"
-            description="Eight characters or more, not only digits"
+            label={say('the-new-password')}
+            description={say('eight-characters-or-more-not')}
             autoComplete="new-password"
             {...form.field('wanted')}
           />
@@ -62,7 +63,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
               disabled={current === ''}
               onClick={() => elsewhere.mutate()}
             >
-              Sign out elsewhere
+              {say('sign-out-elsewhere')}
             </Button>
             <Button
               type="submit"
@@ -70,7 +71,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
               loading={change.isPending}
               disabled={current === '' || wanted === ''}
             >
-              Change
+              {say('change')}
             </Button>
           </Group>
         </Stack>

@@ -10,6 +10,7 @@ import { leave as forgetAll } from '../roadside/leaving';
 import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/account.ftl';
 import classes from './SignIn.module.css';
 import { SignOutDialog } from './SignOutDialog';
 import { useDemo } from './useDemo';
@@ -36,22 +37,25 @@ export function SignBackIn({ session, before }: SignBackInProps) {
   return (
     <main className={classes.page}>
       <Mark />
-      <h1 className={classes.claim}>You have been signed out.</h1>
+      <h1 className={classes.claim}>{say('you-have-been-signed-out')}</h1>
       <div className={classes.form}>
         <Text>
           {waiting === 0
-            ? 'Nothing is lost.'
-            : `Nothing is lost: ${waiting === 1 ? 'one thing' : `${waiting} things`} that you noted ${waiting === 1 ? 'is' : 'are'} saved on this device, and sent once you are signed in.`}
+            ? say('nothing-is-lost')
+            : say('nothing-is-lost-that-you', {
+                waiting: waiting === 1 ? say('one-thing') : say('waiting-things', { waiting }),
+                waiting_2: waiting === 1 ? say('is') : say('are'),
+              })}
         </Text>
         <PasswordAgain before={before} />
         <Button variant="subtle" onClick={() => (waiting > 0 ? setAsking(true) : leave(true))}>
-          Somebody else signs in
+          {say('somebody-else-signs-in')}
         </Button>
       </div>
       {asking && (
         <SignOutDialog
-          title="Somebody else signs in?"
-          stay="Go back"
+          title={say('somebody-else-signs-in-2')}
+          stay={say('go-back')}
           unsent={waiting}
           online
           onLeave={leave}
@@ -88,21 +92,21 @@ export function PasswordAgain({ before }: Pick<SignBackInProps, 'before'>) {
   if (before.demo) {
     return (
       <Button variant="filled" loading={demo.isPending} onClick={() => demo.mutate()}>
-        Open the demo again
+        {say('open-the-demo-again')}
       </Button>
     );
   }
   return (
     <form className={classes.form} onSubmit={submit}>
       <PasswordInput
-        label={`Password of ${username}`}
+        label={say('password-of-username', { username })}
         autoComplete="current-password"
         {...form.field('password')}
         required
       />
       <Refusal error={form.trouble} />
       <Button type="submit" variant="filled" loading={enter.isPending}>
-        Sign in again
+        {say('sign-in-again')}
       </Button>
     </form>
   );

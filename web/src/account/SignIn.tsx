@@ -7,6 +7,7 @@ import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';
+import { say } from '../words/en/account.ftl';
 import classes from './SignIn.module.css';
 import { useDemo } from './useDemo';
 
@@ -15,7 +16,7 @@ export function SignIn({ session }: { session: Session }) {
   const queryClient = useQueryClient();
   const [creating, setCreating] = useState(false);
   const form = useFields({ username: '', password: '' });
-  useTitle('Sign in');
+  useTitle(say('sign-in'));
   const arrived = (next: Session) => {
     rememberCsrfToken(next.csrf_token);
     queryClient.setQueryData(sessionQuery.queryKey, next);
@@ -41,41 +42,40 @@ export function SignIn({ session }: { session: Session }) {
   return (
     <main className={classes.page}>
       <Mark />
-      <h1 className={classes.claim}>
-        How far does a small pack take you, and how sure is that? Ride, write down what you read,
-        and know your watt-hours per mile.
-      </h1>
+      <h1 className={classes.claim}>{say('how-far-does-a-small')}</h1>
       <div className={classes.ways}>
         <form className={classes.form} onSubmit={submit}>
-          <Text fw={650}>{creating ? 'A new account' : 'Your account'}</Text>
-          <TextInput label="Name" autoComplete="username" {...form.field('username')} required />
+          <Text fw={650}>{creating ? say('a-new-account') : say('your-account')}</Text>
+          <TextInput
+            label={say('name')}
+            autoComplete="username"
+            {...form.field('username')}
+            required
+          />
           <PasswordInput
-            label="Password"
+            label={say('password')}
             autoComplete={creating ? 'new-password' : 'current-password'}
             {...form.field('password')}
             required
           />
           <Refusal error={form.trouble} />
           <Button type="submit" variant="filled" loading={enter.isPending}>
-            {creating ? 'Create and sign in' : 'Sign in'}
+            {creating ? say('create-and-sign-in') : say('sign-in')}
           </Button>
           {session.sign_up_open ? (
             <Button variant="subtle" onClick={() => setCreating(!creating)}>
-              {creating ? 'I have an account' : 'Create an account'}
+              {creating ? say('i-have-an-account') : say('create-an-account')}
             </Button>
           ) : (
-            <Text size="sm">Ask whoever runs this Limpet: only they can make accounts.</Text>
+            <Text size="sm">{say('ask-whoever-runs-this-limpet')}</Text>
           )}
         </form>
         {session.demo_offered && (
           <div className={classes.form}>
-            <Text fw={650}>The island of Skerrow</Text>
-            <Text>
-              A made-up mail round: its vehicles, its packs and their range tests over two years.
-              Look round, log a ride, try things out.
-            </Text>
+            <Text fw={650}>{say('the-island-of-skerrow')}</Text>
+            <Text>{say('a-made-up-mail-round')}</Text>
             <Button loading={demo.isPending} onClick={() => demo.mutate()}>
-              Open the demo
+              {say('open-the-demo')}
             </Button>
             <Refusal error={demo.error} />
           </div>

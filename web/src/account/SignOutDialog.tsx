@@ -1,4 +1,5 @@
 import { Button, Group, Modal, Text } from '@mantine/core';
+import { say } from '../words/en/account.ftl';
 
 interface SignOutDialogProps {
   title?: string;
@@ -15,40 +16,40 @@ interface SignOutDialogProps {
 
 /** Asked where leaving would lose something, or cannot be undone here without a signal. */
 export function SignOutDialog({
-  title = 'Sign out?',
-  act = 'Sign out',
-  stay = 'Stay signed in',
+  title = say('sign-out'),
+  act = say('sign-out-2'),
+  stay = say('stay-signed-in'),
   unsent,
   online,
   onLeave,
   onClose,
 }: SignOutDialogProps) {
-  const entries = unsent === 1 ? '1 thing you noted has' : `${unsent} things you noted have`;
-  const them = unsent === 1 ? 'it' : 'them';
+  const entries =
+    unsent === 1 ? say('n-1-thing-you-noted-has') : say('things-you-noted-have', { unsent });
+  const them = unsent === 1 ? say('it') : say('them');
   return (
     <Modal opened onClose={onClose} title={title}>
       {unsent > 0 && (
         <Text pb="sm">
-          {entries} not been sent yet. Keep {them}, and {unsent === 1 ? 'it stays' : 'they stay'} on
-          this device, locked, until you sign in here again. Everything else of yours goes from it.
+          {say('not-been-sent-yet-keep', {
+            entries,
+            them,
+            unsent: unsent === 1 ? say('it-stays') : say('they-stay'),
+          })}
         </Text>
       )}
-      {!online && (
-        <Text pb="sm">
-          You’re offline: you can’t sign out, or back in, until there is a signal again.
-        </Text>
-      )}
+      {!online && <Text pb="sm">{say('youre-offline-you-cant-sign')}</Text>}
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>
           {stay}
         </Button>
         {unsent > 0 && (
           <Button color="red" disabled={!online} onClick={() => onLeave(false)}>
-            Throw {them} away
+            {say('throw-them-away', { them })}
           </Button>
         )}
         <Button disabled={!online} onClick={() => onLeave(true)}>
-          {unsent > 0 ? `Keep ${them}` : act}
+          {unsent > 0 ? say('keep-them', { them }) : act}
         </Button>
       </Group>
     </Modal>

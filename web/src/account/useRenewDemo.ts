@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { api, rememberCsrfToken, unwrap } from '../api/client';
 import { sessionQuery } from '../api/queries';
 import { sayDone, sayTrouble } from '../ui/notes';
+import { say } from '../words/en/account.ftl';
 
 /** Sets the demo back to new and forgets everything that was fetched of the old one. */
 export function useRenewDemo() {
@@ -19,7 +20,7 @@ export function useRenewDemo() {
       queryClient.clear();
       queryClient.setQueryData(sessionQuery.queryKey, session);
       navigate('/logbook');
-      sayDone('The demo is reset.');
+      sayDone(say('the-demo-is-reset'));
     },
     onError: (error) => sayTrouble(error.message),
   });

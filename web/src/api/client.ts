@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch';
 import { heardDate } from '../device/clock';
+import { say } from '../words/en/api.ftl';
 import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
@@ -14,7 +15,7 @@ export class ApiError extends Error {
     super(
       problem.message ||
         (status === 0
-          ? 'Limpet isn’t answering. Check that it is running, then try again.'
+          ? say('limpet-isnt-answering-check-that')
           : `Limpet answered with ${status} and gave no reason. Try again.`),
     );
     this.status = status;

@@ -1,3 +1,4 @@
+import { say } from '../words/en/api.ftl';
 import { ApiError } from './client';
 import { rememberedSession } from './session';
 
@@ -104,7 +105,7 @@ export async function testsSavedHere(): Promise<SavedTest[]> {
     .sort((a, b) => b.at - a.at)
     .map((copy) => {
       const { title } = copy.value as { title?: string };
-      return { id: testOf(copy), title: title || 'a test without a title', seenAt: copy.at };
+      return { id: testOf(copy), title: title || say('a-test-without-a-title'), seenAt: copy.at };
     });
 }
 

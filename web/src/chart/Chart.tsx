@@ -1,6 +1,7 @@
 import { useElementSize } from '@mantine/hooks';
 import { type PointerEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { LABEL_PX, textScale } from '../device/textScale';
+import { say } from '../words/en/chart.ftl';
 import classes from './Chart.module.css';
 import { ChartFoot } from './ChartFoot';
 import { type AxisOf, anchored, type Frame, frameOf, LINE, plain, wide } from './frame';
@@ -197,7 +198,7 @@ export function Chart(props: ChartProps) {
             min={0}
             max={stops.length - 1}
             value={shown ?? 0}
-            aria-label={`Read ${name} value by value`}
+            aria-label={say('read-value-by-value', { name })}
             aria-valuetext={stop?.said ?? stops[0]?.said}
             onFocus={(event) => {
               // A finger's tap stands where it was; a key begins at the first.

@@ -1,6 +1,7 @@
 import { Menu } from '@mantine/core';
 import { useState } from 'react';
 import { sayDone, sayTrouble } from '../ui/notes';
+import { say } from '../words/en/chart.ftl';
 import classes from './Chart.module.css';
 import { canShare } from './canShare';
 import type { Act } from './saving';
@@ -16,11 +17,11 @@ interface ChartFootProps {
 }
 
 const WORDS: Record<Act, string> = {
-  png: 'Save as PNG',
-  svg: 'Save as SVG',
-  csv: 'Save the values as CSV',
-  copy: 'Copy the picture',
-  share: 'Share the picture',
+  png: say('save-as-png'),
+  svg: say('save-as-svg'),
+  csv: say('save-the-values-as-csv'),
+  copy: say('copy-the-picture'),
+  share: say('share-the-picture'),
 };
 
 /** Below a drawing: what the cursor reads, the values as a table, and the picture to save or share. */
@@ -48,12 +49,16 @@ export function ChartFoot({ name, values, picture, read }: ChartFootProps) {
           aria-expanded={open}
           onClick={() => setOpen(!open)}
         >
-          As a table
+          {say('as-a-table')}
         </button>
         <Menu position="bottom-end" withinPortal={false}>
           <Menu.Target>
-            <button type="button" className={classes.tool} aria-label={`Save or share ${name}`}>
-              Save or share
+            <button
+              type="button"
+              className={classes.tool}
+              aria-label={say('save-or-share', { name })}
+            >
+              {say('save-or-share-2')}
             </button>
           </Menu.Target>
           <Menu.Dropdown>
@@ -81,6 +86,6 @@ function offered(): Act[] {
 
 function refused(what: Act, error: unknown): string {
   const why = error instanceof Error ? error.message : String(error);
-  const tried = what === 'copy' ? 'copied' : what === 'share' ? 'shared' : 'saved';
-  return `The picture could not be ${tried}: ${why}. Try another way of the menu.`;
+  const tried = what === 'copy' ? say('copied') : what === 'share' ? say('shared') : say('saved');
+  return say('the-picture-could-not-be', { tried, why });
 }

@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import type { Units } from '../api/queries';
 import { distance, distanceText, percent } from '../format/units';
+import { say } from '../words/en/chart.ftl';
 import { Chart } from './Chart';
 import classes from './Chart.module.css';
 
@@ -27,18 +28,24 @@ export function GaugeSteps({ steps, pooled, units }: GaugeStepsProps) {
   const said = order.map((step) => stepSaid(step, unit, units));
   return (
     <Chart
-      name="What the gauge showed against what was left"
-      said={`What the gauge showed against what was left. ${said.join('; ')}`}
+      name={say('what-the-gauge-showed-against')}
+      said={say('what-the-gauge-showed-against-what-was', { said: said.join('; ') })}
       height={HEIGHT}
       x={{
-        title: inPercent ? 'gauge shows, %' : 'gauge shows, bars',
+        title: inPercent ? say('gauge-shows') : say('gauge-shows-bars'),
         domain: [0, scale],
         text: (value) => `${value}${unit}`,
         ticks: inPercent ? [0, 25, 50, 75, 100] : bars(full),
       }}
-      y={{ title: 'energy left', domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
+      y={{ title: say('energy-left'), domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
       values={{
-        columns: ['shown', 'left, %', 'from, %', 'to, %', `lasted, ${units.distance}`],
+        columns: [
+          say('shown'),
+          say('left'),
+          say('from-here'),
+          say('to'),
+          say('lasted-distance', { distance: units.distance }),
+        ],
         rows: order.map(({ shown, energy_left_fraction: left, lasted_m }) => [
           shown,
           100 * left.value,
@@ -94,8 +101,16 @@ function stepSaid(
   unit: string,
   units: Units,
 ) {
-  const lasted = lasted_m == null ? '' : `, lasted ${distanceText(lasted_m, units)}`;
-  return `shows ${shown}${unit}: ${percent(left.value)} left (${percent(left.low)} to ${percent(left.high)})${lasted}`;
+  const lasted =
+    lasted_m == null ? '' : say('lasted-lasted-m', { lasted_m: distanceText(lasted_m, units) });
+  return say('shows-left-to', {
+    shown,
+    unit,
+    left: percent(left.value),
+    low: percent(left.low),
+    high: percent(left.high),
+    lasted,
+  });
 }
 
 /** Flat to the next step, then up: a gauge says one thing until it says the next. */

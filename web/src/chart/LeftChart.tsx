@@ -1,4 +1,5 @@
 import { number, percent } from '../format/units';
+import { say } from '../words/en/chart.ftl';
 import { apart } from './apart';
 import { Chart } from './Chart';
 import classes from './Chart.module.css';
@@ -31,17 +32,30 @@ export function LeftChart({ left, lines, unit, what }: LeftChartProps) {
   const order = left.map((_, at) => at).sort((a, b) => (left[b] ?? 0) - (left[a] ?? 0));
   const named = drawn.length > 1;
   const right = named ? Math.max(...drawn.map((line) => wide(line.name) + 12)) : 14;
-  const span = `${text(Math.min(...known))} to ${text(Math.max(...known))} ${unit}`;
+  const span = say('text-to-text-2-unit', {
+    text: text(Math.min(...known)),
+    text_2: text(Math.max(...known)),
+    unit,
+  });
   return (
     <Chart
-      name={`${what} over energy left`}
-      said={`${what} over what is left, ${span}: ${drawn.map((line) => line.name).join(', ')}`}
+      name={say('over-energy-left', { what })}
+      said={say('over-what-is-left', {
+        what,
+        span,
+        drawn: drawn.map((line) => line.name).join(', '),
+      })}
       height={HEIGHT}
-      x={{ title: 'energy left', domain: [1, 0], text: percent, ticks: [1, 0.75, 0.5, 0.25, 0] }}
+      x={{
+        title: say('energy-left'),
+        domain: [1, 0],
+        text: percent,
+        ticks: [1, 0.75, 0.5, 0.25, 0],
+      }}
       y={{ title: `${what}, ${unit}`, domain: withAir(known), text }}
       right={right}
       values={{
-        columns: ['energy left, %', ...drawn.map((line) => `${line.name}, ${unit}`)],
+        columns: [say('energy-left-2'), ...drawn.map((line) => `${line.name}, ${unit}`)],
         rows: order.map((at) => [
           100 * (left[at] ?? 0),
           ...drawn.map((line) => line.values[at] ?? null),
@@ -49,12 +63,15 @@ export function LeftChart({ left, lines, unit, what }: LeftChartProps) {
       }}
       stops={order.map((at) => ({
         at: left[at] ?? 0,
-        said: `${percent(left[at] ?? 0)} left: ${drawn
-          .flatMap((line) => {
-            const value = line.values[at];
-            return value == null ? [] : [`${line.name} ${text(value)} ${unit}`];
-          })
-          .join(', ')}`,
+        said: say('left-left-drawn', {
+          left: percent(left[at] ?? 0),
+          drawn: drawn
+            .flatMap((line) => {
+              const value = line.values[at];
+              return value == null ? [] : [`${line.name} ${text(value)} ${unit}`];
+            })
+            .join(', '),
+        }),
       }))}
     >
       {({ x, y, width, right: room, top, height, bottom, em }) => {

@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import type { Quantity } from '../api/queries';
 import { number } from '../format/number';
+import { say } from '../words/en/chart.ftl';
 import { apart } from './apart';
 import { Chart } from './Chart';
 import classes from './Chart.module.css';
@@ -41,14 +42,14 @@ export function LifeChart({ what, along, dots, trend, levels = [], text }: LifeC
   const right = Math.max(14, ...levels.map((level) => wide(level.text) + 12));
   return (
     <Chart
-      name={`${what} over ${along}`}
-      said={`${what} over ${along}. ${said.join('; ')}`}
+      name={say('what-over-along', { what, along })}
+      said={say('what-over-along-said', { what, along, said: said.join('; ') })}
       height={HEIGHT}
       x={{ title: along, domain: [first - air, last + air], text: placeText }}
       y={{ title: what, domain, text }}
       right={right}
       values={{
-        columns: ['test', along, what, 'from', 'to'],
+        columns: [say('test'), along, what, 'from', 'to'],
         rows: order.map(({ title, x, quantity }) => [
           title,
           x,
@@ -84,7 +85,11 @@ export function LifeChart({ what, along, dots, trend, levels = [], text }: LifeC
 const placeText = (place: number) => number(place, Number.isInteger(place) ? 0 : 1);
 
 const spanned = (found: Quantity, text: (value: number) => string) =>
-  `${text(found.value)} (${text(found.low)} to ${text(found.high)})`;
+  say('text-text-2-to-text', {
+    text: text(found.value),
+    text_2: text(found.low),
+    text_3: text(found.high),
+  });
 
 function Levels({ frame, levels }: { frame: Frame; levels: LifeChartProps['levels'] }) {
   const found = levels ?? [];

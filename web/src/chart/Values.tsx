@@ -1,5 +1,6 @@
 import { Table } from '@mantine/core';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/chart.ftl';
 import classes from './Chart.module.css';
 import { cellText, SHOWN_ROWS, shownRows, type Values } from './values';
 
@@ -14,10 +15,10 @@ export function ValuesTable({ name, values }: { name: string; values: Values }) 
     <div className={classes.values}>
       {rows.length < values.rows.length && (
         <p className={classes.note}>
-          {SHOWN_ROWS} of {values.rows.length} rows; the CSV file has them all.
+          {say('of-rows-the-csv-file', { shown_rows: SHOWN_ROWS, count: values.rows.length })}
         </p>
       )}
-      <WideTable label={`Values of ${name}`}>
+      <WideTable label={say('values-of-name', { name })}>
         <Table.Thead>
           <Table.Tr>
             {values.columns.map((title, column) => (

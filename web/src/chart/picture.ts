@@ -1,3 +1,5 @@
+import { say } from '../words/en/chart.ftl';
+
 /** What a drawing's look is made of; a saved one has no style sheet beside it. */
 const LOOK = [
   'fill',
@@ -102,7 +104,7 @@ async function fontFaces(text: string): Promise<string> {
     if (address === undefined) return '';
     const base = rule.parentStyleSheet?.href ?? location.href;
     const answer = await fetch(new URL(address, base));
-    if (!answer.ok) throw new Error('a font did not come');
+    if (!answer.ok) throw new Error(say('a-font-did-not-come'));
     const data = await dataAddress(await answer.blob());
     const family = rule.style.getPropertyValue('font-family');
     const weight = rule.style.getPropertyValue('font-weight');
@@ -129,7 +131,7 @@ function dataAddress(blob: Blob): Promise<string> {
   return new Promise((resolve, reject) => {
     const reader = new FileReader();
     reader.onload = () => resolve(String(reader.result));
-    reader.onerror = () => reject(reader.error ?? new Error('the file could not be read'));
+    reader.onerror = () => reject(reader.error ?? new Error(say('the-file-could-not-be')));
     reader.readAsDataURL(blob);
   });
 }
@@ -148,11 +150,11 @@ export async function pngOf(svg: string, dense = DENSE): Promise<Blob> {
     canvas.width = Math.round(image.naturalWidth * dense);
     canvas.height = Math.round(image.naturalHeight * dense);
     const pen = canvas.getContext('2d');
-    if (pen === null) throw new Error('this browser draws no pictures');
+    if (pen === null) throw new Error(say('this-browser-draws-no-pictures'));
     pen.drawImage(image, 0, 0, canvas.width, canvas.height);
     return await new Promise<Blob>((resolve, reject) =>
       canvas.toBlob(
-        (blob) => (blob ? resolve(blob) : reject(new Error('the picture is empty'))),
+        (blob) => (blob ? resolve(blob) : reject(new Error(say('the-picture-is-empty')))),
         'image/png',
       ),
     );

@@ -1,3 +1,4 @@
+import { say } from '../words/en/chart.ftl';
 import { pngOf, svgOf } from './picture';
 import { csvOf, type Values } from './values';
 
@@ -25,7 +26,7 @@ export async function carryOut(
   if (act === 'png') return download(png, `${file}.png`);
   if (act === 'share') return sharePicture(png, `${file}.png`, name);
   await navigator.clipboard.write([new ClipboardItem({ 'image/png': png })]);
-  return 'The picture is copied.';
+  return say('the-picture-is-copied');
 }
 
 /** A picture through the device's own sheet; called off by the reader is no fault. */

@@ -9,6 +9,8 @@ import { type Along, RemainingCapacity } from '../kit/PackAgeing';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 import { CompareTabs } from './CompareTabs';
 import { YearStrips } from './YearStrips';
 
@@ -21,17 +23,17 @@ export function AgeingPage() {
   const chosen = packs.data.find((pack) => pack.id === query.get('pack')) ?? packs.data[0];
   if (!chosen) {
     return (
-      <Page name="Ageing" title="How much has a pack aged?">
+      <Page name={say('ageing')} title={say('how-much-has-a-pack')}>
         <CompareTabs />
         <p>
-          There is no pack yet. <Link to="/kit">Make one</Link>, and ride it once each season.
+          <Shown say={say} id="there-is-no-pack-yet" parts={{ a: <Link to="/kit" /> }} />
         </p>
       </Page>
     );
   }
   const choose = (
     <Select
-      label="The pack"
+      label={say('the-pack')}
       data={packs.data.map((pack) => ({ value: pack.id, label: pack.name }))}
       value={chosen.id}
       onChange={(id) => id && setQuery({ pack: id })}
@@ -58,14 +60,14 @@ function Aged({ packId, name, choose }: AgedProps) {
   const left = found.data?.life.left;
   return (
     <Page
-      name="Ageing"
+      name={say('ageing')}
       title={
         left ? (
           <>
             {name}. <Strong text={left.message} />
           </>
         ) : (
-          `${name}: how much has it aged?`
+          say('how-much-has-it-aged', { name })
         )
       }
     >
@@ -74,7 +76,7 @@ function Aged({ packId, name, choose }: AgedProps) {
       {found.data ? (
         <>
           <YearStrips tests={found.data.tests} units={units} />
-          <section className={parts.section} aria-label="Remaining capacity">
+          <section className={parts.section} aria-label={say('remaining-capacity')}>
             <RemainingCapacity life={found.data.life} along={along} onAlong={setAlong} />
           </section>
         </>
@@ -83,8 +85,11 @@ function Aged({ packId, name, choose }: AgedProps) {
         <Waiting rows={6} height={80} />
       )}
       <p>
-        <Link to={`/kit/packs/${packId}`}>The pack’s own page</Link> has when it is worn, its
-        resistance, and every test’s figures.
+        <Shown
+          say={say}
+          id="the-packs-own-page-has"
+          parts={{ a: <Link to={`/kit/packs/${packId}`} /> }}
+        />
       </p>
     </Page>
   );

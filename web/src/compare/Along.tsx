@@ -5,6 +5,7 @@ import type { Frame } from '../chart/frame';
 import { areaPath, linePath } from '../chart/paths';
 import { distance, distanceText, height, heightUnit, number } from '../format/units';
 import { Fold } from '../ui/Fold';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 
 const HEIGHT = 220;
@@ -23,21 +24,28 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
   const most = Math.max(...more_wh, 0);
   const least = Math.min(...more_wh, 0, most - 1);
   return (
-    <Fold title="Where the difference arises">
+    <Fold title={say('where-the-difference-arises')}>
       <p>
-        B had used {number(Math.abs(last), 0)} Wh {last < 0 ? 'less' : 'more'} by the end of the
-        shared stretch,{' '}
-        {along.by === 'track' ? 'matched by place on both tracks' : 'matched metre by metre'}
-        {tall && `. Behind it the height of A’s route, ${tall}`}.
+        {say('b-had-used-wh-by', {
+          last: number(Math.abs(last), 0),
+          last_2: last < 0 ? say('less') : say('more'),
+          by:
+            along.by === 'track' ? say('matched-by-place-on-both') : say('matched-metre-by-metre'),
+          tall: tall && say('behind-it-the-height-of', { tall }),
+        })}
       </p>
       <Chart
-        name="B over A along the route"
-        said={`B over A along the route: ${quarters(along, units)}`}
+        name={say('b-over-a-along-the')}
+        said={say('b-over-a-along-the-route', { quarters: quarters(along, units) })}
         height={HEIGHT}
-        x={{ title: `distance, ${units.distance}`, domain: [0, far] }}
-        y={{ title: 'B over A so far, Wh', domain: [least, most], text: moreText }}
+        x={{ title: say('distance-distance', { distance: units.distance }), domain: [0, far] }}
+        y={{ title: say('b-over-a-so-far'), domain: [least, most], text: moreText }}
         values={{
-          columns: [units.distance, 'B over A, Wh', `height, ${heightUnit(units)}`],
+          columns: [
+            units.distance,
+            say('b-over-a-wh'),
+            say('height-height-unit', { height_unit: heightUnit(units) }),
+          ],
           rows: at_m.map((metres, k) => {
             const up = height_m?.[k];
             return [
@@ -49,7 +57,10 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
         }}
         stops={at_m.map((metres, k) => ({
           at: distance(metres, units),
-          said: `${distanceText(metres, units)}: B over A ${moreText(more_wh[k] ?? 0)} Wh`,
+          said: say('b-over-a-wh-2', {
+            metres: distanceText(metres, units),
+            more_text: moreText(more_wh[k] ?? 0),
+          }),
         }))}
       >
         {(frame) => {
@@ -93,7 +104,11 @@ function spanOf(height_m: Arising['height_m']) {
 function heightsSaid(height_m: Arising['height_m'], units: Units): string | null {
   const span = spanOf(height_m);
   if (span === null) return null;
-  return `${number(height(span.low, units), 0)} to ${number(height(span.high, units), 0)} ${heightUnit(units)}`;
+  return say('low-to-high-height-unit', {
+    low: number(height(span.low, units), 0),
+    high: number(height(span.high, units), 0),
+    height_unit: heightUnit(units),
+  });
 }
 
 /** The drawing in words: what had come together by each quarter. */
@@ -101,7 +116,11 @@ function quarters({ at_m, more_wh }: Arising, units: Units): string {
   return [0.25, 0.5, 0.75, 1]
     .map((share) => {
       const k = Math.round(share * (at_m.length - 1));
-      return `${number(more_wh[k] ?? 0, 0)} Wh after ${number(distance(at_m[k] ?? 0, units), 1)} ${units.distance}`;
+      return say('more-wh-wh-after-at', {
+        more_wh: number(more_wh[k] ?? 0, 0),
+        at_m: number(distance(at_m[k] ?? 0, units), 1),
+        distance: units.distance,
+      });
     })
     .join('; ');
 }

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import type { Comparison, Units } from '../api/queries';
 import { Page } from '../ui/Page';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { Overlay } from './Overlay';
@@ -23,19 +24,18 @@ export function Blind({ comparison, first, units, onGuess }: BlindProps) {
   });
   const [x, y]: [Guess, Guess] = flipped ? ['second', 'first'] : ['first', 'second'];
   return (
-    <Page name="Compare" title="Which is which is hidden. What do you think?">
+    <Page name={say('compare')} title={say('which-is-which-is-hidden')}>
       <CompareTabs />
       <div className={classes.page}>
         <p className={classes.said}>
-          <span className={classes.key} data-side="first" /> X and{' '}
-          <span className={classes.key} data-side="second" /> Y, as ridden: not yet adjusted for
-          speed, wind and load.
+          <span className={classes.key} data-side="first" /> {say('x-and')}{' '}
+          <span className={classes.key} data-side="second" /> {say('y-as-ridden-not-yet')}
         </p>
         <Overlay laid={laid} units={units} />
         <div className={classes.guess}>
-          <Button onClick={() => onGuess(x)}>X uses less</Button>
-          <Button onClick={() => onGuess('neither')}>About the same</Button>
-          <Button onClick={() => onGuess(y)}>Y uses less</Button>
+          <Button onClick={() => onGuess(x)}>{say('x-uses-less')}</Button>
+          <Button onClick={() => onGuess('neither')}>{say('about-the-same-2')}</Button>
+          <Button onClick={() => onGuess(y)}>{say('y-uses-less')}</Button>
         </div>
       </div>
     </Page>

@@ -5,6 +5,8 @@ import { Link, useNavigate } from 'react-router';
 import type { Question, TestRow } from '../api/queries';
 import { day } from '../format/units';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
 import { addressOfChosen, choiceFrom, chosenAfter } from './choice';
@@ -23,12 +25,15 @@ export function Choosing({ sides }: { sides: Sides }) {
   if (!tests.data) return <Waiting rows={3} height={50} />;
   const data = tests.data.items.map((test) => ({ value: test.id, label: labelOf(test) }));
   return (
-    <Page name="Compare" title="Which uses less, and is the difference real?">
+    <Page name={say('compare')} title={say('which-uses-less-and-is')}>
       <CompareTabs />
       {data.length < 2 ? (
         <p>
-          A comparison needs two tests. <Link to="/ride">Log one</Link>, or import it in the{' '}
-          <Link to="/logbook">logbook</Link>.
+          <Shown
+            say={say}
+            id="a-comparison-needs-two-tests"
+            parts={{ a: <Link to="/ride" />, a2: <Link to="/logbook" /> }}
+          />
         </p>
       ) : (
         <form
@@ -40,41 +45,44 @@ export function Choosing({ sides }: { sides: Sides }) {
           }}
         >
           <Select
-            label="What do you want to know?"
+            label={say('what-do-you-want-to')}
             data={QUESTIONS}
             value={question}
             onChange={(value) => choose({ question: value as Question | null })}
-            placeholder="What differs on purpose"
+            placeholder={say('what-differs-on-purpose')}
             clearable
           />
           {question && <Offers question={question} />}
           <Select
-            label="One test"
+            label={say('one-test')}
             data={data}
             value={first}
             onChange={(first) => choose({ first })}
             searchable
           />
           <Select
-            label="The other"
+            label={say('the-other')}
             data={data.filter((test) => test.value !== first)}
             value={second}
             onChange={(second) => choose({ second })}
             searchable
           />
           <Checkbox
-            label="Hide which is which until I’ve made a guess"
+            label={say('hide-which-is-which-until')}
             checked={blind}
             onChange={(event) => choose({ blind: event.currentTarget.checked })}
           />
           <div>
             <Button type="submit" variant="filled" disabled={addressOfChosen(chosen) === null}>
-              Compare
+              {say('compare')}
             </Button>
           </div>
           <p>
-            Repeats show more than single rides: choose several tests in the{' '}
-            <Link to="/logbook">logbook</Link>, then Compare.
+            <Shown
+              say={say}
+              id="repeats-show-more-than-single"
+              parts={{ a: <Link to="/logbook" /> }}
+            />
           </p>
         </form>
       )}

@@ -1,13 +1,14 @@
 import { Tabs } from '../ui/Tabs';
+import { say } from '../words/en/compare.ftl';
 
 const TABS = [
-  { to: '/compare', label: 'Side by side', end: true },
-  { to: '/compare/ageing', label: 'Ageing' },
-  { to: '/compare/seasons', label: 'Seasons' },
-  { to: '/compare/tides', label: 'Tide table' },
+  { to: '/compare', label: say('side-by-side'), end: true },
+  { to: '/compare/ageing', label: say('ageing') },
+  { to: '/compare/seasons', label: say('seasons') },
+  { to: '/compare/tides', label: say('tide-table') },
 ];
 
 /** Two sides, and the faces that look along time. */
 export function CompareTabs() {
-  return <Tabs label="Compare" tabs={TABS} />;
+  return <Tabs label={say('compare')} tabs={TABS} />;
 }

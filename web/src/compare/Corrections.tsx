@@ -3,6 +3,7 @@ import core from '../api/core.json';
 import type { Comparison, Units } from '../api/queries';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
 import { changeText } from './sides';
 
 const FACTORS: Record<string, string> = core.factors;
@@ -10,16 +11,16 @@ const FACTORS: Record<string, string> = core.factors;
 /** Which conditions were adjusted between two sides, and the effect of each. */
 export function Corrections({ comparison, units }: { comparison: Comparison; units: Units }) {
   if (comparison.corrections.length === 0) {
-    return <p>Nothing to adjust: both were ridden alike, as far as the notes show.</p>;
+    return <p>{say('nothing-to-adjust-both-were')}</p>;
   }
   return (
-    <WideTable label="Effect of each condition">
+    <WideTable label={say('effect-of-each-condition')}>
       <Table.Thead>
         <Table.Tr>
-          <Table.Th className={parts.words}>condition</Table.Th>
-          <Table.Th className={parts.words}>adjusted on</Table.Th>
-          <Table.Th>effect</Table.Th>
-          <Table.Th>95% range</Table.Th>
+          <Table.Th className={parts.words}>{say('condition')}</Table.Th>
+          <Table.Th className={parts.words}>{say('adjusted-on')}</Table.Th>
+          <Table.Th>{say('effect')}</Table.Th>
+          <Table.Th>{say('n-95-range')}</Table.Th>
         </Table.Tr>
       </Table.Thead>
       <Table.Tbody>
@@ -31,8 +32,10 @@ export function Corrections({ comparison, units }: { comparison: Comparison; uni
             <Table.Td className={parts.words}>{applied_to === 'first' ? 'A' : 'B'}</Table.Td>
             <Table.Td>{changeText(change.value, comparison, units)}</Table.Td>
             <Table.Td>
-              {changeText(change.low, comparison, units)} to{' '}
-              {changeText(change.high, comparison, units)}
+              {say('change-text-to-change-text', {
+                change_text: changeText(change.low, comparison, units),
+                change_text_2: changeText(change.high, comparison, units),
+              })}
             </Table.Td>
           </Table.Tr>
         ))}

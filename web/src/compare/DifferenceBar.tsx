@@ -1,5 +1,6 @@
 import type { Comparison } from '../api/queries';
 import { Chart } from '../chart/Chart';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import { shareText, signed } from './sides';
 
@@ -15,19 +16,19 @@ export function DifferenceBar({ comparison }: { comparison: Comparison }) {
   if (!share) return null;
   const most = 1.1 * Math.max(Math.abs(share.low), Math.abs(share.high), SHOWN);
   const ends: Array<[string, number]> = [
-    ['lowest', share.low],
-    ['best estimate', share.value],
-    ['highest', share.high],
+    [say('lowest'), share.low],
+    [say('best-estimate'), share.value],
+    [say('highest'), share.high],
   ];
   return (
     <Chart
-      name="Difference of B from A"
-      said={`Difference of B from A: ${shareText(comparison)}`}
+      name={say('difference-of-b-from-a')}
+      said={say('difference-of-b-from-a-2', { share_text: shareText(comparison) })}
       height={HEIGHT}
       x={{
-        title: 'B compared with A',
+        title: say('b-compared-with-a'),
         domain: [-most, most],
-        text: (value) => (value === 0 ? 'no difference' : signed(value)),
+        text: (value) => (value === 0 ? say('no-difference') : signed(value)),
         ticks: [share.low, 0, share.high].filter(
           // Beside the middle's words there is no room for a number.
           (value) => value === 0 || Math.abs(value) > 0.3 * most,
@@ -36,7 +37,7 @@ export function DifferenceBar({ comparison }: { comparison: Comparison }) {
       left={EDGE}
       right={EDGE}
       values={{
-        columns: ['difference of B from A', '%'],
+        columns: [say('difference-of-b-from-a-3'), '%'],
         rows: ends.map(([words, value]) => [words, 100 * value]),
       }}
       stops={ends.map(([words, value]) => ({

@@ -2,6 +2,7 @@ import type { Comparison, Units } from '../api/queries';
 import { Chart } from '../chart/Chart';
 import chart from '../chart/Chart.module.css';
 import { CHAR, type Frame, withAir } from '../chart/frame';
+import { say } from '../words/en/compare.ftl';
 import { figureOf, figureText, unitOf } from './sides';
 
 const ROW = 30;
@@ -20,22 +21,28 @@ export function Dots({ comparison, units }: { comparison: Comparison; units: Uni
   const ends = runs.flatMap(({ as_found, carried }) =>
     [as_found, carried].flatMap(({ low, high }) => [figure(low), figure(high)]),
   );
-  const said = runs.map(
-    ({ title, as_found, carried }) =>
-      `${title}: ${text(as_found.value)} as ridden, ${text(carried.value)} adjusted`,
+  const said = runs.map(({ title, as_found, carried }) =>
+    say('as-ridden-adjusted', { title, text: text(as_found.value), text_2: text(carried.value) }),
   );
   return (
     <Chart
-      name="Every ride, as ridden and adjusted"
-      said={`Runs in ${unit}. ${said.join('; ')}`}
+      name={say('every-ride-as-ridden-and')}
+      said={say('runs-in-unit-said', { unit, said: said.join('; ') })}
       height={TOP + runs.length * ROW + 30}
       x={{
-        title: `hollow: as ridden; filled: adjusted to A’s conditions, ${unit}`,
+        title: say('hollow-as-ridden-filled-adjusted', { unit }),
         domain: withAir(ends),
       }}
       left={LEFT}
       values={{
-        columns: ['ride', 'side', `as ridden, ${unit}`, `adjusted, ${unit}`, 'from', 'to'],
+        columns: [
+          say('ride-here'),
+          say('side'),
+          say('as-ridden-unit', { unit }),
+          say('adjusted-unit', { unit }),
+          'from',
+          'to',
+        ],
         rows: runs.map(({ title, side, as_found, carried }) => [
           title,
           side === 'first' ? 'A' : 'B',

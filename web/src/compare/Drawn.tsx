@@ -1,5 +1,6 @@
 import type { Comparison, Units } from '../api/queries';
 import { Fold } from '../ui/Fold';
+import { say } from '../words/en/compare.ftl';
 import { Along } from './Along';
 import { Corrections } from './Corrections';
 import { Dots } from './Dots';
@@ -21,11 +22,11 @@ export function Drawn({ comparison, units }: DrawnProps) {
       {comparison.terms && (
         <InTerms terms={comparison.terms} units={units} at={atConditions(comparison.question)} />
       )}
-      <Fold title="What explains the difference">
+      <Fold title={say('what-explains-the-difference')}>
         <Steps comparison={comparison} units={units} />
         <Corrections comparison={comparison} units={units} />
       </Fold>
-      <Fold title="Every ride">
+      <Fold title={say('every-ride')}>
         <Dots comparison={comparison} units={units} />
         <RunTable comparison={comparison} units={units} />
       </Fold>

@@ -6,6 +6,8 @@ import { Explained } from '../ui/Explained';
 import { Fold } from '../ui/Fold';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 
 type Terms = NonNullable<Comparison['terms']>;
 
@@ -21,34 +23,34 @@ interface Line {
 function linesOf(terms: Terms, units: Units): Line[] {
   const far = (metres: number) => distanceText(metres, units);
   const perUnit = distance(1000, units);
-  const hundred = units.distance === 'mi' ? 'miles' : 'kilometres';
+  const hundred = units.distance === 'mi' ? say('miles-2') : say('kilometres-2');
   const lines: Line[] = [
-    { name: 'range to cut-off, a typical ride', of: (side) => side.range_m, text: far },
-    { name: 'bad day (19 rides in 20 go further)', of: (side) => side.floor_m, text: far },
-    { name: 'good day (1 ride in 20 goes further)', of: (side) => side.best_m, text: far },
-    { name: '19 rides in 20, and 95% sure of that', of: (side) => side.most_m, text: far },
+    { name: say('range-to-cut-off-a'), of: (side) => side.range_m, text: far },
+    { name: say('bad-day-19-rides-in'), of: (side) => side.floor_m, text: far },
+    { name: say('good-day-1-ride-in'), of: (side) => side.best_m, text: far },
+    { name: say('n-19-rides-in-20-and'), of: (side) => side.most_m, text: far },
     {
-      name: `plan on: the bad day, with ${percent(terms.reserve)} in reserve`,
+      name: say('plan-on-the-bad-day', { reserve: percent(terms.reserve) }),
       of: (side) => side.plan_on_m,
       text: far,
     },
     {
-      name: `laps of ${far(terms.lap_m ?? 0)}`,
+      name: say('laps-of-far', { far: far(terms.lap_m ?? 0) }),
       of: (side) => side.laps,
       text: (laps) => number(laps, 1),
     },
     {
-      name: 'riding until cut-off',
+      name: say('riding-until-cut-off'),
       of: (side) => side.hours,
       text: (hours) => elapsed(hours * 3600),
     },
     {
-      name: 'at the socket',
+      name: say('at-the-socket'),
       of: (side) => side.socket_wh_per_km,
       text: (wh) => `${number(wh / perUnit, 1)}\u00a0Wh/${units.distance}`,
     },
     {
-      name: `a hundred ${hundred}, at ${number(terms.price_per_kwh, 2)} a kWh`,
+      name: say('a-hundred-at-a-kwh', { hundred, price_per_kwh: number(terms.price_per_kwh, 2) }),
       of: (side) => side.cost_per_km,
       text: (cost) => number((100 * cost) / perUnit, 2),
     },
@@ -66,8 +68,8 @@ interface InTermsProps {
 /** Both sides in the terms that a rider asks in, and which of the own ways each makes. */
 export function InTerms({ terms, units, at }: InTermsProps) {
   return (
-    <Fold title="Range, time, cost and trips">
-      <WideTable label="Range, time and cost of both">
+    <Fold title={say('range-time-cost-and-trips')}>
+      <WideTable label={say('range-time-and-cost-of')}>
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>{at}</Table.Th>
@@ -91,8 +93,11 @@ export function InTerms({ terms, units, at }: InTermsProps) {
         </Table.Tbody>
       </WideTable>
       <Text size="sm" mt="xs">
-        The charger and the price are <Link to="/method#assumptions">assumptions</Link> you can
-        change.
+        <Shown
+          say={say}
+          id="the-charger-and-the-price"
+          parts={{ a: <Link to="/method#assumptions" /> }}
+        />
       </Text>
       {terms.trips.length > 0 && <Ways terms={terms} units={units} />}
     </Fold>
@@ -105,20 +110,22 @@ function Ways({ terms, units }: { terms: Terms; units: Units }) {
     <>
       <p>
         {lost.length === 0
-          ? 'On your saved trips it makes no difference: both can do the same ones.'
+          ? say('on-your-saved-trips-it')
           : lost
-              .map(({ name, surely }) => `Only ${surely === 'first' ? 'A' : 'B'} can do ${name}.`)
+              .map(({ name, surely }) =>
+                say('only-can-do', { surely: surely === 'first' ? 'A' : 'B', name }),
+              )
               .join(' ')}
       </p>
-      <WideTable label="Which of your trips each can do">
+      <WideTable label={say('which-of-your-trips-each')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>trip</Table.Th>
-            <Table.Th>length</Table.Th>
-            <Table.Th>of A’s charge</Table.Th>
-            <Table.Th>of B’s charge</Table.Th>
-            <Table.Th>A makes it</Table.Th>
-            <Table.Th>B makes it</Table.Th>
+            <Table.Th className={parts.words}>{say('trip')}</Table.Th>
+            <Table.Th>{say('length')}</Table.Th>
+            <Table.Th>{say('of-as-charge')}</Table.Th>
+            <Table.Th>{say('of-bs-charge')}</Table.Th>
+            <Table.Th>{say('a-makes-it')}</Table.Th>
+            <Table.Th>{say('b-makes-it')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>

@@ -8,6 +8,7 @@ import { Fold } from '../ui/Fold';
 import { Notices } from '../ui/Notices';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Strong } from '../ui/Strong';
+import { say } from '../words/en/compare.ftl';
 import { Blind } from './Blind';
 import classes from './Compare.module.css';
 import { CompareTabs } from './CompareTabs';
@@ -41,11 +42,11 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
   const go = (next: Sides, asked: Question | null) => navigate(addressOf(next, asked));
   return (
     <Page
-      name="Compare"
-      title={sentence ? <Strong text={sentence.message} /> : 'Side by side.'}
+      name={say('compare')}
+      title={sentence ? <Strong text={sentence.message} /> : say('side-by-side-2')}
       actions={
         <Button component={Link} to="/compare">
-          Other tests
+          {say('other-tests')}
         </Button>
       }
     >
@@ -57,15 +58,17 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
           <DifferenceBar comparison={comparison} />
           {comparison.relative_difference && (
             <p>
-              B compared with A, at A’s conditions: {shareText(comparison)}.{' '}
-              {judgedText(comparison)}.
+              {say('b-compared-with-a-at', {
+                share_text: shareText(comparison),
+                judged_text: judgedText(comparison),
+              })}
             </p>
           )}
           <SettleIt key={`${sides.first} ${sides.second}`} comparison={comparison} sides={sides} />
         </div>
         <Kept comparison={comparison} sides={sides} onMove={(next) => go(next, question)} />
         <Select
-          label="What are you testing?"
+          label={say('what-are-you-testing')}
           data={QUESTIONS}
           value={comparison.question}
           onChange={(value) => go(sides, value as Question)}
@@ -74,7 +77,7 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
           my="md"
         />
         {said.length > 0 && (
-          <Fold title="Reasons and caveats" open={!comparison.quantity}>
+          <Fold title={say('reasons-and-caveats')} open={!comparison.quantity}>
             <div className={classes.said}>
               <Notices notices={said} />
             </div>

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { Link } from 'react-router';
 import type { Comparison } from '../api/queries';
 import { day } from '../format/units';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import { moved, type Sides } from './sides';
 
@@ -17,7 +18,7 @@ export function Kept({ comparison, sides, onMove }: KeptProps) {
   return (
     <div className={classes.sides}>
       {(['first', 'second'] as const).map((side) => (
-        <section key={side} aria-label={side === 'first' ? 'Side A' : 'Side B'}>
+        <section key={side} aria-label={side === 'first' ? say('side-a') : say('side-b')}>
           <h2>
             <span className={classes.key} data-side={side} />
             {side === 'first' ? 'A' : 'B'}
@@ -36,7 +37,7 @@ export function Kept({ comparison, sides, onMove }: KeptProps) {
                 </span>
                 {sides[side].length > 1 && (
                   <Button size="xs" variant="subtle" onClick={() => onMove(moved(sides, id))}>
-                    To {side === 'first' ? 'B' : 'A'}
+                    {say('to-side', { side: side === 'first' ? 'B' : 'A' })}
                   </Button>
                 )}
               </div>

@@ -2,13 +2,15 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { offersQuery, type Question } from '../api/queries';
 import { percent } from '../format/units';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Compare.module.css';
 import { addressOf } from './sides';
 
 /** Other faces that answer a question better than two sides do. */
 const FACES: Partial<Record<Question, { to: string; text: string }>> = {
-  pack: { to: '/compare/ageing', text: 'How one pack has aged over all its tests' },
-  temperature: { to: '/compare/seasons', text: 'How much cold costs, over all tests of a vehicle' },
+  pack: { to: '/compare/ageing', text: say('how-one-pack-has-aged') },
+  temperature: { to: '/compare/seasons', text: say('how-much-cold-costs-over') },
 };
 
 /** The tests that can tell what one wants to know, or the ride that is missing. */
@@ -18,7 +20,7 @@ export function Offers({ question }: { question: Question }) {
   if (offers.error) return <p role="alert">{offers.error.message}</p>;
   if (!offers.data) return null;
   return (
-    <section aria-label="Tests that could show it" className={classes.settle}>
+    <section aria-label={say('tests-that-could-show-it')} className={classes.settle}>
       {face && (
         <p>
           <Link to={face.to}>{face.text}</Link>
@@ -26,19 +28,25 @@ export function Offers({ question }: { question: Question }) {
       )}
       {offers.data.length === 0 && question !== 'repeat' && (
         <p>
-          None of your tests differ in this alone. <Link to="/plan/new">Plan the missing ride</Link>
-          , ridden like the other.
+          <Shown say={say} id="none-of-your-tests-differ" parts={{ a: <Link to="/plan/new" /> }} />
         </p>
       )}
       {offers.data.length > 0 && (
         <ul>
           {offers.data.map(({ first, second, first_name, second_name, smallest_seen }) => (
             <li key={`${first} ${second}`}>
-              <Link to={addressOf({ first, second }, question)}>
-                {first_name} against {second_name}
-              </Link>
-              , {runs(first.length)} against {runs(second.length)}: {percent(smallest_seen)} would
-              show
+              <Shown
+                say={say}
+                id="against-against-would-show"
+                values={{
+                  first_name,
+                  second_name,
+                  runs: runs(first.length),
+                  runs_2: runs(second.length),
+                  smallest_seen: percent(smallest_seen),
+                }}
+                parts={{ a: <Link to={addressOf({ first, second }, question)} /> }}
+              />
             </li>
           ))}
         </ul>
@@ -47,4 +55,4 @@ export function Offers({ question }: { question: Question }) {
   );
 }
 
-const runs = (count: number) => (count === 1 ? 'one ride' : `${count} rides`);
+const runs = (count: number) => (count === 1 ? say('one-ride') : say('count-rides', { count }));

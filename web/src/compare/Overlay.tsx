@@ -4,6 +4,7 @@ import chart from '../chart/Chart.module.css';
 import type { Frame } from '../chart/frame';
 import { areaPath, linePath } from '../chart/paths';
 import { distance, distanceText, percent } from '../format/units';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import { gapOf, leftAt } from './gap';
 
@@ -30,20 +31,26 @@ export function Overlay({ laid, units }: { laid: Laid[]; units: Units }) {
   const strips = (side: Laid['side']) =>
     laid.filter((one) => one.side === side).map(({ strip }) => strip);
   const gap = gapOf(strips('first'), strips('second'));
-  const said = laid.map(
-    ({ title, strip }) =>
-      `${title}: ${percent(strip.energy_left.at(-1) ?? 0)} left after ${distanceText(endOf(strip), units)}`,
+  const said = laid.map(({ title, strip }) =>
+    say('title-at-left-after-end', {
+      title,
+      at: percent(strip.energy_left.at(-1) ?? 0),
+      end_of: distanceText(endOf(strip), units),
+    }),
   );
   const places = Array.from({ length: STOPS + 1 }, (_, k) => (far * k) / STOPS);
   const at = (strip: Strip, metres: number) =>
     metres > endOf(strip) ? null : leftAt(strip, metres);
   return (
     <Chart
-      name="Energy left over distance, side by side"
-      said={`Tides over each other. ${said.join('; ')}`}
+      name={say('energy-left-over-distance-side')}
+      said={say('tides-over-each-other', { said: said.join('; ') })}
       height={HEIGHT}
-      x={{ title: `distance, ${units.distance}`, domain: [0, distance(far, units)] }}
-      y={{ title: 'energy left', domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
+      x={{
+        title: say('distance-distance', { distance: units.distance }),
+        domain: [0, distance(far, units)],
+      }}
+      y={{ title: say('energy-left'), domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
       right={RIGHT}
       values={{
         columns: [units.distance, ...laid.map(({ title }, k) => `${k + 1}. ${title}, %`)],

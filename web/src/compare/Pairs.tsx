@@ -5,6 +5,7 @@ import { distanceText, elapsed, number, temperatureText } from '../format/units'
 import { Fold } from '../ui/Fold';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
 
 type At = Comparison['pairs'][number]['first'];
 
@@ -14,7 +15,7 @@ export function Pairs({ comparison, units }: { comparison: Comparison; units: Un
   if (pairs.length === 0) return null;
   const named = (pair: Comparison['pairs'][number]) =>
     pair.by === 'lap'
-      ? `lap ${pair.name}`
+      ? say('lap-pair', { pair: pair.name })
       : pair.by === 'distance'
         ? distanceText(pair.first.at_m, units)
         : pair.name;
@@ -34,24 +35,24 @@ export function Pairs({ comparison, units }: { comparison: Comparison; units: Un
     },
   ].filter(({ of }) => pairs.some(({ first, second }) => (of(first) ?? of(second)) !== null));
   return (
-    <Fold title="At the same places">
-      <WideTable label="Both at the same places">
+    <Fold title={say('at-the-same-places')}>
+      <WideTable label={say('both-at-the-same-places')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>place</Table.Th>
-            <Table.Th>A after</Table.Th>
-            <Table.Th>B after</Table.Th>
-            <Table.Th>A used</Table.Th>
-            <Table.Th>B used</Table.Th>
-            <Table.Th>A volts</Table.Th>
-            <Table.Th>B volts</Table.Th>
+            <Table.Th className={parts.words}>{say('place-here')}</Table.Th>
+            <Table.Th>{say('a-after')}</Table.Th>
+            <Table.Th>{say('b-after')}</Table.Th>
+            <Table.Th>{say('a-used')}</Table.Th>
+            <Table.Th>{say('b-used')}</Table.Th>
+            <Table.Th>{say('a-volts')}</Table.Th>
+            <Table.Th>{say('b-volts')}</Table.Th>
             {more.map(({ name }) => (
               <Fragment key={name}>
                 <Table.Th>A {name}</Table.Th>
                 <Table.Th>B {name}</Table.Th>
               </Fragment>
             ))}
-            <Table.Th>B over A</Table.Th>
+            <Table.Th>{say('b-over-a')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>

@@ -2,18 +2,23 @@ import { Table } from '@mantine/core';
 import type { Comparison, Units } from '../api/queries';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
 import { atConditions, figureText } from './sides';
 
 /** Each run as ridden and adjusted, in figures. */
 export function RunTable({ comparison, units }: { comparison: Comparison; units: Units }) {
   const text = ({ value, low, high }: { value: number; low: number; high: number }) =>
-    `${figureText(value, comparison, units)} (${figureText(low, comparison, units)} to ${figureText(high, comparison, units)})`;
+    say('figure-text-figure-text-2', {
+      figure_text: figureText(value, comparison, units),
+      figure_text_2: figureText(low, comparison, units),
+      figure_text_3: figureText(high, comparison, units),
+    });
   return (
-    <WideTable label="Runs in figures">
+    <WideTable label={say('runs-in-figures')}>
       <Table.Thead>
         <Table.Tr>
-          <Table.Th className={parts.words}>run</Table.Th>
-          <Table.Th>as ridden ○</Table.Th>
+          <Table.Th className={parts.words}>{say('run')}</Table.Th>
+          <Table.Th>{say('as-ridden-2')}</Table.Th>
           <Table.Th>{atConditions(comparison.question)} ●</Table.Th>
         </Table.Tr>
       </Table.Thead>

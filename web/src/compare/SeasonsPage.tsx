@@ -12,6 +12,8 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { Strong } from '../ui/Strong';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 import { CompareTabs } from './CompareTabs';
 import { riddenInMost } from './everySeason';
 import { newestQuery } from './newest';
@@ -37,18 +39,17 @@ export function SeasonsPage() {
     vehicles.data[0];
   if (!chosen) {
     return (
-      <Page name="Seasons" title="How much does cold cost?">
+      <Page name={say('seasons')} title={say('how-much-does-cold-cost')}>
         <CompareTabs />
         <p>
-          There is no vehicle yet. <Link to="/kit">Make one</Link>, and ride it in more than one
-          season.
+          <Shown say={say} id="there-is-no-vehicle-yet" parts={{ a: <Link to="/kit" /> }} />
         </p>
       </Page>
     );
   }
   const choose = (
     <Select
-      label="The vehicle"
+      label={say('the-vehicle')}
       data={vehicles.data.map((vehicle) => ({ value: vehicle.id, label: vehicle.name }))}
       value={chosen.id}
       onChange={(id) => id && setQuery({ vehicle: id })}
@@ -80,14 +81,14 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
   const first = bands.find((band) => band.verdict !== 'too_few') ?? bands[0];
   return (
     <Page
-      name="Seasons"
+      name={say('seasons')}
       title={
         first ? (
           <>
             {name}. <Strong text={first.said.message} />
           </>
         ) : (
-          `${name}: how much does cold cost?`
+          say('how-much-does-cold-cost-2', { name })
         )
       }
     >
@@ -96,16 +97,13 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       {!seasons && <Waiting rows={4} height={80} />}
       {seasons && bands.length === 0 && (
         <>
-          <p>
-            None of its tests gives both a speed and an air temperature. Add the temperature to a
-            test’s sheet, or ride one test in warm air and one in cold.
-          </p>
+          <p>{say('none-of-its-tests-gives')}</p>
           <Group>
             <Button component={Link} to={`/logbook?vehicle=${encodeURIComponent(name)}`}>
-              Its tests
+              {say('its-tests')}
             </Button>
             <Button component={Link} to="/plan/new">
-              Plan a test
+              {say('plan-a-test')}
             </Button>
           </Group>
         </>
@@ -113,10 +111,10 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       {there('range_to_cutoff').length > 0 && there('wh_per_km').length > 0 && (
         <SegmentedControl
           mt="md"
-          aria-label="Which figure"
+          aria-label={say('which-figure')}
           data={[
-            { value: 'range_to_cutoff', label: 'Range' },
-            { value: 'wh_per_km', label: 'Consumption' },
+            { value: 'range_to_cutoff', label: say('range') },
+            { value: 'wh_per_km', label: say('consumption-2') },
           ]}
           value={figure}
           onChange={(value) => setWanted(value as Figure)}
@@ -127,15 +125,16 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
       ))}
       <Notices notices={seasons?.warnings ?? []} />
       {seasons && seasons.unlike.length > 0 && (
-        <p>
-          Left out, because they were ridden too differently from the others at their speed:{' '}
-          {seasons.unlike.join(', ')}. Ride the same way in both.
-        </p>
+        <p>{say('left-out-because-they-were', { unlike: seasons.unlike.join(', ') })}</p>
       )}
       {seasons && seasons.left_out > 0 && (
         <p>
-          {seasons.left_out === 1 ? 'One test is' : `${seasons.left_out} tests are`} left out:
-          pedalled, or without a speed or a temperature.
+          {say('left-out-pedalled-or-without', {
+            left_out:
+              seasons.left_out === 1
+                ? say('one-test-is')
+                : say('left-out-tests-are', { left_out: seasons.left_out }),
+          })}
         </p>
       )}
     </Page>
@@ -143,9 +142,9 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
 }
 
 const CAUSES: Record<Band['parts'][number]['name'], string> = {
-  air: 'denser air',
-  pack: 'the pack gives less',
-  tyres: 'stiffer tyres',
+  air: say('denser-air'),
+  pack: say('the-pack-gives-less'),
+  tyres: say('stiffer-tyres'),
   left: 'not explained: heating, clothing, slower legs, chance',
 };
 
@@ -155,7 +154,10 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
   const degrees = (celsius: number) => (unit === '°F' ? (celsius * 9) / 5 + 32 : celsius);
   const from = number(speed(band.from_mps, units), 0);
   const to = number(speed(band.to_mps, units), 0);
-  const name = `At ${from === to ? from : `${from} to ${to}`} ${speedUnit(units)}`;
+  const name = say('at-from-speed-unit', {
+    from: from === to ? from : say('from-to-to', { from, to }),
+    speed_unit: speedUnit(units),
+  });
   return (
     <section className={parts.section} aria-label={name}>
       <h2>{name}</h2>
@@ -164,8 +166,8 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
       </p>
       {band.points.length > 1 && (
         <LifeChart
-          what={`${band.quantity === 'wh_per_km' ? 'Consumption' : 'Range to cut-off'}, ${unitOf(shown, units)}`}
-          along={`air, ${unit}`}
+          what={`${band.quantity === 'wh_per_km' ? say('consumption-2') : say('range-to-cut-off')}, ${unitOf(shown, units)}`}
+          along={say('air-unit', { unit })}
           dots={band.points.map(({ temp_c, run }) => ({
             key: run.key,
             title: run.title,
@@ -177,14 +179,14 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
         />
       )}
       {band.parts.length > 0 && <Causes band={band} units={units} />}
-      <h2>Test by test</h2>
-      <WideTable label={`Tests ${name.toLowerCase()}`}>
+      <h2>{say('test-by-test')}</h2>
+      <WideTable label={say('tests-name', { name: name.toLowerCase() })}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>test</Table.Th>
-            <Table.Th>air</Table.Th>
-            <Table.Th>as ridden</Table.Th>
-            <Table.Th>all else equal</Table.Th>
+            <Table.Th className={parts.words}>{say('test')}</Table.Th>
+            <Table.Th>{say('air')}</Table.Th>
+            <Table.Th>{say('as-ridden')}</Table.Th>
+            <Table.Th>{say('all-else-equal')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -196,9 +198,11 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
               <Table.Td>{temperatureText(temp_c, units)}</Table.Td>
               <Table.Td>{figureText(run.as_found.value, shown, units)}</Table.Td>
               <Table.Td>
-                {figureText(run.carried.value, shown, units)} (
-                {figureText(run.carried.low, shown, units)} to{' '}
-                {figureText(run.carried.high, shown, units)})
+                {say('figure-text-figure-text-2', {
+                  figure_text: figureText(run.carried.value, shown, units),
+                  figure_text_2: figureText(run.carried.low, shown, units),
+                  figure_text_3: figureText(run.carried.high, shown, units),
+                })}
               </Table.Td>
             </Table.Tr>
           ))}
@@ -215,13 +219,13 @@ function Causes({ band, units }: { band: Band; units: Units }) {
     Math.abs(share) < 0.005 ? percent(0) : `${share > 0 ? '+' : '−'}${percent(Math.abs(share))}`;
   return (
     <>
-      <h2>What the models explain</h2>
-      <WideTable label="How much is what">
+      <h2>{say('what-the-models-explain')}</h2>
+      <WideTable label={say('how-much-is-what')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>for {step} colder</Table.Th>
-            <Table.Th>changes it by</Table.Th>
-            <Table.Th>95% range</Table.Th>
+            <Table.Th className={parts.words}>{say('for-step-colder', { step })}</Table.Th>
+            <Table.Th>{say('changes-it-by')}</Table.Th>
+            <Table.Th>{say('n-95-range')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -232,7 +236,10 @@ function Causes({ band, units }: { band: Band; units: Units }) {
               </Table.Th>
               <Table.Td>{signed(change.value)}</Table.Td>
               <Table.Td>
-                {signed(change.low)} to {signed(change.high)}
+                {say('signed-to-signed-2', {
+                  signed: signed(change.low),
+                  signed_2: signed(change.high),
+                })}
               </Table.Td>
             </Table.Tr>
           ))}

@@ -5,6 +5,7 @@ import { api, unwrap } from '../api/client';
 import { type Comparison, plansQuery } from '../api/queries';
 import { Series } from '../plan/Series';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import type { Sides } from './sides';
 
@@ -34,7 +35,9 @@ export function SettleIt({ comparison, sides }: SettleItProps) {
   return (
     <div className={classes.settle}>
       <Button variant="filled" loading={settle.isPending} onClick={() => settle.mutate()}>
-        Settle it: {runs === 1 ? 'one more ride' : `${runs} more rides`} of each
+        {say('settle-it-of-each', {
+          runs: runs === 1 ? say('one-more-ride') : say('runs-more-rides', { runs }),
+        })}
       </Button>
       {settle.error && <Refusal error={settle.error} />}
     </div>

@@ -3,6 +3,7 @@ import type { Comparison, Units } from '../api/queries';
 import { Chart } from '../chart/Chart';
 import chart from '../chart/Chart.module.css';
 import { wide } from '../chart/frame';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 import { changeText, figureOf, shows, stepsOf, unitOf } from './sides';
 
@@ -11,13 +12,13 @@ const RIGHT = 100;
 const ROW = 30;
 const TOP = 15;
 
-const WORDS: Record<string, string> = { ...core.factors, rest: 'several conditions together' };
+const WORDS: Record<string, string> = { ...core.factors, rest: say('several-conditions-together') };
 
 /** On a phone's screen the longest of them are told shorter [px]. */
 const NARROW = 480;
 const SHORT: Record<string, string> = {
   'at equal conditions': 'alike',
-  rest: 'not explained',
+  rest: say('not-explained'),
 };
 
 /** From the difference as ridden, condition by condition, to the one at equal conditions. */
@@ -27,11 +28,11 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
   const figure = (value: number) => figureOf(value, comparison, units);
   const unit = unitOf(comparison, units);
   const rows = [
-    { name: 'as ridden', from: 0, to: as_found.value, whole: true },
+    { name: say('as-ridden'), from: 0, to: as_found.value, whole: true },
     ...stepsOf(comparison)
       .filter(({ from, to }) => shows(to - from, comparison, units))
       .map((step) => ({ ...step, whole: false })),
-    { name: 'at equal conditions', from: 0, to: difference.value, whole: true },
+    { name: say('at-equal-conditions'), from: 0, to: difference.value, whole: true },
   ].map((row) => ({
     ...row,
     words: WORDS[row.name] ?? row.name,
@@ -41,17 +42,17 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
   const said = rows.map(({ words, change }) => `${words}: ${change}`);
   return (
     <Chart
-      name="What explains the difference"
+      name={say('what-explains-the-difference')}
       said={said.join('; ')}
       height={rows.length * ROW + 42}
       x={{
-        title: `B over A, ${unit}`,
+        title: say('b-over-a-2', { unit }),
         domain: [Math.min(...ends), Math.max(...ends, Math.min(...ends) + 1e-9)],
       }}
       left={Math.min(200, Math.max(...rows.map(({ words }) => wide(words) + 10)))}
       right={RIGHT}
       values={{
-        columns: ['step', `change, ${unit}`, 'from', 'to'],
+        columns: [say('step'), say('change-unit', { unit }), 'from', 'to'],
         rows: rows.map(({ words, from, to }) => [
           words,
           figure(to - from),

@@ -11,6 +11,8 @@ import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/compare.ftl';
+import { Shown } from '../words/Shown';
 import { CompareTabs } from './CompareTabs';
 import classes from './Tides.module.css';
 
@@ -21,9 +23,9 @@ export function TidesPage() {
   if (kit === null) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page name="Tide table" title="How far, by speed, temperature and terrain.">
+      <Page name={say('tide-table')} title={say('how-far-by-speed-temperature')}>
         <CompareTabs />
-        <FirstKit kit={kit} next="Back to the table" />
+        <FirstKit kit={kit} next={say('back-to-the-table')} />
       </Page>
     );
   }
@@ -59,19 +61,25 @@ function TideTable({ kit }: { kit: Kit }) {
   const card = table?.terrains[Number(terrain)];
   return (
     <Page
-      name="Tide table"
+      name={say('tide-table')}
       title={
-        <>
-          How far <b>{nameOf('vehicle')}</b> goes on {nameOf('pack')}
-          {nameOf('rider') && `, ridden by ${nameOf('rider')}`}.
-        </>
+        <Shown
+          say={say}
+          id="how-far-goes-on"
+          values={{
+            name_of: nameOf('vehicle'),
+            name_of_2: nameOf('pack'),
+            name_of_3: nameOf('rider') && say('ridden-by-name-of', { name_of: nameOf('rider') }),
+          }}
+          parts={{ b: <b /> }}
+        />
       }
       actions={
         table && (
           <>
-            <Button onClick={() => print('card')}>Print the card</Button>
+            <Button onClick={() => print('card')}>{say('print-the-card')}</Button>
             <Button variant="filled" onClick={() => print('page')}>
-              Print the page
+              {say('print-the-page')}
             </Button>
           </>
         )
@@ -94,7 +102,7 @@ function TideTable({ kit }: { kit: Kit }) {
             ))}
             {table && (
               <Select
-                label="On the card"
+                label={say('on-the-card')}
                 data={table.terrains.map((item, index) => ({
                   value: String(index),
                   label: item.name,
@@ -112,9 +120,15 @@ function TideTable({ kit }: { kit: Kit }) {
           <>
             <div className={classes.page}>
               <p>
-                {units.distance === 'mi' ? 'Miles' : 'Kilometres'} until {percent(table.reserve)} is
-                left. Large: <b>plan on</b> (19 rides in 20 go further). Small: a typical ride and a
-                good day.
+                <Shown
+                  say={say}
+                  id="until-is-left-large-plan"
+                  values={{
+                    distance: units.distance === 'mi' ? say('miles') : say('kilometres'),
+                    reserve: percent(table.reserve),
+                  }}
+                  parts={{ b: <b /> }}
+                />
               </p>
               {table.terrains.map((item, index) => (
                 <Terrain key={item.name} table={table} index={index} units={units} />
@@ -122,14 +136,16 @@ function TideTable({ kit }: { kit: Kit }) {
               <Basis table={table} />
             </div>
             {card && (
-              <section className={classes.card} aria-label="The card">
+              <section className={classes.card} aria-label={say('the-card')}>
                 <h2>
                   {nameOf('vehicle')}, {nameOf('pack')}: {card.name}
                 </h2>
                 <CardTable table={table} index={Number(terrain)} units={units} />
                 <p>
-                  Plan on this many {units.distance === 'mi' ? 'miles' : 'km'},{' '}
-                  {percent(table.reserve)} in reserve. Not an instrument: watch the pack.
+                  {say('plan-on-this-many-in', {
+                    distance: units.distance === 'mi' ? say('miles-2') : 'km',
+                    reserve: percent(table.reserve),
+                  })}
                 </p>
               </section>
             )}
@@ -147,9 +163,9 @@ interface TerrainProps {
 }
 
 const ABOUT: Record<string, string> = {
-  flat: 'Flat',
-  rolling: 'Rolling',
-  hilly: 'Hilly',
+  flat: say('flat'),
+  rolling: say('rolling'),
+  hilly: say('hilly'),
 };
 
 function Terrain({ table, index, units }: TerrainProps) {
@@ -162,12 +178,13 @@ function Terrain({ table, index, units }: TerrainProps) {
   return (
     <section className={parts.section} aria-label={name}>
       <h2>
-        {name}: {number(climb, 0)} {units.distance === 'mi' ? 'ft up a mile' : 'm up a kilometre'}
+        {name}: {number(climb, 0)}{' '}
+        {units.distance === 'mi' ? say('ft-up-a-mile') : say('m-up-a-kilometre')}
       </h2>
-      <WideTable label={`How far, ${item.name}`}>
+      <WideTable label={say('how-far-item', { item: item.name })}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>air</Table.Th>
+            <Table.Th className={parts.words}>{say('air')}</Table.Th>
             {table.speeds_mps.map((at) => (
               <Table.Th key={at}>
                 {number(speed(at, units), 0)} {speedUnit(units)}
@@ -228,11 +245,23 @@ function CardTable({ table, index, units }: TerrainProps) {
 function Basis({ table }: { table: Tides }) {
   return (
     <p>
-      {table.own_tests.length > 0
-        ? `By its own tests: ${table.own_tests.slice(0, 6).join(', ')}${table.own_tests.length > 6 ? ` and ${table.own_tests.length - 6} more` : ''}.`
-        : 'No test of this kit yet: these are start values for such vehicles, and wide.'}{' '}
-      In a usual wind. <Link to="/forecast">Forecast</Link> takes the route, the wind and the load
-      of the day.
+      <Shown
+        say={say}
+        id="in-a-usual-wind-forecast"
+        values={{
+          own_tests:
+            table.own_tests.length > 0
+              ? say('by-its-own-tests', {
+                  own_tests: table.own_tests.slice(0, 6).join(', '),
+                  count:
+                    table.own_tests.length > 6
+                      ? say('and-count-more', { count: table.own_tests.length - 6 })
+                      : '',
+                })
+              : say('no-test-of-this-kit'),
+        }}
+        parts={{ a: <Link to="/forecast" /> }}
+      />
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { day, distanceText } from '../format/units';
 import { reachOf } from '../tideline/geometry';
 import { Tideline } from '../tideline/Tideline';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/compare.ftl';
 import classes from './Compare.module.css';
 
 /** A pack's tests as small tidelines, the oldest first, on one scale: how they shorten is its age. */
@@ -14,8 +15,8 @@ export function YearStrips({ tests, units }: { tests: readonly TestRow[]; units:
   const lengthM = 1.02 * Math.max(...drawn.map(({ strip }) => (strip ? reachOf(strip) : 0)), 1);
   if (drawn.length === 0) return null;
   return (
-    <section className={parts.section} aria-label="Its tests, oldest first">
-      <h2>Its tests, oldest first</h2>
+    <section className={parts.section} aria-label={say('its-tests-oldest-first')}>
+      <h2>{say('its-tests-oldest-first')}</h2>
       <ol className={classes.years}>
         {drawn.map(({ id, title, started_at, strip }) => {
           const end = strip?.cutoff_m?.[1] ?? strip?.ridden_m;
@@ -30,7 +31,7 @@ export function YearStrips({ tests, units }: { tests: readonly TestRow[]; units:
           );
         })}
       </ol>
-      <p className={parts.note}>As ridden, on one scale of distance, to the end or to cut-off.</p>
+      <p className={parts.note}>{say('as-ridden-on-one-scale')}</p>
     </section>
   );
 }

@@ -2,6 +2,7 @@ import core from '../api/core.json';
 import type { Comparison, Question, TestRow, Units } from '../api/queries';
 import { withUnit } from '../format/number';
 import { distance, number, percent } from '../format/units';
+import { say } from '../words/en/compare.ftl';
 
 /** Tests of both sides together that are compared at once. */
 export const MOST_COMPARED = 24;
@@ -40,7 +41,7 @@ export function dealt(
 export function atConditions(question: Question): string {
   const factors: Record<string, string> = core.factors;
   const own = factors[question];
-  return own ? `at A’s conditions, each with its own ${own}` : 'at A’s conditions';
+  return own ? say('at-as-conditions-each-with', { own }) : say('at-as-conditions');
 }
 
 /** The address of a comparison. */
@@ -70,11 +71,16 @@ export function isFlipped(ids: readonly string[]): boolean {
 /** A guess beside the verdict, in words. */
 export function guessText(guess: Guess, verdict: Comparison['verdict']): string {
   const said =
-    guess === 'neither' ? 'about the same' : `${guess === 'first' ? 'A' : 'B'} uses less`;
+    guess === 'neither'
+      ? say('about-the-same')
+      : say('guess-uses-less', { guess: guess === 'first' ? 'A' : 'B' });
   const right = { first_less: 'first', second_less: 'second', no_difference_shown: 'neither' };
-  if (verdict === 'not_comparable') return `Before you knew which was which, you said: ${said}.`;
+  if (verdict === 'not_comparable') return say('before-you-knew-which-was', { said });
   const same = right[verdict] === guess;
-  return `Before you knew which was which, you said: ${said}. ${same ? 'The evidence agrees.' : 'The evidence disagrees.'}`;
+  return say('before-you-knew-which-was-which-you', {
+    said,
+    same: same ? say('the-evidence-agrees') : say('the-evidence-disagrees'),
+  });
 }
 
 type Shown = Pick<Comparison, 'quantity'>;
@@ -151,7 +157,11 @@ export function signed(value: number): string {
 export function shareText(comparison: Comparison): string {
   const share = comparison.relative_difference;
   if (!share) return '';
-  return `${signed(share.value)} (${signed(share.low)} to ${signed(share.high)})`;
+  return say('signed-signed-2-to-signed', {
+    signed: signed(share.value),
+    signed_2: signed(share.low),
+    signed_3: signed(share.high),
+  });
 }
 
 /** How a verdict was come to: by pairs, by groups or by what single runs are known to differ by. */
@@ -167,13 +177,13 @@ export function judgedText({
     run_spread == null
       ? ''
       : learned_runs > 0
-        ? `; rides vary by ${number(100 * run_spread, 1)}%, as ${learned_runs} earlier ones show`
-        : `, assuming rides vary by about ${number(100 * run_spread, 1)}%`;
+        ? say('rides-vary-by-as-earlier', { run_spread: number(100 * run_spread, 1), learned_runs })
+        : say('assuming-rides-vary-by-about', { run_spread: number(100 * run_spread, 1) });
   const first = runs.filter(({ side }) => side === 'first').length;
   const by = {
-    paired: `${first} pairs, ridden in turns`,
-    welch: `${first} and ${runs.length - first} rides, each side with its own spread`,
-    interval: 'One ride each',
+    paired: say('pairs-ridden-in-turns', { first }),
+    welch: say('and-rides-each-side-with', { first, count: runs.length - first }),
+    interval: say('one-ride-each'),
   };
   return judged_by ? by[judged_by] + known : '';
 }

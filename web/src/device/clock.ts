@@ -1,3 +1,5 @@
+import { say } from '../words/en/device.ftl';
+
 /** Off by less than this nobody's entries suffer [s]. */
 const NOTABLE_S = 90;
 
@@ -26,7 +28,10 @@ export function clockTrouble(): string {
   if (ahead_s === null || Math.abs(ahead_s) < NOTABLE_S) return '';
   const off = Math.abs(ahead_s);
   const words = off < 5400 ? `${Math.round(off / 60)} min` : `${(off / 3600).toFixed(1)} h`;
-  return `This phone’s clock is ${words} ${ahead_s > 0 ? 'ahead of' : 'behind'} the server’s. Set it right before you note more: entries carry its time.`;
+  return say('this-phones-clock-is-the', {
+    words,
+    ahead_s: ahead_s > 0 ? say('ahead-of') : say('behind'),
+  });
 }
 
 /** How far wall time has run beside a clock that only counts up, since a moment before [s]. */
@@ -38,5 +43,8 @@ export function jumpOf(before: { wall: number; mono: number }, wall: number, mon
 /** A jump of the clock while a ride is shown, in words. */
 export function jumpWords(jump_s: number): string {
   const minutes = Math.round(Math.abs(jump_s) / 60);
-  return `This phone’s clock jumped ${minutes} min ${jump_s > 0 ? 'forward' : 'back'} just now. Entries from here on carry the new time: look at the last ones before you end.`;
+  return say('this-phones-clock-jumped-min', {
+    minutes,
+    jump_s: jump_s > 0 ? say('forward') : say('back'),
+  });
 }

@@ -3,6 +3,7 @@ import { ApiError } from '../api/client';
 import type { Entry, Units } from '../api/queries';
 import { type FormField, sentOf, shownText, typedText } from '../format/fields';
 import { sayDone } from '../ui/notes';
+import { say } from '../words/en/entries.ftl';
 import classes from './EntryGrid.module.css';
 import { readingOf, wholeBody } from './fields';
 import { usePutEntry } from './usePutEntry';
@@ -141,7 +142,7 @@ export function EntryCell(props: EntryCellProps) {
       ) : (
         <>
           {shownText(field, stored, units)}
-          {asked && <b title="May be mistyped"> ?</b>}
+          {asked && <b title={say('may-be-mistyped')}> ?</b>}
         </>
       )}
     </td>

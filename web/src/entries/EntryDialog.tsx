@@ -6,6 +6,7 @@ import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/entries.ftl';
 import { EntryFields } from './EntryFields';
 import { EntryPhoto } from './EntryPhoto';
 import {
@@ -57,57 +58,65 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
       {
         onError: form.refuse,
         onSuccess: (stored) => {
-          sayDone(stored.questions[0] ?? 'Entry saved.');
+          sayDone(stored.questions[0] ?? say('entry-saved'));
           onClose();
         },
       },
     );
   }
   return (
-    <Dialog onClose={onClose} title={entry ? 'Change an entry' : 'Add an entry'} size="lg">
+    <Dialog
+      onClose={onClose}
+      title={entry ? say('change-an-entry') : say('add-an-entry')}
+      size="lg"
+    >
       <form onSubmit={store}>
         {entry?.photo && <EntryPhoto testId={testId} name={entry.photo} />}
         <SimpleGrid cols={{ base: 1, xs: 2, sm: 3 }} spacing="sm">
           <Select
-            label="Kind"
-            description="What happened"
+            label={say('kind')}
+            description={say('what-happened')}
             data={Object.entries(KIND_WORDS).map(([value, label]) => ({ value, label }))}
             {...form.field('kind')}
             allowDeselect={false}
           />
           <TextInput
-            label="Time"
-            description="Minutes since the start"
+            label={say('time')}
+            description={say('minutes-since-the-start')}
             inputMode="decimal"
             {...form.field('minutes')}
-            error={Number.isFinite(time) ? form.errors.time_s : 'write it like 42.5'}
+            error={Number.isFinite(time) ? form.errors.time_s : say('write-it-like-42-5')}
           />
           <Select
-            label="Event"
-            description="What it was"
-            data={[{ value: '', label: 'Not noted' }, ...choicesOf('event')]}
+            label={say('event')}
+            description={say('what-it-was')}
+            data={[{ value: '', label: say('not-noted-2') }, ...choicesOf('event')]}
             {...form.field('what')}
             allowDeselect={false}
           />
           <TextInput
-            label="Place"
-            description="The same name is the same place"
+            label={say('place')}
+            description={say('the-same-name-is-the')}
             {...form.field('place')}
           />
-          <TextInput label="Mode" description="As the display calls it" {...form.field('mode')} />
+          <TextInput
+            label={say('mode')}
+            description={say('as-the-display-calls-it')}
+            {...form.field('mode')}
+          />
           <EntryFields fields={ENTRY_FIELDS} form={form} units={units} />
         </SimpleGrid>
-        <Textarea mt="sm" label="Note" autosize {...form.field('note')} />
+        <Textarea mt="sm" label={say('note')} autosize {...form.field('note')} />
         <Refusal error={form.trouble} />
         <Group mt="md" justify="flex-end">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('cancel')}</Button>
           <Button
             type="submit"
             variant="filled"
             loading={put.isPending}
             disabled={!Number.isFinite(time)}
           >
-            Save
+            {say('save')}
           </Button>
         </Group>
       </form>

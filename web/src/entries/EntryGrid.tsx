@@ -4,6 +4,7 @@ import { unitOf } from '../format/fields';
 import { clock, elapsed } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import { Explained } from '../ui/Explained';
+import { say } from '../words/en/entries.ftl';
 import { EntryCell, type Move } from './EntryCell';
 import classes from './EntryGrid.module.css';
 import { PhotoLink } from './EntryPhoto';
@@ -45,27 +46,30 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
   return (
     <div className={classes.wrap}>
       {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the ARIA grid pattern on a table */}
-      <table ref={table} role="grid" aria-label="Entries">
+      <table ref={table} role="grid" aria-label={say('entries')}>
         <thead>
           <tr>
-            <th className={classes.words}>clock</th>
-            <th className={classes.words}>what</th>
+            <th className={classes.words}>{say('clock')}</th>
+            <th className={classes.words}>{say('what')}</th>
             {fields.map((field) => (
               <th key={field.name}>
                 <Explained text={field.label} />
                 {unitOf(field, units) && `, ${unitOf(field, units)}`}
               </th>
             ))}
-            <th className={classes.words}>note</th>
+            <th className={classes.words}>{say('note-2')}</th>
             <th className={classes.words}>
-              <span className="visually-hidden">what can be done</span>
+              <span className="visually-hidden">{say('what-can-be-done')}</span>
             </th>
           </tr>
         </thead>
         <tbody>
           {test.entries.map((entry, row) => (
             <tr key={entry.id} data-asked={entry.questions.length > 0 || undefined}>
-              <td className={classes.words} title={`${elapsed(entry.time_s)} from the start`}>
+              <td
+                className={classes.words}
+                title={say('from-the-start', { time_s: elapsed(entry.time_s) })}
+              >
                 {clock(test.started_at, entry.time_s)}
               </td>
               <td className={classes.words}>{KIND_WORDS[entry.kind]}</td>
@@ -96,7 +100,7 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
                       disabled={confirm.isPending}
                       onClick={() => confirm.mutate(entry)}
                     >
-                      That’s right
+                      {say('thats-right')}
                     </button>
                   </p>
                 ))}
@@ -106,18 +110,22 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`Change the entry at ${clock(test.started_at, entry.time_s)}`}
+                  aria-label={say('change-the-entry-at', {
+                    started_at: clock(test.started_at, entry.time_s),
+                  })}
                   onClick={() => onChange(entry)}
                 >
-                  Change
+                  {say('change')}
                 </button>{' '}
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`Remove the entry at ${clock(test.started_at, entry.time_s)}`}
+                  aria-label={say('remove-the-entry-at', {
+                    started_at: clock(test.started_at, entry.time_s),
+                  })}
                   onClick={() => onRemove(entry)}
                 >
-                  Remove
+                  {say('remove')}
                 </button>
               </td>
             </tr>

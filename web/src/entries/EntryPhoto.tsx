@@ -1,3 +1,4 @@
+import { say } from '../words/en/entries.ftl';
 import classes from './EntryGrid.module.css';
 
 /** Where the picture of an entry is. */
@@ -9,7 +10,7 @@ export function EntryPhoto({ testId, name }: { testId: string; name: string }) {
   const address = photoAddress(testId, name);
   return (
     <a href={address} target="_blank" rel="noreferrer">
-      <img className={classes.photo} src={address} alt="What the display showed" />
+      <img className={classes.photo} src={address} alt={say('what-the-display-showed')} />
     </a>
   );
 }
@@ -19,7 +20,7 @@ export function PhotoLink({ testId, name }: { testId: string; name: string }) {
   const address = photoAddress(testId, name);
   return (
     <a href={address} target="_blank" rel="noreferrer">
-      picture
+      {say('picture')}
     </a>
   );
 }

@@ -1,6 +1,7 @@
 import type { Entry, Units } from '../api/queries';
 import { shownWithUnit } from '../format/fields';
 import classes from '../result/Result.module.css';
+import { say } from '../words/en/entries.ftl';
 import { ENTRY_FIELDS, readingOf } from './fields';
 
 /** What an entry said before each change. */
@@ -9,13 +10,18 @@ export function History({ entry, units }: { entry: Entry; units: Units }) {
   return (
     <details>
       <summary className={classes.note}>
-        changed {entry.changes === 1 ? 'once' : `${entry.changes} times`}
+        {say('changed-changes', {
+          changes:
+            entry.changes === 1 ? say('once') : say('changes-times', { changes: entry.changes }),
+        })}
       </summary>
       <ul className={classes.warnings}>
         {entry.earlier.map((before) => (
           <li key={String(before.replaced_at)}>
-            before {new Date(String(before.replaced_at)).toLocaleString('en-GB')}:{' '}
-            {said(before, units)}
+            {say('before-what-said', {
+              what: new Date(String(before.replaced_at)).toLocaleString('en-GB'),
+              said: said(before, units),
+            })}
           </li>
         ))}
       </ul>
@@ -30,5 +36,5 @@ function said(before: Record<string, unknown>, units: Units): string {
       ? []
       : [`${field.label.toLowerCase()} ${shownWithUnit(field, value, units)}`];
   });
-  return parts.join(', ') || 'no reading';
+  return parts.join(', ') || say('no-reading');
 }

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { type Entry, TESTS_KEY } from '../api/queries';
 import { sayDone } from '../ui/notes';
+import { say } from '../words/en/entries.ftl';
 import { wholeBody } from './fields';
 
 /** Says that what looks odd in an entry was looked at, and is so: it is asked about no more. */
@@ -17,7 +18,7 @@ export function useConfirm(testId: string) {
       ),
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('Marked as right.');
+      sayDone(say('marked-as-right'));
     },
   });
 }

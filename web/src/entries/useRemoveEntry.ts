@@ -3,6 +3,7 @@ import { api, unwrap } from '../api/client';
 import { type Entry, TESTS_KEY } from '../api/queries';
 import { KIND_WORDS } from '../format/words';
 import { sayRemoved, sayTrouble } from '../ui/notes';
+import { say } from '../words/en/entries.ftl';
 
 /** Removes an entry at once; Undo puts it back with all that it said. */
 export function useRemoveEntry(testId: string) {
@@ -20,7 +21,7 @@ export function useRemoveEntry(testId: string) {
       ),
     onSuccess: (_, entry) => {
       refresh();
-      sayRemoved(`The entry “${KIND_WORDS[entry.kind]}”`, async () => {
+      sayRemoved(say('the-entry-kind-words', { kind_words: KIND_WORDS[entry.kind] }), async () => {
         const path = { test_id: testId, entry_id: entry.id, act: crypto.randomUUID() };
         unwrap(
           await api.PUT('/api/tests/{test_id}/entries/{entry_id}/restored/{act}', {

@@ -17,6 +17,8 @@ import { ForecastStrip } from '../trip/ForecastStrip';
 import { type Kit, useKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/forecast.ftl';
+import { Shown } from '../words/Shown';
 import { type KeptTrip, MOST_COMPARED } from './KeptTrips';
 
 /** Saved trips side by side, each forecast as of now. */
@@ -31,21 +33,24 @@ export function ComparePage() {
   const chosen = ids.flatMap((id) => trips.data.find((trip) => trip.id === id) ?? []);
   return (
     <Page
-      name="Compare trips"
+      name={say('compare-trips')}
       title={
         <>
           {chosen.length < 2 ? (
-            <b>Which trips?</b>
+            <b>{say('which-trips')}</b>
           ) : (
-            <>
-              <b>{chosen.length} trips</b> side by side.
-            </>
+            <Shown
+              say={say}
+              id="trips-side-by-side"
+              values={{ count: chosen.length }}
+              parts={{ b: <b /> }}
+            />
           )}
         </>
       }
       actions={
         <Button component={Link} to="/forecast">
-          To the forecast
+          {say('to-the-forecast')}
         </Button>
       }
     >
@@ -70,16 +75,17 @@ function Choosing({ trips, chosen }: ChoosingProps) {
   if (trips.length < 2) {
     return (
       <p>
-        {trips.length === 0 ? 'No trip is saved yet.' : 'Only one trip is saved.'} Forecast a trip,
-        then save it there: two saved trips can be compared.
+        {say('forecast-a-trip-then-save', {
+          count: trips.length === 0 ? say('no-trip-is-saved-yet') : say('only-one-trip-is-saved'),
+        })}
       </p>
     );
   }
   return (
     <Stack maw={460}>
       <MultiSelect
-        label="Saved trips"
-        description={`Two to ${MOST_COMPARED} of them`}
+        label={say('saved-trips')}
+        description={say('two-to-of-them', { most_compared: MOST_COMPARED })}
         data={trips.map(({ id, name }) => ({ value: id, label: name }))}
         value={wanted}
         onChange={setWanted}
@@ -91,7 +97,7 @@ function Choosing({ trips, chosen }: ChoosingProps) {
         disabled={wanted.length < 2}
         onClick={() => navigate(`/forecast/compare?trips=${wanted.join(',')}`)}
       >
-        Compare
+        {say('compare')}
       </Button>
     </Stack>
   );
@@ -103,24 +109,32 @@ interface Row {
 }
 
 const ROWS: Row[] = [
-  { label: 'chance to arrive', text: ({ route }) => chance(route.arrives_probability) },
+  { label: say('chance-to-arrive'), text: ({ route }) => chance(route.arrives_probability) },
   {
-    label: 'left at the end',
+    label: say('left-at-the-end'),
     text: ({ route: { energy_left_fraction: left } }) =>
-      `${percent(left.value)} (${percent(left.low)} to ${percent(left.high)})`,
+      say('left-low-to-high', {
+        left: percent(left.value),
+        low: percent(left.low),
+        high: percent(left.high),
+      }),
   },
   {
-    label: 'range to the reserve',
+    label: say('range-to-the-reserve'),
     text: ({ range_to_reserve: range }, units) =>
-      `${distanceText(range.value, units)} (${distanceText(range.low, units)} to ${distanceText(range.high, units)})`,
+      say('range-low-to-high', {
+        range: distanceText(range.value, units),
+        low: distanceText(range.low, units),
+        high: distanceText(range.high, units),
+      }),
   },
   {
     label: 'consumption',
     text: ({ consumption: { wh_per_km: used } }, units) =>
       `${consumptionText(used.value, units)} ±${consumptionText(2 * used.standard_uncertainty, units)}`,
   },
-  { label: 'time', text: ({ route }) => elapsed(route.duration_s.value) },
-  { label: 'route length', text: ({ route }, units) => distanceText(route.distance_m, units) },
+  { label: say('time'), text: ({ route }) => elapsed(route.duration_s.value) },
+  { label: say('route-length'), text: ({ route }, units) => distanceText(route.distance_m, units) },
 ];
 
 function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
@@ -136,15 +150,18 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
     1,
   );
   const named = (items: ReadonlyArray<{ id: string; name: string }>, id: unknown) =>
-    items.find((item) => item.id === id)?.name ?? 'not in the kit any more';
+    items.find((item) => item.id === id)?.name ?? say('not-in-the-kit-any');
   const about: Array<[string, (trip: KeptTrip) => string]> = [
     ['vehicle', ({ asked }) => named(kit.vehicles, asked.vehicle_id)],
     ['pack', ({ asked }) => named(kit.packs, asked.pack_id)],
-    ['route', ({ asked }) => (asked.route_id ? named(kit.routes, asked.route_id) : 'sketched')],
     [
-      'air',
+      say('route'),
+      ({ asked }) => (asked.route_id ? named(kit.routes, asked.route_id) : say('sketched')),
+    ],
+    [
+      say('air'),
       ({ asked }) =>
-        asked.temp_c == null ? 'not noted' : temperatureText(Number(asked.temp_c), units),
+        asked.temp_c == null ? say('not-noted') : temperatureText(Number(asked.temp_c), units),
     ],
   ];
   return (
@@ -154,7 +171,7 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
           <Table.Thead>
             <Table.Tr>
               <Table.Th className={parts.words}>
-                <span className="visually-hidden">what</span>
+                <span className="visually-hidden">{say('what')}</span>
               </Table.Th>
               {trips.map((trip) => (
                 <Table.Th key={trip.id} className={parts.words} scope="col">
@@ -185,7 +202,7 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
                   <Table.Td key={trips[index]?.id} className={parts.words}>
                     {answer.data
                       ? row.text(answer.data, units)
-                      : (answer.error?.message ?? 'being worked out')}
+                      : (answer.error?.message ?? say('being-worked-out'))}
                   </Table.Td>
                 ))}
               </Table.Tr>
@@ -193,10 +210,7 @@ function Compared({ trips, kit }: { trips: KeptTrip[]; kit: Kit }) {
           </Table.Tbody>
         </Table>
       </div>
-      <p className={parts.note}>
-        Each is forecast as of now. Two trips on one vehicle share some of their uncertainty, so
-        their difference is surer than the bands suggest.
-      </p>
+      <p className={parts.note}>{say('each-is-forecast-as-of')}</p>
       {answers.map(
         (answer, index) =>
           answer.data && (

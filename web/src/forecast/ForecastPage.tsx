@@ -26,6 +26,7 @@ import { type Kit, useKit, usualKit } from '../trip/useKit';
 import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useDraft } from '../ui/useDraft';
+import { say } from '../words/en/forecast.ftl';
 import { KeepTrip } from './KeepTrip';
 import { type KeptTrip, KeptTrips } from './KeptTrips';
 import { WhatIf } from './WhatIf';
@@ -45,16 +46,14 @@ export function ForecastPage() {
   if (kit === null || trips.data === undefined) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page name="Forecast" title="A trip today.">
-        <FirstKit kit={kit} next="Back to the trip" />
+      <Page name={say('forecast')} title={say('a-trip-today')}>
+        <FirstKit kit={kit} next={say('back-to-the-trip')} />
       </Page>
     );
   }
   const kept = trips.data.find((trip) => trip.id === tripId) ?? null;
   if (tripId !== undefined && kept === null) {
-    return (
-      <Trouble error={new Error('There is no trip at this address. It may have been removed.')} />
-    );
+    return <Trouble error={new Error(say('there-is-no-trip-at'))} />;
   }
   const preset = Object.fromEntries(
     (['vehicle', 'pack'] as const).flatMap((name) => {
@@ -121,13 +120,13 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
   const path = route ? pathOf(route) : null;
   return (
     <Page
-      name={kept ? kept.name : 'Forecast'}
-      title={kept ? <b>{kept.name}</b> : 'Will this pack do this trip today?'}
+      name={kept ? kept.name : say('forecast')}
+      title={kept ? <b>{kept.name}</b> : say('will-this-pack-do-this')}
       actions={
         <>
           {kept && (
             <Button component={Link} to="/forecast" variant="default">
-              Another trip
+              {say('another-trip')}
             </Button>
           )}
           <KeepTrip kept={kept} body={body} ready={askable(form)} onKept={settle} />
@@ -139,13 +138,13 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
           {trips.length > 0 && <KeptTrips trips={trips} open={kept?.id} />}
         </form>
-        <Answer label="The forecast" line={answerLine(failure, form, shown, units)}>
+        <Answer label={say('the-forecast')} line={answerLine(failure, form, shown, units)}>
           {failure && (
             <Text role="alert" c="var(--buoy)" mb="sm">
               {failure.message}
             </Text>
           )}
-          {!askable(form) && <p>Choose a route, or sketch one with its length.</p>}
+          {!askable(form) && <p>{say('choose-a-route-or-sketch')}</p>}
           {askable(form) && base.isPending && !base.error && (
             <div className={classes.coming}>
               <Waiting rows={5} height={100} />
@@ -175,14 +174,16 @@ function TripForecast({ kit, kept, trips, start: begun, fresh }: TripForecastPro
               )}
               {route && (
                 <>
-                  <h2>The route</h2>
+                  <h2>{say('the-route')}</h2>
                   <div className={classes.drawing}>
                     <RouteProfile
                       heights={heightsOf(route)}
                       units={units}
                       markM={turnM}
                       markText={
-                        turnM === null ? '' : `turn by ${number(distance(turnM, units), 1)}`
+                        turnM === null
+                          ? ''
+                          : say('turn-by-turn-m', { turn_m: number(distance(turnM, units), 1) })
                       }
                     />
                     {path && <RoutePath path={path} markM={turnM} />}

@@ -10,6 +10,7 @@ import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
+import { say } from '../words/en/forecast.ftl';
 import type { KeptTrip } from './KeptTrips';
 
 interface KeepTripProps {
@@ -26,7 +27,7 @@ export function KeepTrip({ kept, body, ready, onKept }: KeepTripProps) {
   return (
     <>
       <Button onClick={() => setOpen(true)} disabled={!ready}>
-        {kept ? 'Save the changes' : 'Save this trip'}
+        {kept ? say('save-the-changes') : say('save-this-trip')}
       </Button>
       {open && (
         <KeepDialog kept={kept} body={body} onKept={onKept} onClose={() => setOpen(false)} />
@@ -59,7 +60,7 @@ function KeepDialog({
     onSuccess: async (stored) => {
       onKept();
       await queryClient.invalidateQueries({ queryKey: tripsQuery.queryKey });
-      sayDone(`“${stored.name}” is saved.`);
+      sayDone(say('stored-is-saved', { stored: stored.name }));
       onClose();
       navigate(`/forecast/${id}`);
     },
@@ -72,7 +73,10 @@ function KeepDialog({
     onDone: () => navigate('/forecast'),
   });
   return (
-    <Dialog onClose={onClose} title={kept ? `Save “${kept.name}”` : 'Save this trip'}>
+    <Dialog
+      onClose={onClose}
+      title={kept ? say('save-kept', { kept: kept.name }) : say('save-this-trip')}
+    >
       <form
         noValidate
         onSubmit={(event: FormEvent) => {
@@ -81,8 +85,8 @@ function KeepDialog({
         }}
       >
         <TextInput
-          label="Name"
-          placeholder="To the light on a cold day"
+          label={say('name')}
+          placeholder={say('to-the-light-on-a')}
           maxLength={100}
           withAsterisk
           {...form.field('name')}

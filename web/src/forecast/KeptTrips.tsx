@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/forecast.ftl';
 
 export type KeptTrip = Schemas['KeptTripOut'];
 
@@ -13,8 +14,8 @@ export const MOST_COMPARED = 4;
 export function KeptTrips({ trips, open }: { trips: KeptTrip[]; open?: string | undefined }) {
   const [chosen, setChosen] = useState<string[]>(open ? [open] : []);
   return (
-    <section aria-label="Saved trips">
-      <h2>Saved trips</h2>
+    <section aria-label={say('saved-trips')}>
+      <h2>{say('saved-trips')}</h2>
       <ul className={classes.rows}>
         {trips.map((trip) => (
           <li key={trip.id}>
@@ -23,7 +24,7 @@ export function KeptTrips({ trips, open }: { trips: KeptTrip[]; open?: string | 
             </Link>
             <Checkbox
               size="xs"
-              aria-label={`Compare ${trip.name}`}
+              aria-label={say('compare-trip', { trip: trip.name })}
               checked={chosen.includes(trip.id)}
               disabled={!chosen.includes(trip.id) && chosen.length >= MOST_COMPARED}
               onChange={(event) =>
@@ -39,10 +40,10 @@ export function KeptTrips({ trips, open }: { trips: KeptTrip[]; open?: string | 
       </ul>
       {chosen.length > 1 ? (
         <Button component={Link} to={`/forecast/compare?trips=${chosen.join(',')}`} mt="xs">
-          Compare {chosen.length}
+          {say('compare-count', { count: chosen.length })}
         </Button>
       ) : (
-        <p className={classes.why}>Choose two to four of them to compare.</p>
+        <p className={classes.why}>{say('choose-two-to-four-of')}</p>
       )}
     </section>
   );

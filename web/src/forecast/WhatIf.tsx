@@ -3,6 +3,7 @@ import type { Forecast, TripIn, Units } from '../api/queries';
 import { type FormField, lineOf } from '../format/fields';
 import { chance, massText, pressureText, speedText, temperatureText } from '../format/units';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/forecast.ftl';
 
 interface WhatIfProps {
   forecast: Forecast;
@@ -32,7 +33,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
   const levers: Lever[] = [
     {
       name: 'target_mps',
-      label: 'Speed',
+      label: say('speed'),
       kind: 'speed',
       step: 0.5,
       from: Math.max(usual * 0.5, 1.5),
@@ -42,7 +43,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     },
     {
       name: 'extra_load_kg',
-      label: 'Extra load',
+      label: say('extra-load'),
       kind: 'mass',
       step: 1,
       from: -20,
@@ -52,7 +53,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     },
     {
       name: 'wind_mps',
-      label: 'Wind',
+      label: say('wind'),
       kind: 'speed',
       step: 0.5,
       from: 0,
@@ -62,7 +63,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     },
     {
       name: 'temp_c',
-      label: 'Temperature',
+      label: say('temperature'),
       kind: 'temperature',
       step: 1,
       from: -10,
@@ -72,7 +73,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
     },
     {
       name: 'tyre_kpa',
-      label: 'Tyre pressure',
+      label: say('tyre-pressure'),
       kind: 'pressure',
       step: 10,
       from: 120,
@@ -85,14 +86,14 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
   const before = forecast.route.arrives_probability;
   const after = shown.route.arrives_probability;
   return (
-    <section aria-label="What if">
+    <section aria-label={say('what-if')}>
       <h2>
-        What if?{' '}
+        {say('what-if-2')}{' '}
         {moved && (
           <span role="status">
-            {chance(before)} becomes {chance(after)} sure.{' '}
+            {say('before-becomes-after-sure', { before: chance(before), after: chance(after) })}{' '}
             <Button size="compact-xs" onClick={() => onChange({})}>
-              Back to today’s conditions
+              {say('back-to-todays-conditions')}
             </Button>
           </span>
         )}

@@ -1,16 +1,17 @@
 import type { Forecast } from '../api/queries';
 import { percent } from '../format/units';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/forecast.ftl';
 
 const PARTS: ReadonlyArray<[string, string]> = [
-  ['rolling', 'rolling'],
-  ['air', 'air'],
-  ['climb', 'climb'],
-  ['stops', 'stops'],
-  ['brakes', 'brakes'],
-  ['drivetrain', 'drive losses'],
-  ['auxiliary', 'lights and controller'],
-  ['resistance', 'heat in the pack'],
+  [say('rolling'), say('rolling')],
+  [say('air'), say('air')],
+  [say('climb'), say('climb')],
+  [say('stops'), say('stops')],
+  [say('brakes'), say('brakes')],
+  ['drivetrain', say('drive-losses')],
+  ['auxiliary', say('lights-and-controller')],
+  ['resistance', say('heat-in-the-pack')],
 ];
 
 /** Where the energy goes, at the best values, ridden until the pack is empty. */
@@ -22,8 +23,8 @@ export function WhereItGoes({ forecast }: { forecast: Forecast }) {
     (part) => part.share > 0.005,
   );
   return (
-    <section aria-label="Where the energy goes">
-      <h2>Where the energy goes</h2>
+    <section aria-label={say('where-the-energy-goes')}>
+      <h2>{say('where-the-energy-goes')}</h2>
       <div className={classes.parts} aria-hidden="true">
         {parts.map((part, index) => (
           <span

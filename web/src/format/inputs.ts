@@ -1,5 +1,6 @@
 import core from '../api/core.json';
 import type { Forecast, Units } from '../api/queries';
+import { say } from '../words/en/format.ftl';
 import { type FormField, inReaders, lineOf } from './fields';
 import { number, withUnit } from './number';
 
@@ -38,7 +39,7 @@ export function inputText(
 /** The span over which an input was swung, in the rider's units. */
 export function spanText(swing: Forecast['sensitivity'][number], units: Units): string {
   const { from, to, input } = swing;
-  if (input.endsWith('_factor')) return 'half to one and a half';
+  if (input.endsWith('_factor')) return say('half-to-one-and-a');
   const kind = kindOf(input);
   const percent = INPUTS[input]?.kind === 'percent';
   const shown = (value: number) => {
@@ -48,5 +49,5 @@ export function spanText(swing: Forecast['sensitivity'][number], units: Units): 
   const own = kind === null ? null : lineOf(kind, units).decimals;
   const digitsOf = (size: number) => own ?? (Math.abs(size) < 10 ? 2 : 0);
   const unit = percent ? '%' : kind === null ? '' : lineOf(kind, units).unit;
-  return `${shown(from)} to ${withUnit(shown(to), unit)}`;
+  return say('shown-to-shown-2', { shown: shown(from), shown_2: withUnit(shown(to), unit) });
 }

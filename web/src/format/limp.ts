@@ -1,4 +1,5 @@
 import type { Units, Vehicle } from '../api/queries';
+import { say } from '../words/en/format.ftl';
 import { fieldOf, lineOf, sentOf, typedText, unitOf } from './fields';
 import { percent } from './units';
 
@@ -47,7 +48,7 @@ export function limpHint(units: Units): string {
     { below_v: 44, gauge: null, max_speed_mps: 5.5 },
     { below_v: null, gauge: 0.1, max_speed_mps: 2.8 },
   ].map((row) => ({ ...row, max_speed_mps: roughly(row.max_speed_mps, units) }));
-  return `Slows when low: ${limpText(rows, units)}`;
+  return say('slows-when-low', { limp_text: limpText(rows, units) });
 }
 
 /** A speed that is a whole number to the rider [m/s]. */

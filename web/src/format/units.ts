@@ -1,4 +1,5 @@
 import type { Figures, Quantity, Units } from '../api/queries';
+import { say } from '../words/en/format.ftl';
 import { inReaders, lineOf } from './fields';
 import { decimals, number } from './number';
 
@@ -69,7 +70,7 @@ export function consumptionText(whPerKm: number, units: Units): string {
 }
 
 export function windText(metresPerSecond: number, units: Units): string {
-  return `wind ${speedText(metresPerSecond, units)}`;
+  return say('wind-metres-per-second', { metres_per_second: speedText(metresPerSecond, units) });
 }
 
 export interface Figure {
@@ -87,7 +88,10 @@ function figure(quantity: Quantity, scale: (value: number) => number, unit: stri
     value: number(value, digits),
     unit,
     plusMinus: number(half, Math.max(digits, half < 1 ? 1 : 0)),
-    span: `${number(scale(quantity.low), digits)} to ${number(scale(quantity.high), digits)}`,
+    span: say('scale-to-scale-2', {
+      scale: number(scale(quantity.low), digits),
+      scale_2: number(scale(quantity.high), digits),
+    }),
   };
 }
 
@@ -118,14 +122,14 @@ export function percent(share: number): string {
 
 /** A chance in percent: nothing is ever certain, nor ruled out. */
 export function chance(share: number): string {
-  if (share > 0.995) return `over 99%`;
-  if (share < 0.005) return `under 1%`;
+  if (share > 0.995) return say('over-99');
+  if (share < 0.005) return say('under-1');
   return percent(share);
 }
 
 /** How long ago something was; what is under a minute ago is just now. */
 export function agoText(seconds: number): string {
-  return seconds < 60 ? 'just now' : `${elapsed(seconds)} ago`;
+  return seconds < 60 ? say('just-now') : say('seconds-ago', { seconds: elapsed(seconds) });
 }
 
 /** Elapsed time as h:mm or, under an hour, m min. */
@@ -148,7 +152,7 @@ export function clock(startedAt: string | null | undefined, seconds: number): st
 /** The day of a test, as noted. */
 export function day(startedAt: string | null | undefined): string {
   const date = startedAt?.slice(0, 10);
-  if (!date) return 'undated';
+  if (!date) return say('undated');
   return new Date(`${date}T12:00:00Z`).toLocaleDateString('en-GB', {
     day: 'numeric',
     month: 'short',

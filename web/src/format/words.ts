@@ -1,4 +1,5 @@
 import core from '../api/core.json';
+import { say } from '../words/en/format.ftl';
 
 /** The trade's words for what the API names. */
 export const METHOD_WORDS: Record<string, string> = core.methods;
@@ -7,16 +8,16 @@ export const METHOD_WORDS: Record<string, string> = core.methods;
 export const SAFETY = core.safety;
 
 export const KIND_WORDS: Record<string, string> = {
-  start: 'start',
-  checkpoint: 'entry',
-  lap: 'lap',
-  stop: 'stop',
-  resume: 'go on',
-  turn: 'turn',
-  swap: 'pack swap',
-  event: 'event',
-  settle: 'settled',
-  end: 'end',
+  start: say('start'),
+  checkpoint: say('entry'),
+  lap: say('lap'),
+  stop: say('stop'),
+  resume: say('go-on-here'),
+  turn: say('turn'),
+  swap: say('pack-swap'),
+  event: say('event'),
+  settle: say('settled'),
+  end: say('end'),
 };
 
 type List = keyof typeof core.choices;
@@ -61,11 +62,11 @@ export const INPUT_WORDS: Record<string, string> = Object.fromEntries(
 );
 
 export const VERDICTS: Record<string, string> = {
-  not_possible: 'not possible',
-  gentle_and_light: 'gentle and light only',
-  up_to_a_speed: 'up to a speed',
-  normal: 'fair',
-  modest: 'modest',
+  not_possible: say('not-possible'),
+  gentle_and_light: say('gentle-and-light-only'),
+  up_to_a_speed: say('up-to-a-speed'),
+  normal: say('fair'),
+  modest: say('modest'),
 };
 
 export function labelOf(

@@ -9,6 +9,7 @@ import {
 } from 'maplibre-gl';
 import workerUrl from 'maplibre-gl/dist/maplibre-gl-worker.mjs?url';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { say } from '../words/en/ground.ftl';
 import 'maplibre-gl/dist/maplibre-gl.css';
 import type { Span, Units } from '../api/queries';
 import { distance, number } from '../format/units';
@@ -88,9 +89,9 @@ export function GroundMap(props: GroundMapProps) {
         // A page that is scrolled past a map goes on; one finger moves the page, two the map.
         cooperativeGestures: true,
         locale: {
-          'CooperativeGesturesHandler.WindowsHelpText': 'Hold Ctrl and scroll to zoom.',
-          'CooperativeGesturesHandler.MacHelpText': 'Hold ⌘ and scroll to zoom.',
-          'CooperativeGesturesHandler.MobileHelpText': 'Move the map with two fingers.',
+          'CooperativeGesturesHandler.WindowsHelpText': say('hold-ctrl-and-scroll-to'),
+          'CooperativeGesturesHandler.MacHelpText': say('hold-and-scroll-to-zoom'),
+          'CooperativeGesturesHandler.MobileHelpText': say('move-the-map-with-two'),
           'Map.Title': label,
         },
         dragRotate: false,
@@ -177,10 +178,10 @@ export function GroundMap(props: GroundMapProps) {
       <div ref={holder} className={classes.hold} />
       <div className={classes.tools}>
         <button type="button" onClick={() => view?.zoomIn({ duration: 0 })}>
-          Closer
+          {say('closer')}
         </button>
         <button type="button" onClick={() => view?.zoomOut({ duration: 0 })}>
-          Further off
+          {say('further-off')}
         </button>
         <button
           type="button"
@@ -188,13 +189,15 @@ export function GroundMap(props: GroundMapProps) {
             view?.fitBounds(boundsOf(places), { padding: PADDING, maxZoom: 16, duration: 0 })
           }
         >
-          Whole ride
+          {say('whole-ride')}
         </button>
       </div>
       {features === null && tiles.address === '' && !coming && (
         <p className={classes.note}>
-          The lines stand {number(distance(stepM, units), stepM < 1000 ? 2 : 0)} {units.distance}{' '}
-          apart.
+          {say('the-lines-stand-apart', {
+            step_m: number(distance(stepM, units), stepM < 1000 ? 2 : 0),
+            distance: units.distance,
+          })}
         </p>
       )}
     </div>

@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
 import type { FeatureCollection } from 'geojson';
+import { say } from '../words/en/ground.ftl';
 import type { Extent, Place } from './plane';
 
 /** A ground of one's own: a small file with coast, roads and names, and where on the globe it lies. */
@@ -33,7 +34,7 @@ export const groundQuery = (ground: Ground | null) =>
     queryFn: async (): Promise<FeatureCollection | null> => {
       if (ground === null) return null;
       const answer = await fetch(ground.file);
-      if (!answer.ok) throw new Error('The ground of this map did not come.');
+      if (!answer.ok) throw new Error(say('the-ground-of-this-map'));
       return answer.json();
     },
     staleTime: Number.POSITIVE_INFINITY,

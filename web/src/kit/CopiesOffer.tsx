@@ -8,6 +8,7 @@ import { itemsOf, shownValue } from '../sheet/sheet';
 import { sayDone } from '../ui/notes';
 import parts from '../ui/Parts.module.css';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/kit.ftl';
 import type { Copy } from './lives';
 
 interface CopiesOfferProps {
@@ -34,7 +35,12 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
     onSuccess: async (done) => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
       const count = done.tests.length;
-      sayDone(`${count} ${count === 1 ? 'test is' : 'tests are'} corrected. Results follow.`);
+      sayDone(
+        say('corrected-results-follow', {
+          count,
+          count_2: count === 1 ? say('test-is') : say('tests-are'),
+        }),
+      );
       onClose();
     },
   });
@@ -47,13 +53,17 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
       }}
     >
       <p>
-        {name} is saved. {copies.length === 1 ? 'One test holds' : `${copies.length} tests hold`} it
-        as it was when it was ridden. Was that wrong then too? Choose the tests that the correction
-        belongs to; their results are worked out again, and each can be undone on its own page.
+        {say('is-saved-it-as-it', {
+          name,
+          count:
+            copies.length === 1
+              ? say('one-test-holds')
+              : say('count-tests-hold', { count: copies.length }),
+        })}
       </p>
       <Checkbox
         my="sm"
-        label="All of them"
+        label={say('all-of-them')}
         checked={all}
         indeterminate={!all && chosen.length > 0}
         onChange={() => setChosen(all ? [] : copies.map((copy) => copy.id))}
@@ -78,11 +88,11 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
       </ul>
       <Refusal error={carry.error} />
       <p className={parts.note} style={{ marginTop: 14 }}>
-        Tests you leave out stay as they are.
+        {say('tests-you-leave-out-stay')}
       </p>
       <Group justify="flex-end" mt="md">
         <Button variant="default" onClick={onClose}>
-          Leave them as they are
+          {say('leave-them-as-they-are')}
         </Button>
         <Button
           type="submit"
@@ -90,7 +100,7 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
           disabled={chosen.length === 0}
           loading={carry.isPending}
         >
-          Correct {chosen.length === 0 ? 'them' : chosen.length}
+          {say('correct-count', { count: chosen.length === 0 ? say('them') : chosen.length })}
         </Button>
       </Group>
     </form>
@@ -103,6 +113,6 @@ function differenceText(
   units: Units,
 ): string {
   const item = itemsOf(shelf).find((field) => field.name === one.field);
-  const text = (value: unknown) => (item && shownValue(item, value, units)) || 'not noted';
+  const text = (value: unknown) => (item && shownValue(item, value, units)) || say('not-noted');
   return `${one.label}: ${text(one.was)} → ${text(one.now)}`;
 }

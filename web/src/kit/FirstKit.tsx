@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react';
 import type { Pack, Vehicle } from '../api/queries';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/kit.ftl';
 import classes from './Kit.module.css';
 import { KitPicker, kitFaults } from './KitPicker';
 import { kitFields } from './kitFields';
@@ -33,7 +34,7 @@ export function FirstKit({ kit, next }: FirstKitProps) {
   }
   return (
     <form className={classes.first} onSubmit={submit} noValidate>
-      <p>What do you ride? Choose its kind and name the pack. The pack’s label helps.</p>
+      <p>{say('what-do-you-ride-choose')}</p>
       <KitPicker
         vehicles={kit.vehicles}
         packs={kit.packs}

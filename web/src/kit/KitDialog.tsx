@@ -11,6 +11,7 @@ import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields, type WithTyped } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
+import { say } from '../words/en/kit.ftl';
 import { CopiesOffer } from './CopiesOffer';
 import classes from './Kit.module.css';
 import { type Copy, copiesQuery } from './lives';
@@ -55,7 +56,7 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
       const found = item === null ? [] : await queryClient.fetchQuery(copiesQuery(one, id));
       const fresh = item === null ? [] : changedBetween(item, stored);
       const asked = found.filter((copy) => copy.differs.some(({ field }) => fresh.includes(field)));
-      sayDone(`${stored.name} is saved.`);
+      sayDone(say('stored-is-saved', { stored: stored.name }));
       if (asked.length > 0) setCopies(asked);
       else onClose();
     },
@@ -74,7 +75,7 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
   }
   if (copies.length > 0) {
     return (
-      <Dialog onClose={onClose} title={`Correct ${item?.name} in its tests?`} size="lg">
+      <Dialog onClose={onClose} title={say('correct-in-its-tests', { item: item?.name })} size="lg">
         <CopiesOffer
           shelf={one}
           itemId={id}
@@ -87,7 +88,11 @@ export function KitDialog({ shelf, item, units, onClose, onRemoved = onClose }: 
     );
   }
   return (
-    <Dialog onClose={onClose} title={item ? `Change ${item.name}` : `Add a ${shelf.one}`} size="lg">
+    <Dialog
+      onClose={onClose}
+      title={item ? say('change-item', { item: item.name }) : say('add-a-one', { one: shelf.one })}
+      size="lg"
+    >
       <form className={classes.form} onSubmit={submit} noValidate>
         {shelf.name === 'packs' && (
           <PackSaid

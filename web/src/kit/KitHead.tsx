@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import type { Pack, Rider, Vehicle } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Page } from '../ui/Page';
+import { say } from '../words/en/kit.ftl';
 import { KitDialog } from './KitDialog';
 import { KitTabs } from './KitTabs';
 import { SHELVES, type Shelf } from './shelves';
@@ -29,7 +30,7 @@ export function KitHead({ shelf: name, item, links, children }: KitHeadProps) {
       actions={
         <>
           {links}
-          <Button onClick={() => setChanging(true)}>Change</Button>
+          <Button onClick={() => setChanging(true)}>{say('change')}</Button>
         </>
       }
     >

@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import type { Pack, Rider, Vehicle } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/kit.ftl';
 import classes from './Kit.module.css';
 import { KitDialog } from './KitDialog';
 import { KitTabs } from './KitTabs';
@@ -27,10 +28,10 @@ function ShelfPage({ shelf }: { shelf: Shelf }) {
   return (
     <Page
       name={shelf.label}
-      title={<b>Kit</b>}
+      title={<b>{say('kit')}</b>}
       actions={
         <Button variant="filled" onClick={() => setEditing('new')}>
-          Add a {shelf.one}
+          {say('add-a-one', { one: shelf.one })}
         </Button>
       }
     >
@@ -50,10 +51,10 @@ function ShelfPage({ shelf }: { shelf: Shelf }) {
             </span>
             <Button
               size="compact-sm"
-              aria-label={`Change ${item.name}`}
+              aria-label={say('change-item', { item: item.name })}
               onClick={() => setEditing(item)}
             >
-              Change
+              {say('change')}
             </Button>
           </li>
         ))}

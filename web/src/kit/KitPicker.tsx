@@ -5,6 +5,7 @@ import type { Pack, Vehicle } from '../api/queries';
 import { packSaidQuery } from '../api/queries';
 import { VEHICLE_KINDS } from '../format/words';
 import { understoodText } from '../sheet/PackSaid';
+import { say } from '../words/en/kit.ftl';
 import classes from './Kit.module.css';
 import { type KitFields, NEW } from './kitFields';
 
@@ -28,8 +29,8 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
     <>
       {vehicles.length > 0 && (
         <Select
-          label="Vehicle"
-          data={list(vehicles, 'Another vehicle')}
+          label={say('vehicle')}
+          data={list(vehicles, say('another-vehicle'))}
           value={chosen.vehicle_id}
           onChange={(value) => onChange({ vehicle_id: value ?? NEW })}
           error={errors.vehicle_id}
@@ -39,7 +40,7 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
       {chosen.vehicle_id === NEW && (
         <div className={classes.two}>
           <Select
-            label="What you ride"
+            label={say('what-you-ride')}
             data={VEHICLE_KINDS}
             value={chosen.vehicle_kind}
             onChange={(value) => onChange({ vehicle_kind: value ?? 'other' })}
@@ -47,8 +48,8 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
             allowDeselect={false}
           />
           <TextInput
-            label="Its name"
-            placeholder="As you call it"
+            label={say('its-name')}
+            placeholder={say('as-you-call-it')}
             maxLength={100}
             value={chosen.vehicle_name}
             onChange={(event) => onChange({ vehicle_name: event.currentTarget.value })}
@@ -59,8 +60,8 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
       )}
       {packs.length > 0 && (
         <Select
-          label="Pack"
-          data={list(packs, 'Another pack')}
+          label={say('pack')}
+          data={list(packs, say('another-pack'))}
           value={chosen.pack_id}
           onChange={(value) => onChange({ pack_id: value ?? NEW })}
           error={errors.pack_id}
@@ -70,8 +71,8 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
       {chosen.pack_id === NEW && (
         <div className={classes.two}>
           <TextInput
-            label="The pack’s name"
-            placeholder="As you call it"
+            label={say('the-packs-name')}
+            placeholder={say('as-you-call-it')}
             maxLength={100}
             value={chosen.pack_name}
             onChange={(event) => onChange({ pack_name: event.currentTarget.value })}
@@ -79,8 +80,8 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
             withAsterisk
           />
           <TextInput
-            label="What its label says"
-            placeholder="52 V 24 Ah, 2.7 kWh; or nothing, if nobody knows"
+            label={say('what-its-label-says')}
+            placeholder={say('n-52-v-24-ah-2')}
             description={said && words !== '' ? understoodText(said) : undefined}
             inputWrapperOrder={['label', 'input', 'description', 'error']}
             maxLength={200}
@@ -97,10 +98,10 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
 export function kitFaults(chosen: KitFields): Record<string, string> {
   const faults: Record<string, string> = {};
   if (chosen.vehicle_id === NEW && chosen.vehicle_name.trim() === '') {
-    faults.vehicle_name = 'give it a name';
+    faults.vehicle_name = say('give-it-a-name');
   }
   if (chosen.pack_id === NEW && chosen.pack_name.trim() === '') {
-    faults.pack_name = 'give it a name';
+    faults.pack_name = say('give-it-a-name');
   }
   return faults;
 }

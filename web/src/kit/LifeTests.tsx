@@ -3,6 +3,7 @@ import type { TestRow } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { LogbookRow } from '../row/LogbookRow';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/kit.ftl';
 
 interface LifeTestsProps {
   tests: TestRow[];
@@ -16,13 +17,15 @@ export function LifeTests({ tests, count, all }: LifeTestsProps) {
   const units = useUnits();
   const reach = Math.max(...tests.map((test) => reachOf(test)), 1);
   return (
-    <section className={parts.section} aria-label="Its tests">
+    <section className={parts.section} aria-label={say('its-tests')}>
       <div className={parts.head}>
-        <h2>{count === 1 ? 'Its one test' : `Its ${count} tests`}</h2>
-        {count > 0 && <Link to={all}>In the logbook</Link>}
+        <h2>{count === 1 ? say('its-one-test') : say('its-count-tests', { count })}</h2>
+        {count > 0 && <Link to={all}>{say('in-the-logbook')}</Link>}
       </div>
-      {count === 0 && <p>None yet. What you ride with it is listed here.</p>}
-      {count > tests.length && <p className={parts.note}>The newest {tests.length} are shown.</p>}
+      {count === 0 && <p>{say('none-yet-what-you-ride')}</p>}
+      {count > tests.length && (
+        <p className={parts.note}>{say('the-newest-are-shown', { count: tests.length })}</p>
+      )}
       <ul style={{ listStyle: 'none', padding: 0, margin: 0 }}>
         {tests.map((test) => (
           <li key={test.id}>

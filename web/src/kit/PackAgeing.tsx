@@ -7,6 +7,7 @@ import { distanceText, percent } from '../format/units';
 import { Notices } from '../ui/Notices';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/kit.ftl';
 import type { PackLife as Life } from './lives';
 import { NamedTests } from './NamedTests';
 
@@ -16,13 +17,13 @@ type Point = Told['points'][number];
 type Figure = 'retained_at_25c' | 'resistance_ohm' | 'range_fraction';
 
 const WITNESS: Record<NonNullable<Told['told_by']>, { figure: Figure; what: string }> = {
-  capacity: { figure: 'retained_at_25c', what: 'Capacity at 25 °C, share of the label' },
-  range: { figure: 'range_fraction', what: 'Range to cut-off, share of the first' },
+  capacity: { figure: 'retained_at_25c', what: say('capacity-at-25-c-share') },
+  range: { figure: 'range_fraction', what: say('range-to-cut-off-share') },
 };
 
 const AXES: Record<Along, string> = {
-  months: 'months since its first test',
-  cycles: 'equivalent full cycles',
+  months: say('months-since-its-first-test'),
+  cycles: say('equivalent-full-cycles'),
 };
 
 interface PackAgeingProps {
@@ -36,14 +37,14 @@ export function PackAgeing({ life, keys, units }: PackAgeingProps) {
   const [along, setAlong] = useState<Along>('months');
   const resistance = dotsOf(life.points, along, 'resistance_ohm');
   return (
-    <section className={parts.section} aria-label="Remaining capacity">
+    <section className={parts.section} aria-label={say('remaining-capacity')}>
       <RemainingCapacity life={life} along={along} onAlong={setAlong} />
       <EndsTable life={life} units={units} />
       {resistance.length > 1 && (
         <>
-          <h2>Resistance, mΩ at 25 °C</h2>
+          <h2>{say('resistance-m-at-25-c')}</h2>
           <LifeChart
-            what="Resistance"
+            what={say('resistance')}
             along={AXES[along]}
             dots={resistance}
             trend={along === 'months' ? life.resistance_by_month : life.resistance_by_cycle}
@@ -71,14 +72,14 @@ export function RemainingCapacity({ life, along, onAlong }: RemainingCapacityPro
   return (
     <>
       <div className={parts.head}>
-        <h2>Remaining capacity</h2>
+        <h2>{say('remaining-capacity')}</h2>
         {counted && (
           <SegmentedControl
             size="xs"
-            aria-label="Along"
+            aria-label={say('along')}
             data={[
-              { value: 'months', label: 'by months' },
-              { value: 'cycles', label: 'by cycles' },
+              { value: 'months', label: say('by-months') },
+              { value: 'cycles', label: say('by-cycles') },
             ]}
             value={along}
             onChange={(value) => onAlong(value as Along)}
@@ -94,7 +95,10 @@ export function RemainingCapacity({ life, along, onAlong }: RemainingCapacityPro
           trend={byMonth ? life.retained_by_month : life.retained_by_cycle}
           levels={life.worn_at.map((share) => ({
             at: share * life.fresh_fraction,
-            text: `${percent(share)} of ${life.fresh_by_test ? 'the first' : 'the label'}`,
+            text: say('share-of-fresh-by-test', {
+              share: percent(share),
+              fresh_by_test: life.fresh_by_test ? say('the-first') : say('the-label'),
+            }),
           }))}
           text={percent}
         />
@@ -107,19 +111,25 @@ export function RemainingCapacity({ life, along, onAlong }: RemainingCapacityPro
 function EndsTable({ life, units }: { life: Told; units: Units }) {
   if (life.ends.length === 0) return null;
   const span = ({ value, low, high }: { value: number; low: number; high: number }) =>
-    `${number(value, 0)} (${number(low, 0)} to ${number(high, 0)})`;
+    say('value-low-to-high', {
+      value: number(value, 0),
+      low: number(low, 0),
+      high: number(high, 0),
+    });
   return (
     <>
-      <h2>When it is worn</h2>
-      <WideTable label="When it is worn">
+      <h2>{say('when-it-is-worn')}</h2>
+      <WideTable label={say('when-it-is-worn')}>
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>
-              share of {life.fresh_by_test ? 'what it gave first' : 'its label'}
+              {say('share-of-fresh-by-test-2', {
+                fresh_by_test: life.fresh_by_test ? say('what-it-gave-first') : say('its-label'),
+              })}
             </Table.Th>
-            <Table.Th>months after its first test</Table.Th>
-            <Table.Th>full cycles</Table.Th>
-            <Table.Th>range then</Table.Th>
+            <Table.Th>{say('months-after-its-first-test')}</Table.Th>
+            <Table.Th>{say('full-cycles')}</Table.Th>
+            <Table.Th>{say('range-then')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -127,17 +137,19 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
             <Table.Tr key={end.share}>
               <Table.Th className={parts.words} scope="row">
                 {percent(end.share)}
-                {!life.by_tests && ', going by packs like it: too few tests'}
+                {!life.by_tests && say('going-by-packs-like-it')}
               </Table.Th>
               <Table.Td>
-                {life.by_tests ? span(end.months) : `within ${number(end.months.high, 0)}`}
+                {life.by_tests
+                  ? span(end.months)
+                  : say('within-high', { high: number(end.months.high, 0) })}
               </Table.Td>
               <Table.Td>
                 {end.cycles == null
                   ? '–'
                   : life.by_tests
                     ? span(end.cycles)
-                    : `within ${number(end.cycles.high, 0)}`}
+                    : say('within-high', { high: number(end.cycles.high, 0) })}
               </Table.Td>
               <Table.Td>
                 {end.range_m == null ? '–' : distanceText(end.range_m.value, units)}
@@ -164,18 +176,18 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
   if (told.length === 0) return null;
   return (
     <>
-      <h2>Test by test</h2>
-      <WideTable label="Test by test">
+      <h2>{say('test-by-test')}</h2>
+      <WideTable label={say('test-by-test')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>test</Table.Th>
-            <Table.Th>months</Table.Th>
-            <Table.Th>cycles</Table.Th>
-            <Table.Th>Ah at 25 °C</Table.Th>
-            <Table.Th>of the label, as ridden</Table.Th>
-            <Table.Th>at 25 °C</Table.Th>
-            <Table.Th>mΩ at 25 °C</Table.Th>
-            <Table.Th>range as first ridden</Table.Th>
+            <Table.Th className={parts.words}>{say('test')}</Table.Th>
+            <Table.Th>{say('months')}</Table.Th>
+            <Table.Th>{say('cycles')}</Table.Th>
+            <Table.Th>{say('ah-at-25-c')}</Table.Th>
+            <Table.Th>{say('of-the-label-as-ridden')}</Table.Th>
+            <Table.Th>{say('at-25-c')}</Table.Th>
+            <Table.Th>{say('m-at-25-c')}</Table.Th>
+            <Table.Th>{say('range-as-first-ridden')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -205,7 +217,11 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
 
 function withSpread(found: Point['capacity_ah'], text: (value: number) => string): string {
   if (found == null) return '–';
-  return `${text(found.value)} (${text(found.low)} to ${text(found.high)})`;
+  return say('text-text-2-to-text', {
+    text: text(found.value),
+    text_2: text(found.low),
+    text_3: text(found.high),
+  });
 }
 
 function dotsOf(points: Point[], along: Along, name: Figure): Dot[] {

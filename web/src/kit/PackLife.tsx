@@ -3,6 +3,7 @@ import { GaugeSteps } from '../chart/GaugeSteps';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/kit.ftl';
 import { KitHead, KitLink } from './KitHead';
 import { LifeTests } from './LifeTests';
 import { packLifeQuery } from './lives';
@@ -22,15 +23,15 @@ export function PackLife({ itemId }: { itemId: string }) {
       item={item}
       links={
         <>
-          <KitLink to={`/forecast?pack=${item.id}`}>Forecast with it</KitLink>
-          <KitLink to={`/compare/ageing?pack=${item.id}`}>How it ages</KitLink>
+          <KitLink to={`/forecast?pack=${item.id}`}>{say('forecast-with-it')}</KitLink>
+          <KitLink to={`/compare/ageing?pack=${item.id}`}>{say('how-it-ages')}</KitLink>
         </>
       }
     >
       <PackAgeing life={life} keys={keys} units={units} />
       {life.gauge.length > 0 && (
-        <section className={parts.section} aria-label="Its gauge">
-          <h2>What the gauge meant on it</h2>
+        <section className={parts.section} aria-label={say('its-gauge')}>
+          <h2>{say('what-the-gauge-meant-on')}</h2>
           <GaugeSteps steps={pooledSteps(life.gauge)} pooled={[]} units={units} />
         </section>
       )}

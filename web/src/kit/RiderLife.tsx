@@ -6,6 +6,7 @@ import { day } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/kit.ftl';
 import { KitHead } from './KitHead';
 import { LifeTests } from './LifeTests';
 import { riderLifeQuery } from './lives';
@@ -27,12 +28,12 @@ export function RiderLife({ itemId }: { itemId: string }) {
   return (
     <KitHead shelf="riders" item={item}>
       {life.length > 0 && (
-        <section className={parts.section} aria-label="Mass over time">
-          <h2>Mass over time</h2>
+        <section className={parts.section} aria-label={say('mass-over-time')}>
+          <h2>{say('mass-over-time')}</h2>
           {dated.length > 1 && (
             <LifeChart
-              what="Mass"
-              along="months since the first test"
+              what={say('mass')}
+              along={say('months-since-the-first-test')}
               dots={dated.map((point) => ({
                 key: point.test_id,
                 title: point.title,
@@ -46,10 +47,10 @@ export function RiderLife({ itemId }: { itemId: string }) {
             <Table>
               <Table.Thead>
                 <Table.Tr>
-                  <Table.Th className={parts.words}>test</Table.Th>
-                  <Table.Th className={parts.words}>day</Table.Th>
-                  <Table.Th>rider</Table.Th>
-                  <Table.Th>gear</Table.Th>
+                  <Table.Th className={parts.words}>{say('test')}</Table.Th>
+                  <Table.Th className={parts.words}>{say('day')}</Table.Th>
+                  <Table.Th>{say('rider-here')}</Table.Th>
+                  <Table.Th>{say('gear')}</Table.Th>
                 </Table.Tr>
               </Table.Thead>
               <Table.Tbody>

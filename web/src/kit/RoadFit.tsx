@@ -6,6 +6,7 @@ import { inputText } from '../format/inputs';
 import { withUnit } from '../format/number';
 import { useUnits } from '../format/useUnits';
 import { INPUT_WORDS } from '../format/words';
+import { say } from '../words/en/kit.ftl';
 import classes from './Kit.module.css';
 import { NamedTests } from './NamedTests';
 
@@ -52,7 +53,8 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
       {fit ? (
         <>
           <p>
-            {fit.statement} From <NamedTests titles={fit.tests} keys={keys} />.
+            {say('statement-from', { statement: fit.statement })}{' '}
+            <NamedTests titles={fit.tests} keys={keys} />.
           </p>
           <ul>
             {fit.names.map((name, index) => (
@@ -61,27 +63,25 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
               </li>
             ))}
           </ul>
-          {fit.left_out.length > 0 && <p>Left out: {fit.left_out.join('; ')}.</p>}
+          {fit.left_out.length > 0 && (
+            <p>{say('left-out-left-out', { left_out: fit.left_out.join('; ') })}</p>
+          )}
         </>
       ) : vehicle.learns ? (
-        <p>
-          Not known yet. Forecasts use similar rides or start values, with a wide band. One ride
-          with logged volts, amps and speed is enough to find it.
-        </p>
+        <p>{say('not-known-yet-forecasts-use')}</p>
       ) : (
-        <p>
-          Learning is off: forecasts use start values for its kind, and results use assumptions for
-          gauge, trip meter and pack.
-        </p>
+        <p>{say('learning-is-off-forecasts-use')}</p>
       )}
       {vehicle.fit_trouble && (
-        <p role="status">
-          {vehicle.fit_trouble} Limpet will try again by itself; what it has stays.
-        </p>
+        <p role="status">{say('limpet-will-try-again-by', { fit_trouble: vehicle.fit_trouble })}</p>
       )}
       <Group>
         <Button size="compact-sm" onClick={() => find.mutate()} loading={find.isPending}>
-          {fit ? 'Find again' : vehicle.learns ? 'Find from its tests' : 'Learn from its tests'}
+          {fit
+            ? say('find-again')
+            : vehicle.learns
+              ? say('find-from-its-tests')
+              : say('learn-from-its-tests')}
         </Button>
         {vehicle.learns && (
           <Button
@@ -90,7 +90,7 @@ export function RoadFit({ vehicle, keys }: RoadFitProps) {
             onClick={() => forget.mutate()}
             loading={forget.isPending}
           >
-            Learn nothing from them
+            {say('learn-nothing-from-them')}
           </Button>
         )}
       </Group>

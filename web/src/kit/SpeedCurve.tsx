@@ -12,6 +12,7 @@ import {
   speedUnit,
   temperatureText,
 } from '../format/units';
+import { say } from '../words/en/kit.ftl';
 import type { VehicleLife as Life } from './lives';
 
 type Told = Life['life'];
@@ -55,23 +56,33 @@ export function SpeedCurve({ life, units }: { life: Told; units: Units }) {
   const [least, most] = domain;
   const within = (value: number) => Math.min(Math.max(value, least), most);
   const unit = speedUnit(units);
-  const said = points.map(
-    ({ band, from, to }) =>
-      `${number(speed(from, units), 0)} to ${number(speed(to, units), 0)} ${unit}: ${consumptionText(band.wh_per_km.value, units)}`,
+  const said = points.map(({ band, from, to }) =>
+    say('from-to-to-unit-wh', {
+      from: number(speed(from, units), 0),
+      to: number(speed(to, units), 0),
+      unit,
+      wh_per_km: consumptionText(band.wh_per_km.value, units),
+    }),
   );
   return (
     <>
       <Chart
-        name="Consumption by speed"
-        said={`Consumption by speed held. ${said.join('; ')}`}
+        name={say('consumption-by-speed')}
+        said={say('consumption-by-speed-held', { said: said.join('; ') })}
         height={HEIGHT}
         x={{
-          title: `speed held, ${unit}`,
+          title: say('speed-held-unit', { unit }),
           domain: [speed(Math.max(lowest - 1, 0), units), speed(highest + 1, units)],
         }}
         y={{ title: `Wh/${units.distance}`, domain: [Math.max(least, 0), most] }}
         values={{
-          columns: [`from, ${unit}`, `to, ${unit}`, `Wh/${units.distance}`, 'low', 'high'],
+          columns: [
+            say('from-unit', { unit }),
+            say('to-unit', { unit }),
+            `Wh/${units.distance}`,
+            say('low'),
+            say('high'),
+          ],
           rows: points.map(({ band, from, to }) => [
             speed(from, units),
             speed(to, units),
@@ -132,9 +143,10 @@ export function SpeedCurve({ life, units }: { life: Told; units: Units }) {
       </Chart>
       {curve && (
         <p>
-          The line is this vehicle’s own curve on a level road in calm air at{' '}
-          {temperatureText(curve.temp_c, units)}, with {massText(curve.mass_kg, units)} moving.
-          Points are its rides as ridden: hills, wind, cold and stops move them off it.
+          {say('the-line-is-this-vehicles', {
+            temp_c: temperatureText(curve.temp_c, units),
+            mass_kg: massText(curve.mass_kg, units),
+          })}
         </p>
       )}
     </>

@@ -7,6 +7,7 @@ import { consumptionText } from '../format/units';
 import { INPUT_WORDS } from '../format/words';
 import parts from '../ui/Parts.module.css';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/kit.ftl';
 import { NamedTests } from './NamedTests';
 
 type Taught = Schemas['TaughtOut'];
@@ -19,13 +20,13 @@ interface TaughtTableProps {
 }
 
 const LESSONS: Record<string, string> = {
-  trip: 'Trip meter: shown ÷ true',
-  odometer: 'Odometer: shown ÷ true',
-  gauge_bend: 'Gauge linearity (1 = linear)',
-  gauge_bottom: 'Left in the pack when the gauge shows empty',
-  came_of_shown: 'Range that came ÷ range it showed',
-  consumption_wh_per_m: 'Consumption of the next such ride',
-  run_to_run: 'Variation from ride to ride',
+  trip: say('trip-meter-shown-true'),
+  odometer: say('odometer-shown-true'),
+  gauge_bend: say('gauge-linearity-1-linear'),
+  gauge_bottom: say('left-in-the-pack-when'),
+  came_of_shown: say('range-that-came-range-it'),
+  consumption_wh_per_m: say('consumption-of-the-next-such'),
+  run_to_run: say('variation-from-ride-to-ride'),
 };
 
 /** Numbers that are shares of something, and read in percent. */
@@ -54,24 +55,21 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
     leads: taught.findIndex((other) => other.lesson === item.lesson) === index,
   }));
   return (
-    <section className={parts.section} aria-label="What its tests taught">
-      <h2>What its tests taught</h2>
+    <section className={parts.section} aria-label={say('what-its-tests-taught')}>
+      <h2>{say('what-its-tests-taught')}</h2>
       {rows.length === 0 ? (
-        <p>
-          Nothing yet. A trip meter is learned when a ride also has a GPS distance or laps; a gauge
-          when amp-hours are read beside it.
-        </p>
+        <p>{say('nothing-yet-a-trip-meter')}</p>
       ) : (
         <>
-          {!vehicle.learns && <p>Not used: learning is off, see below.</p>}
+          {!vehicle.learns && <p>{say('not-used-learning-is-off')}</p>}
           <div className={parts.table}>
             <Table>
               <Table.Thead>
                 <Table.Tr>
-                  <Table.Th className={parts.words}>number</Table.Th>
-                  <Table.Th>value</Table.Th>
-                  <Table.Th className={parts.words}>from</Table.Th>
-                  <Table.Th className={parts.words}>used</Table.Th>
+                  <Table.Th className={parts.words}>{say('number')}</Table.Th>
+                  <Table.Th>{say('value')}</Table.Th>
+                  <Table.Th className={parts.words}>{say('from')}</Table.Th>
+                  <Table.Th className={parts.words}>{say('used')}</Table.Th>
                 </Table.Tr>
               </Table.Thead>
               <Table.Tbody>
@@ -89,7 +87,9 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
                       {item.leads && (
                         <Switch
                           size="xs"
-                          aria-label={`Use: ${LESSONS[item.name] ?? INPUT_WORDS[item.name] ?? item.name}`}
+                          aria-label={say('use-lessons', {
+                            lessons: LESSONS[item.name] ?? INPUT_WORDS[item.name] ?? item.name,
+                          })}
                           checked={vehicle.learns && !aside.includes(item.lesson)}
                           disabled={!vehicle.learns || store.isPending}
                           onChange={(event) =>
@@ -107,9 +107,7 @@ export function TaughtTable({ vehicle, taught, keys, units }: TaughtTableProps) 
               </Table.Tbody>
             </Table>
           </div>
-          <p className={parts.note}>
-            Switched off, results and forecasts use the assumptions instead.
-          </p>
+          <p className={parts.note}>{say('switched-off-results-and-forecasts')}</p>
         </>
       )}
       <Refusal error={store.error} />

@@ -10,6 +10,7 @@ import { useUnits } from '../format/useUnits';
 import result from '../result/Result.module.css';
 import { Trouble, Waiting } from '../ui/Page';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/kit.ftl';
 import { Drifts } from './Drifts';
 import { KitHead, KitLink } from './KitHead';
 import { LifeTests } from './LifeTests';
@@ -33,8 +34,8 @@ export function VehicleLife({ itemId }: { itemId: string }) {
       item={item}
       links={
         <>
-          <KitLink to={`/forecast?vehicle=${item.id}`}>Forecast with it</KitLink>
-          <KitLink to={`/compare/seasons?vehicle=${item.id}`}>How much cold costs</KitLink>
+          <KitLink to={`/forecast?vehicle=${item.id}`}>{say('forecast-with-it')}</KitLink>
+          <KitLink to={`/compare/seasons?vehicle=${item.id}`}>{say('how-much-cold-costs')}</KitLink>
         </>
       }
     >
@@ -45,13 +46,13 @@ export function VehicleLife({ itemId }: { itemId: string }) {
       />
       <Bands life={life} keys={keys} units={units} />
       <TaughtTable vehicle={item} taught={life.taught} keys={keys} units={units} />
-      <section className={parts.section} aria-label="Road load from its tests">
-        <h2>Road load from its tests</h2>
+      <section className={parts.section} aria-label={say('road-load-from-its-tests')}>
+        <h2>{say('road-load-from-its-tests')}</h2>
         <RoadFit vehicle={item} keys={keys} />
       </section>
       {life.gauge.length > 0 && (
-        <section className={parts.section} aria-label="Its gauge">
-          <h2>What its gauge meant, all tests together</h2>
+        <section className={parts.section} aria-label={say('its-gauge')}>
+          <h2>{say('what-its-gauge-meant-all')}</h2>
           <GaugeSteps steps={pooledSteps(life.gauge)} pooled={[]} units={units} />
         </section>
       )}
@@ -71,17 +72,17 @@ function Bands({ life, keys, units }: BandsProps) {
   if (life.bands.length === 0) return null;
   const most = Math.max(...life.bands.map((band) => band.wh_per_km.value));
   return (
-    <section className={parts.section} aria-label="Consumption by speed">
-      <h2>Consumption by speed held</h2>
+    <section className={parts.section} aria-label={say('consumption-by-speed')}>
+      <h2>{say('consumption-by-speed-held-2')}</h2>
       <SpeedCurve life={life} units={units} />
       <div className={parts.table}>
         <Table>
           <Table.Thead>
             <Table.Tr>
               <Table.Th className={parts.words}>{speedUnit(units)}</Table.Th>
-              <Table.Th className={parts.words}>consumption</Table.Th>
-              <Table.Th>ridden</Table.Th>
-              <Table.Th className={parts.words}>from</Table.Th>
+              <Table.Th className={parts.words}>{say('consumption')}</Table.Th>
+              <Table.Th>{say('ridden')}</Table.Th>
+              <Table.Th className={parts.words}>{say('from')}</Table.Th>
             </Table.Tr>
           </Table.Thead>
           <Table.Tbody>
@@ -114,8 +115,10 @@ function Bands({ life, keys, units }: BandsProps) {
 
 function bandText(from: number | null, to: number | null, units: Units): string {
   const text = (mps: number) => number(speed(mps, units), 0);
-  if (from === null) return to === null ? 'any' : `under ${text(to)}`;
-  return to === null ? `over ${text(from)}` : `${text(from)} to ${text(to)}`;
+  if (from === null) return to === null ? say('any') : say('under-text', { text: text(to) });
+  return to === null
+    ? say('over-text', { text: text(from) })
+    : say('text-to-text-2', { text: text(from), text_2: text(to) });
 }
 
 const LIMITS = ['max_power_w', 'controller_current_limit_a', 'max_speed_mps'] as const;
@@ -125,11 +128,12 @@ function Limits({ vehicle, units }: { vehicle: Vehicle; units: Units }) {
     const field = fieldOf('vehicle', name);
     return `${field.label.toLowerCase()} ${shownWithUnit(field, Number(vehicle[name]), units)}`;
   });
-  if (vehicle.step_down.length > 0) said.push(`limps: ${limpText(vehicle.step_down, units)}`);
+  if (vehicle.step_down.length > 0)
+    said.push(say('limps-limp-text', { limp_text: limpText(vehicle.step_down, units) }));
   return (
-    <section className={parts.section} aria-label="Limits">
-      <h2>Limits</h2>
-      <p>{said.length > 0 ? said.join(' · ') : 'No limits yet. Tap Change to add them.'}</p>
+    <section className={parts.section} aria-label={say('limits')}>
+      <h2>{say('limits')}</h2>
+      <p>{said.length > 0 ? said.join(' · ') : say('no-limits-yet-tap-change')}</p>
     </section>
   );
 }

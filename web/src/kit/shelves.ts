@@ -12,6 +12,7 @@ import { type FormField, fieldOf, sentOf, typedText } from '../format/fields';
 import { limpTable, limpText } from '../format/limp';
 import { massText, number } from '../format/units';
 import { CHEMISTRIES, labelOf, VEHICLE_KINDS } from '../format/words';
+import { say } from '../words/en/kit.ftl';
 
 export interface KitField {
   name: string;
@@ -50,25 +51,25 @@ function numberOf(form: NumberForm, name: string): KitField {
   return { name, label: number.label, number, required: number.needed };
 }
 
-const NAME: KitField = { name: 'name', label: 'Name', required: true };
-const NOTE: KitField = { name: 'note', label: 'Note' };
+const NAME: KitField = { name: 'name', label: say('name'), required: true };
+const NOTE: KitField = { name: 'note', label: say('note') };
 
 export const SHELVES: Shelf[] = [
   {
     name: 'vehicles',
-    label: 'Vehicles',
-    one: 'vehicle',
-    empty: 'No vehicle yet. Its kind and weight are enough to begin.',
+    label: say('vehicles'),
+    one: say('vehicle-2'),
+    empty: say('no-vehicle-yet-its-kind'),
     fields: [
       NAME,
-      { name: 'kind', label: 'Kind', choices: VEHICLE_KINDS, required: true },
+      { name: 'kind', label: say('kind'), choices: VEHICLE_KINDS, required: true },
       numberOf('vehicle', 'mass_kg'),
       NOTE,
       numberOf('vehicle', 'max_power_w'),
       numberOf('vehicle', 'controller_current_limit_a'),
       numberOf('vehicle', 'max_speed_mps'),
       numberOf('vehicle', 'regeneration'),
-      { name: 'step_down', label: 'When low', table: true },
+      { name: 'step_down', label: say('when-low'), table: true },
       numberOf('vehicle', 'cda_m2'),
       numberOf('vehicle', 'crr'),
       numberOf('vehicle', 'drivetrain_efficiency'),
@@ -79,7 +80,9 @@ export const SHELVES: Shelf[] = [
       return [
         labelOf(VEHICLE_KINDS, vehicle.kind),
         vehicle.mass_kg == null ? null : massText(vehicle.mass_kg, units),
-        vehicle.fit ? `road load from ${counted(vehicle.fit.tests.length, 'test')}` : null,
+        vehicle.fit
+          ? say('road-load-from', { counted: counted(vehicle.fit.tests.length, 'test') })
+          : null,
       ]
         .filter(Boolean)
         .join(' · ');
@@ -87,24 +90,29 @@ export const SHELVES: Shelf[] = [
   },
   {
     name: 'packs',
-    label: 'Packs',
-    one: 'pack',
-    empty: 'No pack yet. The label is enough, such as 52 V 24 Ah.',
+    label: say('packs'),
+    one: say('pack-2'),
+    empty: say('no-pack-yet-the-label'),
     fields: [
       NAME,
       {
         name: 'chemistry',
-        label: 'Chemistry',
-        choices: [{ value: '', label: 'Not known' }, ...CHEMISTRIES],
+        label: say('chemistry'),
+        choices: [{ value: '', label: say('not-known-here') }, ...CHEMISTRIES],
       },
       numberOf('pack', 'nominal_v'),
       {
         name: 'series',
-        label: 'Cells in series',
-        hint: 'The S of 13s4p: 36 V is often 10, 48 V 13',
+        label: say('cells-in-series'),
+        hint: say('the-s-of-13s4p-36'),
         whole: true,
       },
-      { name: 'parallel', label: 'Cells in parallel', hint: 'The P of 13s4p', whole: true },
+      {
+        name: 'parallel',
+        label: say('cells-in-parallel'),
+        hint: say('the-p-of-13s4p'),
+        whole: true,
+      },
       numberOf('pack', 'rated_ah'),
       numberOf('pack', 'rated_wh'),
       numberOf('pack', 'full_v'),
@@ -116,12 +124,15 @@ export const SHELVES: Shelf[] = [
     ],
     line: (item) => {
       const pack = item as Pack;
-      const taken = (name: string) => (pack.taken.includes(name) ? ' taken' : '');
+      const taken = (name: string) => (pack.taken.includes(name) ? say('taken') : '');
       const cells = `${pack.series}s${pack.parallel == null ? '' : `${pack.parallel}p`}${taken('series')}`;
       const limits =
         pack.full_v == null || pack.cutoff_v == null
           ? null
-          : `${number(pack.full_v, 1)} V full, ${number(pack.cutoff_v, 1)} V cut-off`;
+          : say('v-full-v-cut-off', {
+              full_v: number(pack.full_v, 1),
+              cutoff_v: number(pack.cutoff_v, 1),
+            });
       return [
         cells,
         `${labelOf(CHEMISTRIES, pack.chemistry)}${taken('chemistry')}`,
@@ -134,15 +145,17 @@ export const SHELVES: Shelf[] = [
   },
   {
     name: 'riders',
-    label: 'Riders',
-    one: 'rider',
-    empty: 'No rider yet. A weight makes results of different riders comparable.',
+    label: say('riders'),
+    one: say('rider-here'),
+    empty: say('no-rider-yet-a-weight'),
     fields: [NAME, numberOf('rider', 'mass_kg'), numberOf('rider', 'gear_kg'), NOTE],
     line: (item, units) => {
       const rider = item as Rider;
       const parts = [
         rider.mass_kg == null ? null : massText(rider.mass_kg, units),
-        rider.gear_kg == null ? null : `${massText(rider.gear_kg, units)} gear`,
+        rider.gear_kg == null
+          ? null
+          : say('gear-kg-gear', { gear_kg: massText(rider.gear_kg, units) }),
       ];
       return parts.filter(Boolean).join(' + ');
     },

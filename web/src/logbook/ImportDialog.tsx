@@ -1,5 +1,6 @@
 import { Button, Stack, Text } from '@mantine/core';
 import { Dropzone } from '@mantine/dropzone';
+import { say } from '../words/en/logbook.ftl';
 import '@mantine/dropzone/styles.css';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
@@ -26,7 +27,7 @@ export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
   const take = useMutation({
     mutationFn: async (files: File[]) => {
       if (files.reduce((sum, file) => sum + file.size, 0) > MOST_BYTES) {
-        throw new Error('That is over 512 MiB. Thin out the log, or import a zip.');
+        throw new Error(say('that-is-over-512-mib'));
       }
       const body = new FormData();
       body.append('id', crypto.randomUUID());
@@ -41,7 +42,7 @@ export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
     },
     onSuccess: (test) => {
       queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('The test is in the logbook.');
+      sayDone(say('the-test-is-in-the'));
       onClose();
       navigate(`/tests/${test.id}`);
     },
@@ -54,7 +55,7 @@ export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
         take.reset();
         onClose();
       }}
-      title="Import a test"
+      title={say('import-a-test')}
       size="lg"
     >
       <Stack>
@@ -67,14 +68,11 @@ export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
           useFsAccessApi={false}
           onDrop={(files) => files.length > 0 && take.mutate(files)}
           className={classes.drop}
-          aria-label="Files to import"
+          aria-label={say('files-to-import')}
         >
-          <Text>
-            Drop a bundle here: its folder, its zip, or its files together. It needs test.json with
-            samples.csv, entries.csv or both.
-          </Text>
+          <Text>{say('drop-a-bundle-here-its')}</Text>
           <Button variant="filled" mt="sm" onClick={() => choose.current?.()}>
-            Choose files
+            {say('choose-files')}
           </Button>
         </Dropzone>
         {take.error && (
@@ -86,8 +84,8 @@ export default function ImportDialog({ opened, onClose }: ImportDialogProps) {
                   <li key={`${fault.file}:${fault.line}:${fault.column}:${fault.message}`}>
                     <span className={classes.place}>
                       {fault.file}
-                      {fault.line > 0 ? `, line ${fault.line}` : ''}
-                      {fault.column > 0 ? `, column ${fault.column}` : ''}
+                      {fault.line > 0 ? say('line-line', { line: fault.line }) : ''}
+                      {fault.column > 0 ? say('column-column', { column: fault.column }) : ''}
                     </span>{' '}
                     {fault.message}
                   </li>

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Schemas } from '../api/client';
 import { END_REASONS, PURPOSES } from '../format/words';
 import { addressNow } from '../places/useAddress';
+import { say } from '../words/en/logbook.ftl';
 import { SEASONS, SORTS } from './filter';
 import classes from './Logbook.module.css';
 
@@ -40,11 +41,11 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
   const set = MORE.filter((name) => address.get(name)).length;
   return (
     <div className={classes.filters}>
-      {select('vehicle', 'Vehicle', 'All vehicles', summary.vehicles, 150)}
-      {select('pack', 'Pack', 'All packs', summary.packs, 140)}
+      {select('vehicle', say('vehicle'), say('all-vehicles'), summary.vehicles, 150)}
+      {select('pack', say('pack'), say('all-packs'), summary.packs, 140)}
       <Search drawn={address.get('q') ?? ''} onSearch={(words) => onChoose('q', words)} />
       <Select
-        aria-label="Order"
+        aria-label={say('order')}
         data={[...SORTS]}
         value={address.get('sort') ?? 'newest'}
         onChange={(value) => onChoose('sort', value === 'newest' ? null : value)}
@@ -52,18 +53,22 @@ export function LogbookFilters({ address, summary, count, onChoose }: LogbookFil
         w={170}
       />
       <Button variant="subtle" aria-expanded={opened} onClick={more.toggle}>
-        {opened ? 'Fewer filters' : `More filters${set > 0 ? ` (${set} set)` : ''}`}
+        {opened
+          ? say('fewer-filters')
+          : say('more-filters-set', { set: set > 0 ? say('set-set', { set }) : '' })}
       </Button>
       <span className={classes.count} role="status">
-        {count === summary.tests ? `${summary.tests} tests` : `${count} of ${summary.tests}`}
+        {count === summary.tests
+          ? say('tests-tests', { tests: summary.tests })
+          : say('count-of-tests', { count, tests: summary.tests })}
       </span>
       {opened && (
         <div className={classes.more}>
-          {select('purpose', 'Question', 'All questions', PURPOSES, 270)}
-          {select('season', 'Season', 'All seasons', SEASONS, 210)}
-          {select('ended', 'Ended', 'Any ending', END_REASONS, 220)}
-          {select('rider', 'Rider', 'All riders', summary.riders, 140)}
-          {select('tag', 'Tag', 'All tags', summary.tags, 140)}
+          {select('purpose', say('question'), say('all-questions'), PURPOSES, 270)}
+          {select('season', say('season'), say('all-seasons'), SEASONS, 210)}
+          {select('ended', say('ended'), say('any-ending'), END_REASONS, 220)}
+          {select('rider', say('rider'), say('all-riders'), summary.riders, 140)}
+          {select('tag', say('tag'), say('all-tags'), summary.tags, 140)}
         </div>
       )}
     </div>
@@ -79,8 +84,8 @@ function Search({ drawn, onSearch }: { drawn: string; onSearch: (words: string) 
   }, [drawn]);
   return (
     <TextInput
-      aria-label="Search"
-      placeholder="Title, pack, rider"
+      aria-label={say('search')}
+      placeholder={say('title-pack-rider')}
       maxLength={100}
       value={typed}
       onChange={(event) => {

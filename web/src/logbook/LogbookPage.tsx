@@ -6,6 +6,8 @@ import { sessionQuery, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { useAddress } from '../places/useAddress';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/logbook.ftl';
+import { Shown } from '../words/Shown';
 import { filterOf, linesOf } from './filter';
 import classes from './Logbook.module.css';
 import { LogbookFilters } from './LogbookFilters';
@@ -61,10 +63,10 @@ export function LogbookPage() {
   const lengthM = 1.02 * Math.max(1000, summary?.reach_m ?? 0);
   return (
     <Page
-      name="Logbook"
-      title={summary === null ? 'Logbook' : headline(summary)}
+      name={say('logbook')}
+      title={summary === null ? say('logbook') : headline(summary)}
       coming={tests.isPending}
-      actions={<Button onClick={dialog.open}>Import</Button>}
+      actions={<Button onClick={dialog.open}>{say('import')}</Button>}
     >
       {tests.error && <Trouble error={tests.error} onRetry={() => tests.refetch()} />}
       {tests.isPending && <Waiting rows={6} height={44} />}
@@ -91,8 +93,10 @@ export function LogbookPage() {
             onChoose={pick}
             onNear={more}
           />
-          {first.count === 0 && <p className={classes.empty}>No test fits these filters.</p>}
-          {isFetchingNextPage && <p role="status">More rows are coming.</p>}
+          {first.count === 0 && (
+            <p className={classes.empty}>{say('no-test-fits-these-filters')}</p>
+          )}
+          {isFetchingNextPage && <p role="status">{say('more-rows-are-coming')}</p>}
         </>
       )}
       {importing && (
@@ -105,11 +109,16 @@ export function LogbookPage() {
 }
 
 function headline(summary: { tests: number; measured: number }) {
-  if (summary.tests === 0) return 'No tests yet.';
+  if (summary.tests === 0) return say('no-tests-yet');
   return (
-    <>
-      <b>{summary.tests === 1 ? 'One test' : `${summary.tests} tests`}</b>, {summary.measured}{' '}
-      ridden to the end of the pack. All on one scale.
-    </>
+    <Shown
+      say={say}
+      id="ridden-to-the-end-of"
+      values={{
+        tests: summary.tests === 1 ? say('one-test') : say('tests-tests', { tests: summary.tests }),
+        measured: summary.measured,
+      }}
+      parts={{ b: <b /> }}
+    />
   );
 }

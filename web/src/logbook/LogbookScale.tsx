@@ -1,6 +1,7 @@
 import type { Units } from '../api/queries';
 import { distance } from '../format/units';
 import { ticks } from '../tideline/geometry';
+import { say } from '../words/en/logbook.ftl';
 import classes from './Logbook.module.css';
 
 /** The one distance scale that all rows share. */
@@ -16,8 +17,8 @@ export function LogbookScale({ lengthM, units }: { lengthM: number; units: Units
           </span>
         ))}
       </div>
-      <span className={classes.right}>consumption</span>
-      <span className={classes.right}>range to cut-off</span>
+      <span className={classes.right}>{say('consumption')}</span>
+      <span className={classes.right}>{say('range-to-cut-off')}</span>
     </div>
   );
 }

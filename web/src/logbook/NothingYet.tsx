@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { useDemo } from '../account/useDemo';
 import { Explained } from '../ui/Explained';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/logbook.ftl';
 import classes from './Logbook.module.css';
 
 interface NothingYetProps {
@@ -16,36 +17,27 @@ export function NothingYet({ demoOffered, onImport }: NothingYetProps) {
   const demo = useDemo();
   return (
     <div className={classes.doors}>
-      <Door
-        title="Log or import a ride"
-        text="One ride with a full pack and a few notes on the way: resting volts before and after, and the trip meter. That is enough for watt-hours per mile."
-      >
+      <Door title={say('log-or-import-a-ride')} text={say('one-ride-with-a-full')}>
         <Button component={Link} to="/ride/memory" variant="filled">
-          Log a past ride
+          {say('log-a-past-ride')}
         </Button>
         <Button component={Link} to="/ride">
-          Log live
+          {say('log-live')}
         </Button>
-        <Button onClick={onImport}>Import a logger’s file or a bundle</Button>
+        <Button onClick={onImport}>{say('import-a-loggers-file-or')}</Button>
       </Door>
-      <Door
-        title="Plan one"
-        text="Choose the question, and see before you leave where the ride will end, where to turn and what to note."
-      >
+      <Door title={say('plan-one')} text={say('choose-the-question-and-see')}>
         <Button component={Link} to="/plan/new">
-          Plan a test
+          {say('plan-a-test')}
         </Button>
         <Button component={Link} to="/forecast">
-          Will my pack do a trip?
+          {say('will-my-pack-do-a')}
         </Button>
       </Door>
       {demoOffered && (
-        <Door
-          title="Look round the demo"
-          text="A made-up island with its rides, and five cards that show what a result says. You are signed out of your account until you sign in again."
-        >
+        <Door title={say('look-round-the-demo')} text={say('a-made-up-island-with')}>
           <Button onClick={() => demo.mutate()} loading={demo.isPending}>
-            Open the demo
+            {say('open-the-demo')}
           </Button>
           <Refusal error={demo.error} />
         </Door>

@@ -6,6 +6,7 @@ import { TESTS_KEY } from '../api/queries';
 import { MOST_COMPARED } from '../compare/sides';
 import { sayRemoved } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/logbook.ftl';
 import classes from './Logbook.module.css';
 
 interface SelectionProps {
@@ -26,7 +27,7 @@ export function Selection({ chosen, onClear }: SelectionProps) {
     onSuccess: async () => {
       onClear();
       await refresh();
-      const what = ids.length === 1 ? 'One test' : `${ids.length} tests`;
+      const what = ids.length === 1 ? say('one-test') : say('count-tests', { count: ids.length });
       sayRemoved(what, async () => {
         unwrap(await api.POST('/api/tests/restore', { body: { ids } }));
         await refresh();
@@ -36,23 +37,26 @@ export function Selection({ chosen, onClear }: SelectionProps) {
   if (ids.length === 0) return null;
   const query = ids.map((id) => `ids=${id}`).join('&');
   return (
-    <section className={classes.selection} aria-label="Chosen tests">
+    <section className={classes.selection} aria-label={say('chosen-tests')}>
       <span role="status">
-        {ids.length} chosen{ids.length === MOST_AT_ONCE && ' (the most at once)'}
+        {say('count-chosen-count-2', {
+          count: ids.length,
+          count_2: ids.length === MOST_AT_ONCE && say('the-most-at-once'),
+        })}
       </span>
       {ids.length > 1 && ids.length <= MOST_COMPARED && (
         <Button component={Link} size="xs" to={`/compare?tests=${ids.join(',')}`}>
-          Compare
+          {say('compare')}
         </Button>
       )}
       <Button component="a" size="xs" href={`/api/tests/bundles.zip?${query}`}>
-        Export
+        {say('export')}
       </Button>
       <Button size="xs" onClick={() => remove.mutate()} loading={remove.isPending}>
-        Remove
+        {say('remove')}
       </Button>
       <Button size="xs" variant="subtle" onClick={onClear}>
-        Clear the choice
+        {say('clear-the-choice')}
       </Button>
       <Refusal error={remove.error} />
     </section>

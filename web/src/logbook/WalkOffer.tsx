@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { walkQuery } from '../api/queries';
 import { remember, remembered } from '../device/remembered';
+import { say } from '../words/en/logbook.ftl';
 import classes from './Logbook.module.css';
 
 const NAME = 'limpet-walk-declined';
@@ -18,14 +19,14 @@ export function WalkOffer() {
   // As high as what is coming, so that the list below it does not move.
   if (isPending || test === undefined) return <div className={classes.offer} aria-busy="true" />;
   return (
-    <section className={classes.offer} aria-label="A short walk">
-      <p>New here? Five cards show what a result says, on “{test.title}”.</p>
+    <section className={classes.offer} aria-label={say('a-short-walk')}>
+      <p>{say('new-here-five-cards-show', { title: test.title })}</p>
       <Button
         size="compact-md"
         variant="filled"
         onClick={() => navigate(`/tests/${test.id}?card=1`)}
       >
-        Begin the walk
+        {say('begin-the-walk')}
       </Button>
       <Button
         size="compact-md"
@@ -35,7 +36,7 @@ export function WalkOffer() {
           setDeclined(true);
         }}
       >
-        No, thanks
+        {say('no-thanks')}
       </Button>
     </section>
   );

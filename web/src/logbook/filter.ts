@@ -1,23 +1,24 @@
 import type { TestFilter, TestRow } from '../api/queries';
 import { END_REASONS, PURPOSES } from '../format/words';
+import { say } from '../words/en/logbook.ftl';
 
 /** The orders of the logbook; by vehicle and by pack the rows stand under headings. */
 export const SORTS = [
-  { value: 'newest', label: 'Newest first' },
-  { value: 'oldest', label: 'Oldest first' },
-  { value: 'vehicle', label: 'By vehicle' },
-  { value: 'pack', label: 'By pack' },
-  { value: 'consumption', label: 'Lowest consumption' },
-  { value: 'range', label: 'Longest range' },
-  { value: 'title', label: 'By title' },
+  { value: 'newest', label: say('newest-first') },
+  { value: 'oldest', label: say('oldest-first') },
+  { value: 'vehicle', label: say('by-vehicle') },
+  { value: 'pack', label: say('by-pack') },
+  { value: 'consumption', label: say('lowest-consumption') },
+  { value: 'range', label: say('longest-range') },
+  { value: 'title', label: say('by-title') },
 ] as const;
 export type Sort = (typeof SORTS)[number]['value'];
 
 export const SEASONS = [
-  { value: 'dec_feb', label: 'December to February' },
-  { value: 'mar_may', label: 'March to May' },
-  { value: 'jun_aug', label: 'June to August' },
-  { value: 'sep_nov', label: 'September to November' },
+  { value: 'dec_feb', label: say('december-to-february') },
+  { value: 'mar_may', label: say('march-to-may') },
+  { value: 'jun_aug', label: say('june-to-august') },
+  { value: 'sep_nov', label: say('september-to-november') },
 ] as const;
 
 function oneOf<T extends string>(
@@ -54,9 +55,9 @@ export type Line =
 export function linesOf(tests: TestRow[], sort: Sort | undefined): Line[] {
   const groupOf = (test: TestRow) =>
     sort === 'vehicle'
-      ? test.vehicle_name || 'Vehicle not named'
+      ? test.vehicle_name || say('vehicle-not-named')
       : sort === 'pack'
-        ? test.pack_name || 'Pack not named'
+        ? test.pack_name || say('pack-not-named')
         : null;
   const lines: Line[] = [];
   let last: string | null = null;

@@ -1,5 +1,6 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { DateTimePicker } from '@mantine/dates';
+import { say } from '../words/en/memory.ftl';
 import '@mantine/dates/styles.css';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
@@ -38,11 +39,11 @@ export function MemoryPage() {
   const error = vehicles.error ?? packs.error ?? riders.error;
   return (
     <Page
-      name="From memory"
-      title="Log a past ride."
+      name={say('from-memory')}
+      title={say('log-a-past-ride-here')}
       actions={
         <Button component={Link} to="/ride">
-          Log live
+          {say('log-live')}
         </Button>
       }
     >
@@ -63,9 +64,9 @@ interface MemoryFormProps {
 
 const LAP = fieldOf('ride', 'lap_length_m');
 const FULL = [
-  { value: '', label: 'Not known' },
-  { value: 'yes', label: 'Yes, charged full' },
-  { value: 'no', label: 'No' },
+  { value: '', label: say('not-known-here') },
+  { value: 'yes', label: say('yes-charged-full') },
+  { value: 'no', label: say('no') },
 ];
 
 function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
@@ -111,7 +112,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
     onError: form.refuse,
     onSuccess: async (test) => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('Saved in the logbook.');
+      sayDone(say('saved-in-the-logbook'));
       navigate(`/tests/${test.id}`);
     },
   });
@@ -120,8 +121,8 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
     event.preventDefault();
     const faults = {
       ...kitFaults(kit),
-      ...(title.trim() === '' ? { title: 'give it a name' } : {}),
-      ...(entries.length < 2 ? { rows: 'Write at least two rows: the start and the end.' } : {}),
+      ...(title.trim() === '' ? { title: say('give-it-a-name') } : {}),
+      ...(entries.length < 2 ? { rows: say('write-at-least-two-rows') } : {}),
     };
     setMissing(faults);
     if (Object.keys(faults).length === 0) store.mutate();
@@ -130,21 +131,21 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
     <form className={classes.form} onSubmit={submit} noValidate>
       <div className={classes.two}>
         <TextInput
-          label="Ride name"
+          label={say('ride-name')}
           withAsterisk
           maxLength={300}
           {...form.field('title')}
           error={missing.title ?? form.errors.title}
         />
         <Select
-          label="What are you testing?"
+          label={say('what-are-you-testing')}
           data={PURPOSES}
           allowDeselect={false}
           {...form.field('purpose')}
         />
         <DateTimePicker
-          label="Started"
-          description="If you know: the time of the first row below"
+          label={say('started')}
+          description={say('if-you-know-the-time')}
           inputWrapperOrder={['label', 'input', 'description', 'error']}
           valueFormat="D MMM YYYY HH:mm"
           clearable
@@ -160,30 +161,30 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
       />
       <div className={classes.two}>
         <Select
-          label="Rider"
+          label={say('rider')}
           data={[
-            { value: '', label: 'Not noted' },
+            { value: '', label: say('not-noted-2') },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           allowDeselect={false}
           {...form.field('rider_id')}
         />
         <Select
-          label="Was it full at the start?"
+          label={say('was-it-full-at-the')}
           data={FULL}
           allowDeselect={false}
           {...form.field('full')}
         />
         <Select
-          label="How it ended"
-          data={[{ value: '', label: 'Not noted' }, ...END_REASONS]}
+          label={say('how-it-ended')}
+          data={[{ value: '', label: say('not-noted-2') }, ...END_REASONS]}
           allowDeselect={false}
           {...form.field('reason')}
         />
         <FieldInput {...form.number(LAP, units)} />
       </div>
       <div>
-        <h2>What you noted</h2>
+        <h2>{say('what-you-noted')}</h2>
         <MemoryTableEditor
           table={table}
           units={units}
@@ -194,7 +195,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
       </div>
       <Refusal error={form.trouble} />
       <Button type="submit" variant="filled" size="lg" loading={store.isPending}>
-        Save
+        {say('save')}
       </Button>
     </form>
   );

@@ -5,6 +5,7 @@ import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/memory.ftl';
 import classes from './Memory.module.css';
 import { CHOICES, LEFT_OUT, type MemoryTable, tableOf, unitOfColumn } from './table';
 
@@ -24,9 +25,14 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
     onSuccess: (pasted) => {
       onChange(tableOf(pasted));
       const unnamed = pasted.columns.filter((column) => column.name === null).length;
-      const rest = pasted.left_out > 0 ? ` ${pasted.left_out} more were left out.` : '';
+      const rest =
+        pasted.left_out > 0 ? say('more-were-left-out', { left_out: pasted.left_out }) : '';
       sayDone(
-        `${pasted.rows.length} rows are pasted.${rest}${unnamed > 0 ? ' Say what the columns without a name hold.' : ''}`,
+        say('rows-are-pasted', {
+          count: pasted.rows.length,
+          rest,
+          unnamed: unnamed > 0 ? say('say-what-the-columns-without') : '',
+        }),
       );
     },
   });
@@ -56,7 +62,7 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
                 <th key={index}>
                   <Select
                     size="xs"
-                    aria-label={`What column ${index + 1} holds`}
+                    aria-label={say('what-column-holds', { index: index + 1 })}
                     data={CHOICES}
                     value={column.name}
                     searchable
@@ -85,7 +91,10 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
                     // biome-ignore lint/suspicious/noArrayIndexKey: as above
                     <td key={index}>
                       <input
-                        aria-label={`Row ${row + 1}, ${labelOfColumn(column.name)}`}
+                        aria-label={say('row-row-label-of-column', {
+                          row: row + 1,
+                          label_of_column: labelOfColumn(column.name),
+                        })}
                         aria-invalid={fault !== undefined}
                         title={fault}
                         maxLength={300}
@@ -106,7 +115,11 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
             const [row = '0', name = ''] = place.split(':');
             return (
               <li key={place}>
-                Row {Number(row) + 1}, {labelOfColumn(name).toLowerCase()}: {text}
+                {say('row-number-label-of-column', {
+                  number: Number(row) + 1,
+                  label_of_column: labelOfColumn(name).toLowerCase(),
+                  text,
+                })}
               </li>
             );
           })}
@@ -119,7 +132,7 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
           onClick={() => onChange({ ...table, rows: [...table.rows, table.columns.map(() => '')] })}
           disabled={table.rows.length >= 500}
         >
-          Add a row
+          {say('add-a-row')}
         </Button>
         <Button
           size="xs"
@@ -131,12 +144,9 @@ export function MemoryTableEditor({ table, units, faults, onChange }: MemoryTabl
           }
           disabled={table.columns.length >= 40}
         >
-          Add a column
+          {say('add-a-column')}
         </Button>
-        <span className={classes.unit}>
-          Paste a table out of a spreadsheet into any cell. Clocks may be left out where a distance
-          was noted.
-        </span>
+        <span className={classes.unit}>{say('paste-a-table-out-of')}</span>
       </Group>
     </div>
   );

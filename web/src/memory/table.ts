@@ -2,6 +2,7 @@ import type { Schemas } from '../api/client';
 import type { Units } from '../api/queries';
 import { ENTRY_FIELDS } from '../entries/fields';
 import { type FormField, sentOf, unitOf } from '../format/fields';
+import { say } from '../words/en/memory.ftl';
 
 /** A column of the table that is written down: what it holds, and the unit its heading named. */
 export interface MemoryColumn {
@@ -16,17 +17,17 @@ export interface MemoryTable {
 
 /** Columns that hold words. */
 const WORDS = [
-  { value: 'clock', label: 'Clock' },
-  { value: 'note', label: 'Note' },
-  { value: 'place', label: 'Place' },
-  { value: 'mode', label: 'Mode' },
+  { value: 'clock', label: say('clock') },
+  { value: 'note', label: say('note') },
+  { value: 'place', label: say('place') },
+  { value: 'mode', label: say('mode') },
 ];
 /** A column that is not taken. */
 export const LEFT_OUT = '';
 
 /** What a column may hold. */
 export const CHOICES = [
-  { value: LEFT_OUT, label: 'Left out' },
+  { value: LEFT_OUT, label: say('left-out') },
   ...WORDS,
   ...ENTRY_FIELDS.map((field) => ({ value: field.name, label: field.label })),
 ];

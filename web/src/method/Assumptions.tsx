@@ -9,6 +9,7 @@ import { sayDone } from '../ui/notes';
 import { Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/method.ftl';
 import classes from './Method.module.css';
 
 type Assumption = Schemas['AssumptionOut'];
@@ -26,12 +27,12 @@ export function Assumptions() {
       <Table>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>what</Table.Th>
-            <Table.Th className={classes.figure}>value ± u</Table.Th>
-            <Table.Th>where it matters</Table.Th>
-            <Table.Th>source</Table.Th>
+            <Table.Th>{say('what')}</Table.Th>
+            <Table.Th className={classes.figure}>{say('value-u')}</Table.Th>
+            <Table.Th>{say('where-it-matters')}</Table.Th>
+            <Table.Th>{say('source')}</Table.Th>
             <Table.Th>
-              <span className="visually-hidden">change</span>
+              <span className="visually-hidden">{say('change-here')}</span>
             </Table.Th>
           </Table.Tr>
         </Table.Thead>
@@ -41,17 +42,17 @@ export function Assumptions() {
               <Table.Td>{item.label}</Table.Td>
               <Table.Td className={`${classes.figure} ${item.changed ? classes.changed : ''}`}>
                 {shown(item)}
-                {item.changed && <div>yours; usually {usual(item)}</div>}
+                {item.changed && <div>{say('yours-usually-usual', { usual: usual(item) })}</div>}
               </Table.Td>
               <Table.Td>{item.matters}</Table.Td>
               <Table.Td>{item.source}</Table.Td>
               <Table.Td>
                 <Button
                   size="compact-sm"
-                  aria-label={`Change ${item.label}`}
+                  aria-label={say('change-item', { item: item.label })}
                   onClick={() => setChanging(item)}
                 >
-                  Change
+                  {say('change')}
                 </Button>
               </Table.Td>
             </Table.Tr>
@@ -96,12 +97,12 @@ function AssumptionDialog({ item, onClose }: { item: Assumption; onClose: () => 
       ),
     onMutate: form.settle,
     onError: form.refuse,
-    onSuccess: () => done(`${item.label}: yours from now on. Results are worked out again.`),
+    onSuccess: () => done(say('yours-from-now-on-results', { item: item.label })),
   });
   const forget = useMutation({
     mutationFn: async () => unwrap(await api.DELETE('/api/assumptions/{name}', { params })),
     onError: form.refuse,
-    onSuccess: () => done(`${item.label}: as usual again.`),
+    onSuccess: () => done(say('as-usual-again', { item: item.label })),
   });
   function submit(event: FormEvent) {
     event.preventDefault();
@@ -123,25 +124,29 @@ function AssumptionDialog({ item, onClose }: { item: Assumption; onClose: () => 
     <Dialog onClose={onClose} title={item.label}>
       <form onSubmit={submit} noValidate>
         <p className={classes.soft}>
-          It matters for {item.matters}. Usually {usual(item)}: {item.source}.
+          {say('it-matters-for-usually', {
+            matters: item.matters,
+            usual: usual(item),
+            source: item.source,
+          })}
         </p>
         <Group grow align="start">
-          <TextInput label="Value" {...input('value')} />
-          <TextInput label="Standard uncertainty u" {...input('std')} />
+          <TextInput label={say('value')} {...input('value')} />
+          <TextInput label={say('standard-uncertainty-u')} {...input('std')} />
         </Group>
         <Refusal error={form.trouble} />
         <Group justify="space-between" mt="md">
           {item.changed ? (
             <Button variant="subtle" onClick={() => forget.mutate()} loading={forget.isPending}>
-              As usual
+              {say('as-usual')}
             </Button>
           ) : (
             <span />
           )}
           <Group>
-            <Button onClick={onClose}>Cancel</Button>
+            <Button onClick={onClose}>{say('cancel')}</Button>
             <Button type="submit" variant="filled" loading={store.isPending}>
-              Save
+              {say('save')}
             </Button>
           </Group>
         </Group>

@@ -3,6 +3,7 @@ import Markdown from 'react-markdown';
 import { Link, useParams } from 'react-router';
 import remarkGfm from 'remark-gfm';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/method.ftl';
 import classes from './Method.module.css';
 
 /** The formats' pages as they stand in the docs, each loaded when it is opened. */
@@ -25,13 +26,13 @@ export function FormatPage() {
   });
   return (
     <Page
-      name="Format"
-      title={<b>Formats</b>}
-      actions={<Link to="/method#formats">Back to Method</Link>}
+      name={say('format')}
+      title={<b>{say('formats')}</b>}
+      actions={<Link to="/method#formats">{say('back-to-method')}</Link>}
     >
       {text.isPending && <Waiting rows={5} height={40} />}
       {text.error && <Trouble error={text.error} onRetry={() => text.refetch()} />}
-      {text.data === null && <Trouble error={new Error('There is no format with that name.')} />}
+      {text.data === null && <Trouble error={new Error(say('there-is-no-format-with'))} />}
       {text.data && (
         <div className={`${classes.page} ${classes.table} ${classes.prose}`}>
           <Markdown

@@ -1,4 +1,5 @@
 import katex from 'katex';
+import { say } from '../words/en/method.ftl';
 import 'katex/dist/katex.min.css';
 import classes from './Method.module.css';
 
@@ -14,7 +15,7 @@ export function FormulaText({ latex }: { latex: string }) {
     <div
       role="group"
       className={classes.formula}
-      aria-label="Formula"
+      aria-label={say('formula')}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a long one scrolls, by keyboard too
       tabIndex={0}
       // biome-ignore lint/security/noDangerouslySetInnerHtml: made by the typesetter from the core's own table

@@ -3,26 +3,27 @@ import { useEffect } from 'react';
 import { Link, useLocation } from 'react-router';
 import { SAFETY } from '../format/words';
 import { Page } from '../ui/Page';
+import { say } from '../words/en/method.ftl';
 import { Assumptions } from './Assumptions';
 import { FormulaText } from './Formula';
 import classes from './Method.module.css';
 import { type Formula, groupsOf, SCHOOLS, TERMS } from './method';
 
 const CONTENTS = [
-  ['formulas', 'Formulas'],
-  ['assumptions', 'Assumptions'],
-  ['schools', 'Where riders disagree'],
-  ['terms', 'Terms'],
-  ['cautions', 'Cautions'],
-  ['formats', 'Formats'],
+  ['formulas', say('formulas')],
+  ['assumptions', say('assumptions')],
+  ['schools', say('where-riders-disagree')],
+  ['terms', say('terms')],
+  ['cautions', say('cautions')],
+  ['formats', say('formats')],
 ] as const;
 
 /** The open formats' pages, and their schemas. */
 const FORMATS = [
-  { page: 'bundle', words: 'The test bundle', schemas: ['test', 'samples', 'entries'] },
-  { page: 'trip', words: 'A trip to forecast', schemas: ['trip'] },
-  { page: 'claim', words: 'A maker’s figure to check', schemas: ['claim'] },
-  { page: 'cell', words: 'A cell to build a pack of', schemas: ['cell'] },
+  { page: 'bundle', words: say('the-test-bundle'), schemas: ['test', 'samples', 'entries'] },
+  { page: 'trip', words: say('a-trip-to-forecast'), schemas: ['trip'] },
+  { page: 'claim', words: say('a-makers-figure-to-check'), schemas: ['claim'] },
+  { page: 'cell', words: say('a-cell-to-build-a'), schemas: ['cell'] },
 ] as const;
 
 /** How every figure comes about: formulas, sources, what is assumed, terms, cautions, formats. */
@@ -33,20 +34,17 @@ export function MethodPage() {
     if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
   }, [hash]);
   return (
-    <Page name="Method" title="How every figure is worked out.">
+    <Page name={say('method')} title={say('how-every-figure-is-worked')}>
       <div className={classes.page}>
-        <nav className={classes.contents} aria-label="On this page">
+        <nav className={classes.contents} aria-label={say('on-this-page')}>
           {CONTENTS.map(([id, label]) => (
             <a key={id} href={`#${id}`}>
               {label}
             </a>
           ))}
         </nav>
-        <h2 id="formulas">Formulas</h2>
-        <p>
-          In SI units, discharge positive. Every uncertain input is drawn a thousand times. Each
-          figure is worked out for every draw, and its interval holds 95% of them.
-        </p>
+        <h2 id="formulas">{say('formulas')}</h2>
+        <p>{say('in-si-units-discharge-positive')}</p>
         {groupsOf().map(({ group, formulas }) => (
           <section key={group} aria-label={group}>
             <h3>{group}</h3>
@@ -55,20 +53,17 @@ export function MethodPage() {
             ))}
           </section>
         ))}
-        <h2 id="assumptions">What is assumed when nothing was noted</h2>
-        <p>
-          Each with its spread and where it matters. Change one, and your results and forecasts use
-          it and say so.
-        </p>
+        <h2 id="assumptions">{say('what-is-assumed-when-nothing')}</h2>
+        <p>{say('each-with-its-spread-and')}</p>
         <Assumptions />
-        <h2 id="schools">Where riders disagree, and what Limpet does</h2>
+        <h2 id="schools">{say('where-riders-disagree-and-what')}</h2>
         <div className={classes.table}>
           <Table>
             <Table.Thead>
               <Table.Tr>
-                <Table.Th>question</Table.Th>
-                <Table.Th>some say</Table.Th>
-                <Table.Th>Limpet</Table.Th>
+                <Table.Th>{say('question')}</Table.Th>
+                <Table.Th>{say('some-say')}</Table.Th>
+                <Table.Th>{say('limpet')}</Table.Th>
               </Table.Tr>
             </Table.Thead>
             <Table.Tbody>
@@ -86,7 +81,7 @@ export function MethodPage() {
             </Table.Tbody>
           </Table>
         </div>
-        <h2 id="terms">Terms</h2>
+        <h2 id="terms">{say('terms')}</h2>
         <dl className={classes.terms}>
           {Object.entries(TERMS).map(([code, { name, meaning }]) => (
             <div key={code} id={`term-${code}`}>
@@ -95,16 +90,14 @@ export function MethodPage() {
             </div>
           ))}
         </dl>
-        <h2 id="cautions">Cautions</h2>
+        <h2 id="cautions">{say('cautions')}</h2>
         <ul>
           {Object.entries(SAFETY).map(([name, text]) => (
             <li key={name}>{text}</li>
           ))}
         </ul>
-        <h2 id="formats">Formats</h2>
-        <p>
-          Limpet’s file formats are open: each has a page and a schema that any program may use.
-        </p>
+        <h2 id="formats">{say('formats')}</h2>
+        <p>{say('limpets-file-formats-are-open')}</p>
         <ul>
           {FORMATS.map(({ page, words, schemas }) => (
             <li key={page}>
@@ -112,7 +105,9 @@ export function MethodPage() {
               {schemas.map((name) => (
                 <span key={name}>
                   {' · '}
-                  <a href={`/api/formats/${name}.schema.json`}>{name}.schema.json</a>
+                  <a href={`/api/formats/${name}.schema.json`}>
+                    {say('name-schema-json', { name })}
+                  </a>
                 </span>
               ))}
             </li>
@@ -134,7 +129,7 @@ function FormulaEntry({ formula }: { formula: Formula }) {
         </p>
       )}
       {formula.about && <p>{formula.about}</p>}
-      <p className={classes.soft}>Source: {formula.source}.</p>
+      <p className={classes.soft}>{say('source-source', { source: formula.source })}</p>
     </article>
   );
 }
@@ -145,7 +140,7 @@ const GREEK: Record<string, string> = { gamma: 'γ', sigma: 'σ', ell: 'ℓ', De
 function plain(latex: string): string {
   return latex
     .replace(/\\mathrm\{([^}]*)\}/g, '$1')
-    .replace(/\\bar /g, 'mean ')
+    .replace(/\\bar /g, say('mean'))
     .replace(/\\([a-zA-Z]+)\s?/g, (_, name: string) => GREEK[name] ?? name)
     .replace(/[{}_]/g, '');
 }

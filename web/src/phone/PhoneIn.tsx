@@ -8,6 +8,8 @@ import { Mark } from '../ui/Mark';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useTitle } from '../ui/useTitle';
+import { say } from '../words/en/phone.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Phone.module.css';
 
 /**
@@ -20,7 +22,7 @@ export function PhoneIn() {
   const [scanned] = useState(() => window.location.hash.slice(1));
   const before = useQuery(sessionQuery).data?.username ?? null;
   const form = useFields({ code: scanned });
-  useTitle('Sign this phone in');
+  useTitle(say('sign-this-phone-in'));
   const whose = useMutation({
     mutationFn: async () =>
       unwrap(await api.POST('/api/session/phone/whose', { body: { code: form.values.code } })),
@@ -62,14 +64,13 @@ export function PhoneIn() {
     return (
       <main className={classes.enter}>
         <Mark />
-        <h1>Sign in as {username}?</h1>
+        <h1>{say('sign-in-as', { username })}</h1>
         <Text>
-          What you log on this phone goes to the account <b>{username}</b> from then on. Go on only
-          if that is yours.
+          <Shown say={say} id="what-you-log-on-this" values={{ username }} parts={{ b: <b /> }} />
         </Text>
         {before !== null && before !== username && (
           <Text>
-            You are signed in here as <b>{before}</b>; that ends.
+            <Shown say={say} id="you-are-signed-in-here" values={{ before }} parts={{ b: <b /> }} />
           </Text>
         )}
         <Group>
@@ -79,10 +80,10 @@ export function PhoneIn() {
             loading={enter.isPending}
             onClick={() => enter.mutate()}
           >
-            Sign in as {username}
+            {say('sign-in-as-2', { username })}
           </Button>
           <Button size="lg" onClick={() => navigate('/', { replace: true })}>
-            No
+            {say('no')}
           </Button>
         </Group>
       </main>
@@ -91,11 +92,11 @@ export function PhoneIn() {
   return (
     <main className={classes.enter}>
       <Mark />
-      <h1>Sign this phone in.</h1>
-      <Text>On the laptop: More, Use it on your phone, Show a code.</Text>
+      <h1>{say('sign-this-phone-in-2')}</h1>
+      <Text>{say('on-the-laptop-more-use')}</Text>
       <form className={classes.column} onSubmit={submit}>
         <TextInput
-          label="The code"
+          label={say('the-code')}
           size="lg"
           autoComplete="one-time-code"
           autoCapitalize="characters"
@@ -105,7 +106,7 @@ export function PhoneIn() {
         />
         <Refusal error={form.trouble} />
         <Button type="submit" variant="filled" size="lg" loading={whose.isPending}>
-          Go on
+          {say('go-on')}
         </Button>
       </form>
     </main>

@@ -5,6 +5,8 @@ import { api, unwrap } from '../api/client';
 import { phoneQuery } from '../api/queries';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/phone.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Phone.module.css';
 
 /** From the laptop to the phone: the certificate, the trust, the sign-in, the installed application. */
@@ -18,57 +20,57 @@ export function TakePage() {
   const { address, doorstep, fingerprint, doorstep_qr } = phone.data;
   const secure = window.isSecureContext;
   return (
-    <Page name="Use it on your phone" title="Use it on your phone.">
+    <Page name={say('use-it-on-your-phone')} title={say('use-it-on-your-phone-2')}>
       <div className={classes.column}>
         {address === '' && <NotServed asking={phone.isFetching} onCheck={() => phone.refetch()} />}
-        {!secure && (
-          <Text role="alert">
-            This page was opened without encryption from another machine, so the browser gives it no
-            position, no camera and no offline storage.
-          </Text>
-        )}
+        {!secure && <Text role="alert">{say('this-page-was-opened-without')}</Text>}
         {address !== '' && (
           <ol className={classes.steps}>
             {doorstep !== '' && (
               <>
                 <li>
-                  <b>Get the certificate.</b> The phone joins the same network as this machine and
-                  opens <a href={doorstep}>{doorstep}</a>. The certificate belongs to this Limpet
-                  alone: it lets the phone recognise it.
-                  <Square svg={doorstep_qr} label={`Square code of ${doorstep}`} />
+                  <Shown
+                    say={say}
+                    id="get-the-certificate-the-phone"
+                    values={{ doorstep }}
+                    parts={{ b: <b />, a: <a href={doorstep} /> }}
+                  />
+                  <Square svg={doorstep_qr} label={say('square-code-of', { doorstep })} />
                 </li>
                 <li>
-                  <b>Compare, then trust it.</b> Check that the phone shows this fingerprint. If it
-                  differs, somebody else is in between:
-                  <code className={classes.fingerprint}>{fingerprint}</code>
-                  On Android: Settings, Security, Install a certificate, CA certificate. On an
-                  iPhone: install the profile, then Settings, General, About, Certificate trust. It
-                  is valid only for private networks, not for any site on the internet.
+                  <Shown
+                    say={say}
+                    id="compare-then-trust-it-check"
+                    values={{ fingerprint }}
+                    parts={{ b: <b />, code: <code className={classes.fingerprint} /> }}
+                  />
                 </li>
               </>
             )}
             <li>
-              <b>Sign the phone in.</b> A code that works once, for ten minutes, so you needn’t type
-              a password on the road.
+              <Shown say={say} id="sign-the-phone-in-a" parts={{ b: <b /> }} />
               <div>
                 <Button variant="filled" loading={code.isPending} onClick={() => code.mutate()}>
-                  {code.data ? 'Show another code' : 'Show a code'}
+                  {code.data ? say('show-another-code') : say('show-a-code')}
                 </Button>
               </div>
               <Refusal error={code.error} />
               {code.data && (
                 <>
-                  <Square svg={code.data.qr} label="Square code that signs a phone in" />
+                  <Square svg={code.data.qr} label={say('square-code-that-signs-a')} />
                   <span>
-                    Or open <b>{address}/phone/in</b> and type{' '}
-                    <b className={classes.code}>{code.data.code}</b>
+                    <Shown
+                      say={say}
+                      id="or-open-phone-in-and"
+                      values={{ address, code: code.data.code }}
+                      parts={{ b: <b />, b2: <b className={classes.code} /> }}
+                    />
                   </span>
                 </>
               )}
             </li>
             <li>
-              <b>Install it.</b> In the browser’s menu: Add to home screen, or Install. Then it
-              opens without signal, and your notes wait on the phone until they can be sent.
+              <Shown say={say} id="install-it-in-the-browsers" parts={{ b: <b /> }} />
             </li>
           </ol>
         )}
@@ -90,26 +92,27 @@ function NotServed({ asking, onCheck }: NotServedProps) {
   const [checked, setChecked] = useState(false);
   return (
     <>
-      <Text role="alert">A phone can’t reach this Limpet yet: it serves this machine alone.</Text>
+      <Text role="alert">{say('a-phone-cant-reach-this')}</Text>
       <ol className={classes.steps}>
         <li>
-          <b>Stop Limpet.</b> Press Ctrl-C in the window where it runs. Nothing is lost.
+          <Shown say={say} id="stop-limpet-press-ctrl-c" parts={{ b: <b /> }} />
         </li>
         <li>
-          <b>Start it again for your network.</b> In the same folder:
-          <code className={classes.fingerprint}>{COMMAND}</code>
+          <Shown
+            say={say}
+            id="start-it-again-for-your"
+            values={{ command: COMMAND }}
+            parts={{ b: <b />, code: <code className={classes.fingerprint} /> }}
+          />
           <CopyButton value={COMMAND}>
             {({ copied, copy }) => (
-              <Button onClick={copy}>{copied ? 'Copied' : 'Copy the command'}</Button>
+              <Button onClick={copy}>{copied ? say('copied') : say('copy-the-command')}</Button>
             )}
           </CopyButton>
-          <span>
-            It then serves your own network too, encrypted. Every phone still has to sign in, and
-            nothing is open to the internet.
-          </span>
+          <span>{say('it-then-serves-your-own')}</span>
         </li>
         <li>
-          <b>Check that it worked.</b> The steps for the phone then stand here.
+          <Shown say={say} id="check-that-it-worked-the" parts={{ b: <b /> }} />
           <div>
             <Button
               variant="filled"
@@ -119,20 +122,13 @@ function NotServed({ asking, onCheck }: NotServedProps) {
                 onCheck();
               }}
             >
-              Check
+              {say('check')}
             </Button>
           </div>
-          {checked && !asking && (
-            <span role="status">
-              It still serves this machine alone. Was it started with --lan, in this folder?
-            </span>
-          )}
+          {checked && !asking && <span role="status">{say('it-still-serves-this-machine')}</span>}
         </li>
       </ol>
-      <p>
-        Behind a proxy of your own that speaks https, set LIMPET_HOSTS and LIMPET_SCHEME=https
-        instead.
-      </p>
+      <p>{say('behind-a-proxy-of-your')}</p>
     </>
   );
 }

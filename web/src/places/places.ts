@@ -1,26 +1,27 @@
+import { say } from '../words/en/places.ftl';
 /** The places that are built, in the order of the work; each with its key. */
 export const PLACES = [
-  { path: '/plan', label: 'Plan', shortcut: 'p', about: 'Choose the question, see how it ends' },
-  { path: '/ride', label: 'Ride', shortcut: 'r', about: 'Log a test by hand' },
-  { path: '/logbook', label: 'Logbook', shortcut: 'l', about: 'Every test on one scale' },
+  { path: '/plan', label: say('plan'), shortcut: 'p', about: say('choose-the-question-see-how') },
+  { path: '/ride', label: say('ride'), shortcut: 'r', about: say('log-a-test-by-hand') },
+  { path: '/logbook', label: say('logbook'), shortcut: 'l', about: say('every-test-on-one-scale') },
   {
     path: '/compare',
-    label: 'Compare',
+    label: say('compare'),
     shortcut: 'c',
-    about: 'Which uses less, and is the difference real?',
+    about: say('which-uses-less-and-is'),
   },
   {
     path: '/forecast',
-    label: 'Forecast',
+    label: say('forecast'),
     shortcut: 'f',
-    about: 'A trip today: will you get there?',
+    about: say('a-trip-today-will-you'),
   },
-  { path: '/kit', label: 'Kit', shortcut: 'k', about: 'Vehicles, packs, riders, routes' },
+  { path: '/kit', label: say('kit'), shortcut: 'k', about: say('vehicles-packs-riders-routes') },
   {
     path: '/method',
-    label: 'Method',
+    label: say('method'),
     shortcut: 'm',
-    about: 'Formulas, sources, assumptions, cautions',
+    about: say('formulas-sources-assumptions-cautions'),
   },
 ] as const;
 
@@ -29,12 +30,12 @@ export const ON_THE_BAR = 3;
 
 /** What the palette reaches beside the places. */
 export const TOOLS = [
-  { path: '/ride/memory', label: 'From memory', about: 'Log a past ride' },
-  { path: '/plan/claim', label: 'Claim check', about: 'Can a maker’s figure be true?' },
-  { path: '/plan/size', label: 'Size a pack', about: 'How big a pack a trip needs' },
-  { path: '/plan/new', label: 'New plan', about: 'Plan a test' },
-  { path: '/ride/practice', label: 'Practice', about: 'Rehearse a ride at thirty times the speed' },
-  { path: '/account', label: 'Account', about: 'Signed-in devices, what it holds, deleting it' },
-  { path: '/phone', label: 'Use it on your phone', about: 'Certificate, sign-in, install' },
-  { path: '/kit/routes', label: 'Routes', about: 'Import a GPX file, measure a loop' },
+  { path: '/ride/memory', label: say('from-memory'), about: say('log-a-past-ride') },
+  { path: '/plan/claim', label: say('claim-check'), about: say('can-a-makers-figure-be') },
+  { path: '/plan/size', label: say('size-a-pack'), about: say('how-big-a-pack-a') },
+  { path: '/plan/new', label: say('new-plan'), about: say('plan-a-test') },
+  { path: '/ride/practice', label: say('practice'), about: say('rehearse-a-ride-at-thirty') },
+  { path: '/account', label: say('account'), about: say('signed-in-devices-what-it') },
+  { path: '/phone', label: say('use-it-on-your-phone'), about: say('certificate-sign-in-install') },
+  { path: '/kit/routes', label: say('routes'), about: say('import-a-gpx-file-measure') },
 ] as const;

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import { type Plan, planQuery } from '../api/queries';
+import { say } from '../words/en/plan.ftl';
 
 /** A checklist that remembers. */
 export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist: string[] }) {
@@ -25,10 +26,8 @@ export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist:
     tick.mutate(wanted);
   };
   return (
-    <section aria-label="Before you go">
-      <h2>
-        Before you go: {ticked.length} of {items.length} done
-      </h2>
+    <section aria-label={say('before-you-go')}>
+      <h2>{say('before-you-go-of-done', { count: ticked.length, count_2: items.length })}</h2>
       <div style={{ display: 'grid', gap: 6 }}>
         {items.map((item) => (
           <Checkbox

@@ -16,6 +16,8 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { useRemoval } from '../ui/useRemoval';
+import { say } from '../words/en/plan.ftl';
+import { Shown } from '../words/Shown';
 import { PlanTabs } from './PlanTabs';
 
 type ClaimBody = Schemas['ClaimIn'];
@@ -58,7 +60,7 @@ export function ClaimPage() {
     onMutate: form.settle,
     onError: form.refuse,
     onSuccess: (stored) => {
-      sayDone(`“${stored.name}” is saved.`);
+      sayDone(say('stored-is-saved', { stored: stored.name }));
       setClaimId(crypto.randomUUID());
       form.change(blank(units));
       check.reset();
@@ -74,7 +76,7 @@ export function ClaimPage() {
     return { ...props, onType };
   };
   return (
-    <Page name="Claim check" title="Can the maker’s figure be true?">
+    <Page name={say('claim-check')} title={say('can-the-makers-figure-be')}>
       <PlanTabs />
       <div className={classes.layout}>
         <form
@@ -90,21 +92,21 @@ export function ClaimPage() {
             <FieldInput {...field('distance_m')} />
             <FieldInput {...field('speed_mps')} />
             <Select
-              label="Kind"
+              label={say('kind')}
               data={[...VEHICLE_KINDS]}
               {...form.field('kind')}
               allowDeselect={false}
             />
-            <FieldInput {...field('load_kg')} placeholder="a light rider" />
-            <FieldInput {...field('vehicle_mass_kg')} placeholder="a light one" />
+            <FieldInput {...field('load_kg')} placeholder={say('a-light-rider')} />
+            <FieldInput {...field('vehicle_mass_kg')} placeholder={say('a-light-one')} />
           </div>
           <div className={classes.actions}>
             <Button type="submit" variant="filled" loading={check.isPending}>
-              Check it
+              {say('check-it')}
             </Button>
           </div>
         </form>
-        <Answer label="The verdict">
+        <Answer label={say('the-verdict')}>
           <Refusal error={form.trouble} />
           {check.data ? (
             <>
@@ -114,8 +116,8 @@ export function ClaimPage() {
               <Ladder answer={check.data} units={units} />
               <div className={classes.actions} style={{ alignItems: 'end' }}>
                 <TextInput
-                  label="Save it as"
-                  placeholder="A flyer at the ferry"
+                  label={say('save-it-as')}
+                  placeholder={say('a-flyer-at-the-ferry')}
                   {...form.field('name')}
                 />
                 <Button
@@ -123,28 +125,33 @@ export function ClaimPage() {
                   loading={keep.isPending}
                   disabled={form.values.name.trim() === ''}
                 >
-                  Keep
+                  {say('keep')}
                 </Button>
               </div>
             </>
           ) : (
-            <p className={classes.why}>
-              The least a vehicle can use at a speed, from rolling and air alone, with values so
-              generous that no vehicle beats them: CdA 0.40 m², rolling resistance 0.006, efficiency
-              90%, no wind, stops, hills or lights. A figure below that is impossible.
-            </p>
+            <p className={classes.why}>{say('the-least-a-vehicle-can')}</p>
           )}
-          <h2>Saved claims</h2>
+          <h2>{say('saved-claims')}</h2>
           {claims.isPending && <Waiting rows={2} height={40} />}
           {claims.error && <Trouble error={claims.error} onRetry={() => claims.refetch()} />}
-          {claims.data?.length === 0 && <p className={classes.why}>None yet.</p>}
+          {claims.data?.length === 0 && <p className={classes.why}>{say('none-yet')}</p>}
           <ul className={classes.rows}>
             {claims.data?.map((claim) => (
               <li key={claim.id}>
                 <span>
-                  <b>{claim.name}</b>: {distanceText(claim.distance_m, units)} at{' '}
-                  {number(speed(claim.speed_mps, units), 0)} {speedUnit(units)} on{' '}
-                  {number(claim.rated_wh, 0)} Wh
+                  <Shown
+                    say={say}
+                    id="at-on-wh"
+                    values={{
+                      claim: claim.name,
+                      distance_m: distanceText(claim.distance_m, units),
+                      speed_mps: number(speed(claim.speed_mps, units), 0),
+                      speed_unit: speedUnit(units),
+                      rated_wh: number(claim.rated_wh, 0),
+                    }}
+                    parts={{ b: <b /> }}
+                  />
                   <br />
                   <small style={{ color: 'var(--soft)' }}>{claim.answer.notice.message}</small>
                 </span>
@@ -177,11 +184,11 @@ function RemoveClaim({ id, name }: { id: string; name: string }) {
     <Button
       size="compact-xs"
       variant="subtle"
-      aria-label={`Remove ${name}`}
+      aria-label={say('remove-name', { name })}
       onClick={removal.tap}
       loading={removal.pending}
     >
-      Remove
+      {say('remove')}
     </Button>
   );
 }
@@ -198,20 +205,20 @@ function Ladder({ answer, units }: LadderProps) {
   return (
     <div className={classes.figures}>
       <div className={classes.figure}>
-        <i>the claim allows</i>
+        <i>{say('the-claim-allows')}</i>
         <b>{per(answer.implied_wh_per_km)}</b>
       </div>
       <div className={classes.figure}>
-        <i>the least possible</i>
+        <i>{say('the-least-possible')}</i>
         <b>{per(answer.least_wh_per_km)}</b>
       </div>
       <div className={classes.figure}>
-        <i>usual</i>
+        <i>{say('usual')}</i>
         <b>{per(answer.usual_wh_per_km)}</b>
       </div>
       {needed != null && (
         <div className={classes.figure}>
-          <i>it would need</i>
+          <i>{say('it-would-need')}</i>
           <b>
             {number(speed(needed, units), 0)} <small>{speedUnit(units)}</small>
           </b>
@@ -224,7 +231,7 @@ function Ladder({ answer, units }: LadderProps) {
 function bodyOf(form: ClaimForm, units: Units): ClaimBody {
   return {
     ...(sentFields(fieldsOf('claim'), form.typed, units) as unknown as ClaimBody),
-    name: form.name.trim() || 'A claim',
+    name: form.name.trim() || say('a-claim'),
     note: '',
     vehicle_kind: form.kind as ClaimBody['vehicle_kind'],
   };

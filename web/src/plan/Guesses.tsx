@@ -9,6 +9,7 @@ import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/plan.ftl';
 
 const FAR = fieldOf('guess', 'distance_m');
 
@@ -45,19 +46,23 @@ export function Guesses({ plan, units }: GuessesProps) {
     seal.mutate();
   }
   return (
-    <section aria-label="Guesses">
-      <h2>How far to cut-off? {plan.opened ? 'The guesses, opened' : 'Sealed guesses'}</h2>
+    <section aria-label={say('guesses')}>
+      <h2>
+        {say('how-far-to-cut-off', {
+          opened: plan.opened ? say('the-guesses-opened') : say('sealed-guesses'),
+        })}
+      </h2>
       <GuessList plan={plan} units={units} />
       {!plan.guesses_closed && (
         <form className={classes.three} style={{ alignItems: 'end' }} onSubmit={store}>
-          <TextInput label="Who" {...form.field('name')} />
+          <TextInput label={say('who')} {...form.field('name')} />
           <FieldInput {...form.number(FAR, units)} withAsterisk={false} />
           <Button
             type="submit"
             loading={seal.isPending}
             disabled={name.trim() === '' || far.trim() === ''}
           >
-            Seal
+            {say('seal')}
           </Button>
         </form>
       )}
@@ -68,7 +73,8 @@ export function Guesses({ plan, units }: GuessesProps) {
 
 /** The guesses by nearness once opened; before that, only whose they are. */
 export function GuessList({ plan, units }: GuessesProps) {
-  if (plan.guesses.length === 0) return <p className={classes.why}>Nobody has guessed yet.</p>;
+  if (plan.guesses.length === 0)
+    return <p className={classes.why}>{say('nobody-has-guessed-yet')}</p>;
   const order = [...plan.guesses].sort((a, b) => (a.place ?? 0) - (b.place ?? 0));
   return (
     <ul className={classes.rows}>
@@ -80,10 +86,14 @@ export function GuessList({ plan, units }: GuessesProps) {
           </span>
           <span className={classes.number}>
             {guess.distance_m == null
-              ? 'sealed'
+              ? say('sealed')
               : guess.off_m == null
                 ? distanceText(guess.distance_m, units)
-                : `${distanceText(guess.distance_m, units)}, ${distanceText(Math.abs(guess.off_m), units)} too ${guess.off_m > 0 ? 'far' : 'short'}`}
+                : say('distance-m-off-m-too', {
+                    distance_m: distanceText(guess.distance_m, units),
+                    off_m: distanceText(Math.abs(guess.off_m), units),
+                    off_m_2: guess.off_m > 0 ? say('far') : say('short'),
+                  })}
           </span>
         </li>
       ))}

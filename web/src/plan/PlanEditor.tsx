@@ -18,6 +18,7 @@ import { sayDone } from '../ui/notes';
 import { Page, Waiting } from '../ui/Page';
 import { useDraft } from '../ui/useDraft';
 import { useRemoval } from '../ui/useRemoval';
+import { say } from '../words/en/plan.ftl';
 import { BeforeYouGo } from './BeforeYouGo';
 import { Guesses } from './Guesses';
 import { PlanPreview } from './PlanPreview';
@@ -56,7 +57,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
     onSuccess: async () => {
       settle();
       await kept();
-      sayDone('Plan saved.');
+      sayDone(say('plan-saved'));
       navigate(`/plan/${planId}`);
     },
   });
@@ -79,7 +80,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   });
   const params = { path: { plan_id: planId } };
   const removal = useRemoval({
-    what: `“${plan?.title ?? 'The plan'}”`,
+    what: `“${plan?.title ?? say('the-plan')}”`,
     remove: async () => unwrap(await api.DELETE('/api/plans/{plan_id}', { params })),
     restore: async () => unwrap(await api.POST('/api/plans/{plan_id}/restore', { params })),
     lists: [plansQuery.queryKey],
@@ -89,25 +90,25 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   const errors = failure instanceof ApiError ? failure.fields : NO_ERRORS;
   return (
     <Page
-      name={plan ? plan.title : 'Plan a test'}
-      title={plan ? <b>{plan.title}</b> : 'Plan a test.'}
+      name={plan ? plan.title : say('plan-a-test')}
+      title={plan ? <b>{plan.title}</b> : say('plan-a-test-2')}
       actions={
         ridden ? (
           <Button variant="filled" onClick={() => navigate(`/ride/${plan?.test_id}`)}>
-            Open its ride
+            {say('open-its-ride')}
           </Button>
         ) : (
           <>
             {plan && (
               <Button variant="subtle" onClick={removal.tap} loading={removal.pending}>
-                Remove
+                {say('remove')}
               </Button>
             )}
             <Button onClick={() => store.mutate()} loading={store.isPending}>
-              Save the plan
+              {say('save-the-plan')}
             </Button>
             <Button variant="filled" onClick={() => ride.mutate()} loading={ride.isPending}>
-              Start the ride
+              {say('start-the-ride')}
             </Button>
           </>
         )
@@ -116,9 +117,9 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
       <div className={classes.layout}>
         {restored && !ridden && (
           <p className={classes.draft} role="status">
-            Your unsaved changes are back.{' '}
+            {say('your-unsaved-changes-are-back')}{' '}
             <Button size="compact-sm" onClick={reset}>
-              Discard it
+              {say('discard-it')}
             </Button>
           </p>
         )}
@@ -133,7 +134,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
           <TripFields form={form} kit={kit} units={units} errors={errors} onChange={change} />
         </form>
         <Answer
-          label="What to expect"
+          label={say('what-to-expect')}
           line={answerLine(failure, form, preview.data?.forecast, units)}
         >
           {failure && (
@@ -141,9 +142,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
               {failure.message}
             </Text>
           )}
-          {!askable(form) && (
-            <p>Choose a route, or sketch one with its length, and see how it ends.</p>
-          )}
+          {!askable(form) && <p>{say('choose-a-route-or-sketch')}</p>}
           {askable(form) && preview.isPending && !preview.error && (
             <div className={classes.coming}>
               <Waiting rows={5} height={100} />

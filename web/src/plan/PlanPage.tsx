@@ -7,6 +7,7 @@ import { FirstKit } from '../kit/FirstKit';
 import { blankTrip } from '../trip/form';
 import { type Kit, useKit, usualKit } from '../trip/useKit';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/plan.ftl';
 import { PlanEditor } from './PlanEditor';
 import { type PlanForm, planFormOf, ruled } from './planForm';
 
@@ -24,8 +25,8 @@ function NewPlan() {
   if (kit === null || rules.isPending) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page name="Plan a test" title="Plan a test.">
-        <FirstKit kit={kit} next="Back to the plan" />
+      <Page name={say('plan-a-test')} title={say('plan-a-test-2')}>
+        <FirstKit kit={kit} next={say('back-to-the-plan')} />
       </Page>
     );
   }

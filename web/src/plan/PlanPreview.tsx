@@ -8,6 +8,7 @@ import { ForecastWarnings } from '../trip/ForecastWarnings';
 import { RestsOn } from '../trip/RestsOn';
 import classes from '../ui/Desk.module.css';
 import { Explained } from '../ui/Explained';
+import { say } from '../words/en/plan.ftl';
 import { calendarFrom } from './calendar';
 
 interface PlanPreviewProps {
@@ -35,23 +36,24 @@ export function PlanPreview(props: PlanPreviewProps) {
       />
       <ForecastWarnings warnings={forecast.warnings} more={preview.rules.cautions} />
       <RestsOn forecast={forecast} vehicleId={vehicleId} packId={packId} />
-      <h2>The ride in numbers</h2>
+      <h2>{say('the-ride-in-numbers')}</h2>
       <p>
-        {elapsed(schedule.riding_s)} riding and {elapsed(schedule.resting_s)} of rests; charge{' '}
-        {elapsed(schedule.charge_s)} before.
-        {schedule.laps == null ? '' : ` ${schedule.laps} laps.`}{' '}
+        {say('riding-and-of-rests-charge', {
+          riding_s: elapsed(schedule.riding_s),
+          resting_s: elapsed(schedule.resting_s),
+          charge_s: elapsed(schedule.charge_s),
+          laps: schedule.laps == null ? '' : say('laps-laps', { laps: schedule.laps }),
+        })}{' '}
         <Explained text={enough.notice.message} />
       </p>
       <Table className={classes.table}>
-        <Table.Caption className="visually-hidden">
-          Entries to make, at even steps of energy
-        </Table.Caption>
+        <Table.Caption className="visually-hidden">{say('entries-to-make-at-even')}</Table.Caption>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>Entry at</Table.Th>
-            {schedule.laps != null && <Table.Th>After lap</Table.Th>}
-            <Table.Th>Probably left</Table.Th>
-            <Table.Th>After</Table.Th>
+            <Table.Th>{say('entry-at')}</Table.Th>
+            {schedule.laps != null && <Table.Th>{say('after-lap')}</Table.Th>}
+            <Table.Th>{say('probably-left')}</Table.Th>
+            <Table.Th>{say('after')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -69,13 +71,13 @@ export function PlanPreview(props: PlanPreviewProps) {
       </Table>
       {days.length > 1 && (
         <p style={{ marginTop: 8 }}>
-          {days.length} rides: {days.join(', ')}.{' '}
+          {say('count-rides-days', { count: days.length, days: days.join(', ') })}{' '}
           {planId ? (
             <Anchor href={calendarFrom(`/api/plans/${planId}/calendar.ics`)}>
-              Calendar file from tomorrow
+              {say('calendar-file-from-tomorrow')}
             </Anchor>
           ) : (
-            'Save the plan to get its calendar file.'
+            say('save-the-plan-to-get')
           )}
         </p>
       )}

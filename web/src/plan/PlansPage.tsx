@@ -7,6 +7,8 @@ import { useUnits } from '../format/useUnits';
 import { labelOf, PURPOSES } from '../format/words';
 import classes from '../ui/Desk.module.css';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/plan.ftl';
+import { Shown } from '../words/Shown';
 import { PlanTabs } from './PlanTabs';
 import { Wagers } from './Wagers';
 import { waitingOf } from './waiting';
@@ -20,32 +22,37 @@ export function PlansPage() {
   const rows = plans.data?.filter((plan) => plan.test_id !== null || next.includes(plan));
   return (
     <Page
-      name="Plans"
+      name={say('plans')}
       title={
         plans.data === undefined ? (
-          'Plans'
+          say('plans')
         ) : (
-          <>
-            <b>{waiting === 0 ? 'No plan' : waiting === 1 ? 'One plan' : `${waiting} plans`}</b>{' '}
-            {waiting > 1 ? 'wait' : 'waits'} to ride.
-          </>
+          <Shown
+            say={say}
+            id="waiting-waiting-2-to-ride"
+            values={{
+              waiting:
+                waiting === 0
+                  ? say('no-plan')
+                  : waiting === 1
+                    ? say('one-plan')
+                    : say('waiting-plans', { waiting }),
+              waiting_2: waiting > 1 ? say('wait') : say('waits'),
+            }}
+            parts={{ b: <b /> }}
+          />
         )
       }
       actions={
         <Button component={Link} to="/plan/new" variant="filled">
-          Plan a test
+          {say('plan-a-test')}
         </Button>
       }
     >
       <PlanTabs />
       {plans.isPending && <Waiting rows={3} height={44} />}
       {plans.error && <Trouble error={plans.error} onRetry={() => plans.refetch()} />}
-      {plans.data?.length === 0 && (
-        <p>
-          A plan shows, before you leave, which ride answers a question, where it will end and where
-          to turn.
-        </p>
-      )}
+      {plans.data?.length === 0 && <p>{say('a-plan-shows-before-you')}</p>}
       <ul className={classes.rows}>
         {rows?.map((plan) => (
           <li key={plan.id}>
@@ -56,9 +63,12 @@ export function PlansPage() {
             </span>
             <span style={{ textAlign: 'right' }}>
               {plan.test_id ? (
-                <Link to={`/tests/${plan.test_id}`}>ridden: its result</Link>
+                <Link to={`/tests/${plan.test_id}`}>{say('ridden-its-result')}</Link>
               ) : (
-                plan.arrives_probability != null && `${chance(plan.arrives_probability)} sure`
+                plan.arrives_probability != null &&
+                say('arrives-probability-sure', {
+                  arrives_probability: chance(plan.arrives_probability),
+                })
               )}
               <br />
               <small style={{ color: 'var(--soft)' }}>

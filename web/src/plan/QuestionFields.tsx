@@ -6,6 +6,7 @@ import { percent } from '../format/units';
 import { END_RULES, PURPOSES } from '../format/words';
 import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
+import { say } from '../words/en/plan.ftl';
 import { type PlanForm, ruled } from './planForm';
 
 interface QuestionFieldsProps {
@@ -32,9 +33,9 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
   });
   return (
     <>
-      <h2>What are you testing?</h2>
+      <h2>{say('what-are-you-testing')}</h2>
       <Radio.Group
-        aria-label="What are you testing?"
+        aria-label={say('what-are-you-testing')}
         value={purpose}
         onChange={(value) => {
           const chosen = value as NonNullable<PlanIn['purpose']>;
@@ -53,22 +54,26 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
           ))}
         </div>
       </Radio.Group>
-      <h2>Its rules</h2>
+      <h2>{say('its-rules')}</h2>
       {shown && (
         <p className={classes.why}>
-          {shown.why} {shown.runs > 1 ? `${shown.runs} runs` : 'One run'} for ±
-          {percent(shown.wanted)}. Throttle only. Stops: {shown.stops}
+          {say('for-throttle-only-stops', {
+            why: shown.why,
+            runs: shown.runs > 1 ? say('runs-runs', { runs: shown.runs }) : say('one-run'),
+            wanted: percent(shown.wanted),
+            stops: shown.stops,
+          })}
         </p>
       )}
       <Select
-        label="It ends"
+        label={say('it-ends')}
         data={[...END_RULES]}
         value={form.end_rule ?? 'route_end'}
         onChange={(value) => onChange({ end_rule: value as PlanForm['end_rule'] })}
       />
       <div className={classes.two}>
         <TextInput
-          label="Name"
+          label={say('name')}
           placeholder={labelFor(form)}
           value={form.title}
           onChange={(event) => onChange({ title: event.currentTarget.value })}
@@ -78,9 +83,9 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
           {...typed('wanted')}
           placeholder={shown ? String(Math.round(100 * shown.wanted)) : ''}
         />
-        <FieldInput {...typed('charger_w')} placeholder="a usual one" />
+        <FieldInput {...typed('charger_w')} placeholder={say('a-usual-one')} />
         <TextInput
-          label="Runs"
+          label={say('runs')}
           placeholder={shown ? String(shown.runs) : ''}
           inputMode="numeric"
           value={form.runs}
@@ -89,7 +94,7 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
         />
       </div>
       <Switch
-        label="Amp-hours or watt-hours are read"
+        label={say('amp-hours-or-watt-hours')}
         checked={form.counts_charge}
         onChange={(event) => onChange({ counts_charge: event.currentTarget.checked })}
       />

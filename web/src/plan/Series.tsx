@@ -4,6 +4,8 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { seriesQuery } from '../api/queries';
 import parts from '../ui/Parts.module.css';
+import { say } from '../words/en/plan.ftl';
+import { Shown } from '../words/Shown';
 import { calendarFrom } from './calendar';
 
 /** The series that a plan is one ride of. */
@@ -16,15 +18,18 @@ export function SeriesOf({ seriesId }: { seriesId: string }) {
 /** The rides of a series in their order. */
 export function Series({ series }: { series: Schemas['SeriesOut'] }) {
   return (
-    <section aria-label="Rides that would settle it" className={parts.section}>
-      <h2>Rides that would settle it</h2>
+    <section aria-label={say('rides-that-would-settle-it')} className={parts.section}>
+      <h2>{say('rides-that-would-settle-it')}</h2>
       <ol>
         {series.rides.map((ride) => (
           <li key={ride.plan_id}>
             {ride.test_id ? (
-              <>
-                <Link to={`/tests/${ride.test_id}`}>{ride.title}</Link>, ridden
-              </>
+              <Shown
+                say={say}
+                id="title-ridden"
+                values={{ title: ride.title }}
+                parts={{ a: <Link to={`/tests/${ride.test_id}`} /> }}
+              />
             ) : (
               <Link to={`/plan/${ride.plan_id}`}>{ride.title}</Link>
             )}
@@ -33,10 +38,10 @@ export function Series({ series }: { series: Schemas['SeriesOut'] }) {
       </ol>
       <p>
         <Anchor href={calendarFrom(`/api/plans/series/${series.id}/calendar.ics`)}>
-          Calendar file from tomorrow
+          {say('calendar-file-from-tomorrow')}
         </Anchor>
         {' · '}
-        <Link to={series.compare}>Compare those ridden so far</Link>
+        <Link to={series.compare}>{say('compare-those-ridden-so-far')}</Link>
       </p>
     </section>
   );

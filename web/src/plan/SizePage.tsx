@@ -17,6 +17,7 @@ import { Explained } from '../ui/Explained';
 import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/plan.ftl';
 import { PlanTabs } from './PlanTabs';
 
 /** A common cell, in the core's units. */
@@ -37,13 +38,13 @@ const COLD_DAY_C = -5;
 export function SizePage() {
   const { kit, error } = useKit();
   return (
-    <Page name="Size a pack" title="How big a pack does the trip need?">
+    <Page name={say('size-a-pack')} title={say('how-big-a-pack-does')}>
       <PlanTabs />
       {error && <Trouble error={error} onRetry={() => window.location.reload()} />}
       {!error && kit === null && <Waiting rows={4} height={60} />}
       {kit !== null &&
         (kit.vehicles.length === 0 || kit.packs.length === 0 ? (
-          <FirstKit kit={kit} next="Back to the size" />
+          <FirstKit kit={kit} next={say('back-to-the-size')} />
         ) : (
           <SizeForm kit={kit} />
         ))}
@@ -97,7 +98,7 @@ function SizeForm({ kit }: { kit: Kit }) {
           size.mutate();
         }}
       >
-        <h2>The cell, from its data sheet</h2>
+        <h2>{say('the-cell-from-its-data')}</h2>
         <div className={classes.two}>
           {fieldsOf('cell').map((field) => (
             <FieldInput
@@ -107,14 +108,14 @@ function SizeForm({ kit }: { kit: Kit }) {
             />
           ))}
           <Select
-            label="Chemistry"
+            label={say('chemistry')}
             data={[...CHEMISTRIES]}
             {...form.field('chemistry')}
             allowDeselect={false}
           />
           <TextInput
-            label="Cells in parallel"
-            placeholder="as many as needed"
+            label={say('cells-in-parallel')}
+            placeholder={say('as-many-as-needed')}
             {...form.field('parallel')}
             error={errors.parallel}
           />
@@ -137,11 +138,11 @@ function SizeForm({ kit }: { kit: Kit }) {
             loading={size.isPending}
             disabled={!askable(trip.values)}
           >
-            Size the pack
+            {say('size-the-pack')}
           </Button>
         </div>
       </form>
-      <Answer label="The pack">
+      <Answer label={say('the-pack')}>
         {size.error && (
           <Text role="alert" c="var(--buoy)">
             {size.error.message}
@@ -149,16 +150,13 @@ function SizeForm({ kit }: { kit: Kit }) {
         )}
         {size.isPending ? (
           <div role="status" aria-live="polite">
-            <p>Trying packs with more and more cells in parallel. This takes a few seconds.</p>
-            <Progress value={100} animated aria-label="Sizing the pack" my="sm" />
+            <p>{say('trying-packs-with-more-and')}</p>
+            <Progress value={100} animated aria-label={say('sizing-the-pack')} my="sm" />
           </div>
         ) : size.data ? (
           <Sized size={size.data} units={units} />
         ) : (
-          <p className={classes.why}>
-            Enter the trip on its coldest day. The pack has the voltage of the one chosen above, and
-            still makes the trip at that share of its capacity.
-          </p>
+          <p className={classes.why}>{say('enter-the-trip-on-its')}</p>
         )}
       </Answer>
     </div>
@@ -167,13 +165,13 @@ function SizeForm({ kit }: { kit: Kit }) {
 
 function Sized({ size, units }: { size: SizeOut; units: Units }) {
   const figures: Array<[string, string]> = [
-    ['cells', `${size.series}S ${size.parallel}P`],
-    ['on the label', `${number(size.rated_wh, 0)} Wh`],
-    ['needed', `${number(size.needed_wh, 0)} Wh`],
-    ['mass with case', massText(size.mass_kg, units)],
-    ['per cell, at most', `${number(size.peak_cell_current_a, 1)} A`],
-    ['per cell, on average', `${number(size.continuous_cell_current_a, 1)} A`],
-    ['most sag', percent(size.sag_fraction)],
+    [say('cells'), `${size.series}S ${size.parallel}P`],
+    [say('on-the-label'), `${number(size.rated_wh, 0)} Wh`],
+    [say('needed'), `${number(size.needed_wh, 0)} Wh`],
+    [say('mass-with-case'), massText(size.mass_kg, units)],
+    [say('per-cell-at-most'), `${number(size.peak_cell_current_a, 1)} A`],
+    [say('per-cell-on-average'), `${number(size.continuous_cell_current_a, 1)} A`],
+    [say('most-sag'), percent(size.sag_fraction)],
   ];
   return (
     <>
@@ -191,9 +189,11 @@ function Sized({ size, units }: { size: SizeOut; units: Units }) {
       </div>
       {size.range_gain_with_one_more_m != null && size.arrives_with_one_more != null && (
         <p>
-          One more cell in parallel adds {distanceText(size.range_gain_with_one_more_m, units)} of
-          range to the reserve: {chance(size.arrives_probability)} sure becomes{' '}
-          {chance(size.arrives_with_one_more)}.
+          {say('one-more-cell-in-parallel', {
+            range_gain_with_one_more_m: distanceText(size.range_gain_with_one_more_m, units),
+            arrives_probability: chance(size.arrives_probability),
+            arrives_with_one_more: chance(size.arrives_with_one_more),
+          })}
         </p>
       )}
       <p className={classes.why} style={{ marginTop: 10 }}>

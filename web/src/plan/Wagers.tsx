@@ -4,6 +4,7 @@ import { wagersQuery } from '../api/queries';
 import { number, percent } from '../format/units';
 import parts from '../ui/Parts.module.css';
 import { WideTable } from '../ui/WideTable';
+import { say } from '../words/en/plan.ftl';
 
 /** Who guesses best over the rides whose guesses were opened; nothing before there is one. */
 export function Wagers() {
@@ -12,17 +13,21 @@ export function Wagers() {
   if (!wagers.data || wagers.data.length === 0) return null;
   const [best] = wagers.data;
   return (
-    <section className={parts.section} aria-label="Who guesses best">
+    <section className={parts.section} aria-label={say('who-guesses-best')}>
       <h2>
-        {best?.is_forecast ? 'The forecast guesses best' : `${best?.name} guesses best`} so far
+        {say('is-forecast-so-far', {
+          is_forecast: best?.is_forecast
+            ? say('the-forecast-guesses-best')
+            : say('best-guesses-best', { best: best?.name }),
+        })}
       </h2>
-      <WideTable label="Guesses over all rides">
+      <WideTable label={say('guesses-over-all-rides')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>who</Table.Th>
-            <Table.Th>rides</Table.Th>
-            <Table.Th>average error</Table.Th>
-            <Table.Th>too high, out of 10</Table.Th>
+            <Table.Th className={parts.words}>{say('who-2')}</Table.Th>
+            <Table.Th>{say('rides')}</Table.Th>
+            <Table.Th>{say('average-error')}</Table.Th>
+            <Table.Th>{say('too-high-out-of-10')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>
@@ -38,10 +43,7 @@ export function Wagers() {
           ))}
         </Table.Tbody>
       </WideTable>
-      <p>
-        Scored so that an honest guess does best in the long run. The forecast is scored by its
-        whole spread, a guess by its one number.
-      </p>
+      <p>{say('scored-so-that-an-honest')}</p>
     </section>
   );
 }

@@ -4,6 +4,7 @@ import { Chart } from '../chart/Chart';
 import chart from '../chart/Chart.module.css';
 import { linePath } from '../chart/paths';
 import { distance, distanceText, percent } from '../format/units';
+import { say } from '../words/en/practice.ftl';
 import { type Play, type Practice, truthAt } from './play';
 
 interface LeftChartProps {
@@ -27,13 +28,16 @@ export function LeftChart({ practice, play, told, units }: LeftChartProps) {
   const order = [...told].sort((a, b) => a.distance_m - b.distance_m);
   return (
     <Chart
-      name="Energy left over distance"
-      said="Energy left over distance: the line is the truth, the bars are what you knew"
+      name={say('energy-left-over-distance')}
+      said={say('energy-left-over-distance-the')}
       height={HEIGHT}
-      x={{ title: `distance, ${units.distance}`, domain: [0, distance(most, units)] }}
-      y={{ title: 'energy left', domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
+      x={{
+        title: say('distance-distance', { distance: units.distance }),
+        domain: [0, distance(most, units)],
+      }}
+      y={{ title: say('energy-left'), domain: [0, 1], text: percent, ticks: [0, 0.5, 1] }}
       values={{
-        columns: [units.distance, 'known, %', 'from, %', 'to, %', 'truly, %'],
+        columns: [units.distance, say('known'), say('from-here'), say('to'), say('truly')],
         rows: order.map(({ distance_m, left, left_truly }) => [
           distance(distance_m, units),
           100 * left.value,
@@ -44,7 +48,12 @@ export function LeftChart({ practice, play, told, units }: LeftChartProps) {
       }}
       stops={order.map(({ distance_m, left, left_truly }) => ({
         at: distance(distance_m, units),
-        said: `${distanceText(distance_m, units)}: you knew ${percent(left.low)} to ${percent(left.high)}, it was ${percent(left_truly)}`,
+        said: say('you-knew-to-it-was', {
+          distance_m: distanceText(distance_m, units),
+          low: percent(left.low),
+          high: percent(left.high),
+          left_truly: percent(left_truly),
+        }),
       }))}
     >
       {({ x, y }) => (

@@ -18,6 +18,7 @@ import { useDo } from '../ride/useDo';
 import type { Ride } from '../roadside/ride';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
+import { say } from '../words/en/practice.ftl';
 import { DisplayPanel } from './DisplayPanel';
 import classes from './Practice.module.css';
 import {
@@ -42,7 +43,7 @@ export function PracticePage() {
   const practice = useQuery(practiceQuery);
   const [theme] = useRideTheme();
   const [attempt, setAttempt] = useState(1);
-  useTitle('Practice');
+  useTitle(say('practice'));
   return (
     <div
       className={rideTheme(theme)}
@@ -63,7 +64,7 @@ export function PracticePage() {
           ) : (
             <Waiting rows={4} height={80} />
           )}
-          <Link to="/ride">To the rides</Link>
+          <Link to="/ride">{say('to-the-rides')}</Link>
         </main>
       )}
     </div>
@@ -157,7 +158,11 @@ function Rehearsal({ attempt, practice, units, onAgain }: RehearsalProps) {
       <div className={classes.intro}>
         <RoadStrip practice={practice} play={play} />
         <p>{whereWords(practice, play, units)}</p>
-        <p>{last ? `Last: ${describeEntry(last.shown, null, units)}` : 'Nothing noted yet.'}</p>
+        <p>
+          {last
+            ? say('last-describe-entry', { describe_entry: describeEntry(last.shown, null, units) })
+            : say('nothing-noted-yet')}
+        </p>
       </div>
       <Keys
         play={play}
@@ -168,7 +173,7 @@ function Rehearsal({ attempt, practice, units, onAgain }: RehearsalProps) {
         onEnd={() => judged.mutate(logOf(play))}
       />
       {doing === 'entry' && (
-        <RideDialog title="Entry: the ride is paused" onClose={close}>
+        <RideDialog title={say('entry-the-ride-is-paused')} onClose={close}>
           <DisplayPanel
             name={practice.vehicle.name}
             shown={display}
@@ -194,7 +199,7 @@ type PracticeReadings = Parameters<typeof describeEntry>[0];
 function Head() {
   return (
     <header className={rideClasses.head}>
-      <Link to="/ride">‹ Leave the practice</Link>
+      <Link to="/ride">{say('leave-the-practice')}</Link>
     </header>
   );
 }
@@ -212,24 +217,24 @@ function Intro({ practice, units, onEntry, onRide }: IntroProps) {
     <div className={classes.intro}>
       <h1>{practice.title}</h1>
       <p>
-        A rehearsal on Skerrow, {practice.pace} times as fast as it would be:{' '}
-        {practice.vehicle.name}, a stand-up scooter, on a full {practice.pack.series}-cell pack of{' '}
-        {practice.pack.rated_ah} Ah that cuts off at {practice.pack.cutoff_v} V. The road leads out
-        with the wind, {distanceText(end, units)} at the most, and back the same way. You can turn
-        at any stone.
+        {say('a-rehearsal-on-skerrow-times', {
+          pace: practice.pace,
+          vehicle: practice.vehicle.name,
+          series: practice.pack.series,
+          rated_ah: practice.pack.rated_ah,
+          cutoff_v: practice.pack.cutoff_v,
+          end: distanceText(end, units),
+        })}
       </p>
-      <p>
-        Ride out as far as you dare and come home. Stop to read, wait for the volts, note what you
-        would note. Nothing goes into the logbook.
-      </p>
+      <p>{say('ride-out-as-far-as')}</p>
       <div className={classes.keys}>
         <button type="button" className={rideClasses.action} onClick={onEntry}>
-          First entry
-          <small>what the display shows, standing</small>
+          {say('first-entry')}
+          <small>{say('what-the-display-shows-standing')}</small>
         </button>
         <button type="button" className={rideClasses.action} onClick={onRide}>
-          Ride
-          <small>without one</small>
+          {say('ride')}
+          <small>{say('without-one')}</small>
         </button>
       </div>
     </div>
@@ -250,11 +255,11 @@ function Line({ play, units, asked }: LineProps) {
   const { headline, under } =
     play.phase === 'over'
       ? {
-          headline: 'It stands',
-          under: 'Let the pack rest, read the volts, and note how it ended.',
+          headline: say('it-stands'),
+          under: say('let-the-pack-rest-read'),
         }
       : asked.error
-        ? { headline: 'No answer', under: asked.error.message }
+        ? { headline: say('no-answer'), under: asked.error.message }
         : asked.data
           ? matterWords(
               asked.data.matter.code as Parameters<typeof matterWords>[0],
@@ -278,17 +283,23 @@ function whereWords(practice: Practice, play: Play, units: Units): string {
   const minutes = Math.floor(play.clockS / 60);
   if (play.phase === 'over') {
     const home = play.way !== null && practice.ways[play.way]?.home;
-    return home ? `Home after ${minutes} min.` : `The drive cut off after ${minutes} min.`;
+    return home ? say('home-after-min', { minutes }) : say('the-drive-cut-off-after', { minutes });
   }
   if (play.way !== null) {
     const turned = practice.ways[play.way]?.turn_m ?? 0;
     const left = Math.max(2 * turned - distance_m, 0);
-    return `${minutes} min. On the way home, ${distanceText(left, units)} to go by the stones.`;
+    return say('min-on-the-way-home', { minutes, left: distanceText(left, units) });
   }
   const passed = practice.ways.filter((way) => way.turn_m <= distance_m).at(-1)?.turn_m ?? 0;
   const stone =
-    passed > 0 ? `past the stone at ${distanceText(passed, units)}` : 'before the first stone';
-  return `${minutes} min. On the way out, ${stone}${play.turning ? '; it turns at the next' : ''}.`;
+    passed > 0
+      ? say('past-the-stone-at', { passed: distanceText(passed, units) })
+      : say('before-the-first-stone');
+  return say('min-on-the-way-out', {
+    minutes,
+    stone,
+    turning: play.turning ? say('it-turns-at-the-next') : '',
+  });
 }
 
 interface KeysProps {
@@ -311,8 +322,8 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
         disabled={full}
         onClick={onEntry}
       >
-        {over ? 'Last entry' : 'Entry'}
-        <small>{full ? 'no more are taken' : 'volts, trip, gauge'}</small>
+        {over ? say('last-entry') : say('entry')}
+        <small>{full ? say('no-more-are-taken') : say('volts-trip-gauge')}</small>
       </button>
       <button
         type="button"
@@ -320,8 +331,8 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
         onClick={onEnd}
         disabled={play.phase === 'before'}
       >
-        End
-        <small>{over ? 'as it is' : 'here'}</small>
+        {say('end')}
+        <small>{over ? say('as-it-is') : say('here')}</small>
       </button>
       {!over && (
         <>
@@ -330,8 +341,12 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
             className={`${rideClasses.action} ${rideClasses.half}`}
             onClick={play.phase === 'moving' ? onStop : onRide}
           >
-            {play.phase === 'moving' ? 'Stop' : play.phase === 'before' ? 'Ride' : 'Go on'}
-            <small>{play.phase === 'moving' ? 'rolling' : 'standing'}</small>
+            {play.phase === 'moving'
+              ? say('stop')
+              : play.phase === 'before'
+                ? say('ride')
+                : say('go-on')}
+            <small>{play.phase === 'moving' ? say('rolling') : say('standing')}</small>
           </button>
           <button
             type="button"
@@ -340,9 +355,13 @@ function Keys({ play, onEntry, onRide, onStop, onTurn, onEnd }: KeysProps) {
             aria-pressed={play.turning}
             onClick={onTurn}
           >
-            Turn
+            {say('turn')}
             <small>
-              {play.way !== null ? 'done' : play.turning ? 'at the next stone' : 'not yet'}
+              {play.way !== null
+                ? say('done')
+                : play.turning
+                  ? say('at-the-next-stone')
+                  : say('not-yet')}
             </small>
           </button>
         </>

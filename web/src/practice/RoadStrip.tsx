@@ -1,3 +1,4 @@
+import { say } from '../words/en/practice.ftl';
 import classes from './Practice.module.css';
 import { type Play, type Practice, truthAt } from './play';
 
@@ -33,10 +34,10 @@ export function RoadStrip({ practice, play }: { practice: Practice; play: Play }
         fill="var(--ink)"
       />
       <text x={x(0)} y={54} fontSize="13" fill="var(--ink)">
-        home
+        {say('home')}
       </text>
       <text x={x(end)} y={54} fontSize="13" textAnchor="end" fill="var(--ink)">
-        the road’s end
+        {say('the-roads-end')}
       </text>
     </svg>
   );

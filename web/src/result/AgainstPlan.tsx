@@ -1,6 +1,7 @@
 import type { Plan, Result, Units } from '../api/queries';
 import { distanceFigure } from '../format/units';
 import { GuessList } from '../plan/Guesses';
+import { say } from '../words/en/result.ftl';
 
 interface AgainstPlanProps {
   plan: Plan;
@@ -17,13 +18,23 @@ export function AgainstPlan({ plan, result, units }: AgainstPlanProps) {
   const found = fact ? distanceFigure(fact, units) : null;
   const inside = fact != null && fact.value >= expected.low && fact.value <= expected.high;
   return (
-    <section aria-label="Against the plan">
-      <h2>Against the plan</h2>
+    <section aria-label={say('against-the-plan')}>
+      <h2>{say('against-the-plan')}</h2>
       <p>
-        Forecast range to cut-off {forecast.value} {forecast.unit} ({forecast.span});{' '}
-        {found
-          ? `the ride shows ${found.value} ${found.unit}, ${inside ? 'within the forecast’s band' : 'outside the forecast’s band'}.`
-          : 'the ride doesn’t show yet.'}
+        {say('forecast-range-to-cut-off', {
+          forecast: forecast.value,
+          unit: forecast.unit,
+          span: forecast.span,
+          found: found
+            ? say('the-ride-shows', {
+                found: found.value,
+                unit: found.unit,
+                inside: inside
+                  ? say('within-the-forecasts-band')
+                  : say('outside-the-forecasts-band'),
+              })
+            : say('the-ride-doesnt-show-yet'),
+        })}
       </p>
       {plan.guesses.length > 0 && (
         <div style={{ fontSize: '0.87rem' }}>

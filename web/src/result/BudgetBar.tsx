@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import { percent } from '../format/units';
 import { partWords } from '../format/words';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 type Part = Schemas['PartOut'];
@@ -15,11 +16,11 @@ export function BudgetBar({ parts, what }: { parts: Part[]; what: string }) {
   const rest = 1 - named.reduce((sum, part) => sum + part.share_of_variance, 0);
   const pieces = [
     ...named.map((part) => ({ name: partWords(part.input), share: part.share_of_variance })),
-    ...(rest > 0.01 ? [{ name: 'the rest', share: rest }] : []),
+    ...(rest > 0.01 ? [{ name: say('the-rest'), share: rest }] : []),
   ];
   return (
     <figure className={classes.budget}>
-      <figcaption>What makes the {what} unsure</figcaption>
+      <figcaption>{say('what-makes-the-unsure', { what })}</figcaption>
       <div
         className={classes.bar}
         role="img"

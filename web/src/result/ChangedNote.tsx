@@ -3,6 +3,8 @@ import { api, type Schemas, unwrap } from '../api/client';
 import { type Figures, TESTS_KEY, type Units } from '../api/queries';
 import { Explained } from '../ui/Explained';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import { changesOf } from './changes';
 import classes from './Result.module.css';
 
@@ -28,9 +30,12 @@ export function ChangedNote({ testId, changed, figures, planM, units }: ChangedN
   });
   const lines = changesOf(changed, figures, planM, units);
   return (
-    <aside className={`${classes.changed} no-print`} aria-label="What changed in this result">
+    <aside
+      className={`${classes.changed} no-print`}
+      aria-label={say('what-changed-in-this-result')}
+    >
       <p>
-        <b>Limpet now calculates this ride better.</b> Your readings are unchanged.
+        <Shown say={say} id="limpet-now-calculates-this-ride" parts={{ b: <b /> }} />
       </p>
       <ul>
         {lines.map((line) => (
@@ -38,7 +43,7 @@ export function ChangedNote({ testId, changed, figures, planM, units }: ChangedN
         ))}
       </ul>
       <details>
-        <summary>Why</summary>
+        <summary>{say('why')}</summary>
         <ul>
           {changed.why.map((reason) => (
             <li key={reason.code}>
@@ -54,7 +59,7 @@ export function ChangedNote({ testId, changed, figures, planM, units }: ChangedN
         disabled={see.isPending}
         onClick={() => see.mutate()}
       >
-        Got it
+        {say('got-it')}
       </button>
     </aside>
   );

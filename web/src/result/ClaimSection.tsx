@@ -1,5 +1,6 @@
 import type { Result, Units } from '../api/queries';
 import { chance, distanceText } from '../format/units';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -11,47 +12,57 @@ interface ClaimSectionProps {
 }
 
 const VERDICT = {
-  held: 'It holds up',
-  missed: 'It doesn’t hold up',
-  cannot_tell: 'Can’t tell yet',
+  held: say('it-holds-up'),
+  missed: say('it-doesnt-hold-up'),
+  cannot_tell: say('cant-tell-yet'),
 } as const;
 
 const DIFFERS = {
-  faster: 'faster',
-  slower: 'slower',
-  heavier: 'more heavily loaded',
-  lighter: 'more lightly loaded',
-  cold: 'cold',
-  pedalled: 'partly pedalled',
+  faster: say('faster'),
+  slower: say('slower'),
+  heavier: say('more-heavily-loaded'),
+  lighter: say('more-lightly-loaded'),
+  cold: say('cold'),
+  pedalled: say('partly-pedalled'),
 } as const;
 
 /** The maker's figure against this ride, and what was different; nothing claimed is an offer to say it. */
 export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps) {
   const { claim } = result;
   return (
-    <section className={classes.section} aria-label="The maker’s figure" data-part>
+    <section className={classes.section} aria-label={say('the-makers-figure')} data-part>
       <div className={classes.sectionHead}>
-        <h2>The maker’s figure</h2>
+        <h2>{say('the-makers-figure')}</h2>
         <button type="button" className={classes.link} onClick={onSay}>
-          {claim ? 'Change' : 'Add the maker’s figure'}
+          {claim ? say('change') : say('add-the-makers-figure')}
         </button>
       </div>
       {claim ? (
         <p>
           {opens('claim', VERDICT[claim.verdict])}
-          {claim.probability_held != null && ` (${chance(claim.probability_held)} likely)`}:{' '}
-          {distanceText(claim.claimed_m, units)} claimed,{' '}
-          {distanceText(claim.distance_m.low, units)} to{' '}
-          {distanceText(claim.distance_m.high, units)} here
-          {claim.differs.length > 0 &&
-            `; this ride was ${claim.differs.map((word) => DIFFERS[word]).join(' and ')}`}
-          {claim.differs.length > 0 &&
-            claim.as_claimed_m &&
-            `; adjusted to the claim’s conditions it is ${distanceText(claim.as_claimed_m.low, units)} to ${distanceText(claim.as_claimed_m.high, units)}`}
-          .
+          {say('claimed-to-here', {
+            probability_held:
+              claim.probability_held != null &&
+              say('probability-held-likely', { probability_held: chance(claim.probability_held) }),
+            claimed_m: distanceText(claim.claimed_m, units),
+            low: distanceText(claim.distance_m.low, units),
+            high: distanceText(claim.distance_m.high, units),
+            count:
+              claim.differs.length > 0 &&
+              say('this-ride-was', {
+                differs: claim.differs.map((word) => DIFFERS[word]).join(' and '),
+              }),
+            count_2:
+              claim.differs.length > 0 &&
+              claim.as_claimed_m &&
+              say('adjusted-to-the-claims-conditions', {
+                low: distanceText(claim.as_claimed_m.low, units),
+                high: distanceText(claim.as_claimed_m.high, units),
+              }),
+          })}
         </p>
       ) : (
-        <p className={classes.note}>No maker’s figure yet.</p>
+        <p className={classes.note}>{say('no-makers-figure-yet')}</p>
       )}
     </section>
   );

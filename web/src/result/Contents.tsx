@@ -1,4 +1,5 @@
 import { useDebouncedCallback, useMutationObserverTarget, useScrollSpy } from '@mantine/hooks';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 /** Parts that come when they are loaded are looked for again after so long [ms]. */
@@ -24,7 +25,7 @@ export function Contents() {
     .map((part, index) => ({ ...part, index, top: part.getNode().getBoundingClientRect().top }))
     .sort((a, b) => a.top - b.top);
   return (
-    <nav className={`${classes.contents} no-print`} aria-label="Parts of this result">
+    <nav className={`${classes.contents} no-print`} aria-label={say('parts-of-this-result')}>
       {parts.map(({ value, getNode, index }) => (
         <button
           key={value}

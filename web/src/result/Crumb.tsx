@@ -5,6 +5,7 @@ import { TESTS_KEY, type TestDetail, type Units } from '../api/queries';
 import { day, massText, temperatureText, windText } from '../format/units';
 import type { PartName } from '../sheet/sheet';
 import { useRemoval } from '../ui/useRemoval';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 interface CrumbProps {
@@ -38,7 +39,7 @@ export function Crumb({ test, units, onChange, onPicture }: CrumbProps) {
         type="button"
         className={classes.plain}
         data-print
-        title={`Change: ${label}`}
+        title={say('change-label', { label })}
         onClick={() => onChange(name)}
       >
         {shown}
@@ -48,49 +49,49 @@ export function Crumb({ test, units, onChange, onPicture }: CrumbProps) {
     );
   return (
     <div className={classes.crumb}>
-      {part('test', <b>{test.title}</b>, 'The test')}
+      {part('test', <b>{test.title}</b>, say('the-test'))}
       <span>{day(test.started_at)}</span>
       {part(
         'vehicle',
         test.vehicle_name || sheet?.vehicle_kind.replace('_', ' ') || 'vehicle',
-        'Vehicle',
+        say('vehicle'),
       )}
       {part(
         'pack',
         `${test.pack_name || 'pack'}${sheet ? ` (${cellsOf(sheet)}, ${sheet.pack.rated_ah} Ah)` : ''}`,
-        'Pack',
+        say('pack'),
       )}
       {part(
         'rider',
         test.rider_name
-          ? `${test.rider_name}${sheet?.load_kg == null ? '' : `, ${massText(sheet.load_kg, units)} with gear`}`
-          : 'rider not noted',
-        'Rider',
+          ? `${test.rider_name}${sheet?.load_kg == null ? '' : say('load-kg-with-gear', { load_kg: massText(sheet.load_kg, units) })}`
+          : say('rider-not-noted'),
+        say('rider'),
       )}
       {part(
         'conditions',
-        weather.length > 0 ? weather.join(', ') : 'weather not noted',
-        'Conditions',
+        weather.length > 0 ? weather.join(', ') : say('weather-not-noted'),
+        say('conditions'),
       )}
       <span className={classes.right}>
-        {test.state === 'riding' && <Link to={`/ride/${test.id}`}>To the ride</Link>}
+        {test.state === 'riding' && <Link to={`/ride/${test.id}`}>{say('to-the-ride')}</Link>}
         {onPicture && (
           <button type="button" className={classes.link} onClick={onPicture}>
-            Picture
+            {say('picture')}
           </button>
         )}
         <button type="button" className={classes.link} onClick={() => window.print()}>
-          Print
+          {say('print')}
         </button>
-        <a href={`/api/tests/${test.id}/bundle.zip`}>Export</a>
-        <a href={`/api/tests/${test.id}/result.json`}>JSON</a>
+        <a href={`/api/tests/${test.id}/bundle.zip`}>{say('export')}</a>
+        <a href={`/api/tests/${test.id}/result.json`}>{say('json')}</a>
         <button
           type="button"
           className={classes.link}
           disabled={removal.pending}
           onClick={removal.tap}
         >
-          Remove
+          {say('remove')}
         </button>
         {removal.error && <span role="alert">{removal.error.message}</span>}
       </span>

@@ -3,6 +3,7 @@ import type { Entry, TestDetail, Units } from '../api/queries';
 import { EntryDialog } from '../entries/EntryDialog';
 import { EntryGrid } from '../entries/EntryGrid';
 import { useRemoveEntry } from '../entries/useRemoveEntry';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 interface EntriesSectionProps {
@@ -16,16 +17,16 @@ export function EntriesSection({ test, units }: EntriesSectionProps) {
   const remove = useRemoveEntry(test.id);
   const last = test.entries.at(-1)?.time_s ?? 0;
   return (
-    <section className={classes.section} aria-label="Entries" data-part>
+    <section className={classes.section} aria-label={say('entries')} data-part>
       <div className={classes.sectionHead}>
-        <h2>Entries</h2>
+        <h2>{say('entries')}</h2>
         <button type="button" className={classes.link} onClick={() => setEditing('new')}>
-          Add an entry
+          {say('add-an-entry')}
         </button>
       </div>
       {remove.error && <p role="alert">{remove.error.message}</p>}
       {test.entries.length === 0 ? (
-        <p className={classes.note}>No entries by hand; the logger recorded the ride.</p>
+        <p className={classes.note}>{say('no-entries-by-hand-the')}</p>
       ) : (
         <EntryGrid
           test={test}

@@ -3,6 +3,8 @@ import type { Method, Result, Units } from '../api/queries';
 import { distance } from '../format/units';
 import { METHOD_WORDS } from '../format/words';
 import { Explained } from '../ui/Explained';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import { BudgetBar } from './BudgetBar';
 import { MethodChart } from './MethodChart';
 import classes from './Result.module.css';
@@ -11,32 +13,32 @@ import classes from './Result.module.css';
 export const HowSure = memo(function HowSure({ result, units }: { result: Result; units: Units }) {
   return (
     <>
-      <section aria-label="How sure" data-part>
-        <h2 data-walk="sure">How sure, and why</h2>
+      <section aria-label={say('how-sure')} data-part>
+        <h2 data-walk="sure">{say('how-sure-and-why')}</h2>
         <MethodChart
           methods={result.energy_methods}
-          what="energy"
+          what={say('energy')}
           unit="Wh"
           scale={(value) => value}
-          empty="No reading shows the energy."
+          empty={say('no-reading-shows-the-energy')}
         />
-        <Reasoned methods={result.energy_methods} what="energy" />
+        <Reasoned methods={result.energy_methods} what={say('energy')} />
       </section>
       <div>
         <MethodChart
           methods={result.distance_methods}
-          what="distance"
+          what={say('distance')}
           unit={units.distance}
           scale={(value) => distance(value, units)}
-          empty="No reading shows the distance."
+          empty={say('no-reading-shows-the-distance')}
         />
-        <Reasoned methods={result.distance_methods} what="distance" />
+        <Reasoned methods={result.distance_methods} what={say('distance')} />
       </div>
       <Disagreements warnings={result.warnings} />
-      <BudgetBar parts={result.budget.range_to_cutoff} what="range" />
+      <BudgetBar parts={result.budget.range_to_cutoff} what={say('range')} />
       {result.advice.length > 0 && (
         <div>
-          <h2>How to get a better answer</h2>
+          <h2>{say('how-to-get-a-better')}</h2>
           <ul className={classes.warnings}>
             {result.advice.map((item) => (
               <li key={`${item.code}-${item.figure}`}>
@@ -84,13 +86,24 @@ function Reasoned({ methods, what }: { methods: Method[]; what: string }) {
   const against = others.filter((method) => !method.agrees);
   return (
     <p>
-      The {what} is taken from <b>{named(used)}</b>, the least uncertain
-      {others.length === 0 && '; nothing checks it'}
-      {others.length > 0 && against.length === 0 && '; the rest agrees'}
+      <Shown
+        say={say}
+        id="the-is-taken-from-the"
+        values={{
+          what,
+          named: named(used),
+          count: others.length === 0 && say('nothing-checks-it'),
+          count_2: others.length > 0 && against.length === 0 && say('the-rest-agrees'),
+        }}
+        parts={{ b: <b /> }}
+      />
       {against.length > 0 && (
-        <>
-          ; <b>{against.map(named).join(' and ')}</b> does not agree
-        </>
+        <Shown
+          say={say}
+          id="does-not-agree-2"
+          values={{ against: against.map(named).join(' and ') }}
+          parts={{ b: <b /> }}
+        />
       )}
       .
     </p>

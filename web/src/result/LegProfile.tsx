@@ -10,6 +10,7 @@ import {
   heightUnit,
   number,
 } from '../format/units';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 type Leg = Result['legs'][number];
@@ -35,22 +36,31 @@ export function LegProfile({ legs, traces, units }: LegProfileProps) {
   const least = Math.min(...placed.map(({ leg }) => per(leg)), 0);
   const hills = hillsOf(traces);
   const tall = hills && hills.high - hills.low >= 1;
-  const said = placed.map(
-    ({ leg, from, to }) =>
-      `${distanceText(from, units)} to ${distanceText(to, units)}: ${consumptionText(leg.wh_per_km.value, units)}`,
+  const said = placed.map(({ leg, from, to }) =>
+    say('from-to-to-wh-per', {
+      from: distanceText(from, units),
+      to: distanceText(to, units),
+      wh_per_km: consumptionText(leg.wh_per_km.value, units),
+    }),
   );
   return (
     <>
       <Chart
-        name="Consumption by leg"
-        said={`Consumption by leg${tall ? ' over the hills of the route' : ''}: ${said.join('; ')}`}
+        name={say('consumption-by-leg')}
+        said={say('consumption-by-leg-2', {
+          tall: tall ? say('over-the-hills-of-the') : '',
+          said: said.join('; '),
+        })}
         height={HEIGHT}
-        x={{ title: `distance, ${units.distance}`, domain: [0, distance(far, units)] }}
+        x={{
+          title: say('distance-distance', { distance: units.distance }),
+          domain: [0, distance(far, units)],
+        }}
         y={{ title: `Wh/${units.distance}`, domain: [least, most * 1.04] }}
         values={{
           columns: [
-            `from, ${units.distance}`,
-            `to, ${units.distance}`,
+            say('from-distance', { distance: units.distance }),
+            say('to-distance', { distance: units.distance }),
             'Wh',
             `Wh/${units.distance}`,
           ],
@@ -101,8 +111,11 @@ export function LegProfile({ legs, traces, units }: LegProfileProps) {
       </Chart>
       {tall && (
         <p className={classes.note}>
-          Behind the legs the height of the route, {number(height(hills.low, units), 0)} to{' '}
-          {number(height(hills.high, units), 0)} {heightUnit(units)}.
+          {say('behind-the-legs-the-height', {
+            low: number(height(hills.low, units), 0),
+            high: number(height(hills.high, units), 0),
+            height_unit: heightUnit(units),
+          })}
         </p>
       )}
     </>

@@ -11,15 +11,16 @@ import {
   speedText,
 } from '../format/units';
 import { KIND_WORDS } from '../format/words';
+import { say } from '../words/en/result.ftl';
 import { LegProfile } from './LegProfile';
 import classes from './Result.module.css';
 
 const BY = {
-  entry: 'between entries',
+  entry: say('between-entries'),
   lap: 'laps',
   mode: 'modes',
-  speed: 'by speed',
-  grade: 'by slope',
+  speed: say('by-speed'),
+  grade: say('by-slope'),
 } as const;
 type By = keyof typeof BY;
 
@@ -40,14 +41,14 @@ export const LegsSection = memo(function LegsSection({ result, traces, units }: 
   const climbed = legs.some((leg) => leg.ascent_m != null);
   const most = Math.max(...legs.map((leg) => leg.wh_per_km.value), 1);
   return (
-    <section className={classes.section} aria-label="Legs" data-part>
+    <section className={classes.section} aria-label={say('legs')} data-part>
       <div className={classes.sectionHead}>
-        <h2>Legs</h2>
+        <h2>{say('legs')}</h2>
         {kinds.length > 1 ? (
           <SegmentedControl
             className="no-print"
             size="xs"
-            aria-label="Legs by"
+            aria-label={say('legs-by')}
             data={kinds.map((kind) => ({ value: kind, label: BY[kind] }))}
             value={by}
             onChange={(value) => setChosen(value as By)}
@@ -61,12 +62,14 @@ export const LegsSection = memo(function LegsSection({ result, traces, units }: 
         <Table>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th className={classes.words}>leg</Table.Th>
+              <Table.Th className={classes.words}>{say('leg')}</Table.Th>
               <Table.Th>{units.distance}</Table.Th>
               <Table.Th>Wh</Table.Th>
-              <Table.Th className={classes.words}>consumption</Table.Th>
-              <Table.Th>speed</Table.Th>
-              {climbed && <Table.Th>climb, {heightUnit(units)}</Table.Th>}
+              <Table.Th className={classes.words}>{say('consumption')}</Table.Th>
+              <Table.Th>{say('speed')}</Table.Th>
+              {climbed && (
+                <Table.Th>{say('climb-height-unit', { height_unit: heightUnit(units) })}</Table.Th>
+              )}
             </Table.Tr>
           </Table.Thead>
           <Table.Tbody>
@@ -75,7 +78,10 @@ export const LegsSection = memo(function LegsSection({ result, traces, units }: 
                 <Table.Td className={classes.words}>
                   {KIND_WORDS[leg.name] ?? leg.name}
                   {leg.from_m != null && leg.to_m != null && by === 'entry' && (
-                    <span className={classes.note}> to {distanceText(leg.to_m, units)}</span>
+                    <span className={classes.note}>
+                      {' '}
+                      {say('to-to-m', { to_m: distanceText(leg.to_m, units) })}
+                    </span>
                   )}
                 </Table.Td>
                 <Table.Td>{number(distance(leg.distance_m, units), 2)}</Table.Td>

@@ -4,6 +4,7 @@ import chart from '../chart/Chart.module.css';
 import { type Frame, wide } from '../chart/frame';
 import { number } from '../format/units';
 import { METHOD_WORDS } from '../format/words';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 interface MethodChartProps {
@@ -26,13 +27,13 @@ export function MethodChart({ methods, what, unit, scale, empty }: MethodChartPr
   const said = methods.map((method) => methodSaid(method, scale, unit));
   return (
     <Chart
-      name={`Methods for ${what}`}
-      said={`Methods in ${unit}: ${said.join('; ')}`}
+      name={say('methods-for-what', { what })}
+      said={say('methods-in-unit-said', { unit, said: said.join('; ') })}
       height={TOP + methods.length * ROW + 36}
       x={{ title: `${what}, ${unit}`, domain: shownSpan(methods, scale), text: (at) => number(at) }}
       left={Math.min(label, MOST_LABEL)}
       values={{
-        columns: ['method', unit, 'from', 'to', 'verdict', 'note'],
+        columns: [say('method'), unit, say('from'), say('to'), say('verdict'), say('note-here')],
         rows: methods.map((method) => [
           named(method),
           scale(method.quantity.value),
@@ -72,7 +73,7 @@ function Interval({ frame, method, scale, y }: IntervalProps) {
   const within = (at: number) =>
     Math.min(Math.max(frame.x(scale(at)), frame.left), frame.width - frame.right);
   const at = frame.x(scale(value));
-  const voice = method.used ? 'used' : method.agrees ? 'agrees' : 'against';
+  const voice = method.used ? say('used') : method.agrees ? say('agrees') : 'against';
   return (
     <g className={classes.interval} data-voice={voice}>
       <text className={method.used ? chart.strong : undefined} x={0} y={y + 4}>
@@ -103,10 +104,10 @@ function shownSpan(methods: Method[], scale: (value: number) => number): [number
 const named = (method: Method) => METHOD_WORDS[method.method] ?? method.method;
 
 const verdictOf = (method: Method) =>
-  method.used ? 'used' : method.agrees ? 'agrees' : 'does not agree';
+  method.used ? say('used') : method.agrees ? say('agrees') : say('does-not-agree');
 
 function methodSaid(method: Method, scale: (value: number) => number, unit: string): string {
   const { low, high, value } = method.quantity;
-  const span = `${number(scale(low))} to ${number(scale(high))}`;
+  const span = say('scale-to-scale-2', { scale: number(scale(low)), scale_2: number(scale(high)) });
   return `${named(method)} ${number(scale(value))} ${unit} (${span}), ${verdictOf(method)}`;
 }

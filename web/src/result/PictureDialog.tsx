@@ -7,6 +7,7 @@ import { download, fileName, sharePicture } from '../chart/saving';
 import { day, massText, temperatureText, windText } from '../format/units';
 import { Dialog } from '../ui/Dialog';
 import { sayTrouble } from '../ui/notes';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import { ResultPicture, type Shape } from './ResultPicture';
 import { threeFigures } from './threeFigures';
@@ -34,15 +35,15 @@ export function PictureDialog({ test, onClose, ...shown }: PictureDialogProps) {
       await to(await pngOf(await wholeSvg(svg.current), 1), `${name}.png`);
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error);
-      sayTrouble(`The picture could not be made: ${why}. Try again, or print the page.`);
+      sayTrouble(say('the-picture-could-not-be', { why }));
     }
   }
   return (
-    <Dialog onClose={onClose} title="The result as a picture" size="xl">
+    <Dialog onClose={onClose} title={say('the-result-as-a-picture')} size="xl">
       <Group mb="sm">
         <SegmentedControl
           size="xs"
-          aria-label="Shape"
+          aria-label={say('shape')}
           data={[
             { value: 'wide', label: 'wide' },
             { value: 'square', label: 'square' },
@@ -51,8 +52,8 @@ export function PictureDialog({ test, onClose, ...shown }: PictureDialogProps) {
           onChange={(value) => setShape(value as Shape)}
         />
         <Checkbox
-          label="With the ride’s name"
-          description="A name may tell where you ride."
+          label={say('with-the-rides-name')}
+          description={say('a-name-may-tell-where')}
           checked={named}
           onChange={(event) => setNamed(event.currentTarget.checked)}
         />
@@ -66,21 +67,18 @@ export function PictureDialog({ test, onClose, ...shown }: PictureDialogProps) {
         strip={strip}
         units={units}
       />
-      <p className={classes.note}>
-        No place, track or rider’s name is on it. It is made on this device and goes nowhere until
-        you share it.
-      </p>
+      <p className={classes.note}>{say('no-place-track-or-riders')}</p>
       <Group justify="flex-end" mt="md">
         <Button variant="subtle" onClick={onClose}>
-          Close
+          {say('close')}
         </Button>
         {canShare() && (
-          <Button onClick={() => make((png, file) => sharePicture(png, file, 'Range test'))}>
-            Share
+          <Button onClick={() => make((png, file) => sharePicture(png, file, say('range-test')))}>
+            {say('share')}
           </Button>
         )}
         <Button variant="filled" onClick={() => make(download)}>
-          Save as PNG
+          {say('save-as-png')}
         </Button>
       </Group>
     </Dialog>
@@ -104,7 +102,9 @@ function headOf(test: TestDetail, units: Units, named: boolean): string[] {
   const conditions = [
     sheet?.temp_start_c == null ? null : temperatureText(sheet.temp_start_c, units),
     sheet?.wind_mps == null ? null : windText(sheet.wind_mps, units),
-    sheet?.load_kg == null ? null : `rider and load ${massText(sheet.load_kg, units)}`,
+    sheet?.load_kg == null
+      ? null
+      : say('rider-and-load', { load_kg: massText(sheet.load_kg, units) }),
   ];
   return [named ? [test.title] : [], kit, conditions]
     .map((line) => line.filter(Boolean).join(' · '))

@@ -1,6 +1,8 @@
 import { Table } from '@mantine/core';
 import type { Result, Units } from '../api/queries';
 import { distance, distanceText, number, temperatureText } from '../format/units';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import { isOutlived } from './outlived';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
@@ -20,25 +22,38 @@ export function PromiseSection({ result, startedAt, units, opens }: PromiseSecti
   const from = temperatureText(plan.temp_c - plan.within_c, units);
   const to = temperatureText(plan.temp_c + plan.within_c, units);
   return (
-    <section className={classes.section} aria-label="What to plan on" data-part>
-      <h2>What to plan on, and for how long</h2>
+    <section className={classes.section} aria-label={say('what-to-plan-on')} data-part>
+      <h2>{say('what-to-plan-on-and')}</h2>
       {isOutlived(plan.months, startedAt, Date.now()) && (
         <p>
-          <b>Ride it again:</b> this ride is more than {plan.months} months old, and packs lose
-          range as they age.
+          <Shown
+            say={say}
+            id="ride-it-again-this-ride"
+            values={{ months: plan.months }}
+            parts={{ b: <b /> }}
+          />
         </p>
       )}
       <p>
-        {opens('plan_on', `Plan on ${distanceText(plan.distance_m, units)}`)} when it is {from} to{' '}
-        {to}, for {plan.months} months after this ride
-        {plan.cycles != null && ` or ${number(plan.cycles, 0)} full charges, whichever comes first`}
-        .{plan.temp_assumed && ' The air temperature of this ride is assumed: nobody noted it.'}
+        {opens(
+          'plan_on',
+          say('plan-on-distance-m', { distance_m: distanceText(plan.distance_m, units) }),
+        )}{' '}
+        {say('when-it-is-to-for', {
+          from,
+          to,
+          months: plan.months,
+          cycles:
+            plan.cycles != null &&
+            say('or-full-charges-whichever-comes', { cycles: number(plan.cycles, 0) }),
+          temp_assumed: plan.temp_assumed && say('the-air-temperature-of-this'),
+        })}
       </p>
       <div className={classes.entries}>
-        <Table aria-label="What to plan on by air temperature">
+        <Table aria-label={say('what-to-plan-on-by')}>
           <Table.Thead>
             <Table.Tr>
-              <Table.Th className={classes.words}>Air at about</Table.Th>
+              <Table.Th className={classes.words}>{say('air-at-about')}</Table.Th>
               {plan.in_weather.map((row) => (
                 <Table.Th key={row.temp_c}>{temperatureText(row.temp_c, units)}</Table.Th>
               ))}
@@ -46,7 +61,9 @@ export function PromiseSection({ result, startedAt, units, opens }: PromiseSecti
           </Table.Thead>
           <Table.Tbody>
             <Table.Tr>
-              <Table.Td className={classes.words}>Plan on, {units.distance}</Table.Td>
+              <Table.Td className={classes.words}>
+                {say('plan-on-distance', { distance: units.distance })}
+              </Table.Td>
               {plan.in_weather.map((row) => (
                 <Table.Td key={row.temp_c}>{number(distance(row.distance_m, units), 1)}</Table.Td>
               ))}

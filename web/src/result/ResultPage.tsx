@@ -11,6 +11,7 @@ import { reachOf } from '../tideline/geometry';
 import { Tideline } from '../tideline/Tideline';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
+import { say } from '../words/en/result.ftl';
 import { AgainstPlan } from './AgainstPlan';
 import { ChangedNote } from './ChangedNote';
 import { ClaimSection } from './ClaimSection';
@@ -36,8 +37,8 @@ const TracesSection = tracesPart.Place;
 const SheetDialog = lazy(() => import('../sheet/SheetDialog'));
 const PictureDialog = lazy(() => import('./PictureDialog'));
 
-const COMING = 'Working out the result.';
-const NOTHING = 'Nothing is noted yet. The first entry makes a result.';
+const COMING = say('working-out-the-result');
+const NOTHING = say('nothing-is-noted-yet-the');
 
 /** One test: the answer first, then the drawing, then the working. */
 export function ResultPage() {
@@ -51,7 +52,7 @@ export function ResultPage() {
   const [part, setPart] = useState<PartName | null>(null);
   const [pictured, setPictured] = useState(false);
   const { opens, dialog } = useWorking(test.data?.result, units);
-  useTitle(test.data?.title ?? 'Test');
+  useTitle(test.data?.title ?? say('test-here'));
   // Traces that came before the first result know no way to be drawn over.
   const early = test.data?.result?.distance != null && traces.data?.distance_m === null;
   const { refetch } = traces;
@@ -76,7 +77,9 @@ export function ResultPage() {
         </h1>
       ) : (
         <>
-          {isDue(test.data) && <p role="status">{COMING} These figures are from before.</p>}
+          {isDue(test.data) && (
+            <p role="status">{say('these-figures-are-from-before', { coming: COMING })}</p>
+          )}
           <Sentence result={result} />
           <Contents />
           {test.data.changed && (

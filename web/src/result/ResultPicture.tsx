@@ -4,6 +4,7 @@ import { measurer, type Word, wordsOf, wrap } from '../chart/wrap';
 import { LABEL_PX } from '../device/textScale';
 import { Drawing, tideFrame } from '../tideline/Drawing';
 import { onTides, reachOf } from '../tideline/geometry';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import type { Headline } from './threeFigures';
 
@@ -73,10 +74,12 @@ export function ResultPicture(props: ResultPictureProps) {
       className={classes.picture}
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Picture of the result: ${lines
-        .flat()
-        .map(({ text }) => text)
-        .join('')}`}
+      aria-label={say('picture-of-the-result', {
+        flat: lines
+          .flat()
+          .map(({ text }) => text)
+          .join(''),
+      })}
     >
       <rect width={width} height={height} className={classes.paper} />
       <path

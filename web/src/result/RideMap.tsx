@@ -9,6 +9,7 @@ import { KIND_WORDS } from '../format/words';
 import type { GroundMapProps, Pin } from '../ground/GroundMap';
 import { limitsOf } from '../ground/runs';
 import { eventText } from '../tideline/labels';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import { TrackMap } from './TrackMap';
 
@@ -74,7 +75,9 @@ export function RideMap({ test, path, strip, units, cursorM, span, onCursor }: R
                 span={span}
                 reachM={far && plan !== null ? plan / 2 : null}
                 tiles={tiles}
-                label={`Map of the ride, ${distanceText(path.distance_m.at(-1) ?? 0, units)}`}
+                label={say('map-of-the-ride', {
+                  at: distanceText(path.distance_m.at(-1) ?? 0, units),
+                })}
                 onCursor={onCursor}
                 onFault={() => setFault(true)}
               />
@@ -87,15 +90,18 @@ export function RideMap({ test, path, strip, units, cursorM, span, onCursor }: R
       )}
       <figcaption className={classes.note}>
         {limits.length > 0
-          ? `The route ridden, from ${consumptionText(limits[0] ?? 0, units)} or less (thin) to ${consumptionText(limits.at(-1) ?? 0, units)} or more (heavy, ochre). North is up.`
-          : 'The route ridden. North is up.'}{' '}
-        {mapped && 'Out and home are drawn beside each other; a ring marks a turn.'}
+          ? say('the-route-ridden-from-or', {
+              limits: consumptionText(limits[0] ?? 0, units),
+              at: consumptionText(limits.at(-1) ?? 0, units),
+            })
+          : say('the-route-ridden-north-is')}{' '}
+        {mapped && say('out-and-home-are-drawn')}
       </figcaption>
       {mapped && plan !== null && (
         <Checkbox
           className="no-print"
           mt={4}
-          label={`Show how far you would get and be back: ${distanceText(plan / 2, units)} as the crow flies, on what you can plan on`}
+          label={say('show-how-far-you-would', { plan: distanceText(plan / 2, units) })}
           checked={far}
           onChange={(event) => setFar(event.currentTarget.checked)}
         />
@@ -118,7 +124,11 @@ export function pinsOf(strip: Strip, test: Pick<TestDetail, 'entries'>, units: U
       return {
         key: `${mark.time_s} ${mark.kind}`,
         kind,
-        text: `${words} at ${distanceText(mark.distance_m, units)}${volts}`,
+        text: say('words-at-distance-m-volts', {
+          words,
+          distance_m: distanceText(mark.distance_m, units),
+          volts,
+        }),
         distance_m: mark.distance_m,
       };
     });

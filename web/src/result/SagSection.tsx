@@ -2,6 +2,8 @@ import type { Schemas } from '../api/client';
 import type { Result, Units } from '../api/queries';
 import { LeftChart } from '../chart/LeftChart';
 import { distanceText, number, speed, speedText, speedUnit } from '../format/units';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Result.module.css';
 import type { Opens } from './useWorking';
 
@@ -18,48 +20,67 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
   const fade = result.fade;
   if (sag == null && ohm == null && fade == null) return null;
   return (
-    <section className={classes.section} aria-label="Sag and fade" data-part>
-      <h2>Sag and fade</h2>
+    <section className={classes.section} aria-label={say('sag-and-fade')} data-part>
+      <h2>{say('sag-and-fade')}</h2>
       {sag != null && sag.energy_left.length > 1 && (
         <div className={classes.pair}>
           <LeftChart
             left={sag.energy_left}
             lines={[
-              { name: 'resting', values: sag.rest_v, dashed: true },
-              { name: 'under load', values: sag.loaded_v },
+              { name: say('resting'), values: sag.rest_v, dashed: true },
+              { name: say('under-load'), values: sag.loaded_v },
             ]}
             unit="V"
-            what="Pack volts"
+            what={say('pack-volts')}
           />
           {sag.speed_mps.some((value) => value !== null) && (
             <LeftChart
               left={sag.energy_left}
               lines={[
                 {
-                  name: 'speed held',
+                  name: say('speed-held'),
                   values: sag.speed_mps.map((v) => (v === null ? null : speed(v, units))),
                   voice: 'ink',
                 },
               ]}
               unit={speedUnit(units)}
-              what="Speed held"
+              what={say('speed-held-2')}
             />
           )}
         </div>
       )}
       {ohm && (
         <p>
-          {opens('resistance_ohm', 'Resistance')} <b>{number(ohm.value * 1000, 0)} mΩ</b>,{' '}
-          {number(ohm.low * 1000, 0)} to {number(ohm.high * 1000, 0)}.
+          {opens('resistance_ohm', say('resistance'))}{' '}
+          <Shown
+            say={say}
+            id="ohm-m-low-to-high"
+            values={{
+              ohm: number(ohm.value * 1000, 0),
+              low: number(ohm.low * 1000, 0),
+              high: number(ohm.high * 1000, 0),
+            }}
+            parts={{ b: <b /> }}
+          />
         </p>
       )}
       {fade && (
         <p>
-          The speed you could hold began to fall at{' '}
-          <b>{distanceText(fade.onset_distance_m, units)}</b>
-          {fade.onset_voltage_v != null && `, at ${number(fade.onset_voltage_v, 1)} V under load`}
-          {fade.onset_gauge != null && `, gauge at ${fade.onset_gauge}`}; before that it was{' '}
-          {speedText(fade.reference_speed_mps, units)}.
+          <Shown
+            say={say}
+            id="the-speed-you-could-hold"
+            values={{
+              onset_distance_m: distanceText(fade.onset_distance_m, units),
+              onset_voltage_v:
+                fade.onset_voltage_v != null &&
+                say('at-v-under-load', { onset_voltage_v: number(fade.onset_voltage_v, 1) }),
+              onset_gauge:
+                fade.onset_gauge != null &&
+                say('gauge-at-onset-gauge', { onset_gauge: fade.onset_gauge }),
+              reference_speed_mps: speedText(fade.reference_speed_mps, units),
+            }}
+            parts={{ b: <b /> }}
+          />
         </p>
       )}
     </section>

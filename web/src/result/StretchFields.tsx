@@ -2,6 +2,7 @@ import { Button, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import type { Span, Traces, Units } from '../api/queries';
 import { number } from '../format/units';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import { type Axis, positions } from './traces';
 
@@ -26,7 +27,7 @@ export function StretchFields({ traces, ride, axis, units, whole, onShow }: Stre
     event.preventDefault();
     const [first, last] = [from, to].map((text) => Number(text.replaceAll(',', '')));
     if (!Number.isFinite(first) || !Number.isFinite(last) || (first ?? 0) >= (last ?? 0)) {
-      setFault(`Write two numbers in ${unit}, the smaller first.`);
+      setFault(say('write-two-numbers-in-the', { unit }));
       return;
     }
     setFault(null);
@@ -37,24 +38,24 @@ export function StretchFields({ traces, ride, axis, units, whole, onShow }: Stre
     <form className={`${classes.stretch} no-print`} onSubmit={show}>
       <TextInput
         size="xs"
-        label={`From, ${unit}`}
+        label={say('from-unit', { unit })}
         value={from}
         inputMode="decimal"
         onChange={(event) => setFrom(event.currentTarget.value)}
       />
       <TextInput
         size="xs"
-        label={`To, ${unit}`}
+        label={say('to-unit', { unit })}
         value={to}
         inputMode="decimal"
         onChange={(event) => setTo(event.currentTarget.value)}
       />
       <Button size="xs" type="submit">
-        Show
+        {say('show')}
       </Button>
       {!whole && (
         <Button size="xs" onClick={() => onShow(null)}>
-          Whole ride
+          {say('whole-ride')}
         </Button>
       )}
       {fault && <span role="alert">{fault}</span>}

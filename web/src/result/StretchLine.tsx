@@ -8,6 +8,7 @@ import {
   number,
   speedText,
 } from '../format/units';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 interface StretchLineProps {
@@ -25,17 +26,25 @@ export function StretchLine({ stretch, whole, units }: StretchLineProps) {
     stretch.energy_wh == null ? null : `${number(stretch.energy_wh, 0)} Wh`,
     stretch.mean_speed_mps == null
       ? null
-      : `${speedText(stretch.mean_speed_mps, units)} on average`,
+      : say('mean-speed-mps-on-average', {
+          mean_speed_mps: speedText(stretch.mean_speed_mps, units),
+        }),
     stretch.ascent_m == null
       ? null
-      : `${number(height(stretch.ascent_m, units), 0)} ${heightUnit(units)} up`,
+      : say('ascent-m-height-unit-up', {
+          ascent_m: number(height(stretch.ascent_m, units), 0),
+          height_unit: heightUnit(units),
+        }),
     stretch.voltage_low_v == null || stretch.voltage_high_v == null
       ? null
-      : `${number(stretch.voltage_low_v, 1)} to ${number(stretch.voltage_high_v, 1)} V`,
+      : say('voltage-low-v-to-voltage', {
+          voltage_low_v: number(stretch.voltage_low_v, 1),
+          voltage_high_v: number(stretch.voltage_high_v, 1),
+        }),
   ].filter((part) => part !== null);
   return (
     <p className={classes.stretchLine} aria-live="polite">
-      <b>{whole ? 'The whole log' : 'This stretch'}</b> {parts.join(' · ')}
+      <b>{whole ? say('the-whole-log') : say('this-stretch')}</b> {parts.join(' · ')}
     </p>
   );
 }

@@ -8,6 +8,7 @@ import { nearest } from '../chart/nearest';
 import { linePath } from '../chart/paths';
 import type { Values } from '../chart/values';
 import { clock, distance, number } from '../format/units';
+import { say } from '../words/en/result.ftl';
 import { type Axis, lookOf, positions, summary } from './traces';
 
 interface TraceChartProps {
@@ -40,7 +41,10 @@ export function TraceChart(props: TraceChartProps) {
   const along = useMemo(() => {
     const domain: [number, number] =
       byDistance && whole ? [0, distance(lengthM, units)] : [x[0] ?? 0, x.at(-1) ?? 1];
-    return { title: byDistance ? `distance, ${units.distance}` : 'minutes', domain };
+    return {
+      title: byDistance ? say('distance-distance', { distance: units.distance }) : say('minutes'),
+      domain,
+    };
   }, [byDistance, whole, lengthM, units, x]);
   const values = useMemo(() => valuesOf(traces, units, startedAt), [traces, units, startedAt]);
   const stops = useMemo(
@@ -49,8 +53,8 @@ export function TraceChart(props: TraceChartProps) {
   );
   return (
     <Chart
-      name={`Traces of ${labels}`}
-      said={`Traces of ${labels} over ${axis}; the table below holds the values.`}
+      name={say('traces-of-labels', { labels })}
+      said={say('traces-of-over-the-table', { labels, axis })}
       height={traces.channels.length * ROW + 50}
       x={along}
       left={EDGE.left}
@@ -63,7 +67,7 @@ export function TraceChart(props: TraceChartProps) {
         const times = [from, to].map((at) => traces.time_s[nearest(x, at) ?? 0] ?? 0);
         onSelect({ from_s: times[0] ?? 0, to_s: times[1] ?? 0 });
       }}
-      hint="Point at the traces to read them; drag across a stretch to zoom in."
+      hint={say('point-at-the-traces-to')}
     >
       {(frame) =>
         traces.channels.map((channel, row) => (
@@ -142,7 +146,7 @@ function valuesOf(traces: Traces, units: Units, startedAt: Started): Values {
   const far = traces.distance_m;
   return {
     columns: [
-      'clock',
+      say('clock'),
       ...(far == null ? [] : [units.distance]),
       ...traces.channels.map(({ name }) => {
         const look = lookOf(name);

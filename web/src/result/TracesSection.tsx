@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { type Span, type Strip, type TestDetail, tracesQuery, type Units } from '../api/queries';
 import { reachOf } from '../tideline/geometry';
 import { Trouble } from '../ui/Page';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import { RideMap } from './RideMap';
 import { StretchFields } from './StretchFields';
@@ -42,15 +43,19 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
   const shown = traces.data.channels.map((channel) => channel.name);
   const whole = span === null;
   return (
-    <section className={`${classes.section} ${classes.traces}`} aria-label="Traces" data-part>
+    <section
+      className={`${classes.section} ${classes.traces}`}
+      aria-label={say('traces')}
+      data-part
+    >
       <div className={`${classes.sectionHead} no-print`}>
-        <h2>Traces</h2>
+        <h2>{say('traces')}</h2>
         <SegmentedControl
           size="xs"
-          aria-label="Axis"
+          aria-label={say('axis')}
           data={[
-            { value: 'distance', label: 'by distance' },
-            { value: 'time', label: 'by time' },
+            { value: 'distance', label: say('by-distance') },
+            { value: 'time', label: say('by-time') },
           ]}
           value={axis}
           onChange={(value) => setAxis(value as Axis)}
@@ -58,7 +63,7 @@ export function TracesSection({ test, strip, units, cursorM, onCursor }: TracesS
         <MultiSelect
           size="xs"
           className={classes.channels}
-          aria-label="Traces shown"
+          aria-label={say('traces-shown')}
           data={traces.data.available.map((name) => ({ value: name, label: lookOf(name).label }))}
           // What was chosen, not what has come: two quick choices are both heard.
           value={channels.length > 0 ? [...channels] : shown}

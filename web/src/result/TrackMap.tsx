@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import type { Span, Units } from '../api/queries';
 import { distanceText } from '../format/units';
 import { limitsOf, type Run, runsOf } from '../ground/runs';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 interface TrackMapProps {
@@ -43,7 +44,9 @@ export function TrackMap({ path, units, cursorM, span, onCursor }: TrackMapProps
         height={HEIGHT}
         viewBox={`0 0 ${width} ${HEIGHT}`}
         role="img"
-        aria-label={`Map of the ride, ${distanceText(path.distance_m.at(-1) ?? 0, units)}; the line is thicker where it used more.`}
+        aria-label={say('map-of-the-ride-the', {
+          at: distanceText(path.distance_m.at(-1) ?? 0, units),
+        })}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           const px = ((event.clientX - box.left) / box.width) * width;

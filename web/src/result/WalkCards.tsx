@@ -3,6 +3,8 @@ import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { useAddress } from '../places/useAddress';
 import { Explained } from '../ui/Explained';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Walk.module.css';
 
 interface Card {
@@ -15,28 +17,28 @@ interface Card {
 const CARDS: readonly Card[] = [
   {
     at: 'sentence',
-    title: 'The sentence',
-    text: 'The answer to the question you asked. Where the evidence is thin, the sentence says so.',
+    title: say('the-sentence'),
+    text: say('the-answer-to-the-question'),
   },
   {
     at: 'figures',
-    title: 'Three figures',
-    text: 'What it uses, how far the pack goes, and what to plan on, which is lower to be safe. Tap a name to see its formula with this ride’s numbers.',
+    title: say('three-figures'),
+    text: say('what-it-uses-how-far'),
   },
   {
     at: 'tideline',
-    title: 'The tideline',
-    text: 'Energy left over distance. The solid part was ridden, the band is still uncertain, and each mark is one of your entries.',
+    title: say('the-tideline'),
+    text: say('energy-left-over-distance-the'),
   },
   {
     at: 'sure',
-    title: 'How sure, and why',
-    text: 'Every method’s answer on one axis, and what makes the figure uncertain as one bar. Below it: the one thing that would help most next time.',
+    title: say('how-sure-and-why'),
+    text: say('every-methods-answer-on-one'),
   },
   {
     at: 'sheet',
-    title: 'Everything can be corrected',
-    text: 'Change entries and sheet here; the result follows, and each change can be undone.',
+    title: say('everything-can-be-corrected'),
+    text: say('change-entries-and-sheet-here'),
   },
 ];
 
@@ -66,35 +68,43 @@ export function WalkCards() {
     <section
       ref={box}
       className={classes.card}
-      aria-label={`Card ${number} of ${CARDS.length}: ${card.title}`}
+      aria-label={say('card-number-of-count-title', {
+        number,
+        count: CARDS.length,
+        title: card.title,
+      })}
       tabIndex={-1}
       onKeyDown={(event) => event.key === 'Escape' && go(null)}
     >
       <h2>
-        <Explained text={card.title} /> <small>{`${number} of ${CARDS.length}`}</small>
+        <Explained text={card.title} />{' '}
+        <small>{say('number-of-count', { number, count: CARDS.length })}</small>
       </h2>
       <p>
         <Explained text={card.text} />
       </p>
       {last && (
         <p>
-          Now one of your own: <Link to="/ride/memory">log a past ride</Link>, or{' '}
-          <Link to="/logbook">look at the others</Link>.
+          <Shown
+            say={say}
+            id="now-one-of-your-own"
+            parts={{ a: <Link to="/ride/memory" />, a2: <Link to="/logbook" /> }}
+          />
         </p>
       )}
       <Group justify="space-between" mt="sm">
         <Button size="compact-md" variant="subtle" onClick={() => go(null)}>
-          {last ? 'Close' : 'Leave the walk'}
+          {last ? say('close') : say('leave-the-walk')}
         </Button>
         <Group gap="xs">
           {number > 1 && (
             <Button size="compact-md" onClick={() => go(number - 1)}>
-              Back
+              {say('back')}
             </Button>
           )}
           {!last && (
             <Button size="compact-md" variant="filled" onClick={() => go(number + 1)}>
-              Next
+              {say('next')}
             </Button>
           )}
         </Group>

@@ -1,5 +1,6 @@
 import type { Result } from '../api/queries';
 import { Explained } from '../ui/Explained';
+import { say } from '../words/en/result.ftl';
 import { isAboutMethods } from './HowSure';
 import classes from './Result.module.css';
 
@@ -11,11 +12,11 @@ export function Warnings({ warnings: all }: { warnings: Result['warnings'] }) {
   const rest = warnings.filter((warning) => warning.severity !== 'danger');
   return (
     <div>
-      <h2>Notes and tips</h2>
+      <h2>{say('notes-and-tips')}</h2>
       <ul className={classes.warnings}>
         {stop.map((warning) => (
           <li key={warning.message} className={classes.stop}>
-            Caution. <Explained text={warning.message} />
+            {say('caution')} <Explained text={warning.message} />
           </li>
         ))}
         {rest.map((warning) => (

@@ -7,6 +7,8 @@ import { partWords } from '../format/words';
 import { FormulaText } from '../method/Formula';
 import { formulaOf, shownNumber, type Working, withNumbers } from '../method/method';
 import { Dialog } from '../ui/Dialog';
+import { say } from '../words/en/result.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Result.module.css';
 
 export type Figure = Working['figure'];
@@ -39,16 +41,16 @@ export default function WorkingDialog({
     <Dialog onClose={onClose} title={title} size="lg">
       <div className={classes.working}>
         <FormulaText latex={formula.typeset} />
-        <p className={classes.note}>With this test’s numbers:</p>
+        <p className={classes.note}>{say('with-this-tests-numbers')}</p>
         <FormulaText latex={withNumbers(formula, working, units)} />
         <div className={classes.entries}>
           <Table>
             <Table.Thead>
               <Table.Tr>
-                <Table.Th className={classes.words}>what</Table.Th>
-                <Table.Th>value</Table.Th>
+                <Table.Th className={classes.words}>{say('what')}</Table.Th>
+                <Table.Th>{say('value')}</Table.Th>
                 <Table.Th>± (u)</Table.Th>
-                <Table.Th className={classes.words}>from</Table.Th>
+                <Table.Th className={classes.words}>{say('from')}</Table.Th>
               </Table.Tr>
             </Table.Thead>
             <Table.Tbody>
@@ -73,12 +75,11 @@ export default function WorkingDialog({
           </Table>
         </div>
         <p className={classes.note}>
-          Values are averages over a thousand draws, so they may not multiply out to the last digit.{' '}
-          {formula.about}
+          {say('values-are-averages-over-a', { about: formula.about })}
         </p>
         {parts.length > 0 && (
           <>
-            <h3>What makes it uncertain</h3>
+            <h3>{say('what-makes-it-uncertain')}</h3>
             <ul className={classes.warnings}>
               {parts.slice(0, 6).map((part) => {
                 const input = result.inputs.find((item) => item.name === part.input);
@@ -93,7 +94,12 @@ export default function WorkingDialog({
           </>
         )}
         <p>
-          Source: {formula.source}. <Link to={`/method#${formula.name}`}>More in Method</Link>
+          <Shown
+            say={say}
+            id="source-more-in-method"
+            values={{ source: formula.source }}
+            parts={{ a: <Link to={`/method#${formula.name}`} /> }}
+          />
         </p>
       </div>
     </Dialog>

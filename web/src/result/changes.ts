@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import type { Figures, Quantity, Units } from '../api/queries';
 import { consumptionFigures, distanceFigure, distanceText, type Figure } from '../format/units';
+import { say } from '../words/en/result.ftl';
 
 type Changed = Schemas['ChangedOut'];
 
@@ -17,12 +18,12 @@ export function changesOf(
   const metres = (of: number | null) => (of === null ? null : distanceText(of, units));
   return [
     line(
-      'Range to cut-off',
+      say('range-to-cut-off'),
       said(range(changed.range_to_cutoff)),
       said(range(figures.range_to_cutoff)),
     ),
-    line('Consumption', said(consumption(changed)), said(consumption(figures))),
-    line('Plan on', metres(changed.plan_on_m ?? null), metres(planM)),
+    line(say('consumption-2'), said(consumption(changed)), said(consumption(figures))),
+    line(say('plan-on'), metres(changed.plan_on_m ?? null), metres(planM)),
   ].filter((text) => text !== null);
 }
 
@@ -32,5 +33,9 @@ function said(figure: Figure | null): string | null {
 
 function line(what: string, was: string | null, is: string | null): string | null {
   if (was === is) return null;
-  return `${what}: was ${was ?? 'not known'}, now ${is ?? 'not known'}.`;
+  return say('what-was-was-now-is', {
+    what,
+    was: was ?? say('not-known'),
+    is: is ?? say('not-known'),
+  });
 }

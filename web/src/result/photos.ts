@@ -2,6 +2,7 @@ import type { Strip, TestDetail, Units } from '../api/queries';
 import { photoAddress } from '../entries/EntryPhoto';
 import { distanceText } from '../format/units';
 import type { Photo } from '../tideline/pieces';
+import { say } from '../words/en/result.ftl';
 
 /** The pictures of a ride's entries, and where along it each was taken. */
 export function photosOf(
@@ -16,7 +17,7 @@ export function photosOf(
       {
         distance_m: mark.distance_m,
         address: photoAddress(id, photo),
-        text: `Picture taken at ${distanceText(mark.distance_m, units)}`,
+        text: say('picture-taken-at', { distance_m: distanceText(mark.distance_m, units) }),
       },
     ];
   });

@@ -1,6 +1,7 @@
 import type { Figures, Result, Units } from '../api/queries';
 import { consumptionFigures, distance, distanceFigure, number, percent } from '../format/units';
 import { isSpan } from '../tideline/spans';
+import { say } from '../words/en/result.ftl';
 import { isOutlived } from './outlived';
 
 /** One of the three figures that stand under the sentence. */
@@ -15,7 +16,7 @@ export interface Headline {
   span: boolean;
 }
 
-const NOT_KNOWN = { value: '–', unit: 'not known', under: '', span: false };
+const NOT_KNOWN = { value: '–', unit: say('not-known'), under: '', span: false };
 
 /** Consumption, range to cut-off and what to plan on, as they are read. */
 export function threeFigures(
@@ -25,8 +26,8 @@ export function threeFigures(
   startedAt: string | null | undefined,
 ): Headline[] {
   return [
-    { name: 'wh_per_km', label: 'Consumption', ...consumptionOf(figures, units) },
-    { name: 'range_to_cutoff', label: 'Range to cut-off', ...rangeOf(figures, result, units) },
+    { name: 'wh_per_km', label: say('consumption-2'), ...consumptionOf(figures, units) },
+    { name: 'range_to_cutoff', label: say('range-to-cut-off'), ...rangeOf(figures, result, units) },
     { name: 'plan_on', ...planOf(figures, result, units, startedAt) },
   ];
 }
@@ -39,7 +40,7 @@ function consumptionOf(figures: Figures, units: Units) {
   return {
     value: span ? first.span : first.value,
     unit: first.unit,
-    under: `${span ? 'in between' : first.span} · ${second.value} ${second.unit}`,
+    under: `${span ? say('in-between') : first.span} · ${second.value} ${second.unit}`,
     span,
   };
 }
@@ -51,10 +52,10 @@ function rangeOf(figures: Figures, result: Result, units: Units) {
   const span = isSpan(reach);
   const used = result.energy_used_fraction?.value;
   const how = figures.range_measured
-    ? 'measured to its end'
+    ? say('measured-to-its-end')
     : used == null
       ? ''
-      : `extrapolated from ${percent(used)}`;
+      : say('extrapolated-from-used', { used: percent(used) });
   return {
     value: span ? found.span : found.value,
     unit: found.unit,
@@ -69,15 +70,21 @@ function planOf(
   units: Units,
   startedAt: string | null | undefined,
 ) {
-  const label = `Plan on (${percent(figures.reserve)} kept${figures.reserve_assumed ? ', assumed' : ''})`;
+  const label = say('plan-on-kept', {
+    reserve: percent(figures.reserve),
+    reserve_assumed: figures.reserve_assumed ? say('assumed') : '',
+  });
   const span = figures.range_to_cutoff != null && isSpan(figures.range_to_cutoff);
   if (!result.plan_on) return { label, ...NOT_KNOWN, span };
   const { distance_m, months } = result.plan_on;
   const outlived = isOutlived(months, startedAt, Date.now());
   const reserve = figures.range_to_reserve ? distanceFigure(figures.range_to_reserve, units) : null;
   const under = outlived
-    ? `its ${months} months are over: ride it again`
-    : ['19 of 20 such rides', reserve && !span ? `reserve at ${reserve.value} today` : '']
+    ? say('its-months-are-over-ride', { months })
+    : [
+        say('n-19-of-20-such-rides'),
+        reserve && !span ? say('reserve-at-today', { reserve: reserve.value }) : '',
+      ]
         .filter(Boolean)
         .join(' · ');
   return {

@@ -2,6 +2,7 @@ import core from '../api/core.json';
 import type { Traces, Units } from '../api/queries';
 import { type FormField, inReaders, lineOf } from '../format/fields';
 import { distance, number } from '../format/units';
+import { say } from '../words/en/result.ftl';
 
 export type Axis = 'distance' | 'time';
 
@@ -59,12 +60,16 @@ export function summary(traces: Traces, index: number, units: Units): string {
   const known = (values: Array<number | null>) => values.filter((value) => value !== null);
   const low = Math.min(...known(channel.low));
   const high = Math.max(...known(channel.high));
-  if (!Number.isFinite(low)) return 'not recorded here';
+  if (!Number.isFinite(low)) return say('not-recorded-here');
   const text = (value: number) => number(look.scale(value, units), look.digits);
   if (SPANNED.has(channel.name)) {
-    return `${text(low)} to ${text(high)} ${look.unit(units)}`;
+    return say('text-to-text-2-unit', {
+      text: text(low),
+      text_2: text(high),
+      unit: look.unit(units),
+    });
   }
   const means = known(channel.mean);
   const mean = means.reduce((sum, value) => sum + value, 0) / Math.max(means.length, 1);
-  return `mean ${text(mean)} ${look.unit(units)}`;
+  return say('mean-text-unit', { text: text(mean), unit: look.unit(units) });
 }

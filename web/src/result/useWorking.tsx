@@ -1,6 +1,7 @@
 import { lazy, type ReactNode, Suspense, useState } from 'react';
 import type { Result, Units } from '../api/queries';
 import type { Working } from '../method/method';
+import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 
 const WorkingDialog = lazy(() => import('./WorkingDialog'));
@@ -19,7 +20,7 @@ export function useWorking(result: Result | null | undefined, units: Units) {
         type="button"
         className={classes.opens}
         data-print
-        title="How it was worked out"
+        title={say('how-it-was-worked-out')}
         onClick={() => setOpen({ figure, label })}
       >
         {label}

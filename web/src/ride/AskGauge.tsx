@@ -1,11 +1,12 @@
 import { useState } from 'react';
+import { say } from '../words/en/ride.ftl';
 import { FEWEST_STEPS, type GaugeKind, MOST_STEPS } from './gauge';
 import classes from './Pad.module.css';
 
 const KINDS: Array<{ kind: GaugeKind['kind']; label: string }> = [
-  { kind: 'bars', label: 'Bars' },
-  { kind: 'dots', label: 'Dots' },
-  { kind: 'percent', label: 'Percent' },
+  { kind: 'bars', label: say('bars') },
+  { kind: 'dots', label: say('dots') },
+  { kind: 'percent', label: say('percent') },
 ];
 
 /** Asked once of a vehicle: what does its gauge show, and how many when full? */
@@ -18,7 +19,7 @@ export function AskGauge({ onSaid }: { onSaid: (gauge: GaugeKind) => void }) {
   if (kind === null || kind === 'percent') {
     return (
       <fieldset className={classes.ask}>
-        <legend>What does this vehicle’s gauge show?</legend>
+        <legend>{say('what-does-this-vehicles-gauge')}</legend>
         {KINDS.map((one) => (
           <button
             key={one.kind}
@@ -36,7 +37,7 @@ export function AskGauge({ onSaid }: { onSaid: (gauge: GaugeKind) => void }) {
   }
   return (
     <fieldset className={classes.ask}>
-      <legend>How many {kind} when it is full?</legend>
+      <legend>{say('how-many-when-it-is', { kind })}</legend>
       <div className={classes.counts}>
         {counts.map((steps) => (
           <button

@@ -7,6 +7,7 @@ import { readingsOf } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
 import { closeTrack } from '../roadside/track';
 import { FieldInput } from '../ui/FieldInput';
+import { say } from '../words/en/ride.ftl';
 import { draftOf, keepDraft } from './draft';
 import classes from './Pad.module.css';
 import { SettleTimer } from './SettleTimer';
@@ -55,7 +56,7 @@ export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
 
   return (
     <div className={classes.pad}>
-      <fieldset className={classes.events} aria-label="What stopped you">
+      <fieldset className={classes.events} aria-label={say('what-stopped-you')}>
         {END_REASONS.map((item) => (
           <button
             key={item.value}
@@ -82,7 +83,7 @@ export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
           />
         ))}
         <label className={classes.note}>
-          Note
+          {say('note')}
           <textarea
             rows={2}
             maxLength={2000}
@@ -92,11 +93,14 @@ export function EndSheet({ ride, units, onEnded, onClose }: EndSheetProps) {
         </label>
         {!all && (
           <button type="button" className={classes.choice} onClick={() => setAll(true)}>
-            More fields
+            {say('more-fields')}
           </button>
         )}
       </div>
-      <SheetFoot onBack={onClose} store={{ label: 'End the ride', disabled: busy, onStore: end }} />
+      <SheetFoot
+        onBack={onClose}
+        store={{ label: say('end-the-ride'), disabled: busy, onStore: end }}
+      />
     </div>
   );
 }

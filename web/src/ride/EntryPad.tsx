@@ -7,6 +7,7 @@ import { noteEntry, sendLater } from '../roadside/acts';
 import { type Readings, readingsOf } from '../roadside/entry';
 import { keepStartTable } from '../roadside/kept';
 import { lastOf, type Ride, type RideEntry } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import { AskGauge } from './AskGauge';
 import { draftOf, keepDraft } from './draft';
 import { GaugeKeys } from './GaugeKeys';
@@ -136,7 +137,10 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
           <p className={classes.hint}>
             {last === null || (state.guided && name in PAIR_HINTS)
               ? (hintOf(name, state.guided) ?? ' ')
-              : `last ${shownWithUnit(field, last.value, units)}, ${agoText(openedAt - last.time_s)}`}
+              : say('last-shown-with-unit-opened', {
+                  shown_with_unit: shownWithUnit(field, last.value, units),
+                  opened_at: agoText(openedAt - last.time_s),
+                })}
           </p>
           {faults.map((fault) => (
             <p key={fault} className={classes.warn} role="alert">
@@ -149,7 +153,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               className={classes.offer}
               onClick={() => act({ type: 'as typed' })}
             >
-              Taken as {offers[0]} {unit}. Tap for {offers[1]} {unit} as typed
+              {say('taken-as-tap-for-as', { offers: offers[0], unit, offers_2: offers[1] })}
             </button>
           )}
           {name === 'gauge' && gauge === null ? (
@@ -166,7 +170,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               disabled={state.at === 0}
               onClick={() => act({ type: 'go', to: state.at - 1 })}
             >
-              Previous
+              {say('previous')}
             </button>
             <button
               type="button"
@@ -176,7 +180,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
                 if (last !== null) set(plainText(name, last.value, units));
               }}
             >
-              Same as last
+              {say('same-as-last')}
             </button>
             <button
               type="button"
@@ -184,7 +188,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               disabled={isLast(state)}
               onClick={() => act({ type: 'next' })}
             >
-              {text === '' ? 'Skip' : 'Next'}
+              {text === '' ? say('skip') : say('next')}
             </button>
           </div>
         </div>
@@ -205,14 +209,14 @@ interface VoltsChoiceProps {
 /** Volts at rest and under load are two readings of one step. */
 function VoltsChoice({ pulling, onPulling }: VoltsChoiceProps) {
   return (
-    <fieldset className={classes.two} aria-label="How the volts are read">
+    <fieldset className={classes.two} aria-label={say('how-the-volts-are-read')}>
       <button
         type="button"
         className={classes.choice}
         aria-pressed={!pulling}
         onClick={() => onPulling(false)}
       >
-        Throttle closed
+        {say('throttle-closed')}
       </button>
       <button
         type="button"
@@ -220,7 +224,7 @@ function VoltsChoice({ pulling, onPulling }: VoltsChoiceProps) {
         aria-pressed={pulling}
         onClick={() => onPulling(true)}
       >
-        Under load
+        {say('under-load')}
       </button>
     </fieldset>
   );

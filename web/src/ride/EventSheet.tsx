@@ -5,6 +5,7 @@ import { sentOf, unitOf } from '../format/fields';
 import { noteEntry } from '../roadside/acts';
 import { readingsOf } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import { EVENTS, numberOf, type RideEvent } from './events';
 import { Keys, typedAfter } from './Keys';
 import classes from './Pad.module.css';
@@ -37,7 +38,7 @@ export function EventSheet({ ride, units, onClose }: EventSheetProps) {
   if (event === null) {
     return (
       <div className={classes.pad}>
-        <fieldset className={classes.events} aria-label="What happened">
+        <fieldset className={classes.events} aria-label={say('what-happened')}>
           {EVENTS.map((one) => (
             <button
               key={one.name}
@@ -103,7 +104,7 @@ function AskNumber({ event, units, onSaid, onBack }: AskProps & { units: Units }
           {event.label}: {event.about}
         </p>
         {event.name === 'wind' && (
-          <fieldset className={classes.compass} aria-label="Where it comes from">
+          <fieldset className={classes.compass} aria-label={say('where-it-comes-from')}>
             {COMPASS.map((point, index) => (
               <button
                 key={point}
@@ -139,7 +140,7 @@ function AskWord({ ride, event, onSaid, onBack }: AskProps & { ride: Ride }) {
     <div className={classes.pad}>
       <div className={classes.more}>
         <label className={classes.note}>
-          {event.word ? `${event.label}: its name` : event.label}
+          {event.word ? say('event-its-name', { event: event.label }) : event.label}
           <textarea
             rows={event.word ? 1 : 3}
             maxLength={event.word ? 100 : 2000}
@@ -148,7 +149,7 @@ function AskWord({ ride, event, onSaid, onBack }: AskProps & { ride: Ride }) {
           />
         </label>
         {known.length > 0 && (
-          <fieldset className={classes.events} aria-label="Named before">
+          <fieldset className={classes.events} aria-label={say('named-before')}>
             {known.map((word) => (
               <button
                 key={word}

@@ -1,3 +1,4 @@
+import { say } from '../words/en/ride.ftl';
 import type { GaugeKind } from './gauge';
 import classes from './Pad.module.css';
 
@@ -9,10 +10,10 @@ interface GaugeKeysProps {
 
 /** Bars are tapped as bars and dots as dots: as many as are lit. */
 export function GaugeKeys({ gauge, value, onTap }: GaugeKeysProps) {
-  const word = gauge.kind === 'dots' ? 'dot' : 'bar';
+  const word = gauge.kind === 'dots' ? say('dot') : say('bar');
   const counts = Array.from({ length: gauge.steps + 1 }, (_, index) => gauge.steps - index);
   return (
-    <fieldset className={classes.gauge} aria-label={`How many ${word}s are lit`}>
+    <fieldset className={classes.gauge} aria-label={say('how-many-s-are-lit', { word })}>
       {counts.map((count) => (
         <button
           key={count}

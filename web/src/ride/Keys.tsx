@@ -1,3 +1,4 @@
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 
 interface KeysProps {
@@ -23,7 +24,7 @@ export function Keys({ onKey, minus }: KeysProps) {
     </button>
   );
   return (
-    <fieldset className={classes.keys} aria-label="Digits">
+    <fieldset className={classes.keys} aria-label={say('digits')}>
       {DIGITS.map((digit) => key(digit))}
       {minus ? key('−', 'Minus', '-') : key('.', 'Point')}
       {key('0')}

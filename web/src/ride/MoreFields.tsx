@@ -1,4 +1,5 @@
 import { ENTRY_FIELDS } from '../entries/fields';
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 
 interface MoreFieldsProps {
@@ -18,7 +19,7 @@ export function MoreFields({ steps, note, onNote, onGuide, onAdd }: MoreFieldsPr
   return (
     <div className={classes.more}>
       <label className={classes.note}>
-        Note
+        {say('note')}
         <textarea
           rows={2}
           maxLength={2000}
@@ -28,10 +29,10 @@ export function MoreFields({ steps, note, onNote, onGuide, onAdd }: MoreFieldsPr
       </label>
       {onGuide && (
         <button type="button" className={classes.choice} onClick={onGuide}>
-          Measure resistance (resting, then full throttle)
+          {say('measure-resistance-resting-then-full')}
         </button>
       )}
-      <fieldset className={classes.counts} aria-label="Another reading">
+      <fieldset className={classes.counts} aria-label={say('another-reading')}>
         {rest.map((field) => (
           <button
             key={field.name}

@@ -2,6 +2,7 @@ import { agoText, percent } from '../format/units';
 import type { Ride } from '../roadside/ride';
 import type { Link } from '../roadside/sender';
 import { againstForecast, bandOf } from '../tideline/band';
+import { say } from '../words/en/ride.ftl';
 import classes from './Ride.module.css';
 import type { Shown } from './shown';
 
@@ -28,17 +29,21 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
       <button type="button" className={classes.now} disabled={!more} onClick={onOpen}>
         <b data-long={shown.headline.length > LONG || undefined}>{shown.headline}</b>
         <span>{shown.under}</span>
-        {shown.questioned && <span>It depends on a reading that is questioned below</span>}
+        {shown.questioned && <span>{say('it-depends-on-a-reading')}</span>}
         {shown.moved && <span data-moved>{shown.moved}</span>}
         <span data-source>{sourceWords(shown, link)}</span>
         {stands && (
           <span>
-            {percent(stands.left)} left, forecast {percent(stands.low)} to {percent(stands.high)}:{' '}
-            {stands.words}
+            {say('left-forecast-to', {
+              left: percent(stands.left),
+              low: percent(stands.low),
+              high: percent(stands.high),
+              words: stands.words,
+            })}
           </span>
         )}
         {shown.next && <span>{shown.next}</span>}
-        {more && <span className="visually-hidden">Why, and what else?</span>}
+        {more && <span className="visually-hidden">{say('why-and-what-else')}</span>}
       </button>
     </div>
   );
@@ -47,24 +52,24 @@ export function NowLine({ ride, shown, link, onOpen }: NowLineProps) {
 /** Whose answer it is and how old: an answer that does not know the last entry says so. */
 export function sourceWords(shown: Shown, link: Link): string {
   const age = ageWords(shown.asOf);
-  if (shown.state === 'now') return `With your last entry, ${age}`;
+  if (shown.state === 'now') return say('with-your-last-entry', { age });
   if (shown.state === 'device') {
-    if (shown.startValues) return 'Worked out on this phone from start values: a wide guess';
+    if (shown.startValues) return say('worked-out-on-this-phone');
     return shown.asOf > 0
-      ? `Worked out on this phone, last answer ${age}`
-      : 'Worked out on this phone';
+      ? say('worked-out-on-this-phone-last-answer', { age })
+      : say('worked-out-on-this-phone-2');
   }
   if (shown.state === 'older') {
-    return `From ${age}, before what you just noted · ${WAITS[link]}`;
+    return say('from-before-what-you-just', { age, waits: WAITS[link] });
   }
   return '';
 }
 
 const WAITS: Record<Link, string> = {
-  well: 'working it out',
-  silent: 'no signal',
-  failing: 'the server has a problem',
-  signed_out: 'signed out',
+  well: say('working-it-out'),
+  silent: say('no-signal'),
+  failing: say('the-server-has-a-problem'),
+  signed_out: say('signed-out'),
 };
 
 /** An age in words; what is under a minute old is of just now. */

@@ -6,6 +6,7 @@ import type { Ride } from '../roadside/ride';
 import type { Link } from '../roadside/sender';
 import type { Standing } from '../roadside/table';
 import { Explained, Screen } from '../ui/Explained';
+import { say } from '../words/en/ride.ftl';
 import { sourceWords } from './NowLine';
 import classes from './Pad.module.css';
 import { SheetFoot } from './SheetFoot';
@@ -38,7 +39,7 @@ export function NowSheet({ ride, shown, link, units, onClose }: NowSheetProps) {
                 <Explained text={notice.message} />
               </p>
             ))}
-          {standing && !told && <p>Once there is a signal, Limpet shows which one fits least.</p>}
+          {standing && !told && <p>{say('once-there-is-a-signal')}</p>}
           {standing && told && <FromTable standing={standing} ride={ride} units={units} />}
           {follow && told && <FromServer follow={follow} units={units} />}
           <WaySheet ride={ride} ridden_m={shown.soFar_m ?? 0} units={units} />
@@ -57,31 +58,38 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
       <dl className={classes.facts}>
         {left && (
           <>
-            <dt>Energy left</dt>
+            <dt>{say('energy-left-here')}</dt>
             <dd>
-              {percent(left.value)}, {percent(left.low)} to {percent(left.high)}
+              {say('left-low-to-high', {
+                left: percent(left.value),
+                low: percent(left.low),
+                high: percent(left.high),
+              })}
             </dd>
           </>
         )}
         {on && (
           <>
             <dt>
-              <Explained text="Distance before the reserve" />
+              <Explained text={say('distance-before-the-reserve')} />
             </dt>
             <dd>
-              {distanceText(Math.max(on.low, 0), units)} to {distanceText(on.high, units)}
+              {say('low-to-high', {
+                low: distanceText(Math.max(on.low, 0), units),
+                high: distanceText(on.high, units),
+              })}
             </dd>
           </>
         )}
         {follow.way && (
           <>
-            <dt>Distance to go</dt>
+            <dt>{say('distance-to-go')}</dt>
             <dd>{distanceText(follow.way.left_m, units)}</dd>
           </>
         )}
         {follow.enough && (
           <>
-            <dt>Range known to</dt>
+            <dt>{say('range-known-to')}</dt>
             <dd>±{percent(follow.enough.relative_half_width)}</dd>
           </>
         )}
@@ -97,7 +105,9 @@ function FromServer({ follow, units }: { follow: Follow; units: Units }) {
         />
       )}
       {follow.more.length > 0 && (
-        <p>What to read next: {follow.more.slice(0, 3).map(moreWords).join('; ')}.</p>
+        <p>
+          {say('what-to-read-next', { more: follow.more.slice(0, 3).map(moreWords).join('; ') })}
+        </p>
       )}
     </>
   );
@@ -124,12 +134,12 @@ function ranked(rows: Option[], reaches: number): Option[] {
 function Chances({ reserve, rows }: ChancesProps) {
   return (
     <table className={classes.choices}>
-      <caption>What you could do</caption>
+      <caption>{say('what-you-could-do')}</caption>
       <thead>
         <tr>
-          <th scope="col">option</th>
-          <th scope="col">home with {percent(reserve)} left</th>
-          <th scope="col">home at all</th>
+          <th scope="col">{say('option')}</th>
+          <th scope="col">{say('home-with-left', { reserve: percent(reserve) })}</th>
+          <th scope="col">{say('home-at-all')}</th>
         </tr>
       </thead>
       <tbody>
@@ -137,7 +147,7 @@ function Chances({ reserve, rows }: ChancesProps) {
           <tr key={row.words}>
             <th scope="row">{row.words}</th>
             {row.words === LIFT.words ? (
-              <td colSpan={2}>no charge needed</td>
+              <td colSpan={2}>{say('no-charge-needed')}</td>
             ) : (
               <>
                 <td>{chance(row.arrives)}</td>
@@ -151,24 +161,33 @@ function Chances({ reserve, rows }: ChancesProps) {
   );
 }
 
-const BAG = 'swap in the spare pack, if it is full';
-const LIFT: Option = { words: 'get a lift from here', arrives: 1, reaches: 1 };
+const BAG = say('swap-in-the-spare-pack');
+const LIFT: Option = { words: say('get-a-lift-from-here'), arrives: 1, reaches: 1 };
 
 function choiceWords(choice: Follow['choices'][number], units: Units): string {
-  if (choice.what === 'slower') return `${speedText(choice.speed_mps ?? 0, units)} from here`;
+  if (choice.what === 'slower')
+    return say('speed-mps-from-here', { speed_mps: speedText(choice.speed_mps ?? 0, units) });
   if (choice.what === 'charge') {
-    return `charge ${elapsed(choice.charge_s ?? 0)} first, ${Math.round(choice.charge_wh ?? 0)} Wh`;
+    return say('charge-first-wh', {
+      charge_s: elapsed(choice.charge_s ?? 0),
+      charge_wh: Math.round(choice.charge_wh ?? 0),
+    });
   }
   if (choice.what === 'pack') return BAG;
   if (choice.what === 'lift') return LIFT.words;
-  if (choice.what === 'walk') return `walk the last ${distanceText(choice.walk_m ?? 0, units)}`;
-  if (choice.what === 'lap') return `to the end of lap ${choice.laps}`;
-  return 'carry on as now';
+  if (choice.what === 'walk')
+    return say('walk-the-last', { walk_m: distanceText(choice.walk_m ?? 0, units) });
+  if (choice.what === 'lap') return say('to-the-end-of-lap', { laps: choice.laps });
+  return say('carry-on-as-now');
 }
 
 function moreWords(more: Follow['more'][number]): string {
   const label = ENTRY.find((field) => field.name === more.name)?.label.toLowerCase() ?? more.name;
-  return `${label} would narrow the energy left from ±${percent(more.now)} to ±${percent(more.then)}`;
+  return say('would-narrow-the-energy-left', {
+    label,
+    now: percent(more.now),
+    after: percent(more.then),
+  });
 }
 
 interface FromTableProps {
@@ -182,13 +201,13 @@ function FromTable({ standing, ride, units }: FromTableProps) {
   return (
     <>
       <dl className={classes.facts}>
-        <dt>Energy left</dt>
+        <dt>{say('energy-left-here')}</dt>
         <dd>
           {percent(here.left)} ±{percent(1.96 * here.sure)}
         </dd>
-        <dt>Ridden</dt>
+        <dt>{say('ridden')}</dt>
         <dd>{distanceText(here.at_m, units)}</dd>
-        <dt>Left at the end</dt>
+        <dt>{say('left-at-the-end')}</dt>
         <dd>{percent(standing.arrivalLeft)}</dd>
       </dl>
       <Chances
@@ -196,7 +215,10 @@ function FromTable({ standing, ride, units }: FromTableProps) {
         rows={ranked(
           [
             ...standing.bySpeed.map(({ speed_mps, arrives, reaches }, index) => ({
-              words: index === 0 ? 'carry on as now' : `${speedText(speed_mps, units)} from here`,
+              words:
+                index === 0
+                  ? say('carry-on-as-now')
+                  : say('speed-mps-from-here', { speed_mps: speedText(speed_mps, units) }),
               arrives,
               reaches,
             })),

@@ -1,4 +1,5 @@
 import type { Units } from '../api/queries';
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 import type { PadAct, PadState } from './pad';
 import { shownStep } from './padWords';
@@ -15,7 +16,7 @@ interface PadStepsProps {
 /** What is asked for, each with what you entered; any can be gone to. */
 export function PadSteps({ state, units, taken, onAct }: PadStepsProps) {
   return (
-    <nav className={classes.steps} aria-label="What to read">
+    <nav className={classes.steps} aria-label={say('what-to-read')}>
       {state.steps.map((step, index) => (
         <button
           key={step}
@@ -24,7 +25,7 @@ export function PadSteps({ state, units, taken, onAct }: PadStepsProps) {
           aria-current={index === state.at && !state.more ? 'step' : undefined}
           onClick={() => onAct({ type: 'go', to: index })}
         >
-          {step === 'voltage_rest_v' ? 'Volts' : fieldNamed(step).label}
+          {step === 'voltage_rest_v' ? say('volts') : fieldNamed(step).label}
           <small>{shownStep(step, state.typed, units, taken) || '–'}</small>
         </button>
       ))}
@@ -34,7 +35,7 @@ export function PadSteps({ state, units, taken, onAct }: PadStepsProps) {
         aria-current={state.more ? 'step' : undefined}
         onClick={() => onAct({ type: 'more' })}
       >
-        More
+        {say('more')}
         <small>…</small>
       </button>
     </nav>

@@ -5,6 +5,7 @@ import { clock, consumptionFigures, percent } from '../format/units';
 import { KIND_WORDS } from '../format/words';
 import type { Readings } from '../roadside/entry';
 import type { Ride } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import { EVENTS } from './events';
 import { type GaugeKind, gaugeOf } from './gauge';
 import classes from './Ride.module.css';
@@ -26,18 +27,20 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
     <>
       <div className={classes.figures}>
         <div>
-          <i>so far</i>
+          <i>{say('so-far')}</i>
           <b>
             {soFarText(shown, units)}
             <small> {units.distance}</small>
           </b>
           <i>
-            {ride.entries.length === 1 ? '1 entry' : `${ride.entries.length} entries`}
+            {ride.entries.length === 1
+              ? say('n-1-entry')
+              : say('count-entries', { count: ride.entries.length })}
             {shown.soFarWords && `; ${shown.soFarWords}`}
           </i>
         </div>
         <div>
-          <i>consumption</i>
+          <i>{say('consumption')}</i>
           <b>
             {consumption?.value ?? '–'}
             <small> Wh/{units.distance}</small>
@@ -46,19 +49,21 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
             {consumption
               ? `±${consumption.plusMinus}`
               : shown.state === 'device'
-                ? 'when there is a signal'
-                : 'not yet'}
+                ? say('when-there-is-a-signal')
+                : say('not-yet')}
           </i>
         </div>
       </div>
       {last && (
         <div className={classes.last}>
           <button type="button" onClick={() => onEntry(last.id)}>
-            Last: {describeEntry(last, ride.started_at, units, gaugeOf(ride))}
+            {say('last-describe-entry', {
+              describe_entry: describeEntry(last, ride.started_at, units, gaugeOf(ride)),
+            })}
           </button>
           {ride.state === 'riding' && (
             <button type="button" onClick={() => onRemove(last.id)}>
-              Remove
+              {say('remove')}
             </button>
           )}
         </div>
@@ -70,7 +75,9 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
 /** What a gauge showed, with what it counts in; by its size where nobody said. */
 function gaugeText(value: number, gauge: GaugeKind | null): string {
   if (gauge?.kind === 'percent' || (gauge === null && value > 10)) return percent(value / 100);
-  return gauge === null ? `gauge ${value}` : `${value} of ${gauge.steps} ${gauge.kind}`;
+  return gauge === null
+    ? say('gauge-value', { value })
+    : say('value-of-steps-kind', { value, steps: gauge.steps, kind: gauge.kind });
 }
 
 /** An entry in a line: what it was, when, and the first of its readings. */
@@ -85,7 +92,7 @@ export function describeEntry(
     if (typeof value !== 'number') return [];
     return [field.name === 'gauge' ? gaugeText(value, gauge) : shownWithUnit(field, value, units)];
   });
-  const words = [entry.place, entry.mode, entry.photo ? 'picture' : null].filter(
+  const words = [entry.place, entry.mode, entry.photo ? say('picture') : null].filter(
     (word): word is string => Boolean(word),
   );
   const readings = [...words, ...parts].slice(0, 4);

@@ -3,6 +3,7 @@ import { useNewVersion } from '../device/registered';
 import { SAFETY } from '../format/words';
 import type { Ride } from '../roadside/ride';
 import { EVERY_S } from '../roadside/track';
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 import { RIDE_THEMES, type RideTheme } from './rideTheme';
 import { SheetFoot } from './SheetFoot';
@@ -21,9 +22,9 @@ interface RideMenuProps {
 }
 
 const THEME_WORDS: Record<RideTheme, string> = {
-  sunlight: 'Sunlight',
-  light: 'Light',
-  dark: 'Dark',
+  sunlight: say('sunlight'),
+  light: say('light'),
+  dark: say('dark'),
 };
 
 /** What is seldom wanted on the way. */
@@ -42,7 +43,7 @@ export function RideMenu({
   return (
     <div className={classes.pad}>
       <div className={classes.more}>
-        <fieldset className={classes.three} aria-label="Theme">
+        <fieldset className={classes.three} aria-label={say('theme')}>
           {RIDE_THEMES.map((one) => (
             <button
               key={one}
@@ -56,33 +57,33 @@ export function RideMenu({
           ))}
         </fieldset>
         <Toggle
-          label="Record my track"
-          about={`A fix every ${EVERY_S} s while this page is open. It costs some 5% of a phone’s battery an hour, more with the screen on. While the screen is locked there is a gap, and Limpet knows it.`}
+          label={say('record-my-track')}
+          about={say('a-fix-every-s-while', { every_s: EVERY_S })}
           on={tracking.on}
           onTurn={tracking.turn}
         />
         <Toggle
-          label="Speak"
-          about="Alerts are spoken as well as felt."
+          label={say('speak')}
+          about={say('alerts-are-spoken-as-well')}
           on={spoken}
           onTurn={onSpoken}
         />
         <Toggle
-          label="Keep the screen on"
-          about="While this page is open."
+          label={say('keep-the-screen-on')}
+          about={say('while-this-page-is-open')}
           on={awake}
           onTurn={onAwake}
         />
         <Link className={classes.way} to={`/tests/${ride.id}#sheet`}>
-          The sheet: pack, rider, tyres, weather
+          {say('the-sheet-pack-rider-tyres')}
         </Link>
         <Link className={classes.way} to={`/tests/${ride.id}`}>
-          The result so far
+          {say('the-result-so-far')}
         </Link>
         <Link className={classes.way} to="/ride">
-          Leave this page; the ride goes on
+          {say('leave-this-page-the-ride')}
         </Link>
-        {isNew && <p role="status">A new version is ready. You can update after this ride.</p>}
+        {isNew && <p role="status">{say('a-new-version-is-ready')}</p>}
         <p>
           {SAFETY.standing} {SAFETY.fading}
         </p>

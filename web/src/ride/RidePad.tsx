@@ -1,5 +1,6 @@
 import { useRef } from 'react';
 import { isStanding, lapsOf, type Ride } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import classes from './Ride.module.css';
 import type { Doing } from './useDo';
 
@@ -25,8 +26,8 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         disabled={moving}
         onClick={() => onOpen('entry')}
       >
-        {first ? 'First entry' : 'Entry'}
-        <small>{moving ? 'when standing; or take a photo' : 'volts, trip, gauge'}</small>
+        {first ? say('first-entry') : say('entry')}
+        <small>{moving ? say('when-standing-or-take-a') : say('volts-trip-gauge')}</small>
       </button>
       <PhotoKey onPhoto={onPhoto} />
       <button
@@ -35,8 +36,8 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         disabled={first}
         onClick={() => onTap('lap', laps + 1)}
       >
-        Lap
-        <small>{laps === 0 ? 'none yet' : `${laps} so far`}</small>
+        {say('lap')}
+        <small>{laps === 0 ? say('none-yet') : say('laps-so-far-2', { laps })}</small>
       </button>
       <button
         type="button"
@@ -44,11 +45,11 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         disabled={first || moving}
         onClick={() => onTap(standing ? 'resume' : 'stop')}
       >
-        {standing ? 'Go on' : 'Stop'}
+        {standing ? say('go-on') : say('stop')}
         <small>{standing ? 'standing' : 'rolling'}</small>
       </button>
       <button type="button" className={classes.action} onClick={() => onOpen('event')}>
-        Event
+        {say('event')}
       </button>
       <button
         type="button"
@@ -56,7 +57,7 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         disabled={first || moving}
         onClick={() => onOpen('end')}
       >
-        End
+        {say('end')}
       </button>
     </div>
   );
@@ -76,8 +77,8 @@ function PhotoKey({ onPhoto }: PhotoKeyProps) {
         className={`${classes.action} ${classes.beside}`}
         onClick={() => input.current?.click()}
       >
-        Photo
-        <small>display</small>
+        {say('photo')}
+        <small>{say('display')}</small>
       </button>
       <input
         ref={input}
@@ -85,7 +86,7 @@ function PhotoKey({ onPhoto }: PhotoKeyProps) {
         accept="image/*"
         capture="environment"
         hidden
-        aria-label="Picture of the display"
+        aria-label={say('picture-of-the-display')}
         onChange={(event) => {
           const picture = event.currentTarget.files?.[0];
           event.currentTarget.value = '';
@@ -112,15 +113,15 @@ export function EndedPad({ onResult, onSettled, onAgain }: EndedPadProps) {
         className={`${classes.action} ${classes.big} ${classes.whole}`}
         onClick={onResult}
       >
-        Read the result
+        {say('read-the-result')}
       </button>
       <button type="button" className={`${classes.action} ${classes.half}`} onClick={onSettled}>
-        After a rest
-        <small>volts; where you limped to</small>
+        {say('after-a-rest')}
+        <small>{say('volts-where-you-limped-to')}</small>
       </button>
       <button type="button" className={`${classes.action} ${classes.half}`} onClick={onAgain}>
-        Ride on
-        <small>carry on the ride</small>
+        {say('ride-on')}
+        <small>{say('carry-on-the-ride')}</small>
       </button>
     </div>
   );

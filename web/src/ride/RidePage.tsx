@@ -15,6 +15,7 @@ import { useLink } from '../roadside/useSending';
 import { sayRemoved, sayTrouble } from '../ui/notes';
 import { Trouble, Waiting } from '../ui/Page';
 import { useTitle } from '../ui/useTitle';
+import { say } from '../words/en/ride.ftl';
 import { EndSheet } from './EndSheet';
 import { EntryPad } from './EntryPad';
 import { EventSheet } from './EventSheet';
@@ -46,7 +47,7 @@ export function RidePage() {
   const { ride, pending, error } = useRide(testId);
   const [theme] = useRideTheme();
   useFollow(ride);
-  useTitle(ride?.title ?? 'Ride');
+  useTitle(ride?.title ?? say('ride'));
   return (
     <div
       className={rideTheme(theme)}
@@ -59,11 +60,9 @@ export function RidePage() {
           {pending ? (
             <Waiting rows={4} height={80} />
           ) : (
-            <Trouble
-              error={error ?? new Error('This ride is not on this device, and there is no signal.')}
-            />
+            <Trouble error={error ?? new Error(say('this-ride-is-not-on'))} />
           )}
-          <Link to="/ride">To the rides</Link>
+          <Link to="/ride">{say('to-the-rides')}</Link>
         </main>
       )}
     </div>
@@ -121,7 +120,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     const entry = ride.entries.find((one) => one.id === id);
     if (!entry) return;
     const back = await removeEntry(ride.id, id, saidIn(entry));
-    sayRemoved(`The entry “${wordOf(entry)}”`, back);
+    sayRemoved(say('the-entry-word-of', { word_of: wordOf(entry) }), back);
   }
 
   /** What looks odd was looked at, and is so. */
@@ -136,10 +135,10 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
   const dialogs: Record<Doing, { title: string; content: ReactNode }> = {
     entry: {
       title: edited
-        ? 'Correct an entry'
+        ? say('correct-an-entry')
         : ride.entries.length === 0
-          ? 'Before the first metre'
-          : 'Entry',
+          ? say('before-the-first-metre')
+          : say('entry'),
       content: (
         <EntryPad
           ride={ride}
@@ -151,11 +150,11 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       ),
     },
     event: {
-      title: 'What happened?',
+      title: say('what-happened-2'),
       content: <EventSheet ride={ride} units={units} onClose={close} />,
     },
     end: {
-      title: 'What stopped you?',
+      title: say('what-stopped-you-2'),
       content: (
         <EndSheet
           ride={ride}
@@ -166,7 +165,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       ),
     },
     unsent: {
-      title: 'On this device',
+      title: say('on-this-device'),
       content: (
         <UnsentSheet
           ride={ride}
@@ -178,7 +177,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       ),
     },
     menu: {
-      title: 'This ride',
+      title: say('this-ride'),
       content: (
         <RideMenu
           ride={ride}
@@ -194,11 +193,11 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       ),
     },
     prepare: {
-      title: 'Before the first metre',
+      title: say('before-the-first-metre'),
       content: <PrepareSheet ride={ride} onClose={close} />,
     },
     settle: {
-      title: 'After a rest',
+      title: say('after-a-rest'),
       content: <EntryPad ride={ride} units={units} kind="settle" entry={null} onClose={close} />,
     },
     now: {
@@ -216,7 +215,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
     >
       <h1 className="visually-hidden">{ride.title}</h1>
       <header className={classes.head} data-waiting={ride.unsent.length > 0 || undefined}>
-        <Link to="/ride" aria-label={`Leave ${ride.title}`}>
+        <Link to="/ride" aria-label={say('leave-title', { title: ride.title })}>
           ‹ {ride.title}
         </Link>
         <span role="status">
@@ -225,7 +224,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
           </button>
         </span>
         <button type="button" onClick={() => open('menu')}>
-          Menu
+          {say('menu')}
         </button>
       </header>
       <NowLine ride={ride} shown={shown} link={link} onOpen={() => open('now')} />
@@ -236,7 +235,10 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       )}
       {ride.entries.length === 0 && (
         <button type="button" className={classes.prepare} onClick={() => open('prepare')}>
-          Before you go: {preparedOf(ride).length} of {core.preparation.length} done
+          {say('before-you-go-of-done', {
+            count: preparedOf(ride).length,
+            count_2: core.preparation.length,
+          })}
         </button>
       )}
       {tracking.trouble && (
@@ -254,13 +256,13 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       />
       {asksTurned(ride, shown, tracking) && notYet !== ride.entries.length && (
         <div className={classes.question} role="alert">
-          Did you turn back?
+          {say('did-you-turn-back')}
           <div className={classes.answers}>
             <button type="button" onClick={() => heard(turned())}>
-              Yes, I turned
+              {say('yes-i-turned')}
             </button>
             <button type="button" onClick={() => setNotYet(ride.entries.length)}>
-              Not yet
+              {say('not-yet-2')}
             </button>
           </div>
         </div>
@@ -270,18 +272,23 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
           {message}
           <div className={classes.answers}>
             <button type="button" onClick={() => heard(confirm(id))}>
-              Yes, that’s right
+              {say('yes-thats-right')}
             </button>
             <button type="button" onClick={() => open('entry', { entry: id })}>
-              Correct
+              {say('correct')}
             </button>
           </div>
         </div>
       ))}
       {ride.refused.length > 0 && (
         <button type="button" className={classes.question} onClick={() => open('unsent')}>
-          {ride.refused.length === 1 ? 'An entry was' : `${ride.refused.length} entries were`} not
-          saved: {ride.refused[0]?.refused} Tap to correct it.
+          {say('not-saved-tap-to-correct', {
+            count:
+              ride.refused.length === 1
+                ? say('an-entry-was')
+                : say('count-entries-were', { count: ride.refused.length }),
+            refused: ride.refused[0]?.refused,
+          })}
         </button>
       )}
       {ride.state === 'ended' ? (
@@ -321,7 +328,8 @@ function questionsOf(ride: Ride): Array<{ id: string; message: string }> {
 /** How much is on this device alone, and why. */
 function statusOf(ride: Ride, why: string): string {
   const { length } = ride.unsent;
-  const waiting = length > 0 ? `, ${length} waiting` : '';
-  if (ride.refused.length > 0) return `${ride.refused.length} not saved${waiting}`;
-  return length === 0 ? 'All saved' : `${length} waiting on this phone, ${why}`;
+  const waiting = length > 0 ? say('length-waiting', { length }) : '';
+  if (ride.refused.length > 0)
+    return say('count-not-saved-waiting', { count: ride.refused.length, waiting });
+  return length === 0 ? say('all-saved') : say('waiting-on-this-phone-2', { length, why });
 }

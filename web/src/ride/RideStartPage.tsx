@@ -44,6 +44,7 @@ import { FieldInput } from '../ui/FieldInput';
 import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/ride.ftl';
 import { gaugeTold } from './gauge';
 import { rememberChoice, rememberedChoice, usual } from './lastRide';
 import classes from './Ride.module.css';
@@ -55,11 +56,11 @@ const MOST_PLANS = 4;
 
 /** Whether it is full: what came off its charger is, what nobody knows is anything. */
 const CHARGES = [
-  { value: 'just_charged', label: 'Just charged' },
-  { value: 'not_full', label: 'Not full' },
-  { value: '', label: 'Don’t know' },
+  { value: 'just_charged', label: say('just-charged') },
+  { value: 'not_full', label: say('not-full') },
+  { value: '', label: say('dont-know') },
 ];
-const PROPULSIONS = [{ value: '', label: 'Not noted' }, ...listOf('propulsion')];
+const PROPULSIONS = [{ value: '', label: say('not-noted-2') }, ...listOf('propulsion')];
 const MOST_PACKS = 4;
 const PACK_COUNTS = Array.from({ length: MOST_PACKS }, (_, index) => ({
   value: String(index + 1),
@@ -95,18 +96,18 @@ export function RideStartPage() {
   const lists = { vehicles: vehicles.data, packs: packs.data, riders: riders.data };
   return (
     <Page
-      name="Ride"
-      title="Log a ride."
+      name={say('ride')}
+      title={say('log-a-ride')}
       actions={
         <>
           <Button component={Link} to="/plan/new">
-            Plan it first
+            {say('plan-it-first')}
           </Button>
           <Button component={Link} to="/ride/memory">
-            Log a past ride
+            {say('log-a-past-ride')}
           </Button>
           <Button component={Link} to="/ride/practice">
-            Practice
+            {say('practice')}
           </Button>
         </>
       }
@@ -268,7 +269,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
     <form className={classes.start} onSubmit={submit}>
       {rows.length > 0 && (
         <div className={classes.planned}>
-          <Text fw={650}>Planned</Text>
+          <Text fw={650}>{say('planned')}</Text>
           {rows.map(({ id, title: name }) => {
             const plan = plans.find((one) => one.id === id);
             return (
@@ -283,7 +284,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
                 disabled={plan === undefined}
                 onClick={() => plan && ride(plan)}
               >
-                Start: {name}
+                {say('start-name', { name })}
               </Button>
             );
           })}
@@ -291,18 +292,21 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
       )}
       <Button type="submit" variant="filled" size="lg" loading={busy}>
         {kit.vehicle_id === NEW || kit.pack_id === NEW
-          ? 'Start'
-          : `Start with ${begunOf({ ...kit, rider_id }, '').vehicle_name} and ${begunOf({ ...kit, rider_id }, '').pack_name}`}
+          ? say('start')
+          : say('start-with-and', {
+              vehicle_name: begunOf({ ...kit, rider_id }, '').vehicle_name,
+              pack_name: begunOf({ ...kit, rider_id }, '').pack_name,
+            })}
       </Button>
       <Refusal error={form.trouble} />
       <StorageWord />
       <TextInput
-        label="Ride name"
+        label={say('ride-name')}
         placeholder={suggestedTitle(vehicles, kit)}
         {...form.field('title')}
       />
       <Select
-        label="What are you testing?"
+        label={say('what-are-you-testing')}
         data={[...PURPOSES]}
         {...form.field('purpose')}
         allowDeselect={false}
@@ -315,14 +319,14 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
         onChange={form.change}
       />
       <Input.Wrapper
-        label="Is it full?"
-        description="Just charged: off its charger within the hour"
+        label={say('is-it-full')}
+        description={say('just-charged-off-its-charger')}
         labelElement="div"
       >
         <SegmentedControl
           fullWidth
           size="lg"
-          aria-label="Is it full?"
+          aria-label={say('is-it-full')}
           orientation={narrow ? 'vertical' : 'horizontal'}
           styles={{ indicator: { boxShadow: 'none', border: '1px solid var(--ink)' } }}
           data={CHARGES}
@@ -332,14 +336,14 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
       </Input.Wrapper>
       <div className={classes.two}>
         <Select
-          label="How many packs"
+          label={say('how-many-packs')}
           data={PACK_COUNTS}
           {...form.field('packs')}
           allowDeselect={false}
         />
         {count !== '1' && (
           <Select
-            label="How they are used"
+            label={say('how-they-are-used')}
             data={SEVERAL}
             {...form.field('packs_use')}
             allowDeselect={false}
@@ -348,7 +352,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
       </div>
       <div className={classes.row}>
         <Select
-          label="Ridden"
+          label={say('ridden')}
           data={PROPULSIONS}
           {...form.field('propulsion')}
           allowDeselect={false}
@@ -359,9 +363,9 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
       </div>
       <div className={classes.two}>
         <Select
-          label="Rider"
+          label={say('rider')}
           data={[
-            { value: '', label: 'Not noted' },
+            { value: '', label: say('not-noted-2') },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           {...form.field('rider_id')}
@@ -386,7 +390,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
 function suggestedTitle(vehicles: Vehicle[], kit: KitFields): string {
   const name =
     vehicles.find((item) => item.id === kit.vehicle_id)?.name ??
-    (kit.vehicle_name.trim() || 'Ride');
+    (kit.vehicle_name.trim() || say('ride'));
   const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
   return `${name}, ${today}`;
 }

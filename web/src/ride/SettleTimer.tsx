@@ -1,5 +1,7 @@
 import { useInterval } from '@mantine/hooks';
 import { useState } from 'react';
+import { say } from '../words/en/ride.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Pad.module.css';
 import { buzz } from './signals';
 
@@ -27,16 +29,20 @@ export function SettleTimer() {
   if (untilMs !== null && left > 0) {
     return (
       <p className={classes.timer} role="timer">
-        <b>
-          {Math.floor(left / 60)}:{String(left % 60).padStart(2, '0')}
-        </b>{' '}
-        throttle closed; it buzzes when the volts have settled
+        <Shown
+          say={say}
+          id="throttle-closed-it-buzzes-when"
+          values={{ left: Math.floor(left / 60), left_2: String(left % 60).padStart(2, '0') }}
+          parts={{ b: <b /> }}
+        />
       </p>
     );
   }
   return (
-    <fieldset className={classes.timer} aria-label="Let the pack rest">
-      <span>{untilMs === null ? 'Let the pack rest:' : 'Read the resting volts now. Again:'}</span>
+    <fieldset className={classes.timer} aria-label={say('let-the-pack-rest')}>
+      <span>
+        {untilMs === null ? say('let-the-pack-rest-2') : say('read-the-resting-volts-now')}
+      </span>
       {WAITS_S.map((seconds) => (
         <button
           key={seconds}

@@ -1,3 +1,4 @@
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 
 interface SheetFootProps {
@@ -11,7 +12,7 @@ export function SheetFoot({ onBack, store }: SheetFootProps) {
   return (
     <div className={classes.foot}>
       <button type="button" className={classes.choice} onClick={onBack}>
-        Back
+        {say('back')}
       </button>
       {store && (
         <button
@@ -20,7 +21,7 @@ export function SheetFoot({ onBack, store }: SheetFootProps) {
           disabled={store.disabled}
           onClick={store.onStore}
         >
-          {store.label ?? 'Save'}
+          {store.label ?? say('save')}
         </button>
       )}
     </div>

@@ -1,6 +1,7 @@
 import { Text } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { store } from '../roadside/store';
+import { say } from '../words/en/ride.ftl';
 
 /** Less room than this is said before the ride [bytes]. */
 const LEAST_BYTES = 20 * 2 ** 20;
@@ -29,18 +30,17 @@ export function StorageWord() {
 }
 
 /** Most browsers say no to a page that is not installed: worth a word, and no alarm. */
-const MAY_CLEAR =
-  'If this device runs out of room, the browser may delete entries that are not sent yet. Keep some space free, or install Limpet: browsers seldom delete an installed app’s data.';
+const MAY_CLEAR = say('if-this-device-runs-out');
 
 async function storageTrouble(): Promise<string | null> {
   try {
     await store.settings.put({ key: 'probe', value: Date.now() });
   } catch {
-    return 'This window saves nothing on the device, perhaps because it is a private one: without a signal entries would be lost. Open Limpet in an ordinary window before you ride.';
+    return say('this-window-saves-nothing-on');
   }
   const found = await navigator.storage?.estimate?.();
   if (found?.quota !== undefined && found.quota - (found.usage ?? 0) < LEAST_BYTES) {
-    return 'There is hardly any room left on this device: free some before you ride, or entries may not be saved.';
+    return say('there-is-hardly-any-room');
   }
   // Asks that the browser does not clear what is kept when room gets short; it may say no.
   const kept = await navigator.storage?.persist?.().catch(() => false);

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Now } from '../api/queries';
 import { clock, day } from '../format/units';
 import type { RideHere } from '../roadside/kept';
+import { say } from '../words/en/ride.ftl';
 import classes from './Ride.module.css';
 
 /** Rides that go on: those of the server, and those that only this device knows yet. */
@@ -21,10 +22,14 @@ export function UnderWay({ now, here }: { now: Now | undefined; here: RideHere[]
   if (all.length === 0) return null;
   return (
     <div className={classes.under}>
-      <Text fw={650}>Under way</Text>
+      <Text fw={650}>{say('under-way')}</Text>
       {all.map((ride) => (
         <Link key={ride.id} to={`/ride/${ride.id}`}>
-          {ride.title}, begun {day(ride.started_at)} at {clock(ride.started_at, 0)}
+          {say('title-begun-started-at-at', {
+            title: ride.title,
+            started_at: day(ride.started_at),
+            started_at_2: clock(ride.started_at, 0),
+          })}
         </Link>
       ))}
     </div>

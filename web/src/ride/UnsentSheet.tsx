@@ -8,6 +8,7 @@ import type { Link } from '../roadside/sender';
 import { sendKept } from '../roadside/sender';
 import type { Act } from '../roadside/store';
 import { sayRemoved } from '../ui/notes';
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 import { describeEntry } from './RideFigures';
 import { SheetFoot } from './SheetFoot';
@@ -22,17 +23,17 @@ interface UnsentSheetProps {
 
 /** Why what was noted has not gone. */
 export const LINK_WORDS: Record<Link, string> = {
-  well: 'being sent',
-  silent: 'no signal',
-  failing: 'the server has a problem',
-  signed_out: 'signed out',
+  well: say('being-sent'),
+  silent: say('no-signal'),
+  failing: say('the-server-has-a-problem'),
+  signed_out: say('signed-out'),
 };
 
 const LINK_SENTENCES: Record<Link, string> = {
-  well: 'It is being sent.',
-  silent: 'Limpet isn’t answering: no signal, or it isn’t running. Your phone keeps trying.',
-  failing: 'Limpet has a problem at the moment. Your phone keeps trying.',
-  signed_out: 'You have been signed out. Only the password is missing.',
+  well: say('it-is-being-sent'),
+  silent: say('limpet-isnt-answering-no-signal'),
+  failing: say('limpet-has-a-problem-at'),
+  signed_out: say('you-have-been-signed-out'),
 };
 
 /** What is kept on this device, why, and what can be done about what was not taken. */
@@ -44,20 +45,26 @@ export function UnsentSheet({ ride, units, link, onCorrect, onClose }: UnsentShe
         {ride.unsent.length > 0 && <p>{LINK_SENTENCES[link]}</p>}
         {before && <PasswordAgain before={before} />}
         {ride.unsent.length === 0 && ride.refused.length === 0 && (
-          <p>Everything you noted is saved.</p>
+          <p>{say('everything-you-noted-is-saved')}</p>
         )}
         <ul className={classes.list}>
           {ride.refused.map((act) => (
             <Refused key={act.seq} act={act} ride={ride} units={units} onCorrect={onCorrect} />
           ))}
           {ride.unsent.map((act) => (
-            <li key={act.seq}>{describe(act, ride, units)}, waiting on this phone</li>
+            <li key={act.seq}>
+              {say('waiting-on-this-phone', { describe: describe(act, ride, units) })}
+            </li>
           ))}
         </ul>
       </div>
       <SheetFoot
         onBack={onClose}
-        store={{ label: 'Send now', disabled: ride.unsent.length === 0, onStore: () => sendKept() }}
+        store={{
+          label: say('send-now'),
+          disabled: ride.unsent.length === 0,
+          onStore: () => sendKept(),
+        }}
       />
     </div>
   );
@@ -78,10 +85,10 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
       <li>
         <p role="alert">{act.refused}</p>
         <p>
-          <b>Here:</b> {what}
+          <b>{say('here')}</b> {what}
         </p>
         <p>
-          <b>There:</b> {describeEntry(saidBy(theirs), ride.started_at, units)}
+          <b>{say('there')}</b> {describeEntry(saidBy(theirs), ride.started_at, units)}
         </p>
         <div className={classes.two}>
           <button
@@ -89,10 +96,10 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
             className={classes.choice}
             onClick={() => keepMine(act, theirs.changes).then(() => sendKept())}
           >
-            Keep this one
+            {say('keep-this-one')}
           </button>
           <button type="button" className={classes.choice} onClick={() => discard(act.seq)}>
-            Keep that one
+            {say('keep-that-one')}
           </button>
         </div>
       </li>
@@ -100,7 +107,7 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
   }
   return (
     <li>
-      <b>Not saved:</b> {what}
+      <b>{say('not-saved')}</b> {what}
       <p role="alert">{act.refused}</p>
       <div className={classes.three}>
         <button
@@ -109,21 +116,21 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
           disabled={act.kind !== 'entry'}
           onClick={() => onCorrect(act.id)}
         >
-          Correct
+          {say('correct')}
         </button>
         <button
           type="button"
           className={classes.choice}
           onClick={() => tryAgain(act.seq).then(() => sendKept())}
         >
-          Send again
+          {say('send-again')}
         </button>
         <button
           type="button"
           className={classes.choice}
           onClick={() => discard(act.seq).then(() => sayRemoved(what, () => restore(act)))}
         >
-          Remove
+          {say('remove')}
         </button>
       </div>
     </li>
@@ -132,14 +139,14 @@ function Refused({ act, ride, units, onCorrect }: RefusedProps) {
 
 function describe(act: Act, ride: Ride, units: Units): string {
   const { shown } = act;
-  if (act.kind === 'piece') return 'a piece of track';
-  if (act.kind === 'photo') return 'a picture';
+  if (act.kind === 'piece') return say('a-piece-of-track');
+  if (act.kind === 'photo') return say('a-picture');
   if (shown.kind === 'entry') return describeEntry({ ...shown.entry }, ride.started_at, units);
   return {
-    start: 'the start',
-    removal: 'an entry removed',
-    ending: 'the end',
+    start: say('the-start'),
+    removal: say('an-entry-removed'),
+    ending: say('the-end'),
     again: 'resumed',
-    nothing: 'a change of the sheet',
+    nothing: say('a-change-of-the-sheet'),
   }[shown.kind];
 }

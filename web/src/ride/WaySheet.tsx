@@ -4,6 +4,7 @@ import { numberIn } from '../format/fields';
 import { keepAhead } from '../roadside/kept';
 import { lapsOf, type Ride } from '../roadside/ride';
 import { FieldInput } from '../ui/FieldInput';
+import { say } from '../words/en/ride.ftl';
 import classes from './Pad.module.css';
 import { fieldNamed } from './steps';
 
@@ -21,8 +22,12 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const [climb, setClimb] = useState('');
   const { ahead } = ride;
   const lap = ride.lap_length_m !== null;
-  const lengthField = { ...fieldNamed('trip_m'), label: 'Distance to go', asks: '' };
-  const climbField = { ...fieldNamed('ascent_m'), label: 'Climb ahead', asks: 'Empty: as usual' };
+  const lengthField = { ...fieldNamed('trip_m'), label: say('distance-to-go'), asks: '' };
+  const climbField = {
+    ...fieldNamed('ascent_m'),
+    label: say('climb-ahead'),
+    asks: say('empty-as-usual'),
+  };
   const metres = numberIn(lengthField, length, units);
   const up = climb.trim() === '' ? null : numberIn(climbField, climb, units);
   const choose = (chosen: Parameters<typeof keepAhead>[1]) => {
@@ -32,7 +37,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
   const laps = lapsOf(ride);
   return (
     <fieldset className={classes.wayAhead}>
-      <legend>Distance to go</legend>
+      <legend>{say('distance-to-go')}</legend>
       {ride.plan && (
         <button
           type="button"
@@ -40,7 +45,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
           aria-pressed={ahead === null}
           onClick={() => choose(null)}
         >
-          As planned
+          {say('as-planned')}
         </button>
       )}
       <button
@@ -49,7 +54,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
         aria-pressed={ahead?.way === 'back' || (ahead === null && !ride.plan && !lap)}
         onClick={() => choose({ way: 'back' })}
       >
-        Back along the same route
+        {say('back-along-the-same-route')}
       </button>
       {lap && (
         <button
@@ -58,7 +63,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
           aria-pressed={ahead?.way === 'lap' || (ahead === null && !ride.plan)}
           onClick={() => choose({ way: 'lap' })}
         >
-          Laps, {laps} so far
+          {say('laps-so-far', { laps })}
         </button>
       )}
       <button
@@ -68,7 +73,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
         aria-expanded={typing}
         onClick={() => setTyping(!typing)}
       >
-        Another distance …
+        {say('another-distance')}
       </button>
       {typing && (
         <div className={classes.fields}>
@@ -87,7 +92,7 @@ export function WaySheet({ ride, ridden_m, units }: WaySheetProps) {
               })
             }
           >
-            Use this distance
+            {say('use-this-distance')}
           </button>
         </div>
       )}

@@ -4,6 +4,7 @@ import { distanceText } from '../format/units';
 import type { Readings } from '../roadside/entry';
 import type { RideEntry } from '../roadside/ride';
 import type { KeptAnswer } from '../roadside/store';
+import { say } from '../words/en/ride.ftl';
 
 /** So many readings are named. */
 const MOST_NAMED = 2;
@@ -34,7 +35,7 @@ export function movedWords(
   if (before?.cutoff_m == null || now_m === null || (now_m >= low && now_m <= high)) return '';
   const from = distanceText(middle, units);
   const to = distanceText(now_m, units);
-  return `Cut-off moved from ${from} to ${to} because of ${causeOf(before, entries)}`;
+  return say('cut-off-moved-from-to', { from, to, cause_of: causeOf(before, entries) });
 }
 
 function causeOf(before: KeptAnswer, entries: readonly RideEntry[]): string {
@@ -43,13 +44,17 @@ function causeOf(before: KeptAnswer, entries: readonly RideEntry[]): string {
   const corrected = entries.some(
     (entry) => had.has(entry.id) && (entry.changes ?? 0) > (had.get(entry.id) ?? 0),
   );
-  if (corrected || [...had.keys()].some((id) => !there.has(id))) return 'your correction';
+  if (corrected || [...had.keys()].some((id) => !there.has(id))) return say('your-correction');
   const added = entries.filter((entry) => !had.has(entry.id));
   const read = TELLING.filter((name) => added.some((entry) => entry[name] != null));
-  const named = read.map(
-    (name) => `the ${ENTRY.find((field) => field.name === name)?.label.toLowerCase() ?? name}`,
+  const named = read.map((name) =>
+    say('the-label', {
+      label: ENTRY.find((field) => field.name === name)?.label.toLowerCase() ?? name,
+    }),
   );
   if (named.length > 0) return named.slice(0, MOST_NAMED).join(' and ');
-  if (added.length === 0) return 'what you changed';
-  return added.some((entry) => entry.kind === 'event') ? 'what you noted' : 'the distance';
+  if (added.length === 0) return say('what-you-changed');
+  return added.some((entry) => entry.kind === 'event')
+    ? say('what-you-noted')
+    : say('the-distance');
 }

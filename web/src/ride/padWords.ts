@@ -2,6 +2,7 @@ import type { Units } from '../api/queries';
 import { ENTRY_FIELDS, type EntryBody, type Typed } from '../entries/fields';
 import { sentOf, shownText, unitOf } from '../format/fields';
 import { type Ride, type RideEntry, saidIn } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import { NOTE } from './pad';
 import { placed } from './placed';
 import { expectedOf, fieldNamed, VOLTS } from './steps';
@@ -9,17 +10,16 @@ import { expectedOf, fieldNamed, VOLTS } from './steps';
 /** What to do for a reading, guided through a pair or not. */
 export function hintOf(name: string, guided: boolean): string | undefined {
   if (guided && PAIR_HINTS[name]) return PAIR_HINTS[name];
-  if (name === 'voltage_rest_v') return 'Standing, throttle closed';
-  if (name === 'voltage_load_v') return 'Under load; let somebody else read it';
+  if (name === 'voltage_rest_v') return say('standing-throttle-closed');
+  if (name === 'voltage_load_v') return say('under-load-let-somebody-else');
   return undefined;
 }
 
 /** What to do for each reading of a pair. */
 export const PAIR_HINTS: Record<string, string> = {
-  voltage_rest_v: '1 of 3. Throttle closed: wait until the volts stand still, then read.',
-  voltage_load_v:
-    '2 of 3. Where it is safe, pull hard on the level for five seconds; somebody else reads, or a picture.',
-  current_a: '3 of 3. The amps while it pulled, where the display has them.',
+  voltage_rest_v: say('n-1-of-3-throttle-closed'),
+  voltage_load_v: say('n-2-of-3-where-it'),
+  current_a: say('n-3-of-3-the-amps'),
 };
 
 /** A stored value as its keys would have typed it. */

@@ -1,5 +1,6 @@
 import type { EntryKind, Plan, TestDetail, Units } from '../api/queries';
 import { distance, number } from '../format/units';
+import { say } from '../words/en/ride.ftl';
 
 export interface Words {
   headline: string;
@@ -12,13 +13,13 @@ export function plannedWords(
   test: Pick<TestDetail, 'figures'> & { ridden_m: number; entries: Array<{ kind: EntryKind }> },
   units: Units,
 ): Words {
-  if (plan.answer === null) return { headline: 'Ride', under: plan.trouble };
+  if (plan.answer === null) return { headline: say('ride'), under: plan.trouble };
   const { forecast, enough } = plan.answer;
   const far = (metres: number) => distanceWords(metres, units);
   if (test.entries.length === 0) {
     return {
-      headline: 'Read the resting volts',
-      under: `Throttle closed, pack rested. Then ${far(forecast.route.distance_m)} to ride.`,
+      headline: say('read-the-resting-volts'),
+      under: say('throttle-closed-pack-rested-then', { far: far(forecast.route.distance_m) }),
     };
   }
   const ridden = test.ridden_m;
@@ -27,32 +28,36 @@ export function plannedWords(
   const entry = nextEntryWords(plan, ridden, units);
   const told = measuredEnough(test, enough.wanted);
   const enoughWords =
-    enough.distance_m == null || told ? '' : `enough at ${far(enough.distance_m)}`;
+    enough.distance_m == null || told ? '' : say('enough-at-far', { far: far(enough.distance_m) });
   const also = (...parts: string[]) => parts.filter(Boolean).join(' · ');
   if (turn && plan.asked.and_back === true && !turned && turn.distance_m > ridden) {
     const half = forecast.route.distance_m / 2;
     const at = Math.min(turn.distance_m, half);
     return {
-      headline: at < half - 1 ? `Turn by ${far(at)}` : `Turn at ${far(at)}`,
-      under: also(`${far(Math.max(at - ridden, 0))} to go`, entry, enoughWords),
+      headline:
+        at < half - 1 ? say('turn-by-far', { far: far(at) }) : say('turn-at-far', { far: far(at) }),
+      under: also(say('far-to-go', { far: far(Math.max(at - ridden, 0)) }), entry, enoughWords),
     };
   }
   if (told)
-    return { headline: 'Enough: you can end here', under: also('The range is known well', entry) };
+    return {
+      headline: say('enough-you-can-end-here'),
+      under: also(say('the-range-is-known-well'), entry),
+    };
   if (enough.distance_m != null && ridden < enough.distance_m) {
     return {
-      headline: `Enough at ${far(enough.distance_m)}`,
-      under: also(`${far(enough.distance_m - ridden)} to go`, entry),
+      headline: say('enough-at-far-2', { far: far(enough.distance_m) }),
+      under: also(say('far-to-go', { far: far(enough.distance_m - ridden) }), entry),
     };
   }
   const togo = forecast.route.distance_m - ridden;
   if (togo > 0) {
     return {
-      headline: `${far(togo)} to go`,
-      under: also(entry, 'then let it rest and read the volts'),
+      headline: say('far-to-go', { far: far(togo) }),
+      under: also(entry, say('then-let-it-rest-and')),
     };
   }
-  return { headline: 'You’re there', under: 'Let the pack rest, read the volts, then tap End.' };
+  return { headline: say('youre-there'), under: say('let-the-pack-rest-read') };
 }
 
 /** Where the plan wants the next entry [m]; null when it wants none. */
@@ -64,7 +69,7 @@ export function nextEntryAt(plan: Pick<Plan, 'answer'>, ridden_m: number): numbe
 /** The same in words; nothing when it wants none. */
 export function nextEntryWords(plan: Pick<Plan, 'answer'>, ridden_m: number, units: Units): string {
   const at = nextEntryAt(plan, ridden_m);
-  return at === null ? '' : `Next entry at ${distanceWords(at, units)}`;
+  return at === null ? '' : say('next-entry-at', { distance_words: distanceWords(at, units) });
 }
 
 function distanceWords(metres: number, units: Units): string {

@@ -9,6 +9,7 @@ import type { Ride } from '../roadside/ride';
 import type { KeptTable } from '../roadside/store';
 import { type Standing, standingNow } from '../roadside/table';
 import { emptyStrip } from '../tideline/band';
+import { say } from '../words/en/ride.ftl';
 import { deviceStrip } from './deviceStrip';
 import { movedWords } from './moved';
 import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
@@ -129,7 +130,7 @@ function reliefOf(entries: Ride['entries']): number {
 
 function estimateOf(ride: Ride, units: Units, track_m: number | null): Shown {
   if (ride.state === 'ended') {
-    const words = { headline: 'Ended', under: 'The result is in the logbook.' };
+    const words = { headline: say('ended'), under: say('the-result-is-in-the') };
     const strip = ride.detail?.computed === 'fresh' ? ride.detail.strip : null;
     return { ...NOTHING, ...words, state: 'ended', code: null, values: {}, strip };
   }
@@ -237,8 +238,8 @@ function unanswered(ride: Ride, units: Units, strip: Strip | null): Shown {
   }
   return {
     ...NOTHING,
-    headline: 'Keep going and take another reading',
-    under: 'The answer comes when there is a signal.',
+    headline: say('keep-going-and-take-another'),
+    under: say('the-answer-comes-when-there'),
     state: 'before',
     code: null,
     values: {},
@@ -257,9 +258,9 @@ function nextOf(ride: Ride, ridden_m: number, units: Units): Pick<Shown, 'next' 
 /** An instrument's own scale is worth a word from here on [-]. */
 const NOTABLE_SCALE = 0.005;
 const INSTRUMENT_WORDS: Record<string, string> = {
-  trip_m: 'trip meter',
-  odometer_m: 'odometer',
-  gps_m: 'GPS',
+  trip_m: say('trip-meter'),
+  odometer_m: say('odometer'),
+  gps_m: say('gps'),
 };
 
 /** Why the distance so far is not what the rider read: the instrument's own scale. */
@@ -270,7 +271,12 @@ function soFarWords(reads: Follow['reads'], ridden_m: number, units: Units): str
   const shown = reads.shown_m + (ridden_m - reads.at_m) * reads.per_m;
   const by = number(Math.abs(off) * 100, Math.abs(off) < 0.02 ? 1 : 0);
   const name = INSTRUMENT_WORDS[reads.instrument];
-  return `${name} reads ${distanceText(shown, units)}: ${by}% too ${off > 0 ? 'much' : 'little'}`;
+  return say('name-reads-shown-by-too', {
+    name,
+    shown: distanceText(shown, units),
+    by,
+    off: off > 0 ? say('much') : say('little'),
+  });
 }
 
 /** A distance as the page shows it so far. */

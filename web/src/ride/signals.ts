@@ -7,7 +7,7 @@ export function buzz(): void {
 }
 
 /** Says a sentence aloud, in the browser's own voice. */
-export function say(sentence: string): void {
+export function speak(sentence: string): void {
   if (!('speechSynthesis' in window)) return;
   const voice = new SpeechSynthesisUtterance(sentence.replaceAll('\u00a0', ' '));
   voice.lang = 'en';

@@ -4,6 +4,7 @@ import { ENTRY_FIELDS } from '../entries/fields';
 import { type FormField, inReaders } from '../format/fields';
 import type { Readings } from '../roadside/entry';
 import { lastOf, type Ride } from '../roadside/ride';
+import { say } from '../words/en/ride.ftl';
 import type { Expected } from './placed';
 
 /** A display is read in this order unless this vehicle's was read in another. */
@@ -32,7 +33,7 @@ export function rememberSteps(ride: Pick<Ride, 'vehicle_name'>, read: string[]):
 
 export function fieldNamed(name: string): FormField {
   const found = ENTRY_FIELDS.find((field) => field.name === name);
-  if (found === undefined) throw new Error(`an entry has no ${name}`);
+  if (found === undefined) throw new Error(say('an-entry-has-no', { name }));
   return found;
 }
 
@@ -74,7 +75,7 @@ export function voltsFault(
     return '';
   }
   if (value <= ride.most_v) return '';
-  return `${value} V is more than this pack can have (${ride.most_v} V). Check the point.`;
+  return say('v-is-more-than-this', { value, most_v: ride.most_v });
 }
 
 /** Where a reading should lie now, as far as this device can tell; null where anything may be. */

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
+import { say } from '../words/en/ride.ftl';
 import type { Shown } from './shown';
-import { buzz, say } from './signals';
+import { buzz, speak } from './signals';
 
 /** So near to the turn it is told [m]. */
 const NEAR_TURN_M = 300;
@@ -54,7 +55,7 @@ export function useAlerts(now: Shown, entries: number, spoken: boolean): void {
     wanted.current = here;
     if (!passed) return;
     buzz();
-    if (spoken) say('Time for an entry: stop where it is safe.');
+    if (spoken) say(say('time-for-an-entry-stop'));
   }, [now.nextAt, entries, spoken]);
   const told = useRef<string | null>(null);
   const alert = alertOf(now);
@@ -64,6 +65,6 @@ export function useAlerts(now: Shown, entries: number, spoken: boolean): void {
     told.current = alert;
     if (alert === null) return;
     buzz();
-    if (spoken) say(`${headline}. ${under}`);
+    if (spoken) speak(`${headline}. ${under}`);
   }, [alert, headline, under, spoken]);
 }

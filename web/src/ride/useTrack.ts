@@ -4,6 +4,7 @@ import { remember, remembered } from '../device/remembered';
 import type { Ride } from '../roadside/ride';
 import { store } from '../roadside/store';
 import { comesBack, pointOf, recordPoint } from '../roadside/track';
+import { say } from '../words/en/ride.ftl';
 
 /** Faster than a walk: whoever rides this fast looks at the road [m/s]. */
 const WALKING_MPS = 2.2;
@@ -36,7 +37,7 @@ export function useTrack(ride: Ride): Tracking {
   useEffect(() => {
     if (!wanted || started_at === null) return;
     if (!('geolocation' in navigator)) {
-      setTrouble('The browser gives no position on this page; it needs a secure connection.');
+      setTrouble(say('the-browser-gives-no-position'));
       return;
     }
     let still: ReturnType<typeof setTimeout> | undefined;
@@ -48,14 +49,14 @@ export function useTrack(ride: Ride): Tracking {
         clearTimeout(still);
         still = setTimeout(() => setMoving(false), FRESH_MS);
         recordPoint(id, point, position.coords.accuracy).catch(() =>
-          setTrouble('This device couldn’t save the track. Free some space.'),
+          setTrouble(say('this-device-couldnt-save-the')),
         );
       },
       (error) =>
         setTrouble(
           error.code === error.PERMISSION_DENIED
-            ? 'Position is blocked: allow it in the browser’s settings for this page.'
-            : 'No position just now; still trying.',
+            ? say('position-is-blocked-allow-it')
+            : say('no-position-just-now-still'),
         ),
       { enableHighAccuracy: true, maximumAge: 2000, timeout: 30_000 },
     );

@@ -1,3 +1,5 @@
+import { say } from '../words/en/roadside.ftl';
+
 /** A picture of a display is read at this size, and sends over a thin line [px, bytes]. */
 const LONGEST_PX = 1280;
 export const MOST_BYTES = 300 * 1024;
@@ -28,7 +30,7 @@ export async function scaledJpeg(file: Blob): Promise<string> {
     }
   }
   drawn.close();
-  throw new Error('this picture cannot be made small enough');
+  throw new Error(say('this-picture-cannot-be-made'));
 }
 
 const CHUNK = 0x8000;

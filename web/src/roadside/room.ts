@@ -1,8 +1,7 @@
+import { say } from '../words/en/roadside.ftl';
 /** What is said where this device could not keep something; no browser's own words. */
 export function notKeptWords(error: unknown): string {
-  return isFull(error)
-    ? 'This phone is out of room, so that was not saved. Free some space, then tap again.'
-    : 'That could not be saved on this phone. Close other tabs of Limpet, then tap again.';
+  return isFull(error) ? say('this-phone-is-out-of') : say('that-could-not-be-saved');
 }
 
 /** Whether a store said that there is no room: by name in most, within another error in some. */

@@ -5,6 +5,7 @@ import { ApiError, api, unwrap } from '../api/client';
 import { routesQuery } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
+import { say } from '../words/en/routes.ftl';
 
 /** A GPX file as a route; refused whole or taken whole. */
 export function ImportRoute({ onClose }: { onClose: () => void }) {
@@ -24,23 +25,23 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
     },
     onSuccess: async (stored) => {
       await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
-      sayDone(`${stored.name} is saved.`);
+      sayDone(say('stored-is-saved', { stored: stored.name }));
       onClose();
     },
   });
   const problem = take.error instanceof ApiError ? take.error.problem : null;
   return (
-    <Dialog onClose={onClose} title="Import a GPX file">
+    <Dialog onClose={onClose} title={say('import-a-gpx-file')}>
       <Stack>
         <FileInput
-          label="GPX file"
-          placeholder="Choose a track or a route"
+          label={say('gpx-file')}
+          placeholder={say('choose-a-track-or-a')}
           accept=".gpx,application/gpx+xml"
           value={file}
           onChange={setFile}
         />
         <TextInput
-          label="Name"
+          label={say('name')}
           placeholder={file?.name.replace(/\.gpx$/i, '')}
           value={name}
           onChange={(event) => setName(event.currentTarget.value)}
@@ -57,14 +58,14 @@ export function ImportRoute({ onClose }: { onClose: () => void }) {
           </div>
         )}
         <Group justify="flex-end">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('cancel')}</Button>
           <Button
             variant="filled"
             onClick={() => take.mutate()}
             loading={take.isPending}
             disabled={file === null}
           >
-            Import
+            {say('import')}
           </Button>
         </Group>
       </Stack>

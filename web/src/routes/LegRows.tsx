@@ -2,6 +2,7 @@ import { Button, Select, TextInput } from '@mantine/core';
 import type { Units } from '../api/queries';
 import { fieldOf, unitOf } from '../format/fields';
 import { SURFACES } from '../format/words';
+import { say } from '../words/en/routes.ftl';
 import { BLANK_LEG, type LegText } from './legForm';
 import classes from './Routes.module.css';
 
@@ -34,9 +35,9 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
                 <small>{field.name === 'bearing_deg' ? '°' : unitOf(field, units)}</small>
               </th>
             ))}
-            <th>Surface</th>
+            <th>{say('surface')}</th>
             <th>
-              <span className="visually-hidden">what can be done</span>
+              <span className="visually-hidden">{say('what-can-be-done')}</span>
             </th>
           </tr>
         </thead>
@@ -46,7 +47,11 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
               {columns.map((field) => (
                 <td key={field.name}>
                   <TextInput
-                    aria-label={one ? field.label : `${field.label} of leg ${index + 1}`}
+                    aria-label={
+                      one
+                        ? field.label
+                        : say('field-of-leg-index', { field: field.label, index: index + 1 })
+                    }
                     size="xs"
                     miw={64}
                     value={leg.typed[field.name] ?? ''}
@@ -61,7 +66,7 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
               ))}
               <td>
                 <Select
-                  aria-label={`Surface of leg ${index + 1}`}
+                  aria-label={say('surface-of-leg', { index: index + 1 })}
                   size="xs"
                   miw={130}
                   data={[...SURFACES]}
@@ -73,7 +78,7 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
                 {!one && legs.length > 1 && (
                   <Button
                     size="compact-xs"
-                    aria-label={`Remove leg ${index + 1}`}
+                    aria-label={say('remove-leg-index', { index: index + 1 })}
                     onClick={() => onChange(legs.filter((_, at) => at !== index))}
                   >
                     ✕
@@ -90,7 +95,7 @@ export function LegRows({ legs, units, errors, one, onChange }: LegRowsProps) {
           mt={6}
           onClick={() => onChange([...legs, { ...BLANK_LEG, key: crypto.randomUUID() }])}
         >
-          Add a leg
+          {say('add-a-leg')}
         </Button>
       )}
     </div>

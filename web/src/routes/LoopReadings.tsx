@@ -4,6 +4,7 @@ import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import { fieldOf } from '../format/fields';
 import { number } from '../format/units';
+import { say } from '../words/en/routes.ftl';
 import { readingsOf } from './legForm';
 
 const FIELD = fieldOf('route', 'readings_m');
@@ -30,7 +31,7 @@ export function LoopReadings({ readings, units, onChange, onUse }: LoopReadingsP
     <div>
       <Textarea
         label={FIELD.label}
-        description={`${FIELD.asks}. Like 1720; 1716 m; 1.07 mi`}
+        description={say('like-1720-1716-m-1', { asks: FIELD.asks })}
         autosize
         value={readings}
         onChange={(event) => onChange(event.currentTarget.value)}
@@ -42,12 +43,15 @@ export function LoopReadings({ readings, units, onChange, onUse }: LoopReadingsP
           disabled={readings.trim() === ''}
           loading={measure.isPending}
         >
-          Work out the length
+          {say('work-out-the-length')}
         </Button>
         {measure.data && (
           <Text role="status">
-            {number(measure.data.value, 0)} m, 95%: {number(measure.data.low, 0)} to{' '}
-            {number(measure.data.high, 0)} m
+            {say('m-95-to-m', {
+              measure: number(measure.data.value, 0),
+              low: number(measure.data.low, 0),
+              high: number(measure.data.high, 0),
+            })}
           </Text>
         )}
         {measure.error && (

@@ -8,6 +8,7 @@ import { DialogFoot } from '../ui/DialogFoot';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/routes.ftl';
 import { LegRows } from './LegRows';
 import { LoopReadings } from './LoopReadings';
 import { BLANK_LEG, type LegText, legBody, legText, readingsOf, readingsText } from './legForm';
@@ -49,7 +50,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
     onError: form.refuse,
     onSuccess: async (stored) => {
       await queryClient.invalidateQueries({ queryKey: routesQuery.queryKey });
-      sayDone(`${stored.name} is saved.`);
+      sayDone(say('stored-is-saved', { stored: stored.name }));
       onClose();
     },
   });
@@ -57,7 +58,13 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
   return (
     <Dialog
       onClose={onClose}
-      title={route ? `Change ${route.name}` : kind === 'loop' ? 'Measure a loop' : 'Add a route'}
+      title={
+        route
+          ? say('change-route', { route: route.name })
+          : kind === 'loop'
+            ? say('measure-a-loop')
+            : say('add-a-route')
+      }
       size="xl"
     >
       <form
@@ -68,7 +75,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
           store.mutate();
         }}
       >
-        <TextInput label="Name" {...form.field('name')} withAsterisk />
+        <TextInput label={say('name')} {...form.field('name')} withAsterisk />
         <LegRows
           legs={legs}
           units={units}
@@ -84,7 +91,7 @@ export function RouteDialog({ kind, route, units, onClose }: RouteDialogProps) {
             onUse={(metres) => form.change({ legs: [lapOf(legs[0] ?? BLANK_LEG, metres)] })}
           />
         )}
-        <TextInput label="Note" {...form.field('note')} />
+        <TextInput label={say('note')} {...form.field('note')} />
         <Refusal error={removing.error ?? store.error} />
         <DialogFoot remove={route ? removing : null} storing={store.isPending} onClose={onClose} />
       </form>

@@ -1,3 +1,4 @@
+import { say } from '../words/en/routes.ftl';
 import { along, type PlainPath } from './profile';
 import classes from './Routes.module.css';
 
@@ -28,7 +29,7 @@ export function RoutePath({ path, size = 200, markM = null }: RoutePathProps) {
           y: y(along(path.distance_m, north, markM)),
         };
   return (
-    <svg width={size} height={height} role="img" aria-label="The route as a line, north up">
+    <svg width={size} height={height} role="img" aria-label={say('the-route-as-a-line')}>
       <path className={classes.way} d={`M${line}`} />
       <circle className={classes.home} cx={x(east[0] ?? 0)} cy={y(north[0] ?? 0)} r={5} />
       {mark && (

@@ -4,6 +4,7 @@ import chart from '../chart/Chart.module.css';
 import { anchored, type Frame, wide } from '../chart/frame';
 import { areaPath, linePath } from '../chart/paths';
 import { distance, distanceText, height, heightUnit, number } from '../format/units';
+import { say } from '../words/en/routes.ftl';
 import { along, type Heights } from './profile';
 import classes from './Routes.module.css';
 
@@ -33,21 +34,28 @@ export function RouteProfile({
   const high = Math.max(Math.max(...height_m), low + LEAST_SPAN_M);
   const unit = heightUnit(units);
   const text = (metres: number) => number(height(metres, units), 0);
-  const said = `${text(low)} to ${text(Math.max(...height_m))} ${unit}`;
+  const said = say('text-to-text-2-unit', {
+    text: text(low),
+    text_2: text(Math.max(...height_m)),
+    unit,
+  });
   const marked = markM !== null && markM <= total ? markM : null;
   return (
     <Chart
-      name="Height profile"
-      said={`Height profile: ${distanceText(total, units)}, from ${said}`}
+      name={say('height-profile')}
+      said={say('height-profile-from', { total: distanceText(total, units), said })}
       height={tall}
-      x={{ title: `distance, ${units.distance}`, domain: [0, distance(total, units)] }}
+      x={{
+        title: say('distance-distance', { distance: units.distance }),
+        domain: [0, distance(total, units)],
+      }}
       y={{
-        title: `height, ${unit}`,
+        title: say('height-unit', { unit }),
         domain: [height(low, units), height(high, units)],
         text: (value) => number(value, 0),
       }}
       values={{
-        columns: [units.distance, `height, ${unit}`],
+        columns: [units.distance, say('height-unit', { unit })],
         rows: distance_m.map((metres, k) => [
           distance(metres, units),
           height(height_m[k] ?? 0, units),

@@ -1,5 +1,6 @@
 import type { Units } from '../api/queries';
 import { distanceText, height, heightUnit, number } from '../format/units';
+import { say } from '../words/en/routes.ftl';
 import type { Heights, PlainPath } from './profile';
 import classes from './Routes.module.css';
 
@@ -28,7 +29,12 @@ export function RouteSketch({ heights, path, units }: RouteSketchProps) {
       return `${((metres / total) * WIDE).toFixed(1)} ${(TALL - EDGE - up * (TALL - 2 * EDGE)).toFixed(1)}`;
     })
     .join('L');
-  const said = `${distanceText(total, units)}, from ${number(height(low, units), 0)} to ${number(height(high, units), 0)} ${heightUnit(units)}`;
+  const said = say('total-from-low-to-high', {
+    total: distanceText(total, units),
+    low: number(height(low, units), 0),
+    high: number(height(high, units), 0),
+    height_unit: heightUnit(units),
+  });
   return (
     <span className={classes.sketch}>
       {path ? <Line path={path} /> : <span />}
@@ -36,7 +42,7 @@ export function RouteSketch({ heights, path, units }: RouteSketchProps) {
         viewBox={`0 0 ${WIDE} ${TALL}`}
         preserveAspectRatio="none"
         role="img"
-        aria-label={`Height profile: ${said}`}
+        aria-label={say('height-profile-said', { said })}
       >
         <path className={classes.hill} d={`M0 ${TALL}L${line}L${WIDE} ${TALL}Z`} />
         <path className={classes.ridge} d={`M${line}`} />
@@ -55,7 +61,7 @@ function Line({ path: { east_m, north_m } }: { path: PlainPath }) {
   const y = (metres: number) => TALL - EDGE - (metres - south) * scale;
   const line = east_m.map((east, k) => `${x(east).toFixed(1)} ${y(north_m[k] ?? 0).toFixed(1)}`);
   return (
-    <svg viewBox={`0 0 ${TALL} ${TALL}`} role="img" aria-label="The route as a line, north up">
+    <svg viewBox={`0 0 ${TALL} ${TALL}`} role="img" aria-label={say('the-route-as-a-line')}>
       <path className={classes.ridge} d={`M${line.join('L')}`} />
       <circle className={classes.home} cx={x(east_m[0] ?? 0)} cy={y(north_m[0] ?? 0)} r={2.5} />
     </svg>

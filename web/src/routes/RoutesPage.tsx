@@ -6,6 +6,7 @@ import { distanceText, height, heightUnit, number } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { KitTabs } from '../kit/KitTabs';
 import { Page, Trouble, Waiting } from '../ui/Page';
+import { say } from '../words/en/routes.ftl';
 import { ImportRoute } from './ImportRoute';
 import { heightsOf, pathOf } from './profile';
 import { RouteDialog } from './RouteDialog';
@@ -23,14 +24,14 @@ export function RoutesPage() {
   const close = () => setEditing(null);
   return (
     <Page
-      name="Routes"
-      title={<b>Kit</b>}
+      name={say('routes')}
+      title={<b>{say('kit')}</b>}
       actions={
         <>
-          <Button onClick={() => setEditing('import')}>Import GPX</Button>
-          <Button onClick={() => setEditing('loop')}>Measure a loop</Button>
+          <Button onClick={() => setEditing('import')}>{say('import-gpx')}</Button>
+          <Button onClick={() => setEditing('loop')}>{say('measure-a-loop')}</Button>
           <Button variant="filled" onClick={() => setEditing('legs')}>
-            Add a route
+            {say('add-a-route')}
           </Button>
         </>
       }
@@ -39,10 +40,7 @@ export function RoutesPage() {
       {routes.isPending && <Waiting rows={3} height={60} />}
       {routes.error && <Trouble error={routes.error} onRetry={() => routes.refetch()} />}
       {routes.data?.length === 0 && (
-        <p style={{ padding: '20px 0' }}>
-          No route yet. Import a GPX file, measure a loop, or give a road’s legs with their lengths
-          and climbs.
-        </p>
+        <p style={{ padding: '20px 0' }}>{say('no-route-yet-import-a')}</p>
       )}
       <ul style={{ listStyle: 'none', padding: 0, margin: 0 }}>
         {routes.data?.map((route) => (
@@ -55,10 +53,10 @@ export function RoutesPage() {
             <span>{lineOf(route, units)}</span>
             <RouteSketch heights={heightsOf(route)} path={pathOf(route)} units={units} />
             <Button
-              aria-label={`${route.kind === 'track' ? 'Open' : 'Change'} ${route.name}`}
+              aria-label={`${route.kind === 'track' ? say('open') : say('change')} ${route.name}`}
               onClick={() => setEditing(route)}
             >
-              {route.kind === 'track' ? 'Open' : 'Change'}
+              {route.kind === 'track' ? say('open') : say('change')}
             </Button>
           </li>
         ))}
@@ -84,11 +82,18 @@ function lineOf(route: Route, units: Units): string {
     std == null
       ? distanceText(route.length_m, units)
       : `${number(route.length_m, 0)} ±${number(2 * std, 0)} m`;
-  const kind = { loop: 'a measured lap', legs: `${route.legs.length} legs`, track: 'a track' };
+  const kind = {
+    loop: say('a-measured-lap'),
+    legs: say('count-legs', { count: route.legs.length }),
+    track: say('a-track'),
+  };
   return [
     length,
     kind[route.kind],
-    `${number(height(route.ascent_m, units), 0)} ${heightUnit(units)} up`,
+    say('ascent-m-height-unit-up', {
+      ascent_m: number(height(route.ascent_m, units), 0),
+      height_unit: heightUnit(units),
+    }),
     ...route.notices.map((notice) => notice.message),
   ].join(' · ');
 }

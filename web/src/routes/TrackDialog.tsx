@@ -2,6 +2,7 @@ import { Button, Group, Text } from '@mantine/core';
 import type { Route, Units } from '../api/queries';
 import { distanceText, height, heightUnit, number } from '../format/units';
 import { Dialog } from '../ui/Dialog';
+import { say } from '../words/en/routes.ftl';
 import { heightsOf, pathOf } from './profile';
 import { RoutePath } from './RoutePath';
 import { RouteProfile } from './RouteProfile';
@@ -20,9 +21,13 @@ export function TrackDialog({ route, units, onClose }: TrackDialogProps) {
   return (
     <Dialog onClose={onClose} title={route.name} size="xl">
       <p>
-        {distanceText(route.length_m, units)}, {number(height(route.ascent_m, units), 0)}{' '}
-        {heightUnit(units)} up and {number(height(route.descent_m, units), 0)} down, in{' '}
-        {route.legs.length} legs. Heights are smoothed, and a climb counts from 10 m on.
+        {say('up-and-down-in-legs', {
+          length_m: distanceText(route.length_m, units),
+          ascent_m: number(height(route.ascent_m, units), 0),
+          height_unit: heightUnit(units),
+          descent_m: number(height(route.descent_m, units), 0),
+          count: route.legs.length,
+        })}
       </p>
       <RouteProfile heights={heightsOf(route)} units={units} tall={170} />
       {path && <RoutePath path={path} size={300} />}
@@ -33,9 +38,9 @@ export function TrackDialog({ route, units, onClose }: TrackDialogProps) {
       )}
       <Group justify="space-between">
         <Button variant="subtle" onClick={removing.tap}>
-          Remove
+          {say('remove')}
         </Button>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{say('close')}</Button>
       </Group>
     </Dialog>
   );

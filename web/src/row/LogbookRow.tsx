@@ -6,6 +6,7 @@ import classes from '../logbook/Logbook.module.css';
 import { loadAhead } from '../places/parts';
 import { isSpan } from '../tideline/spans';
 import { Tideline } from '../tideline/Tideline';
+import { say } from '../words/en/row.ftl';
 import { usePrefetch } from './usePrefetch';
 
 interface LogbookRowProps {
@@ -29,10 +30,10 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
   const about = [test.vehicle_name, test.pack_name, test.rider_name].filter(Boolean).join(' · ');
   const nothing =
     isDue(test) && !riding
-      ? 'being worked out'
+      ? say('being-worked-out')
       : test.computed === 'failed'
-        ? 'not worked out'
-        : 'not known';
+        ? say('not-worked-out')
+        : say('not-known');
   return (
     <div className={onChoose && classes.choosable}>
       {onChoose && (
@@ -40,7 +41,7 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
         <input
           type="checkbox"
           className={classes.choose}
-          aria-label={`Choose ${test.title}`}
+          aria-label={say('choose-title', { title: test.title })}
           checked={chosen}
           onChange={(event) => onChoose(test.id, event.currentTarget.checked)}
         />
@@ -55,7 +56,7 @@ export const LogbookRow = memo(function LogbookRow(props: LogbookRowProps) {
         <div>
           <div className={classes.title}>{test.title}</div>
           <div className={classes.meta}>
-            {riding ? 'under way' : day(test.started_at)} · {about}
+            {riding ? say('under-way') : day(test.started_at)} · {about}
             {test.tags.map((tag) => (
               <span key={tag} className={classes.tag}>
                 {tag}
@@ -106,7 +107,7 @@ function Cell({ figure, quantity, under, nothing }: CellProps) {
     <div className={classes.figure}>
       {thin ? <span>{figure.span}</span> : <b>{figure.value}</b>}
       <small>{figure.unit}</small>
-      <div>{thin ? 'in between' : under}</div>
+      <div>{thin ? say('in-between') : under}</div>
       <Whisker quantity={quantity} />
     </div>
   );

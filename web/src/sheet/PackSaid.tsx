@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client';
 import { packSaidQuery } from '../api/queries';
 import { number } from '../format/units';
 import { CHEMISTRIES, labelOf } from '../format/words';
+import { say } from '../words/en/sheet.ftl';
 import classes from './Sheet.module.css';
 
 type Understood = Schemas['PackSaidOut'];
@@ -28,30 +29,32 @@ export function PackSaid({ onUnderstood }: PackSaidProps) {
   return (
     <div className={classes.said}>
       <TextInput
-        label="The pack in your words"
-        placeholder="52 V 24 Ah, 2.7 kWh, or 10s3p of 3.0 Ah cells"
+        label={say('the-pack-in-your-words')}
+        placeholder={say('n-52-v-24-ah-2')}
         value={text}
         maxLength={200}
         onChange={(event) => setText(event.currentTarget.value)}
         error={asked.error?.message}
       />
-      <p aria-live="polite">
-        {found ? understoodText(found) : 'What it says fills the fields below.'}
-      </p>
+      <p aria-live="polite">{found ? understoodText(found) : say('what-it-says-fills-the')}</p>
     </div>
   );
 }
 
 export function understoodText(found: Understood): string {
   if (Object.keys(found.values).length === 0) {
-    return 'Limpet didn’t understand that. Write it like 52 V 24 Ah, or fill the fields below.';
+    return say('limpet-didnt-understand-that-write');
   }
   const said = [
-    `${found.series} cells in series${found.taken.includes('series') ? ' (taken)' : ''}`,
-    `${number(found.rated_ah, 1)} Ah${found.taken.includes('rated_ah') ? ' (taken)' : ''}`,
+    say('cells-in-series', {
+      series: found.series,
+      includes: found.taken.includes('series') ? say('taken') : '',
+    }),
+    `${number(found.rated_ah, 1)} Ah${found.taken.includes('rated_ah') ? say('taken') : ''}`,
     `${number(found.energy_wh, 0)} Wh`,
-    `${labelOf(CHEMISTRIES, found.chemistry)}${found.taken.includes('chemistry') ? ' (taken)' : ''}`,
+    `${labelOf(CHEMISTRIES, found.chemistry)}${found.taken.includes('chemistry') ? say('taken') : ''}`,
   ];
-  const left = found.left.length > 0 ? ` Not understood: ${found.left.join(' ')}.` : '';
-  return `Understood: ${said.join(', ')}.${left}`;
+  const left =
+    found.left.length > 0 ? say('not-understood-left', { left: found.left.join(' ') }) : '';
+  return say('understood-said-left', { said: said.join(', '), left });
 }

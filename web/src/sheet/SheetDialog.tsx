@@ -7,6 +7,7 @@ import { Dialog } from '../ui/Dialog';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
+import { say } from '../words/en/sheet.ftl';
 import { PackSaid } from './PackSaid';
 import classes from './Sheet.module.css';
 import { SheetItemInput } from './SheetItemInput';
@@ -70,7 +71,7 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
     },
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone(`${labelOfPart(part)}: saved. The result follows.`);
+      sayDone(say('saved-the-result-follows', { label_of_part: labelOfPart(part) }));
       onClose();
     },
   });
@@ -112,7 +113,11 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
               <ul>
                 {differenceOf(part, valuesOf(latest, part), sent, units).map((row) => (
                   <li key={row.label}>
-                    {row.label}: there {row.before}, here {row.after}
+                    {say('row-there-before-here-after', {
+                      row: row.label,
+                      before: row.before,
+                      after: row.after,
+                    })}
                   </li>
                 ))}
               </ul>
@@ -126,19 +131,19 @@ export default function SheetDialog({ testId, part, sheet, units, onClose }: She
                   setOvertaken(null);
                 }}
               >
-                Take theirs
+                {say('take-theirs')}
               </Button>
               <Button onClick={() => latest && store.mutate(latest.changes)}>
-                Save mine over it
+                {say('save-mine-over-it')}
               </Button>
             </Group>
           </div>
         )}
         <Refusal error={form.trouble} />
         <Group mt="md" justify="flex-end">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{say('cancel')}</Button>
           <Button type="submit" variant="filled" loading={store.isPending}>
-            Save
+            {say('save')}
           </Button>
         </Group>
       </form>

@@ -1,5 +1,6 @@
 import { Select, TagsInput, Textarea, TextInput } from '@mantine/core';
 import { DateTimePicker } from '@mantine/dates';
+import { say } from '../words/en/sheet.ftl';
 import '@mantine/dates/styles.css';
 import type { Units } from '../api/queries';
 import { limpHint } from '../format/limp';
@@ -15,8 +16,8 @@ interface SheetItemInputProps {
   onType: (typed: string | string[]) => void;
 }
 
-const NOT_SAID = { value: '', label: 'Not noted' };
-const YES_NO = [NOT_SAID, { value: 'yes', label: 'Yes' }, { value: 'no', label: 'No' }];
+const NOT_SAID = { value: '', label: say('not-noted-2') };
+const YES_NO = [NOT_SAID, { value: 'yes', label: say('yes-2') }, { value: 'no', label: say('no') }];
 
 /** One field of a sheet, by its kind. */
 export function SheetItemInput({ item, typed, error, units, onType }: SheetItemInputProps) {
@@ -36,7 +37,7 @@ export function SheetItemInput({ item, typed, error, units, onType }: SheetItemI
         value={Array.isArray(typed) ? typed : []}
         maxTags={12}
         onChange={onType}
-        placeholder="A word and Enter"
+        placeholder={say('a-word-and-enter')}
       />
     );
   }

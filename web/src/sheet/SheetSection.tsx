@@ -5,6 +5,7 @@ import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Units } from '../api/queries';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
+import { say } from '../words/en/sheet.ftl';
 import classes from './Sheet.module.css';
 import {
   differenceOf,
@@ -43,12 +44,12 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
     <section
       ref={box}
       className={classes.sheet}
-      aria-label="Sheet"
+      aria-label={say('sheet')}
       data-part
       id="sheet"
       data-walk="sheet"
     >
-      <h2>What was tested, and how</h2>
+      <h2>{say('what-was-tested-and-how')}</h2>
       <dl className={classes.parts}>
         {PART_NAMES.map((part) => {
           const noted = notedOf(part, valuesOf(sheet, part), units);
@@ -57,7 +58,7 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
               <dt>{labelOfPart(part)}</dt>
               <dd className={noted.length === 0 ? classes.none : classes.noted}>
                 {noted.length === 0
-                  ? 'not noted'
+                  ? say('not-noted')
                   : noted.map(({ label, shown }) => (
                       <span key={label}>
                         <span className={classes.label}>{label}</span>
@@ -72,18 +73,18 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
                   <Link
                     className={`${classes.life} no-print`}
                     to={`/kit/${LIVES[part]}/${kit[part]}`}
-                    aria-label={`${labelOfPart(part)}: history`}
+                    aria-label={say('label-of-part-history', { label_of_part: labelOfPart(part) })}
                   >
-                    history
+                    {say('history')}
                   </Link>
                 )}
                 <button
                   type="button"
                   className={classes.link}
-                  aria-label={`${noted.length === 0 ? 'Add' : 'Change'}: ${labelOfPart(part)}`}
+                  aria-label={`${noted.length === 0 ? say('add') : say('change')}: ${labelOfPart(part)}`}
                   onClick={() => onChange(part)}
                 >
-                  {noted.length === 0 ? 'Add' : 'Change'}
+                  {noted.length === 0 ? say('add') : say('change')}
                 </button>
               </dd>
             </div>
@@ -106,13 +107,15 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
       ),
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: TESTS_KEY });
-      sayDone('Put back. The result follows.');
+      sayDone(say('put-back-the-result-follows'));
     },
   });
   return (
     <details className={`${classes.changes} no-print`}>
       <summary>
-        {sheet.history.length === 1 ? 'Changed once' : `Changed ${sheet.history.length} times`}
+        {sheet.history.length === 1
+          ? say('changed-once')
+          : say('changed-count-times', { count: sheet.history.length })}
       </summary>
       <Refusal error={undo.error} />
       <ol>
@@ -127,7 +130,7 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
             <li key={change.id}>
               <span>
                 <b>{labelOfPart(part)}</b>
-                {change.taken ? '' : ', not saved: it was changed meanwhile'} · {at}
+                {change.taken ? '' : say('not-saved-it-was-changed')} · {at}
                 {change.by && ` · ${change.by}`}
                 <br />
                 {rows.map((row) => `${row.label}: ${row.before} → ${row.after}`).join('; ')}
@@ -138,7 +141,7 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
                 disabled={undo.isPending}
                 onClick={() => undo.mutate(change.id)}
               >
-                {change.taken ? 'Undo' : 'Use this one'}
+                {change.taken ? say('undo') : say('use-this-one')}
               </button>
             </li>
           );

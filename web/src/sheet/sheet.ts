@@ -4,6 +4,7 @@ import { type FormField, sentOf, shownWithUnit, typedText } from '../format/fiel
 import { limpTable, limpText } from '../format/limp';
 import { day } from '../format/units';
 import { choicesOf, labelOf } from '../format/words';
+import { say } from '../words/en/sheet.ftl';
 
 export type PartName = keyof typeof core.sheet;
 export type Sheet = NonNullable<TestDetail['sheet']>;
@@ -44,7 +45,7 @@ export function typedValue(item: SheetItem, value: unknown, units: Units): strin
   if (value == null) return '';
   if (item.kind === 'number' && item.number) return typedText(item.number, value, units);
   if (item.kind === 'steps') return limpText(value as Rows, units);
-  if (item.kind === 'flag') return value ? 'yes' : 'no';
+  if (item.kind === 'flag') return value ? say('yes') : say('no-here');
   return String(value);
 }
 
@@ -74,7 +75,7 @@ export function shownValue(item: SheetItem, value: unknown, units: Units): strin
     return shownWithUnit(item.number, Number(value), units);
   }
   if (item.kind === 'choice') return labelOf(choicesOf(item.choices), String(value));
-  if (item.kind === 'flag') return value ? 'yes' : 'no';
+  if (item.kind === 'flag') return value ? say('yes') : say('no-here');
   if (item.kind === 'steps') return limpText(value as Rows, units);
   if (item.kind === 'tags') return (value as string[]).join(', ');
   if (item.kind === 'moment') return `${day(String(value))} ${String(value).slice(11, 16)}`;
@@ -93,8 +94,8 @@ export function differenceOf(part: PartName, before: Values, after: Values, unit
   return itemsOf(part)
     .map((item) => ({
       label: item.label,
-      before: shownValue(item, before[item.name], units) || 'not noted',
-      after: shownValue(item, after[item.name], units) || 'not noted',
+      before: shownValue(item, before[item.name], units) || say('not-noted'),
+      after: shownValue(item, after[item.name], units) || say('not-noted'),
     }))
     .filter((row) => row.before !== row.after);
 }

@@ -3,6 +3,8 @@ import { Link } from 'react-router';
 import { dayOf } from '../account/dayOf';
 import { api, unwrap } from '../api/client';
 import { type Session, sessionQuery } from '../api/queries';
+import { say } from '../words/en/shell.ftl';
+import { Shown } from '../words/Shown';
 import classes from './Shell.module.css';
 
 /** Tells of a device that has signed in to this account since, until it was read. */
@@ -15,14 +17,21 @@ export function NewDevices({ session }: { session: Session }) {
   });
   const [first, ...others] = session.new_devices ?? [];
   if (!first) return null;
-  const more = others.length === 0 ? '' : ` and ${others.length} more`;
+  const more = others.length === 0 ? '' : say('and-count-more', { count: others.length });
   return (
     <div className={classes.offline} role="status">
-      {first.kind === 'phone' ? 'A phone' : 'A computer'}
-      {more} signed in to this account on {dayOf(first.made_at)}. Not you?{' '}
-      <Link to="/account">Sign it out</Link>{' '}
+      <Shown
+        say={say}
+        id="signed-in-to-this-account"
+        values={{
+          kind: first.kind === 'phone' ? say('a-phone') : say('a-computer'),
+          more,
+          made_at: dayOf(first.made_at),
+        }}
+        parts={{ a: <Link to="/account" /> }}
+      />{' '}
       <button type="button" className={classes.update} onClick={() => told.mutate()}>
-        It was me
+        {say('it-was-me')}
       </button>
     </div>
   );

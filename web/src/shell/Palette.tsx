@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { findQuery } from '../api/queries';
 import { day } from '../format/units';
 import { PLACES, TOOLS } from '../places/places';
+import { say } from '../words/en/shell.ftl';
 
 /** Every place and every test by name, from anywhere. */
 export function Palette() {
@@ -36,9 +37,12 @@ export function Palette() {
       query={typed}
       onQueryChange={setTyped}
       onSpotlightOpen={() => setAsked(true)}
-      nothingFound="Nothing by that name"
+      nothingFound={say('nothing-by-that-name')}
       attributes={{ content: { 'aria-label': 'Find' } }}
-      searchProps={{ placeholder: 'A place or a test', 'aria-label': 'Find a place or a test' }}
+      searchProps={{
+        placeholder: say('a-place-or-a-test'),
+        'aria-label': say('find-a-place-or-a'),
+      }}
     />
   );
 }

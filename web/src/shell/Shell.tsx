@@ -13,6 +13,7 @@ import { Boundary } from '../ui/Boundary';
 import { Screen } from '../ui/Explained';
 import { Mark } from '../ui/Mark';
 import { Waiting } from '../ui/Page';
+import { say } from '../words/en/shell.ftl';
 import { NewDevices } from './NewDevices';
 import { Palette } from './Palette';
 import classes from './Shell.module.css';
@@ -54,18 +55,17 @@ export function Shell({ session }: { session: Session }) {
   return (
     <div className={classes.shell}>
       <a href="#content" className={classes.skip}>
-        Skip to the content
+        {say('skip-to-the-content')}
       </a>
       {!online && (
         <div className={classes.offline} role="status">
-          You’re offline. What you note on a ride is saved on this phone and sent when the signal is
-          back.
+          {say('youre-offline-what-you-note')}
         </div>
       )}
       <UpdateBar />
       <NewDevices session={session} />
-      <nav className={classes.rail} aria-label="Places">
-        <NavLink to="/logbook" className={classes.home} aria-label="Limpet, to the logbook">
+      <nav className={classes.rail} aria-label={say('places')}>
+        <NavLink to="/logbook" className={classes.home} aria-label={say('limpet-to-the-logbook')}>
           <Mark />
         </NavLink>
         {PLACES.map((place, index) => (
@@ -86,15 +86,15 @@ export function Shell({ session }: { session: Session }) {
             className={`${classes.quiet} ${classes.desk}`}
             onClick={spotlight.open}
           >
-            Find · Ctrl K
+            {say('find-ctrl-k')}
           </button>
           <Menu position="top-start" width={210} portalProps={{ target: '#content' }}>
             <Menu.Target>
               <button type="button" className={classes.quiet}>
                 <span className={classes.desk}>
-                  {session.demo ? 'Demo rider' : session.username}
+                  {session.demo ? say('demo-rider') : session.username}
                 </span>
-                <span className={classes.phone}>More</span>
+                <span className={classes.phone}>{say('more')}</span>
               </button>
             </Menu.Target>
             <Menu.Dropdown>
@@ -107,26 +107,28 @@ export function Shell({ session }: { session: Session }) {
                   {place.label}
                 </Menu.Item>
               ))}
-              <Menu.Item onClick={() => navigate('/account')}>Account</Menu.Item>
-              <Menu.Item onClick={() => navigate('/phone')}>Use it on your phone</Menu.Item>
-              <Menu.Item onClick={units.open}>Settings</Menu.Item>
-              <Menu.Item onClick={list.open}>Shortcuts</Menu.Item>
+              <Menu.Item onClick={() => navigate('/account')}>{say('account')}</Menu.Item>
+              <Menu.Item onClick={() => navigate('/phone')}>
+                {say('use-it-on-your-phone')}
+              </Menu.Item>
+              <Menu.Item onClick={units.open}>{say('settings')}</Menu.Item>
+              <Menu.Item onClick={list.open}>{say('shortcuts')}</Menu.Item>
               <Menu.Item component="a" href="/api/docs">
-                API
+                {say('api')}
               </Menu.Item>
               {session.demo ? (
-                <Menu.Item onClick={() => renew.mutate()}>Reset the demo</Menu.Item>
+                <Menu.Item onClick={() => renew.mutate()}>{say('reset-the-demo')}</Menu.Item>
               ) : (
-                <Menu.Item onClick={password.open}>Password</Menu.Item>
+                <Menu.Item onClick={password.open}>{say('password')}</Menu.Item>
               )}
-              <Menu.Item onClick={() => leave()}>Sign out</Menu.Item>
+              <Menu.Item onClick={() => leave()}>{say('sign-out')}</Menu.Item>
             </Menu.Dropdown>
           </Menu>
         </div>
       </nav>
       <main className={classes.main} id="content" ref={content} tabIndex={-1}>
         {renew.isPending ? (
-          <p role="status">Resetting the demo; this takes a few seconds.</p>
+          <p role="status">{say('resetting-the-demo-this-takes')}</p>
         ) : (
           // What was typed without a unit was meant in the one that stood beside it: with other units
           // a place begins anew.

@@ -1,6 +1,7 @@
 import { Table } from '@mantine/core';
 import { PLACES } from '../places/places';
 import { Dialog } from '../ui/Dialog';
+import { say } from '../words/en/shell.ftl';
 
 interface ShortcutListProps {
   opened: boolean;
@@ -11,11 +12,11 @@ interface ShortcutListProps {
 export function ShortcutList({ opened, onClose }: ShortcutListProps) {
   const rows = [
     ...PLACES.map((place) => [place.shortcut, place.label]),
-    ['Ctrl K', 'Find a place or a test'],
-    ['?', 'This list'],
+    ['Ctrl K', say('find-a-place-or-a')],
+    ['?', say('this-list')],
   ];
   return (
-    <Dialog opened={opened} onClose={onClose} title="Shortcuts">
+    <Dialog opened={opened} onClose={onClose} title={say('shortcuts')}>
       <Table>
         <Table.Tbody>
           {rows.map(([keys, what]) => (

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import { Dialog } from '../ui/Dialog';
+import { say } from '../words/en/shell.ftl';
 
 interface UnitsDialogProps {
   opened: boolean;
@@ -27,7 +28,7 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
     onSuccess: () => queryClient.invalidateQueries(),
   });
   return (
-    <Dialog opened={opened} onClose={onClose} title="Settings">
+    <Dialog opened={opened} onClose={onClose} title={say('settings')}>
       <Stack gap="sm">
         {(Object.keys(CHOICES) as Array<keyof typeof CHOICES>).map((name) => (
           <div key={name}>
@@ -44,14 +45,14 @@ export function UnitsDialog({ opened, onClose, units }: UnitsDialogProps) {
         ))}
         <div>
           <Text size="sm" id="theme">
-            Theme
+            {say('theme')}
           </Text>
           <SegmentedControl
             aria-labelledby="theme"
             data={[
-              { value: 'auto', label: 'As the device' },
-              { value: 'light', label: 'Light' },
-              { value: 'dark', label: 'Dark' },
+              { value: 'auto', label: say('as-the-device') },
+              { value: 'light', label: say('light') },
+              { value: 'dark', label: say('dark') },
             ]}
             value={colorScheme}
             onChange={(value) => setColorScheme(value as 'auto' | 'light' | 'dark')}

@@ -2,6 +2,7 @@ import { useElementSize } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
 import { LABEL_PX, textScale } from '../device/textScale';
 import { distanceText, percent } from '../format/units';
+import { say } from '../words/en/tideline.ftl';
 import type { Band, Flag } from './band';
 import { Drawing, tideFrame } from './Drawing';
 import { onTides } from './geometry';
@@ -91,14 +92,19 @@ export function Tideline({
 /** What the drawing says, for those who do not see it. */
 export function sentence(strip: Strip, units: Units): string {
   const ridden =
-    strip.ridden_m == null ? 'an unknown distance' : distanceText(strip.ridden_m, units);
+    strip.ridden_m == null ? say('an-unknown-distance') : distanceText(strip.ridden_m, units);
   const left = strip.energy_left.at(-1);
   const ebbed =
-    left === undefined ? 'the energy left is not known' : `${percent(left)} of the energy left`;
+    left === undefined
+      ? say('the-energy-left-is-not')
+      : say('of-the-energy-left', { left: percent(left) });
   const cutoff = strip.cutoff_m?.[1];
   const end =
     cutoff == null
       ? ''
-      : `; ${strip.measured ? 'cut-off came' : 'cut-off is expected'} at ${distanceText(cutoff, units)}`;
-  return `Tideline: ${ridden} ridden, ${ebbed}${end}.`;
+      : say('measured-at-cutoff', {
+          measured: strip.measured ? say('cut-off-came') : say('cut-off-is-expected'),
+          cutoff: distanceText(cutoff, units),
+        });
+  return say('tideline-ridden-ridden-ebbed-end', { ridden, ebbed, end });
 }

@@ -1,4 +1,5 @@
 import type { Forecast, Strip } from '../api/queries';
+import { say } from '../words/en/tideline.ftl';
 import { type Frame, xOf, yOf } from './geometry';
 
 /** A forecast along the way: energy left, its middle and its 95% band. */
@@ -91,9 +92,9 @@ export function againstForecast(
   const whole = (share: number) => Math.round(share * 100);
   const words =
     whole(left) > whole(expected.high)
-      ? 'better than the forecast’s band'
+      ? say('better-than-the-forecasts-band')
       : whole(left) < whole(expected.low)
-        ? 'worse than the forecast’s band'
-        : 'within the forecast';
+        ? say('worse-than-the-forecasts-band')
+        : say('within-the-forecast');
   return { words, left, low: expected.low, high: expected.high };
 }

@@ -1,6 +1,7 @@
 import type { Strip, Units } from '../api/queries';
 import { distance, number, percent } from '../format/units';
 import { choicesOf, KIND_WORDS, labelOf } from '../format/words';
+import { say } from '../words/en/tideline.ftl';
 import type { Flag } from './band';
 import { type Frame, placeLabels, ticksApart, xOf, yOf } from './geometry';
 import type { PartProps } from './pieces';
@@ -8,7 +9,7 @@ import classes from './Tideline.module.css';
 
 export function Reserve({ frame, strip, charPx }: PartProps & { charPx: number }) {
   // Where large text leaves no room beside the readings the share alone says it.
-  const whole = `reserve ${percent(strip.reserve)}`;
+  const whole = say('reserve-reserve', { reserve: percent(strip.reserve) });
   const words = whole.length * charPx > frame.width / 2.5 ? percent(strip.reserve) : whole;
   const y = yOf(frame, strip.reserve);
   const right = frame.width - frame.right;
@@ -162,7 +163,8 @@ export function Scale({ frame, strip, units, charPx }: ScaleProps) {
   const perUnit = 1 / distance(1, units);
   const y = yOf(frame, 0) + frame.bottom * 0.7;
   const cutoff = strip.cutoff_m?.[1];
-  const cutoffText = cutoff == null ? '' : `cut-off ${number(distance(cutoff, units))}`;
+  const cutoffText =
+    cutoff == null ? '' : say('cut-off-cutoff', { cutoff: number(distance(cutoff, units)) });
   const cutoffX =
     cutoff == null
       ? Number.NaN
@@ -204,7 +206,7 @@ export function Scale({ frame, strip, units, charPx }: ScaleProps) {
           x={xOf(frame, 0) + 5}
           y={yOf(frame, 0) - 7}
         >
-          energy left
+          {say('energy-left')}
         </text>
       )}
     </>

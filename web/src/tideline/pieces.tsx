@@ -1,5 +1,6 @@
 import type { Strip } from '../api/queries';
 import { number } from '../format/units';
+import { say } from '../words/en/tideline.ftl';
 import { type Frame, linePaths, placeLabels, xOf, yOf } from './geometry';
 import classes from './Tideline.module.css';
 
@@ -25,7 +26,7 @@ export function Tides({ frame, strip, bare }: { frame: Frame; strip: Strip; bare
                 x={xOf(frame, tide.distance_m[0] ?? 0) + 6}
                 y={yOf(frame, 0) - 22}
               >
-                pack {tide.pack}
+                {say('pack-pack', { pack: tide.pack })}
               </text>
             )}
           </g>
@@ -47,7 +48,7 @@ export function Limp({ frame, strip }: PartProps) {
       y1={y}
       y2={y}
     >
-      <title>Limped after the end</title>
+      <title>{say('limped-after-the-end')}</title>
     </line>
   );
 }
@@ -136,7 +137,7 @@ export function GaugeRow({ frame, strip, charPx, y }: PartProps & { charPx: numb
         y={y}
         textAnchor="end"
       >
-        gauge
+        {say('gauge')}
       </text>
     </g>
   );

@@ -1,5 +1,6 @@
 import { type ReactNode, useId, useState } from 'react';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 
 interface AnswerProps {
   label: string;
@@ -26,7 +27,7 @@ export function Answer({ label, line, children }: AnswerProps) {
           onClick={() => setOpen(!open)}
         >
           <span aria-live="polite">{line}</span>
-          <b>{open ? 'Close' : 'Open'}</b>
+          <b>{open ? say('close') : say('open')}</b>
         </button>
       )}
       <section

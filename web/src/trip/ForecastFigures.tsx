@@ -10,6 +10,7 @@ import {
   speedUnit,
 } from '../format/units';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 
 interface ForecastFiguresProps {
   forecast: Forecast;
@@ -27,19 +28,19 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
   const left = forecast.route.energy_left_fraction;
   const shown: Array<{ label: string; value: string; unit: string; under: string }> = [
     {
-      label: 'left at the end',
+      label: say('left-at-the-end'),
       value: percent(left.value),
       unit: '',
-      under: `${percent(left.low)} to ${percent(left.high)}`,
+      under: say('low-to-high', { low: percent(left.low), high: percent(left.high) }),
     },
     {
-      label: `range, ${percent(forecast.reserve)} kept`,
+      label: say('range-reserve-kept', { reserve: percent(forecast.reserve) }),
       value: reserve.value,
       unit: reserve.unit,
       under: reserve.span,
     },
     {
-      label: 'consumption',
+      label: say('consumption'),
       value: perDistance.value,
       unit: perDistance.unit,
       under: `±${perDistance.plusMinus}`,
@@ -47,26 +48,26 @@ export function ForecastFigures({ forecast, units, enoughM }: ForecastFiguresPro
   ];
   if (forecast.turn_point) {
     shown.push({
-      label: 'turn by',
+      label: say('turn-by'),
       value: number(distance(forecast.turn_point.distance_m, units), 1),
       unit: units.distance,
-      under: `${chance(forecast.turn_point.probability)} sure to be back`,
+      under: say('sure-to-be-back', { probability: chance(forecast.turn_point.probability) }),
     });
   }
   if (forecast.slow_to) {
     shown.push({
-      label: 'slow to',
+      label: say('slow-to'),
       value: number(speed(forecast.slow_to.speed_mps, units), 0),
       unit: speedUnit(units),
-      under: `${chance(forecast.slow_to.probability)} sure`,
+      under: say('probability-sure', { probability: chance(forecast.slow_to.probability) }),
     });
   }
   if (enoughM != null) {
     shown.push({
-      label: 'enough at',
+      label: say('enough-at'),
       value: number(distance(enoughM, units), 1),
       unit: units.distance,
-      under: 'range known well',
+      under: say('range-known-well'),
     });
   }
   return (

@@ -1,6 +1,8 @@
 import type { Forecast, Units } from '../api/queries';
 import { chance, distanceText, elapsed, percent } from '../format/units';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
+import { Shown } from '../words/Shown';
 
 interface ForecastHeadlineProps {
   forecast: Forecast;
@@ -17,15 +19,26 @@ export function ForecastHeadline({ forecast, units, pending }: ForecastHeadlineP
   const way =
     route.laps == null
       ? distanceText(route.distance_m, units)
-      : `${route.laps} ${route.laps === 1 ? 'lap' : 'laps'}, ${distanceText(route.distance_m, units)},`;
+      : `${route.laps} ${route.laps === 1 ? say('lap') : say('laps-2')}, ${distanceText(route.distance_m, units)},`;
   return (
     <p className={`${classes.headline} ${pending ? classes.pending : ''}`} aria-live="polite">
-      <b>{sure} sure</b> to ride {way} in {elapsed(route.duration_s.value)} and keep{' '}
-      {percent(forecast.reserve)}
-      {route.reaches_probability - route.arrives_probability > 0.005
-        ? `; ${chance(route.reaches_probability)} to get there at all`
-        : ''}
-      .
+      <Shown
+        say={say}
+        id="sure-to-ride-in-and"
+        values={{
+          sure,
+          way,
+          duration_s: elapsed(route.duration_s.value),
+          reserve: percent(forecast.reserve),
+          reaches_probability:
+            route.reaches_probability - route.arrives_probability > 0.005
+              ? say('to-get-there-at-all', {
+                  reaches_probability: chance(route.reaches_probability),
+                })
+              : '',
+        }}
+        parts={{ b: <b /> }}
+      />
     </p>
   );
 }

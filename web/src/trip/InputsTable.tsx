@@ -4,6 +4,7 @@ import type { Forecast, Units } from '../api/queries';
 import { inputText } from '../format/inputs';
 import { INPUT_WORDS } from '../format/words';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 
 /** Every input with its spread and where it comes from. */
 export const InputsTable = memo(function InputsTable({
@@ -15,14 +16,14 @@ export const InputsTable = memo(function InputsTable({
 }) {
   return (
     <details>
-      <summary>Every input and its source</summary>
+      <summary>{say('every-input-and-its-source')}</summary>
       <Table className={classes.table}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th>Input</Table.Th>
-            <Table.Th>Value</Table.Th>
-            <Table.Th>± (standard)</Table.Th>
-            <Table.Th>Source</Table.Th>
+            <Table.Th>{say('input')}</Table.Th>
+            <Table.Th>{say('value')}</Table.Th>
+            <Table.Th>{say('standard')}</Table.Th>
+            <Table.Th>{say('source')}</Table.Th>
           </Table.Tr>
         </Table.Thead>
         <Table.Tbody>

@@ -5,6 +5,7 @@ import { number } from '../format/number';
 import { percent } from '../format/units';
 import { NamedTests } from '../kit/NamedTests';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 
 type Own = NonNullable<Forecast['own_tests']>[number];
 type What = Own['what'];
@@ -28,39 +29,46 @@ export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
   const capacity = input('retained_fraction');
   const resistance = input('resistance_ohm');
   return (
-    <section aria-label="What it is based on">
-      <h2>What it is based on</h2>
+    <section aria-label={say('what-it-is-based-on')}>
+      <h2>{say('what-it-is-based-on')}</h2>
       <dl className={classes.rests}>
-        <Row name="Consumption" to={`/kit/vehicles/${vehicleId}`} see="history">
+        <Row name={say('consumption-2')} to={`/kit/vehicles/${vehicleId}`} see="history">
           {consumption ? (
-            <>similar rides: {named(consumption)}</>
+            <>
+              {say('similar-rides')} {named(consumption)}
+            </>
           ) : road ? (
-            <>road load found from {named(road)}</>
+            <>
+              {say('road-load-found-from')} {named(road)}
+            </>
           ) : known ? (
-            'what you entered'
+            say('what-you-entered')
           ) : (
-            'start values for its kind; no test yet'
+            say('start-values-for-its-kind')
           )}
         </Row>
         {capacity && (
-          <Row name="Capacity" to={`/kit/packs/${packId}`} see="history">
-            {percent(capacity.value)} of the label,{' '}
-            {sourceOf(own('capacity'), capacity.source, 'from the kit')}
+          <Row name={say('capacity')} to={`/kit/packs/${packId}`} see="history">
+            {say('of-the-label', { capacity: percent(capacity.value) })}{' '}
+            {sourceOf(own('capacity'), capacity.source, say('from-the-kit'))}
           </Row>
         )}
         {resistance && (
-          <Row name="Resistance" to={`/kit/packs/${packId}`} see="history">
+          <Row name={say('resistance')} to={`/kit/packs/${packId}`} see="history">
             {number(resistance.value * 1000, 0)} mΩ,{' '}
-            {sourceOf(own('resistance'), resistance.source, 'from the kit')}
+            {sourceOf(own('resistance'), resistance.source, say('from-the-kit'))}
           </Row>
         )}
         {gauge.length > 0 && (
-          <Row name="Gauge" to={`/kit/vehicles/${vehicleId}`} see="history">
+          <Row name={say('gauge')} to={`/kit/vehicles/${vehicleId}`} see="history">
             {gauge
               .map(
                 (step, index) =>
-                  `${percent(step.shown)}${index === 0 ? ' shown' : ''} is ` +
-                  `${percent(step.energy_left_fraction.value)}${index === 0 ? ' left' : ''}`,
+                  say('shown-index-is', {
+                    shown: percent(step.shown),
+                    index: index === 0 ? say('shown') : '',
+                  }) +
+                  `${percent(step.energy_left_fraction.value)}${index === 0 ? say('left') : ''}`,
               )
               .join(', ')}
           </Row>
@@ -98,15 +106,20 @@ function named(own: Own): ReactNode {
   const count = own.tests.length;
   return (
     <>
-      {count === 1 ? '1 of its tests' : `${count} of its tests`}:{' '}
+      {count === 1 ? say('n-1-of-its-tests') : say('of-its-tests', { count })}:{' '}
       <NamedTests titles={own.tests.map((test) => test.title)} keys={keys} />
     </>
   );
 }
 
 function sourceOf(own: Own | undefined, source: string, stated: string): ReactNode {
-  if (own) return <>from {named(own)}</>;
+  if (own)
+    return (
+      <>
+        {say('from')} {named(own)}
+      </>
+    );
   if (source === 'trip') return stated;
-  if (source === 'cycles') return 'by its cycles';
-  return source.startsWith('assumption') ? 'assumed: no test shows it yet' : source;
+  if (source === 'cycles') return say('by-its-cycles');
+  return source.startsWith('assumption') ? say('assumed-no-test-shows-it') : source;
 }

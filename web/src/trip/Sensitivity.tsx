@@ -4,6 +4,7 @@ import { spanText } from '../format/inputs';
 import { distance, number } from '../format/units';
 import { INPUT_WORDS } from '../format/words';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 
 interface SensitivityProps {
   forecast: Forecast;
@@ -22,13 +23,17 @@ export const Sensitivity = memo(function Sensitivity({ forecast, units }: Sensit
   const at = (metres: number) => `${(100 * (metres - low)) / span}%`;
   const middle = forecast.range_to_cutoff.value;
   return (
-    <section aria-label="What matters most">
-      <h2>What matters most</h2>
+    <section aria-label={say('what-matters-most')}>
+      <h2>{say('what-matters-most')}</h2>
       <div className={classes.swings}>
         {swings.map((swing) => {
           const left = Math.min(swing.range_low_m, swing.range_high_m);
           const right = Math.max(swing.range_low_m, swing.range_high_m);
-          const words = `${number(distance(left, units))} to ${number(distance(right, units))} ${units.distance}`;
+          const words = say('left-to-right-distance', {
+            left: number(distance(left, units)),
+            right: number(distance(right, units)),
+            distance: units.distance,
+          });
           return (
             <div key={swing.input} className={classes.swing}>
               <span>
@@ -36,7 +41,7 @@ export const Sensitivity = memo(function Sensitivity({ forecast, units }: Sensit
                 <br />
                 <small style={{ color: 'var(--soft)' }}>{spanText(swing, units)}</small>
               </span>
-              <div className={classes.bar} role="img" aria-label={`range ${words}`}>
+              <div className={classes.bar} role="img" aria-label={say('range-words', { words })}>
                 <span style={{ left: at(left), width: `${(100 * (right - left)) / span}%` }} />
                 <em style={{ left: at(middle) }} />
               </div>

@@ -7,6 +7,7 @@ import { distanceText } from '../format/units';
 import { PACK_USES, POLICIES, SURFACES } from '../format/words';
 import classes from '../ui/Desk.module.css';
 import { FieldInput } from '../ui/FieldInput';
+import { say } from '../words/en/trip.ftl';
 import type { TripForm } from './form';
 import { Rest } from './Rest';
 import { fails, PACK, packText, RIDDEN, riddenText, WEATHER, weatherText } from './restText';
@@ -60,14 +61,14 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
     <>
       <div className={classes.two}>
         <Select
-          label="Vehicle"
+          label={say('vehicle')}
           data={named(kit.vehicles)}
           value={form.vehicle_id || null}
           onChange={(value) => onChange({ vehicle_id: value ?? '' })}
           error={errors.vehicle_id}
         />
         <Select
-          label="Pack"
+          label={say('pack')}
           data={named(kit.packs)}
           value={form.pack_id || null}
           onChange={(value) => onChange({ pack_id: value ?? '' })}
@@ -75,13 +76,13 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         />
       </div>
       <Select
-        label="Route"
+        label={say('route')}
         data={[
           ...kit.routes.map((item) => ({
             value: item.id,
             label: `${item.name}, ${distanceText(item.length_m, units)}`,
           })),
-          { value: SKETCH, label: 'A distance, sketched' },
+          { value: SKETCH, label: say('a-distance-sketched') },
         ]}
         value={form.route_id || SKETCH}
         onChange={(value) => onChange({ route_id: value === SKETCH ? '' : (value ?? '') })}
@@ -92,7 +93,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           <FieldInput {...sketched('length_m')} />
           <FieldInput {...sketched('climb_m')} />
           <Select
-            label="Surface"
+            label={say('surface')}
             data={[...SURFACES]}
             value={form.surface ?? 'smooth_paved'}
             onChange={(value) => onChange({ surface: value as TripForm['surface'] })}
@@ -102,8 +103,8 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
       )}
       {route?.kind === 'loop' ? (
         <TextInput
-          label="Laps"
-          description="Leave empty for as many as the reserve allows"
+          label={say('laps')}
+          description={say('leave-empty-for-as-many')}
           inputWrapperOrder={['label', 'input', 'description', 'error']}
           inputMode="numeric"
           {...text('laps')}
@@ -111,7 +112,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         />
       ) : (
         <Checkbox
-          label="There and back on the same route"
+          label={say('there-and-back-on-the')}
           checked={form.and_back}
           onChange={(event) => onChange({ and_back: event.currentTarget.checked })}
         />
@@ -119,28 +120,28 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
       <Rest said={riddenText(form, kit, units)} open={fails(errors, RIDDEN)}>
         <div className={classes.two}>
           <Select
-            label="Rider"
-            data={[{ value: '', label: 'Not noted' }, ...named(kit.riders)]}
+            label={say('rider')}
+            data={[{ value: '', label: say('not-noted-2') }, ...named(kit.riders)]}
             value={form.rider_id}
             onChange={(value) => onChange({ rider_id: value ?? '' })}
             error={errors.rider_id}
           />
           <Select
-            label="Ridden"
+            label={say('ridden')}
             data={[...POLICIES]}
             value={form.policy}
             onChange={(value) => onChange({ policy: (value ?? 'fixed') as TripForm['policy'] })}
           />
           <FieldInput
             {...typed('target_mps')}
-            placeholder="usual for its kind"
+            placeholder={say('usual-for-its-kind')}
             disabled={form.policy === 'flat_out'}
           />
         </div>
         <FieldInput {...typed('known_consumption_wh_per_km')} />
         {route?.kind !== 'loop' && (
           <Checkbox
-            label="Start from the other end"
+            label={say('start-from-the-other-end')}
             checked={form.reversed}
             onChange={(event) => onChange({ reversed: event.currentTarget.checked })}
           />
@@ -154,14 +155,14 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           />
         )}
         <div className={classes.two}>
-          <FieldInput {...typed('temp_c')} placeholder="not known" />
-          <FieldInput {...typed('tyre_kpa')} placeholder="usual" />
-          <FieldInput {...typed('wind_mps')} placeholder="not known" />
+          <FieldInput {...typed('temp_c')} placeholder={say('not-known')} />
+          <FieldInput {...typed('tyre_kpa')} placeholder={say('usual')} />
+          <FieldInput {...typed('wind_mps')} placeholder={say('not-known')} />
           <FieldInput
             {...typed('wind_from_deg')}
-            placeholder="W or 250°"
+            placeholder={say('w-or-250')}
             inputMode="text"
-            error={errors.wind_from_deg && 'a compass point such as W, or degrees such as 250'}
+            error={errors.wind_from_deg && say('a-compass-point-such-as')}
           />
         </div>
       </Rest>
@@ -172,14 +173,14 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
           <FieldInput {...typed('start_energy_fraction')} />
         </div>
         <TextInput
-          label="How many packs"
+          label={say('how-many-packs')}
           inputMode="numeric"
           {...text('packs_count')}
           error={errors.packs_count}
         />
         {packs > 1 && (
           <Select
-            label="Used"
+            label={say('used')}
             data={[...PACK_USES]}
             value={form.packs_use}
             onChange={(value) =>

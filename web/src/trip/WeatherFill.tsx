@@ -1,5 +1,6 @@
 import { Button, Text, TextInput } from '@mantine/core';
 import { DateInput } from '@mantine/dates';
+import { say } from '../words/en/trip.ftl';
 import '@mantine/dates/styles.css';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -35,12 +36,12 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
     <>
       <div className={classes.two} style={{ alignItems: 'end' }}>
         <TextInput
-          label="Place"
+          label={say('place')}
           value={place}
           onChange={(event) => setPlace(event.currentTarget.value)}
         />
         <DateInput
-          label="Day"
+          label={say('day')}
           valueFormat="D MMM YYYY"
           value={date}
           onChange={(value) => setDate(value ?? '')}
@@ -52,7 +53,7 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
         loading={ask.isPending}
         disabled={place.trim() === '' || date === ''}
       >
-        Get the weather
+        {say('get-the-weather')}
       </Button>
       {ask.error && (
         <Text role="alert" size="sm" c="var(--buoy)">
@@ -61,7 +62,7 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
       )}
       {ask.data && (
         <Text size="sm" c="dimmed" role="status">
-          From: {ask.data.source}.
+          {say('from-source', { source: ask.data.source })}
         </Text>
       )}
     </>

@@ -2,6 +2,7 @@ import type { Units } from '../api/queries';
 import { fieldOf, unitOf } from '../format/fields';
 import { withUnit } from '../format/number';
 import { POLICIES } from '../format/words';
+import { say } from '../words/en/trip.ftl';
 import type { TripForm } from './form';
 import type { Kit } from './useKit';
 
@@ -28,8 +29,18 @@ export function riddenText(form: TripForm, kit: Kit, units: Units): string {
   const how = POLICIES.find(({ value }) => value === form.policy)?.label.toLowerCase();
   const speed = typed(form, 'target_mps', units);
   const known = typed(form, 'known_consumption_wh_per_km', units);
-  const fast = form.policy === 'flat_out' ? '' : speed ? ` at ${speed}` : ' at the usual speed';
-  return `Ridden${rider ? ` by ${rider}` : ''}: ${how}${fast}${known ? `, ${known}` : ''}`;
+  const fast =
+    form.policy === 'flat_out'
+      ? ''
+      : speed
+        ? say('at-speed', { speed })
+        : say('at-the-usual-speed');
+  return say('ridden-rider-how-fast-known', {
+    rider: rider ? say('by-rider', { rider }) : '',
+    how,
+    fast,
+    known: known ? `, ${known}` : '',
+  });
 }
 
 /** The weather and the tyres. */
@@ -39,16 +50,22 @@ export function weatherText(form: TripForm, units: Units): string {
   );
   const said = [
     air,
-    wind && `wind ${wind}${from ? ` from ${from}` : ''}`,
-    tyres && `tyres ${tyres}`,
+    wind && say('wind-wind-from', { wind, from: from ? say('from-from', { from }) : '' }),
+    tyres && say('tyres-tyres', { tyres }),
   ].filter(Boolean);
-  return said.length > 0 ? `Weather: ${said.join(', ')}` : 'Weather: not known';
+  return said.length > 0
+    ? say('weather-said', { said: said.join(', ') })
+    : say('weather-not-known');
 }
 
 /** How full it starts, and what is to be left. */
 export function packText(form: TripForm, units: Units): string {
   const full = typed(form, 'start_energy_fraction', units);
   const packs = Number(form.packs_count);
-  const many = packs > 1 ? `, ${packs} packs` : '';
-  return `Starts ${full.startsWith('100') ? 'full' : `at ${full}`}, ${typed(form, 'reserve', units)} in reserve${many}`;
+  const many = packs > 1 ? say('packs-packs', { packs }) : '';
+  return say('starts-in-reserve', {
+    starts_with: full.startsWith('100') ? say('full') : say('at-full', { full }),
+    typed: typed(form, 'reserve', units),
+    many,
+  });
 }

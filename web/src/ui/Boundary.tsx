@@ -1,5 +1,6 @@
 import { Button, Stack, Text } from '@mantine/core';
 import { Component, type ErrorInfo, type ReactNode } from 'react';
+import { say } from '../words/en/ui.ftl';
 
 interface BoundaryProps {
   children: ReactNode;
@@ -35,28 +36,24 @@ export class Boundary extends Component<BoundaryProps, BoundaryState> {
     return (
       <Stack role="alert" align="flex-start" p={this.props.whole ? 'xl' : 0} py="lg">
         <h1 style={{ fontSize: '1.4rem', fontWeight: 600 }}>
-          {missing ? 'A part of Limpet could not be loaded.' : 'This part of Limpet didn’t work.'}
+          {missing ? say('a-part-of-limpet-could') : say('this-part-of-limpet-didnt')}
         </h1>
-        <Text>
-          {missing
-            ? 'Check that Limpet runs and that there is signal, then load the page again.'
-            : 'What you saved is safe. Try again. If it fails again, carry on elsewhere and tell whoever runs this Limpet.'}
-        </Text>
+        <Text>{missing ? say('check-that-limpet-runs-and') : say('what-you-saved-is-safe')}</Text>
         <Text size="sm" c="dimmed">
           {error.message.slice(0, 300)}
         </Text>
         <div style={{ display: 'flex', gap: '0.6rem', flexWrap: 'wrap' }}>
           {missing ? (
             <Button variant="filled" onClick={() => window.location.reload()}>
-              Load again
+              {say('load-again')}
             </Button>
           ) : (
             <Button variant="filled" onClick={() => this.setState({ error: null })}>
-              Try again
+              {say('try-again')}
             </Button>
           )}
           <Button component="a" href="/logbook">
-            To the logbook
+            {say('to-the-logbook')}
           </Button>
         </div>
       </Stack>

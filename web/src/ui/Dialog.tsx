@@ -1,5 +1,6 @@
 import { Modal, type ModalProps } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import { say } from '../words/en/ui.ftl';
 import { sayDone } from './notes';
 
 interface DialogProps extends Omit<ModalProps, 'opened'> {
@@ -38,7 +39,7 @@ export function Dialog({ opened = true, onClose, children, ...rest }: DialogProp
         onInput={() => setTouched(true)}
         onKeyDown={(event) => {
           if (event.key === 'Escape' && touched && !event.defaultPrevented) {
-            sayDone('Not saved yet: Save keeps it, Cancel discards it.');
+            sayDone(say('not-saved-yet-save-keeps'));
           }
         }}
       >

@@ -1,4 +1,5 @@
 import { Button, Group } from '@mantine/core';
+import { say } from '../words/en/ui.ftl';
 
 interface DialogFootProps {
   /** What removes the thing; a new one has nothing to remove. */
@@ -13,15 +14,15 @@ export function DialogFoot({ remove, storing, onClose }: DialogFootProps) {
     <Group justify="space-between">
       {remove ? (
         <Button variant="subtle" onClick={remove.tap} loading={remove.pending}>
-          Remove
+          {say('remove')}
         </Button>
       ) : (
         <span />
       )}
       <Group>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{say('cancel')}</Button>
         <Button type="submit" variant="filled" loading={storing}>
-          Save
+          {say('save')}
         </Button>
       </Group>
     </Group>

@@ -1,6 +1,7 @@
 import { Popover } from '@mantine/core';
 import { createContext, type ReactNode, useContext, useEffect, useId, useState } from 'react';
 import { Link } from 'react-router';
+import { say } from '../words/en/ui.ftl';
 import classes from './Explained.module.css';
 import { piecesOf, TERMS } from './terms';
 
@@ -49,7 +50,8 @@ export function Term({ code, words }: { code: string; words: string }) {
         </button>
       </Popover.Target>
       <Popover.Dropdown className={classes.meaning}>
-        <b>{term.name}.</b> {term.meaning} <Link to={`/method#term-${code}`}>All terms</Link>
+        <b>{term.name}.</b> {term.meaning}{' '}
+        <Link to={`/method#term-${code}`}>{say('all-terms')}</Link>
       </Popover.Dropdown>
     </Popover>
   );

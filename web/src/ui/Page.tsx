@@ -5,6 +5,7 @@ import { lazy, type ReactNode, Suspense } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ApiError } from '../api/client';
 import { PLACES } from '../places/places';
+import { say } from '../words/en/ui.ftl';
 import classes from './Page.module.css';
 import { useTitle } from './useTitle';
 
@@ -56,12 +57,12 @@ export function Trouble({ error, onRetry, whole = false }: TroubleProps) {
   const status = error instanceof ApiError ? error.status : null;
   const silent = status === 0;
   const gone = status === NOT_FOUND;
-  const place = PLACES.find((one) => pathname.startsWith(one.path))?.label ?? 'This page';
-  const said = silent && !online ? `You’re offline. ${place} needs a signal.` : error.message;
+  const place = PLACES.find((one) => pathname.startsWith(one.path))?.label ?? say('this-page');
+  const said = silent && !online ? say('youre-offline-needs-a-signal', { place }) : error.message;
   return (
     <Stack align="flex-start" py="lg">
       <div role="alert">{whole ? <h1 className={classes.title}>{said}</h1> : said}</div>
-      {onRetry && !gone && <Button onClick={onRetry}>Try again</Button>}
+      {onRetry && !gone && <Button onClick={onRetry}>{say('try-again')}</Button>}
       {gone && <WaysOn />}
       {silent && (
         <Suspense fallback={null}>
@@ -76,13 +77,13 @@ const NOT_FOUND = 404;
 
 /** At an address that there is not: what there is. */
 export function NoPage() {
-  useTitle('Not found');
+  useTitle(say('not-found'));
   return (
     <Stack align="flex-start" py="lg">
       <div role="alert">
-        <h1 className={classes.title}>There is no page at this address.</h1>
+        <h1 className={classes.title}>{say('there-is-no-page-at')}</h1>
       </div>
-      <p>It may have been mistyped, or what stood here was removed.</p>
+      <p>{say('it-may-have-been-mistyped')}</p>
       <WaysOn />
     </Stack>
   );
@@ -91,10 +92,10 @@ export function NoPage() {
 /** From a dead end: by name, or to any place. */
 function WaysOn() {
   return (
-    <nav aria-label="Ways on">
+    <nav aria-label={say('ways-on')}>
       <Stack align="flex-start" gap="xs">
         <Button variant="filled" onClick={() => spotlight.open()}>
-          Find it by name
+          {say('find-it-by-name')}
         </Button>
         {PLACES.map(({ path, label, about }) => (
           <span key={path}>
@@ -109,7 +110,7 @@ function WaysOn() {
 /** Rows in the shape of what is coming. */
 export function Waiting({ rows, height }: { rows: number; height: number }) {
   return (
-    <Stack gap="md" py="md" aria-busy="true" role="status" aria-label="Loading">
+    <Stack gap="md" py="md" aria-busy="true" role="status" aria-label={say('loading')}>
       {Array.from({ length: rows }, (_, row) => `row-${row}`).map((key) => (
         <Skeleton key={key} height={height} radius={2} />
       ))}

@@ -1,5 +1,6 @@
 import { Button, Group, Text } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
+import { say } from '../words/en/ui.ftl';
 
 /** Long enough to read and to reach; a note with a way back stays longer. */
 const READ_MS = 4000;
@@ -21,19 +22,19 @@ export function sayRemoved(what: string, undo: () => Promise<unknown>) {
     autoClose: REACH_MS,
     message: (
       <Group justify="space-between" wrap="nowrap">
-        <Text size="sm">{what} is removed.</Text>
+        <Text size="sm">{say('what-is-removed', { what })}</Text>
         <Button
           size="compact-sm"
           onClick={() => {
             notifications.hide(id);
             undo().then(
-              () => sayDone(`${what} is back.`),
+              () => sayDone(say('what-is-back', { what })),
               (error: unknown) =>
                 sayTrouble(error instanceof Error ? error.message : String(error)),
             );
           }}
         >
-          Undo
+          {say('undo')}
         </Button>
       </Group>
     ),

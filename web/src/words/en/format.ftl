@@ -1,0 +1,38 @@
+### Words of format.
+
+## words.ts
+
+start = start
+entry = entry
+lap = lap
+stop = stop
+go-on-here = go on
+turn = turn
+pack-swap = pack swap
+event = event
+settled = settled
+end = end
+not-possible = not possible
+gentle-and-light-only = gentle and light only
+up-to-a-speed = up to a speed
+fair = fair
+modest = modest
+
+## units.ts
+
+wind-metres-per-second = wind { $metres_per_second }
+scale-to-scale-2 = { $scale } to { $scale_2 }
+over-99 = over 99%
+under-1 = under 1%
+just-now = just now
+seconds-ago = { $seconds } ago
+undated = undated
+
+## limp.ts
+
+slows-when-low = Slows when low: { $limp_text }
+
+## inputs.ts
+
+half-to-one-and-a = half to one and a half
+shown-to-shown-2 = { $shown } to { $shown_2 }
