@@ -5,11 +5,24 @@ import type { Plugin } from 'vite';
 
 type Pattern = FluentResource['body'][number]['value'];
 
-/** A sentence that is wrapped in the file is one line on the page. */
+/** A sentence that is wrapped in the file is one line on the page, and what has no values one text. */
 function inOneLine(pattern: Pattern): Pattern {
-  if (typeof pattern === 'string') return pattern.replace(/\n/g, ' ');
-  if (pattern === null) return null;
-  return pattern.map((piece) => (typeof piece === 'string' ? piece.replace(/\n/g, ' ') : piece));
+  if (pattern === null || typeof pattern === 'string') return pattern?.replace(/\n/g, ' ') ?? null;
+  const pieces = pattern.reduce<typeof pattern>((done, piece) => {
+    const last = done.at(-1);
+    if (typeof piece === 'object') {
+      if (piece.type !== 'select') return [...done, piece];
+      const variants = piece.variants.map((one) => ({
+        ...one,
+        value: inOneLine(one.value as Pattern),
+      }));
+      return [...done, { ...piece, variants } as typeof piece];
+    }
+    const text = piece.replace(/\n/g, ' ');
+    return typeof last === 'string' ? [...done.slice(0, -1), last + text] : [...done, text];
+  }, []);
+  const [only] = pieces;
+  return pieces.length === 1 && typeof only === 'string' ? only : pieces;
 }
 
 /** The messages of a file by key, as Fluent keeps them; throws where a line belongs to no message. */

@@ -3,9 +3,10 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 import react from '@vitejs/plugin-react';
-import { defineConfig, type Plugin } from 'vite';
+import type { Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
-import { fluent } from './fluent';
+import { defineConfig } from 'vitest/config';
+import { fluent } from './fluent.ts';
 
 /** Files smaller than this gain nothing [bytes]. */
 const WORTH_BYTES = 1024;
@@ -82,6 +83,7 @@ export default defineConfig({
       },
     }),
   ],
+  test: { setupFiles: ['src/testing/locale.ts'] },
   build: {
     chunkSizeWarningLimit: 1200,
     // Fonts as files, so that they are cached apart from the styles.

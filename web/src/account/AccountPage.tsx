@@ -11,6 +11,7 @@ import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { WideTable } from '../ui/WideTable';
 import { say } from '../words/en/account.ftl';
+import { LOCALE } from '../words/locale';
 import { Shown } from '../words/Shown';
 import classes from './Account.module.css';
 import { dayOf } from './dayOf';
@@ -18,14 +19,14 @@ import { PasswordDialog } from './PasswordDialog';
 
 const MIB = 2 ** 20;
 const KEPT: Record<Account['kept'][number]['name'], [string, (value: number) => string]> = {
-  tests: [say('tests'), (value) => value.toLocaleString('en-GB')],
-  entries: [say('entries'), (value) => value.toLocaleString('en-GB')],
+  tests: [say('tests'), (value) => value.toLocaleString(LOCALE)],
+  entries: [say('entries'), (value) => value.toLocaleString(LOCALE)],
   sample_bytes: [say('samples'), mebibytes],
   photo_bytes: [say('pictures'), mebibytes],
 };
 
 function mebibytes(value: number): string {
-  return `${(value / MIB).toLocaleString('en-GB', { maximumFractionDigits: 1 })} MiB`;
+  return `${(value / MIB).toLocaleString(LOCALE, { maximumFractionDigits: 1 })} MiB`;
 }
 
 /** Where the account is open, how much it keeps, and how it ends. */
@@ -143,14 +144,14 @@ export function AccountPage() {
           </WideTable>
           <Text className={classes.quiet}>
             {say('an-account-since-what-you', {
-              to_locale_date_string: new Date(since).toLocaleDateString('en-GB', {
+              since: new Date(since).toLocaleDateString(LOCALE, {
                 dateStyle: 'long',
               }),
             })}
           </Text>
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>
-              {say('empty-the-removed', { removed: removed.toLocaleString('en-GB') })}
+              {say('empty-the-removed', { removed })}
             </Button>
           )}
         </section>
@@ -229,13 +230,10 @@ function EmptyDialog({ removed, onDone, onClose }: AskedProps & { removed: numbe
       onClose();
     },
   });
-  const things =
-    removed === 1
-      ? say('n-1-thing')
-      : say('removed-things', { removed: removed.toLocaleString('en-GB') });
+
   return (
     <Dialog title={say('empty-the-removed-2')} onClose={onClose}>
-      <Text pb="sm">{say('that-you-removed-cant-be', { things })}</Text>
+      <Text pb="sm">{say('that-you-removed-cant-be', { removed })}</Text>
       <Refusal error={empty.error} />
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>

@@ -39,14 +39,7 @@ export function SignBackIn({ session, before }: SignBackInProps) {
       <Mark />
       <h1 className={classes.claim}>{say('you-have-been-signed-out')}</h1>
       <div className={classes.form}>
-        <Text>
-          {waiting === 0
-            ? say('nothing-is-lost')
-            : say('nothing-is-lost-that-you', {
-                waiting: waiting === 1 ? say('one-thing') : say('waiting-things', { waiting }),
-                waiting_2: waiting === 1 ? say('is') : say('are'),
-              })}
-        </Text>
+        <Text>{say('nothing-is-lost-that-you', { waiting })}</Text>
         <PasswordAgain before={before} />
         <Button variant="subtle" onClick={() => (waiting > 0 ? setAsking(true) : leave(true))}>
           {say('somebody-else-signs-in')}

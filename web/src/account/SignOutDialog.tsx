@@ -24,20 +24,9 @@ export function SignOutDialog({
   onLeave,
   onClose,
 }: SignOutDialogProps) {
-  const entries =
-    unsent === 1 ? say('n-1-thing-you-noted-has') : say('things-you-noted-have', { unsent });
-  const them = unsent === 1 ? say('it') : say('them');
   return (
     <Modal opened onClose={onClose} title={title}>
-      {unsent > 0 && (
-        <Text pb="sm">
-          {say('not-been-sent-yet-keep', {
-            entries,
-            them,
-            unsent: unsent === 1 ? say('it-stays') : say('they-stay'),
-          })}
-        </Text>
-      )}
+      {unsent > 0 && <Text pb="sm">{say('not-been-sent-yet-keep', { unsent })}</Text>}
       {!online && <Text pb="sm">{say('youre-offline-you-cant-sign')}</Text>}
       <Group justify="flex-end">
         <Button variant="filled" onClick={onClose}>
@@ -45,11 +34,11 @@ export function SignOutDialog({
         </Button>
         {unsent > 0 && (
           <Button color="red" disabled={!online} onClick={() => onLeave(false)}>
-            {say('throw-them-away', { them })}
+            {say('throw-them-away', { unsent })}
           </Button>
         )}
         <Button disabled={!online} onClick={() => onLeave(true)}>
-          {unsent > 0 ? say('keep-them', { them }) : act}
+          {unsent > 0 ? say('keep-them', { unsent }) : act}
         </Button>
       </Group>
     </Modal>

@@ -16,7 +16,7 @@ export class ApiError extends Error {
       problem.message ||
         (status === 0
           ? say('limpet-isnt-answering-check-that')
-          : `Limpet answered with ${status} and gave no reason. Try again.`),
+          : say('answered-without-a-reason', { status })),
     );
     this.status = status;
     this.problem = problem;

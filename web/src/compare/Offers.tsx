@@ -55,4 +55,4 @@ export function Offers({ question }: { question: Question }) {
   );
 }
 
-const runs = (count: number) => (count === 1 ? say('one-ride') : say('count-rides', { count }));
+const runs = (count: number) => say('count-rides', { count });

@@ -128,14 +128,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
         <p>{say('left-out-because-they-were', { unlike: seasons.unlike.join(', ') })}</p>
       )}
       {seasons && seasons.left_out > 0 && (
-        <p>
-          {say('left-out-pedalled-or-without', {
-            left_out:
-              seasons.left_out === 1
-                ? say('one-test-is')
-                : say('left-out-tests-are', { left_out: seasons.left_out }),
-          })}
-        </p>
+        <p>{say('left-out-pedalled-or-without', { left_out: seasons.left_out })}</p>
       )}
     </Page>
   );
@@ -145,7 +138,7 @@ const CAUSES: Record<Band['parts'][number]['name'], string> = {
   air: say('denser-air'),
   pack: say('the-pack-gives-less'),
   tyres: say('stiffer-tyres'),
-  left: 'not explained: heating, clothing, slower legs, chance',
+  left: say('not-explained-heating-clothing'),
 };
 
 function OneSpeed({ band, units }: { band: Band; units: Units }) {

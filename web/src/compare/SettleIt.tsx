@@ -35,9 +35,7 @@ export function SettleIt({ comparison, sides }: SettleItProps) {
   return (
     <div className={classes.settle}>
       <Button variant="filled" loading={settle.isPending} onClick={() => settle.mutate()}>
-        {say('settle-it-of-each', {
-          runs: runs === 1 ? say('one-more-ride') : say('runs-more-rides', { runs }),
-        })}
+        {say('settle-it-of-each', { runs })}
       </Button>
       {settle.error && <Refusal error={settle.error} />}
     </div>

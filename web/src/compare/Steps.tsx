@@ -12,12 +12,17 @@ const RIGHT = 100;
 const ROW = 30;
 const TOP = 15;
 
-const WORDS: Record<string, string> = { ...core.factors, rest: say('several-conditions-together') };
+const WORDS: Record<string, string> = {
+  ...core.factors,
+  rest: say('several-conditions-together'),
+  ridden: say('as-ridden'),
+  equal: say('at-equal-conditions'),
+};
 
 /** On a phone's screen the longest of them are told shorter [px]. */
 const NARROW = 480;
 const SHORT: Record<string, string> = {
-  'at equal conditions': 'alike',
+  equal: say('alike'),
   rest: say('not-explained'),
 };
 
@@ -28,11 +33,11 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
   const figure = (value: number) => figureOf(value, comparison, units);
   const unit = unitOf(comparison, units);
   const rows = [
-    { name: say('as-ridden'), from: 0, to: as_found.value, whole: true },
+    { name: 'ridden', from: 0, to: as_found.value, whole: true },
     ...stepsOf(comparison)
       .filter(({ from, to }) => shows(to - from, comparison, units))
       .map((step) => ({ ...step, whole: false })),
-    { name: say('at-equal-conditions'), from: 0, to: difference.value, whole: true },
+    { name: 'equal', from: 0, to: difference.value, whole: true },
   ].map((row) => ({
     ...row,
     words: WORDS[row.name] ?? row.name,
@@ -52,7 +57,7 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
       left={Math.min(200, Math.max(...rows.map(({ words }) => wide(words) + 10)))}
       right={RIGHT}
       values={{
-        columns: [say('step'), say('change-unit', { unit }), 'from', 'to'],
+        columns: [say('step'), say('change-unit', { unit }), say('from'), say('to')],
         rows: rows.map(({ words, from, to }) => [
           words,
           figure(to - from),

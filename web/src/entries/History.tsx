@@ -2,6 +2,7 @@ import type { Entry, Units } from '../api/queries';
 import { shownWithUnit } from '../format/fields';
 import classes from '../result/Result.module.css';
 import { say } from '../words/en/entries.ftl';
+import { LOCALE } from '../words/locale';
 import { ENTRY_FIELDS, readingOf } from './fields';
 
 /** What an entry said before each change. */
@@ -10,16 +11,13 @@ export function History({ entry, units }: { entry: Entry; units: Units }) {
   return (
     <details>
       <summary className={classes.note}>
-        {say('changed-changes', {
-          changes:
-            entry.changes === 1 ? say('once') : say('changes-times', { changes: entry.changes }),
-        })}
+        {say('changed-changes', { changes: entry.changes })}
       </summary>
       <ul className={classes.warnings}>
         {entry.earlier.map((before) => (
           <li key={String(before.replaced_at)}>
             {say('before-what-said', {
-              what: new Date(String(before.replaced_at)).toLocaleString('en-GB'),
+              what: new Date(String(before.replaced_at)).toLocaleString(LOCALE),
               said: said(before, units),
             })}
           </li>

@@ -73,13 +73,7 @@ function Choosing({ trips, chosen }: ChoosingProps) {
   const [wanted, setWanted] = useState<string[]>([...chosen]);
   const navigate = useNavigate();
   if (trips.length < 2) {
-    return (
-      <p>
-        {say('forecast-a-trip-then-save', {
-          count: trips.length === 0 ? say('no-trip-is-saved-yet') : say('only-one-trip-is-saved'),
-        })}
-      </p>
-    );
+    return <p>{say('forecast-a-trip-then-save', { count: trips.length })}</p>;
   }
   return (
     <Stack maw={460}>

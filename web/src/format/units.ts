@@ -1,5 +1,6 @@
 import type { Figures, Quantity, Units } from '../api/queries';
 import { say } from '../words/en/format.ftl';
+import { LOCALE } from '../words/locale';
 import { inReaders, lineOf } from './fields';
 import { decimals, number } from './number';
 
@@ -153,7 +154,7 @@ export function clock(startedAt: string | null | undefined, seconds: number): st
 export function day(startedAt: string | null | undefined): string {
   const date = startedAt?.slice(0, 10);
   if (!date) return say('undated');
-  return new Date(`${date}T12:00:00Z`).toLocaleDateString('en-GB', {
+  return new Date(`${date}T12:00:00Z`).toLocaleDateString(LOCALE, {
     day: 'numeric',
     month: 'short',
     year: 'numeric',

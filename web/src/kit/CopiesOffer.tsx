@@ -52,15 +52,7 @@ export function CopiesOffer({ shelf, itemId, name, copies, units, onClose }: Cop
         carry.mutate();
       }}
     >
-      <p>
-        {say('is-saved-it-as-it', {
-          name,
-          count:
-            copies.length === 1
-              ? say('one-test-holds')
-              : say('count-tests-hold', { count: copies.length }),
-        })}
-      </p>
+      <p>{say('is-saved-it-as-it', { name, count: copies.length })}</p>
       <Checkbox
         my="sm"
         label={say('all-of-them')}

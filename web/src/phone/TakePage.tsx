@@ -33,7 +33,7 @@ export function TakePage() {
                     say={say}
                     id="get-the-certificate-the-phone"
                     values={{ doorstep }}
-                    parts={{ b: <b />, a: <a href={doorstep} /> }}
+                    parts={{ b: <b />, a: <a href={doorstep}>{doorstep}</a> }}
                   />
                   <Square svg={doorstep_qr} label={say('square-code-of', { doorstep })} />
                 </li>

@@ -92,7 +92,7 @@ export function GuessList({ plan, units }: GuessesProps) {
                 : say('distance-m-off-m-too', {
                     distance_m: distanceText(guess.distance_m, units),
                     off_m: distanceText(Math.abs(guess.off_m), units),
-                    off_m_2: guess.off_m > 0 ? say('far') : say('short'),
+                    too: guess.off_m > 0 ? 'far' : 'short',
                   })}
           </span>
         </li>

@@ -30,15 +30,7 @@ export function PlansPage() {
           <Shown
             say={say}
             id="waiting-waiting-2-to-ride"
-            values={{
-              waiting:
-                waiting === 0
-                  ? say('no-plan')
-                  : waiting === 1
-                    ? say('one-plan')
-                    : say('waiting-plans', { waiting }),
-              waiting_2: waiting > 1 ? say('wait') : say('waits'),
-            }}
+            values={{ waiting }}
             parts={{ b: <b /> }}
           />
         )

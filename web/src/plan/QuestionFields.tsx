@@ -59,7 +59,7 @@ export function QuestionFields({ form, units, rules, errors, onChange }: Questio
         <p className={classes.why}>
           {say('for-throttle-only-stops', {
             why: shown.why,
-            runs: shown.runs > 1 ? say('runs-runs', { runs: shown.runs }) : say('one-run'),
+            runs: shown.runs,
             wanted: percent(shown.wanted),
             stops: shown.stops,
           })}

@@ -10,17 +10,17 @@ interface GaugeKeysProps {
 
 /** Bars are tapped as bars and dots as dots: as many as are lit. */
 export function GaugeKeys({ gauge, value, onTap }: GaugeKeysProps) {
-  const word = gauge.kind === 'dots' ? say('dot') : say('bar');
+  const { kind } = gauge;
   const counts = Array.from({ length: gauge.steps + 1 }, (_, index) => gauge.steps - index);
   return (
-    <fieldset className={classes.gauge} aria-label={say('how-many-s-are-lit', { word })}>
+    <fieldset className={classes.gauge} aria-label={say('how-many-s-are-lit', { kind })}>
       {counts.map((count) => (
         <button
           key={count}
           type="button"
           className={classes.lit}
           aria-pressed={value === String(count)}
-          aria-label={count === 1 ? `1 ${word}` : `${count} ${word}s`}
+          aria-label={say('so-many-lit', { count, kind })}
           onClick={() => onTap(String(count))}
         >
           <b>{count}</b>

@@ -33,9 +33,7 @@ export function RideFigures({ ride, shown, units, onEntry, onRemove }: RideFigur
             <small> {units.distance}</small>
           </b>
           <i>
-            {ride.entries.length === 1
-              ? say('n-1-entry')
-              : say('count-entries', { count: ride.entries.length })}
+            {say('count-entries', { count: ride.entries.length })}
             {shown.soFarWords && `; ${shown.soFarWords}`}
           </i>
         </div>

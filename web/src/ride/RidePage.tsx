@@ -283,10 +283,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       {ride.refused.length > 0 && (
         <button type="button" className={classes.question} onClick={() => open('unsent')}>
           {say('not-saved-tap-to-correct', {
-            count:
-              ride.refused.length === 1
-                ? say('an-entry-was')
-                : say('count-entries-were', { count: ride.refused.length }),
+            count: ride.refused.length,
             refused: ride.refused[0]?.refused,
           })}
         </button>
@@ -331,5 +328,5 @@ function statusOf(ride: Ride, why: string): string {
   const waiting = length > 0 ? say('length-waiting', { length }) : '';
   if (ride.refused.length > 0)
     return say('count-not-saved-waiting', { count: ride.refused.length, waiting });
-  return length === 0 ? say('all-saved') : say('waiting-on-this-phone-2', { length, why });
+  return say('waiting-on-this-phone-2', { length, why });
 }

@@ -45,6 +45,7 @@ import { Page, Trouble, Waiting } from '../ui/Page';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
 import { say } from '../words/en/ride.ftl';
+import { LOCALE } from '../words/locale';
 import { gaugeTold } from './gauge';
 import { rememberChoice, rememberedChoice, usual } from './lastRide';
 import classes from './Ride.module.css';
@@ -391,6 +392,6 @@ function suggestedTitle(vehicles: Vehicle[], kit: KitFields): string {
   const name =
     vehicles.find((item) => item.id === kit.vehicle_id)?.name ??
     (kit.vehicle_name.trim() || say('ride'));
-  const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+  const today = new Date().toLocaleDateString(LOCALE, { day: 'numeric', month: 'long' });
   return `${name}, ${today}`;
 }

@@ -6,6 +6,7 @@ import { TESTS_KEY, type Units } from '../api/queries';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { say } from '../words/en/sheet.ftl';
+import { LOCALE } from '../words/locale';
 import classes from './Sheet.module.css';
 import {
   differenceOf,
@@ -112,17 +113,13 @@ function Changes({ testId, sheet, units }: Omit<SheetSectionProps, 'onChange' | 
   });
   return (
     <details className={`${classes.changes} no-print`}>
-      <summary>
-        {sheet.history.length === 1
-          ? say('changed-once')
-          : say('changed-count-times', { count: sheet.history.length })}
-      </summary>
+      <summary>{say('changed-count-times', { count: sheet.history.length })}</summary>
       <Refusal error={undo.error} />
       <ol>
         {sheet.history.map((change) => {
           const part = change.part as PartName;
           const rows = differenceOf(part, change.before, change.after, units);
-          const at = new Date(change.made_at).toLocaleString('en-GB', {
+          const at = new Date(change.made_at).toLocaleString(LOCALE, {
             dateStyle: 'medium',
             timeStyle: 'short',
           });

@@ -17,15 +17,15 @@ export function NewDevices({ session }: { session: Session }) {
   });
   const [first, ...others] = session.new_devices ?? [];
   if (!first) return null;
-  const more = others.length === 0 ? '' : say('and-count-more', { count: others.length });
+
   return (
     <div className={classes.offline} role="status">
       <Shown
         say={say}
         id="signed-in-to-this-account"
         values={{
-          kind: first.kind === 'phone' ? say('a-phone') : say('a-computer'),
-          more,
+          kind: first.kind,
+          more: others.length,
           made_at: dayOf(first.made_at),
         }}
         parts={{ a: <Link to="/account" /> }}

@@ -19,7 +19,7 @@ export function ForecastHeadline({ forecast, units, pending }: ForecastHeadlineP
   const way =
     route.laps == null
       ? distanceText(route.distance_m, units)
-      : `${route.laps} ${route.laps === 1 ? say('lap') : say('laps-2')}, ${distanceText(route.distance_m, units)},`;
+      : say('laps-and-length', { laps: route.laps, length: distanceText(route.distance_m, units) });
   return (
     <p className={`${classes.headline} ${pending ? classes.pending : ''}`} aria-live="polite">
       <Shown

@@ -106,7 +106,7 @@ function named(own: Own): ReactNode {
   const count = own.tests.length;
   return (
     <>
-      {count === 1 ? say('n-1-of-its-tests') : say('of-its-tests', { count })}:{' '}
+      {say('of-its-tests', { count })}:{' '}
       <NamedTests titles={own.tests.map((test) => test.title)} keys={keys} />
     </>
   );

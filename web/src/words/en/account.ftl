@@ -53,7 +53,7 @@ what-here = What
 used = Used
 at-most = At most
 an-account-since-what-you =
-    An account since { $to_locale_date_string }. What you removed counts until it’s gone for good, after
+    An account since { $since }. What you removed counts until it’s gone for good, after
     thirty days or when you empty it.
 empty-the-removed = Empty the removed ({ $removed })
 delete-the-account = Delete the account
@@ -67,10 +67,12 @@ your-password = Your password
 keep-it = Keep it
 delete-in-a-week = Delete in a week
 what-you-removed-is-gone = What you removed is gone for good.
-n-1-thing = 1 thing
-removed-things = { $removed } things
 empty-the-removed-2 = Empty the removed?
-that-you-removed-cant-be = { $things } that you removed can’t be brought back after this.
+that-you-removed-cant-be =
+    { $removed ->
+        [one] 1 thing
+       *[other] { $removed } things
+    } that you removed can’t be brought back after this.
 leave-it = Leave it
 empty-it = Empty it
 
@@ -79,30 +81,38 @@ empty-it = Empty it
 sign-out = Sign out?
 sign-out-2 = Sign out
 stay-signed-in = Stay signed in
-n-1-thing-you-noted-has = 1 thing you noted has
-things-you-noted-have = { $unsent } things you noted have
-it = it
-them = them
-it-stays = it stays
-they-stay = they stay
 not-been-sent-yet-keep =
-    { $entries } not been sent yet. Keep { $them }, and { $unsent } on this device, locked, until you sign in
-    here again. Everything else of yours goes from it.
+    { $unsent ->
+        [one]
+            1 thing you noted has not been sent yet. Keep it, and it stays on this device, locked, until you sign in here
+            again. Everything else of yours goes from it.
+       *[other]
+            { $unsent } things you noted have not been sent yet. Keep them, and they stay on this device, locked, until
+            you sign in here again. Everything else of yours goes from it.
+    }
 youre-offline-you-cant-sign = You’re offline: you can’t sign out, or back in, until there is a signal again.
-throw-them-away = Throw { $them } away
-keep-them = Keep { $them }
+throw-them-away =
+    { $unsent ->
+        [one] Throw it away
+       *[other] Throw them away
+    }
+keep-them =
+    { $unsent ->
+        [one] Keep it
+       *[other] Keep them
+    }
 
 ## SignBackIn.tsx
 
 you-have-been-signed-out = You have been signed out.
-nothing-is-lost = Nothing is lost.
-one-thing = one thing
-waiting-things = { $waiting } things
-is = is
-are = are
 nothing-is-lost-that-you =
-    Nothing is lost: { $waiting } that you noted { $waiting_2 } saved on this device, and sent once you are
-    signed in.
+    { $waiting ->
+        [0] Nothing is lost.
+        [one] Nothing is lost: one thing that you noted is saved on this device, and sent once you are signed in.
+       *[other]
+            Nothing is lost: { $waiting } things that you noted are saved on this device, and sent once you are signed
+            in.
+    }
 somebody-else-signs-in = Somebody else signs in
 somebody-else-signs-in-2 = Somebody else signs in?
 go-back = Go back

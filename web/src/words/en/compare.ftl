@@ -58,12 +58,15 @@ range = Range
 left-out-because-they-were =
     Left out, because they were ridden too differently from the others at their speed: { $unlike }. Ride the
     same way in both.
-one-test-is = One test is
-left-out-tests-are = { $left_out } tests are
-left-out-pedalled-or-without = { $left_out } left out: pedalled, or without a speed or a temperature.
+left-out-pedalled-or-without =
+    { $left_out ->
+        [one] One test is
+       *[other] { $left_out } tests are
+    } left out: pedalled, or without a speed or a temperature.
 denser-air = denser air
 the-pack-gives-less = the pack gives less
 stiffer-tyres = stiffer tyres
+not-explained-heating-clothing = not explained: heating, clothing, slower legs, chance
 from-to-to = { $from } to { $to }
 at-from-speed-unit = At { $from } { $speed_unit }
 range-to-cut-off = Range to cut-off
@@ -121,8 +124,11 @@ none-of-your-tests-differ =
 against-against-would-show =
     <a>{ $first_name } against { $second_name }</a>, { $runs } against { $runs_2 }: { $smallest_seen } would
     show
-one-ride = one ride
-count-rides = { $count } rides
+count-rides =
+    { $count ->
+        [one] one ride
+       *[other] { $count } rides
+    }
 
 ## questions.ts
 
@@ -263,6 +269,8 @@ as-ridden-2 = as ridden ○
 several-conditions-together = several conditions together
 not-explained = not explained
 at-equal-conditions = at equal conditions
+alike = alike
+to = to
 what-explains-the-difference = What explains the difference
 b-over-a-2 = B over A, { $unit }
 step = step
@@ -280,9 +288,11 @@ to-side = To { $side }
 
 ## SettleIt.tsx
 
-one-more-ride = one more ride
-runs-more-rides = { $runs } more rides
-settle-it-of-each = Settle it: { $runs } of each
+settle-it-of-each =
+    Settle it: { $runs ->
+        [one] one more ride
+       *[other] { $runs } more rides
+    } of each
 
 ## Judged.tsx
 

@@ -25,9 +25,11 @@ may-be-mistyped = May be mistyped
 
 ## History.tsx
 
-once = once
-changes-times = { $changes } times
-changed-changes = changed { $changes }
+changed-changes =
+    { $changes ->
+        [one] changed once
+       *[other] changed { $changes } times
+    }
 before-what-said = before { $what }: { $said }
 no-reading = no reading
 

@@ -13,9 +13,11 @@ compare-trips = Compare trips
 which-trips = Which trips?
 trips-side-by-side = <b>{ $count } trips</b> side by side.
 to-the-forecast = To the forecast
-no-trip-is-saved-yet = No trip is saved yet.
-only-one-trip-is-saved = Only one trip is saved.
-forecast-a-trip-then-save = { $count } Forecast a trip, then save it there: two saved trips can be compared.
+forecast-a-trip-then-save =
+    { $count ->
+        [0] No trip is saved yet.
+       *[other] Only one trip is saved.
+    } Forecast a trip, then save it there: two saved trips can be compared.
 two-to-of-them = Two to { $most_compared } of them
 chance-to-arrive = chance to arrive
 left-at-the-end = left at the end

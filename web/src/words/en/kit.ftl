@@ -78,12 +78,12 @@ gear-kg-gear = { $gear_kg } gear
 test-is = test is
 tests-are = tests are
 corrected-results-follow = { $count } { $count_2 } corrected. Results follow.
-one-test-holds = One test holds
-count-tests-hold = { $count } tests hold
 is-saved-it-as-it =
-    { $name } is saved. { $count } it as it was when it was ridden. Was that wrong then too? Choose the tests
-    that the correction belongs to; their results are worked out again, and each can be undone on its own
-    page.
+    { $name } is saved. { $count ->
+        [one] One test holds
+       *[other] { $count } tests hold
+    } it as it was when it was ridden. Was that wrong then too? Choose the tests that the correction belongs to;
+    their results are worked out again, and each can be undone in its history.
 all-of-them = All of them
 tests-you-leave-out-stay = Tests you leave out stay as they are.
 leave-them-as-they-are = Leave them as they are

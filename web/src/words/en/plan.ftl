@@ -10,9 +10,11 @@ who = Who
 seal = Seal
 nobody-has-guessed-yet = Nobody has guessed yet.
 sealed = sealed
-far = far
-short = short
-distance-m-off-m-too = { $distance_m }, { $off_m } too { $off_m_2 }
+distance-m-off-m-too =
+    { $distance_m }, { $off_m } { $too ->
+        [far] too far
+       *[short] too short
+    }
 
 ## PlanTabs.tsx
 
@@ -95,9 +97,11 @@ save-the-plan-to-get = Save the plan to get its calendar file.
 ## QuestionFields.tsx
 
 its-rules = Its rules
-runs-runs = { $runs } runs
-one-run = One run
-for-throttle-only-stops = { $why } { $runs } for ±{ $wanted }. Throttle only. Stops: { $stops }
+for-throttle-only-stops =
+    { $why } { $runs ->
+        [one] One run
+       *[other] { $runs } runs
+    } for ±{ $wanted }. Throttle only. Stops: { $stops }
 it-ends = It ends
 a-usual-one = a usual one
 runs = Runs
@@ -143,12 +147,12 @@ scored-so-that-an-honest =
 
 ## PlansPage.tsx
 
-no-plan = No plan
-one-plan = One plan
-waiting-plans = { $waiting } plans
-wait = wait
-waits = waits
-waiting-waiting-2-to-ride = <b>{ $waiting }</b> { $waiting_2 } to ride.
+waiting-waiting-2-to-ride =
+    { $waiting ->
+        [0] <b>No plan</b> waits to ride.
+        [one] <b>One plan</b> waits to ride.
+       *[other] <b>{ $waiting } plans</b> wait to ride.
+    }
 a-plan-shows-before-you =
     A plan shows, before you leave, which ride answers a question, where it will end and where to turn.
 ridden-its-result = ridden: its result

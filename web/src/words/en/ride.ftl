@@ -10,9 +10,24 @@ how-many-when-it-is = How many { $kind } when it is full?
 
 ## GaugeKeys.tsx
 
-dot = dot
-bar = bar
-how-many-s-are-lit = How many { $word }s are lit
+how-many-s-are-lit =
+    { $kind ->
+        [dots] How many dots are lit
+       *[bars] How many bars are lit
+    }
+so-many-lit =
+    { $kind ->
+        [dots]
+            { $count ->
+                [one] 1 dot
+               *[other] { $count } dots
+            }
+       *[bars]
+            { $count ->
+                [one] 1 bar
+               *[other] { $count } bars
+            }
+    }
 
 ## Keys.tsx
 
@@ -137,8 +152,11 @@ name-reads-shown-by-too = { $name } reads { $shown }: { $by }% too { $off }
 ## RideFigures.tsx
 
 so-far = so far
-n-1-entry = 1 entry
-count-entries = { $count } entries
+count-entries =
+    { $count ->
+        [one] 1 entry
+       *[other] { $count } entries
+    }
 when-there-is-a-signal = when there is a signal
 not-yet = not yet
 last-describe-entry = Last: { $describe_entry }
@@ -250,8 +268,11 @@ entry = Entry
 when-standing-or-take-a = when standing; or take a photo
 volts-trip-gauge = volts, trip, gauge
 lap = Lap
-none-yet = none yet
-laps-so-far-2 = { $laps } so far
+laps-so-far-2 =
+    { $laps ->
+        [0] none yet
+       *[other] { $laps } so far
+    }
 stop = Stop
 event = Event
 end = End
@@ -311,13 +332,18 @@ did-you-turn-back = Did you turn back?
 yes-i-turned = Yes, I turned
 not-yet-2 = Not yet
 yes-thats-right = Yes, that’s right
-an-entry-was = An entry was
-count-entries-were = { $count } entries were
-not-saved-tap-to-correct = { $count } not saved: { $refused } Tap to correct it.
+not-saved-tap-to-correct =
+    { $count ->
+        [one] An entry was
+       *[other] { $count } entries were
+    } not saved: { $refused } Tap to correct it.
 length-waiting = , { $length } waiting
 count-not-saved-waiting = { $count } not saved{ $waiting }
-all-saved = All saved
-waiting-on-this-phone-2 = { $length } waiting on this phone, { $why }
+waiting-on-this-phone-2 =
+    { $length ->
+        [0] All saved
+       *[other] { $length } waiting on this phone, { $why }
+    }
 
 ## StorageWord.tsx
 

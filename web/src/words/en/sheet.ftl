@@ -13,8 +13,11 @@ label-of-part-history = { $label_of_part }: history
 history = history
 add = Add
 put-back-the-result-follows = Put back. The result follows.
-changed-once = Changed once
-changed-count-times = Changed { $count } times
+changed-count-times =
+    { $count ->
+        [one] Changed once
+       *[other] Changed { $count } times
+    }
 not-saved-it-was-changed = , not saved: it was changed meanwhile
 undo = Undo
 use-this-one = Use this one

@@ -2,11 +2,14 @@
 
 ## NewDevices.tsx
 
-and-count-more = { " " }and { $count } more
-a-phone = A phone
-a-computer = A computer
 signed-in-to-this-account =
-    { $kind }{ $more } signed in to this account on { $made_at }. Not you? <a>Sign it out</a>
+    { $kind ->
+        [phone] A phone
+       *[other] A computer
+    }{ $more ->
+        [0] { "" }
+       *[other] { " " }and { $more } more
+    } signed in to this account on { $made_at }. Not you? <a>Sign it out</a>
 it-was-me = It was me
 
 ## Palette.tsx

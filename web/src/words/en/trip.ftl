@@ -62,8 +62,11 @@ range-known-well = range known well
 
 ## ForecastHeadline.tsx
 
-lap = lap
-laps-2 = laps
+laps-and-length =
+    { $laps ->
+        [one] 1 lap
+       *[other] { $laps } laps
+    }, { $length },
 to-get-there-at-all = ; { $reaches_probability } to get there at all
 sure-to-ride-in-and =
     <b>{ $sure } sure</b> to ride { $way } in { $duration_s } and keep { $reserve }{ $reaches_probability }.
@@ -94,7 +97,6 @@ gauge = Gauge
 shown = { " " }shown
 shown-index-is = { $shown }{ $index } is{ " " }
 left = { " " }left
-n-1-of-its-tests = 1 of its tests
 of-its-tests = { $count } of its tests
 by-its-cycles = by its cycles
 assumed-no-test-shows-it = assumed: no test shows it yet
