@@ -1,4 +1,4 @@
-"""Write docs/words.md: every sentence of the core with example values, to be read aloud.
+"""Write docs/words.md: every sentence of the core and of the page with example values, to be read aloud.
 
 Run after a sentence changed:  .venv/bin/python -m tools.write_words
 """
@@ -12,6 +12,7 @@ from limpet.notices.codes import CODES, ROOMS
 from limpet.notices.remarks import remark, remark_codes
 from limpet.notices.words import sentence
 from limpet.readers import ReaderUnits
+from tools.page_words import page_sentences
 
 PAGE = Path(__file__).resolve().parent.parent / "docs" / "words.md"
 UNITS = ReaderUnits(distance="mi")
@@ -98,11 +99,13 @@ def contents() -> dict[Path, str]:
     lines = [
         "# What Limpet says",
         "",
-        "Every sentence of the core with example values, as a reader of miles has it: to be read aloud, one by one. Written by",
-        "`python -m tools.write_words` from `src/limpet/notices/en`; what stands between asterisks is the heart of it.",
+        "Every sentence with example values, as a reader of miles has it: to be read aloud, one by one. Written by `python -m",
+        "tools.write_words` from `src/limpet/notices/en` and `web/src/words/en`; what stands between asterisks is the heart of",
+        "it, what stands in ‹ › is a text that the page puts in.",
     ]
     room = ""
-    for code, said in sentences().items():
+    page = {f"the page, {code}": said for code, said in page_sentences().items()}
+    for code, said in {**sentences(), **page}.items():
         here, _, name = code.partition("/")
         if here != room:
             lines += ["", f"## {here.capitalize()}", ""]

@@ -77,7 +77,7 @@ def test_how_far_one_would_get_is_a_ring_that_is_asked_for(demo: Page):
     at_the_map(demo)
     demo.get_by_role("button", name="Whole ride").wait_for()
     expect(demo.get_by_text("Loch of the terns")).to_be_visible()
-    demo.get_by_label(re.compile(r"^Show how far you would get and be back: 11\.4 mi")).check()
+    demo.get_by_label(re.compile(r"^Show how far out you could go and still get back: 11\.4 mi")).check()
     # The whole ring is in sight: the island is small in it, and its names stand back.
     expect(demo.get_by_text("Loch of the terns")).to_be_hidden()
     demo.get_by_role("button", name="Whole ride").click()

@@ -55,7 +55,7 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
     phone.get_by_role("button", name=re.compile("^Go on")).click()
     phone.get_by_role("button", name=re.compile("^Turn")).click()
     rides(phone, 5)
-    expect(phone.get_by_text(re.compile("On the way home"))).to_be_visible()
+    expect(phone.get_by_text(re.compile("Heading home"))).to_be_visible()
     rides(phone, 40)
     expect(phone.get_by_text(re.compile("^Home after"))).to_be_visible()
     phone.get_by_role("button", name=re.compile("^End")).click()
@@ -63,7 +63,7 @@ def test_a_ride_is_rehearsed_and_its_log_stands_beside_the_truth(phone: Page):
     known = phone.get_by_role("table").first
     expect(known.get_by_role("row")).to_have_count(4)
     expect(phone.get_by_role("img", name=re.compile("^Energy left over distance"))).to_be_visible()
-    expect(phone.get_by_role("heading", name="What readings cost")).to_be_visible()
+    expect(phone.get_by_role("heading", name="What hurried readings cost")).to_be_visible()
     lessons = phone.get_by_role("list").last.get_by_role("listitem")
     expect(lessons).to_have_count(5)
     expect(lessons.first).to_contain_text("Settle before you read: kept")

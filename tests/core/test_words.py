@@ -13,6 +13,7 @@ import pytest
 from limpet.glossary import TERMS
 from limpet.notices.codes import ROOMS
 from limpet.notices.remarks import remark_codes
+from tools.page_words import page_sentences
 from tools.write_words import contents, example, sentences
 
 #: Phrases that have to be read twice, or that no rider says.
@@ -22,7 +23,32 @@ BANNED = (
     "what was found", "one of them is mistyped, was", "brought to", "pulling", "at rest", "a receiver", "the wheel",
 )  # fmt: skip
 MOST_WORDS = 28
+#: On the phone, while riding: read standing, in the sun.
+MOST_ON_THE_PHONE = 20
+PHONE = ("ride/", "device/", "roadside/")
 ALL = sorted(sentences().items())
+PAGE = sorted(page_sentences().items())
+
+
+def faults_of(said: str, most_words: int) -> list[str]:
+    """The countable habits of the guide that a text has not."""
+    faults = [sign for sign in ("!", "'", "  ") if sign in said.strip()]
+    faults += re.findall(r"[\d›] %", said)
+    faults += [phrase for phrase in BANNED if re.search(rf"\b{re.escape(phrase)}\b", said.lower())]
+    for sentence in re.split(r"(?<=[.?:;])\s", re.sub(r"</?\w+>", "", said)):
+        if len(sentence.split()) > most_words:
+            faults.append(f"{len(sentence.split())} words: {sentence}")
+    return faults
+
+
+def test_what_the_page_says_keeps_the_countable_habits():
+    found = {}
+    for key, said in PAGE:
+        most = MOST_ON_THE_PHONE if key.startswith(PHONE) else MOST_WORDS
+        if faults := faults_of(said, most):
+            found[key] = faults
+    assert found == {}
+    assert len(PAGE) > 1500
 
 
 @pytest.mark.parametrize(("code", "said"), ALL)

@@ -192,7 +192,7 @@ function LeaveDialog({ onDone, onClose }: AskedProps) {
     },
   });
   return (
-    <Dialog title={say('delete-the-account-2')} onClose={onClose}>
+    <Dialog title={say('delete-the-account-asked')} onClose={onClose}>
       <form
         noValidate
         onSubmit={(event: FormEvent) => {
@@ -232,7 +232,7 @@ function EmptyDialog({ removed, onDone, onClose }: AskedProps & { removed: numbe
   });
 
   return (
-    <Dialog title={say('empty-the-removed-2')} onClose={onClose}>
+    <Dialog title={say('empty-the-removed-asked')} onClose={onClose}>
       <Text pb="sm">{say('that-you-removed-cant-be', { removed })}</Text>
       <Refusal error={empty.error} />
       <Group justify="flex-end">

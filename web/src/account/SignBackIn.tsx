@@ -47,7 +47,7 @@ export function SignBackIn({ session, before }: SignBackInProps) {
       </div>
       {asking && (
         <SignOutDialog
-          title={say('somebody-else-signs-in-2')}
+          title={say('somebody-else-signs-in-title')}
           stay={say('go-back')}
           unsent={waiting}
           online

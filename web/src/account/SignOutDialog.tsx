@@ -17,7 +17,7 @@ interface SignOutDialogProps {
 /** Asked where leaving would lose something, or cannot be undone here without a signal. */
 export function SignOutDialog({
   title = say('sign-out'),
-  act = say('sign-out-2'),
+  act = say('sign-out-act'),
   stay = say('stay-signed-in'),
   unsent,
   online,

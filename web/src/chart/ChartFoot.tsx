@@ -58,7 +58,7 @@ export function ChartFoot({ name, values, picture, read }: ChartFootProps) {
               className={classes.tool}
               aria-label={say('save-or-share', { name })}
             >
-              {say('save-or-share-2')}
+              {say('save-or-share-act')}
             </button>
           </Menu.Target>
           <Menu.Dropdown>

@@ -32,9 +32,9 @@ export function LeftChart({ left, lines, unit, what }: LeftChartProps) {
   const order = left.map((_, at) => at).sort((a, b) => (left[b] ?? 0) - (left[a] ?? 0));
   const named = drawn.length > 1;
   const right = named ? Math.max(...drawn.map((line) => wide(line.name) + 12)) : 14;
-  const span = say('text-to-text-2-unit', {
-    text: text(Math.min(...known)),
-    text_2: text(Math.max(...known)),
+  const span = say('low-to-high-with-unit', {
+    low: text(Math.min(...known)),
+    high: text(Math.max(...known)),
     unit,
   });
   return (
@@ -55,7 +55,7 @@ export function LeftChart({ left, lines, unit, what }: LeftChartProps) {
       y={{ title: `${what}, ${unit}`, domain: withAir(known), text }}
       right={right}
       values={{
-        columns: [say('energy-left-2'), ...drawn.map((line) => `${line.name}, ${unit}`)],
+        columns: [say('energy-left-percent'), ...drawn.map((line) => `${line.name}, ${unit}`)],
         rows: order.map((at) => [
           100 * (left[at] ?? 0),
           ...drawn.map((line) => line.values[at] ?? null),

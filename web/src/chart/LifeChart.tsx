@@ -85,10 +85,10 @@ export function LifeChart({ what, along, dots, trend, levels = [], text }: LifeC
 const placeText = (place: number) => number(place, Number.isInteger(place) ? 0 : 1);
 
 const spanned = (found: Quantity, text: (value: number) => string) =>
-  say('text-text-2-to-text', {
-    text: text(found.value),
-    text_2: text(found.low),
-    text_3: text(found.high),
+  say('value-low-to-high', {
+    value: text(found.value),
+    low: text(found.low),
+    high: text(found.high),
   });
 
 function Levels({ frame, levels }: { frame: Frame; levels: LifeChartProps['levels'] }) {

@@ -27,8 +27,8 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
     <Fold title={say('where-the-difference-arises')}>
       <p>
         {say('b-had-used-wh-by', {
-          last: number(Math.abs(last), 0),
-          last_2: last < 0 ? say('less') : say('more'),
+          wh: number(Math.abs(last), 0),
+          more_or_less: last < 0 ? say('less') : say('more'),
           by:
             along.by === 'track' ? say('matched-by-place-on-both') : say('matched-metre-by-metre'),
           tall: tall && say('behind-it-the-height-of', { tall }),
@@ -57,7 +57,7 @@ export function Along({ along, units }: { along: Arising; units: Units }) {
         }}
         stops={at_m.map((metres, k) => ({
           at: distance(metres, units),
-          said: say('b-over-a-wh-2', {
+          said: say('b-over-a-at-metres', {
             metres: distanceText(metres, units),
             more_text: moreText(more_wh[k] ?? 0),
           }),

@@ -34,7 +34,7 @@ export function Blind({ comparison, first, units, onGuess }: BlindProps) {
         <Overlay laid={laid} units={units} />
         <div className={classes.guess}>
           <Button onClick={() => onGuess(x)}>{say('x-uses-less')}</Button>
-          <Button onClick={() => onGuess('neither')}>{say('about-the-same-2')}</Button>
+          <Button onClick={() => onGuess('neither')}>{say('about-the-same-choice')}</Button>
           <Button onClick={() => onGuess(y)}>{say('y-uses-less')}</Button>
         </div>
       </div>

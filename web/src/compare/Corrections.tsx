@@ -32,9 +32,9 @@ export function Corrections({ comparison, units }: { comparison: Comparison; uni
             <Table.Td className={parts.words}>{applied_to === 'first' ? 'A' : 'B'}</Table.Td>
             <Table.Td>{changeText(change.value, comparison, units)}</Table.Td>
             <Table.Td>
-              {say('change-text-to-change-text', {
-                change_text: changeText(change.low, comparison, units),
-                change_text_2: changeText(change.high, comparison, units),
+              {say('change-low-to-high', {
+                low: changeText(change.low, comparison, units),
+                high: changeText(change.high, comparison, units),
               })}
             </Table.Td>
           </Table.Tr>

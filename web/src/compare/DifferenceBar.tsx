@@ -23,7 +23,7 @@ export function DifferenceBar({ comparison }: { comparison: Comparison }) {
   return (
     <Chart
       name={say('difference-of-b-from-a')}
-      said={say('difference-of-b-from-a-2', { share_text: shareText(comparison) })}
+      said={say('difference-of-b-from-a-said', { share_text: shareText(comparison) })}
       height={HEIGHT}
       x={{
         title: say('b-compared-with-a'),
@@ -37,7 +37,7 @@ export function DifferenceBar({ comparison }: { comparison: Comparison }) {
       left={EDGE}
       right={EDGE}
       values={{
-        columns: [say('difference-of-b-from-a-3'), '%'],
+        columns: [say('difference-of-b-from-a-axis'), '%'],
         rows: ends.map(([words, value]) => [words, 100 * value]),
       }}
       stops={ends.map(([words, value]) => ({

@@ -22,7 +22,11 @@ export function Dots({ comparison, units }: { comparison: Comparison; units: Uni
     [as_found, carried].flatMap(({ low, high }) => [figure(low), figure(high)]),
   );
   const said = runs.map(({ title, as_found, carried }) =>
-    say('as-ridden-adjusted', { title, text: text(as_found.value), text_2: text(carried.value) }),
+    say('as-ridden-adjusted', {
+      title,
+      ridden: text(as_found.value),
+      adjusted: text(carried.value),
+    }),
   );
   return (
     <Chart

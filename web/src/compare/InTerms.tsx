@@ -23,7 +23,7 @@ interface Line {
 function linesOf(terms: Terms, units: Units): Line[] {
   const far = (metres: number) => distanceText(metres, units);
   const perUnit = distance(1000, units);
-  const hundred = units.distance === 'mi' ? say('miles-2') : say('kilometres-2');
+  const hundred = units.distance === 'mi' ? say('miles-small') : say('kilometres-small');
   const lines: Line[] = [
     { name: say('range-to-cut-off-a'), of: (side) => side.range_m, text: far },
     { name: say('bad-day-19-rides-in'), of: (side) => side.floor_m, text: far },

@@ -43,7 +43,7 @@ export function Judged({ sides, question }: { sides: Sides; question: Question |
   return (
     <Page
       name={say('compare')}
-      title={sentence ? <Strong text={sentence.message} /> : say('side-by-side-2')}
+      title={sentence ? <Strong text={sentence.message} /> : say('side-by-side-title')}
       actions={
         <Button component={Link} to="/compare">
           {say('other-tests')}

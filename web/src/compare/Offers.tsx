@@ -37,12 +37,12 @@ export function Offers({ question }: { question: Question }) {
             <li key={`${first} ${second}`}>
               <Shown
                 say={say}
-                id="against-against-would-show"
+                id="offer-of-tests"
                 values={{
                   first_name,
                   second_name,
-                  runs: runs(first.length),
-                  runs_2: runs(second.length),
+                  first_runs: runs(first.length),
+                  second_runs: runs(second.length),
                   smallest_seen: percent(smallest_seen),
                 }}
                 parts={{ a: <Link to={addressOf({ first, second }, question)} /> }}

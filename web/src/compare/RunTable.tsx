@@ -8,17 +8,17 @@ import { atConditions, figureText } from './sides';
 /** Each run as ridden and adjusted, in figures. */
 export function RunTable({ comparison, units }: { comparison: Comparison; units: Units }) {
   const text = ({ value, low, high }: { value: number; low: number; high: number }) =>
-    say('figure-text-figure-text-2', {
-      figure_text: figureText(value, comparison, units),
-      figure_text_2: figureText(low, comparison, units),
-      figure_text_3: figureText(high, comparison, units),
+    say('figure-low-to-high', {
+      value: figureText(value, comparison, units),
+      low: figureText(low, comparison, units),
+      high: figureText(high, comparison, units),
     });
   return (
     <WideTable label={say('runs-in-figures')}>
       <Table.Thead>
         <Table.Tr>
           <Table.Th className={parts.words}>{say('run')}</Table.Th>
-          <Table.Th>{say('as-ridden-2')}</Table.Th>
+          <Table.Th>{say('as-ridden-hollow')}</Table.Th>
           <Table.Th>{atConditions(comparison.question)} ●</Table.Th>
         </Table.Tr>
       </Table.Thead>

@@ -88,7 +88,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
             {name}. <Strong text={first.said.message} />
           </>
         ) : (
-          say('how-much-does-cold-cost-2', { name })
+          say('how-much-does-cold-cost-vehicle', { name })
         )
       }
     >
@@ -114,7 +114,7 @@ function Weathered({ vehicleId, name, choose }: WeatheredProps) {
           aria-label={say('which-figure')}
           data={[
             { value: 'range_to_cutoff', label: say('range') },
-            { value: 'wh_per_km', label: say('consumption-2') },
+            { value: 'wh_per_km', label: say('consumption-title') },
           ]}
           value={figure}
           onChange={(value) => setWanted(value as Figure)}
@@ -159,7 +159,7 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
       </p>
       {band.points.length > 1 && (
         <LifeChart
-          what={`${band.quantity === 'wh_per_km' ? say('consumption-2') : say('range-to-cut-off')}, ${unitOf(shown, units)}`}
+          what={`${band.quantity === 'wh_per_km' ? say('consumption-title') : say('range-to-cut-off')}, ${unitOf(shown, units)}`}
           along={say('air-unit', { unit })}
           dots={band.points.map(({ temp_c, run }) => ({
             key: run.key,
@@ -191,10 +191,10 @@ function OneSpeed({ band, units }: { band: Band; units: Units }) {
               <Table.Td>{temperatureText(temp_c, units)}</Table.Td>
               <Table.Td>{figureText(run.as_found.value, shown, units)}</Table.Td>
               <Table.Td>
-                {say('figure-text-figure-text-2', {
-                  figure_text: figureText(run.carried.value, shown, units),
-                  figure_text_2: figureText(run.carried.low, shown, units),
-                  figure_text_3: figureText(run.carried.high, shown, units),
+                {say('figure-low-to-high', {
+                  value: figureText(run.carried.value, shown, units),
+                  low: figureText(run.carried.low, shown, units),
+                  high: figureText(run.carried.high, shown, units),
                 })}
               </Table.Td>
             </Table.Tr>
@@ -229,10 +229,7 @@ function Causes({ band, units }: { band: Band; units: Units }) {
               </Table.Th>
               <Table.Td>{signed(change.value)}</Table.Td>
               <Table.Td>
-                {say('signed-to-signed-2', {
-                  signed: signed(change.low),
-                  signed_2: signed(change.high),
-                })}
+                {say('effect-low-to-high', { low: signed(change.low), high: signed(change.high) })}
               </Table.Td>
             </Table.Tr>
           ))}

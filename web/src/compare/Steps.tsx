@@ -51,7 +51,7 @@ export function Steps({ comparison, units }: { comparison: Comparison; units: Un
       said={said.join('; ')}
       height={rows.length * ROW + 42}
       x={{
-        title: say('b-over-a-2', { unit }),
+        title: say('b-over-a-unit', { unit }),
         domain: [Math.min(...ends), Math.max(...ends, Math.min(...ends) + 1e-9)],
       }}
       left={Math.min(200, Math.max(...rows.map(({ words }) => wide(words) + 10)))}

@@ -65,11 +65,11 @@ function TideTable({ kit }: { kit: Kit }) {
       title={
         <Shown
           say={say}
-          id="how-far-goes-on"
+          id="how-far-kit-goes"
           values={{
-            name_of: nameOf('vehicle'),
-            name_of_2: nameOf('pack'),
-            name_of_3: nameOf('rider') && say('ridden-by-name-of', { name_of: nameOf('rider') }),
+            vehicle: nameOf('vehicle'),
+            pack: nameOf('pack'),
+            rider: nameOf('rider') && say('ridden-by-name-of', { name_of: nameOf('rider') }),
           }}
           parts={{ b: <b /> }}
         />
@@ -143,7 +143,7 @@ function TideTable({ kit }: { kit: Kit }) {
                 <CardTable table={table} index={Number(terrain)} units={units} />
                 <p>
                   {say('plan-on-this-many-in', {
-                    distance: units.distance === 'mi' ? say('miles-2') : 'km',
+                    distance: units.distance === 'mi' ? say('miles-small') : 'km',
                     reserve: percent(table.reserve),
                   })}
                 </p>

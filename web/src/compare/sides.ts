@@ -157,10 +157,10 @@ export function signed(value: number): string {
 export function shareText(comparison: Comparison): string {
   const share = comparison.relative_difference;
   if (!share) return '';
-  return say('signed-signed-2-to-signed', {
-    signed: signed(share.value),
-    signed_2: signed(share.low),
-    signed_3: signed(share.high),
+  return say('value-low-to-high', {
+    value: signed(share.value),
+    low: signed(share.low),
+    high: signed(share.high),
   });
 }
 

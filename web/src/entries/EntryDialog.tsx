@@ -90,7 +90,7 @@ export function EntryDialog({ testId, entry, afterS, units, onClose }: EntryDial
           <Select
             label={say('event')}
             description={say('what-it-was')}
-            data={[{ value: '', label: say('not-noted-2') }, ...choicesOf('event')]}
+            data={[{ value: '', label: say('not-noted-choice') }, ...choicesOf('event')]}
             {...form.field('what')}
             allowDeselect={false}
           />

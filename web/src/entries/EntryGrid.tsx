@@ -57,7 +57,7 @@ export function EntryGrid({ test, units, onChange, onRemove }: EntryGridProps) {
                 {unitOf(field, units) && `, ${unitOf(field, units)}`}
               </th>
             ))}
-            <th className={classes.words}>{say('note-2')}</th>
+            <th className={classes.words}>{say('note-column')}</th>
             <th className={classes.words}>
               <span className="visually-hidden">{say('what-can-be-done')}</span>
             </th>

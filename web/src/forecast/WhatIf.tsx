@@ -88,7 +88,7 @@ export function WhatIf({ forecast, shown, units, whatIf, onChange }: WhatIfProps
   return (
     <section aria-label={say('what-if')}>
       <h2>
-        {say('what-if-2')}{' '}
+        {say('what-if-asked')}{' '}
         {moved && (
           <span role="status">
             {say('before-becomes-after-sure', { before: chance(before), after: chance(after) })}{' '}

@@ -49,5 +49,5 @@ export function spanText(swing: Forecast['sensitivity'][number], units: Units): 
   const own = kind === null ? null : lineOf(kind, units).decimals;
   const digitsOf = (size: number) => own ?? (Math.abs(size) < 10 ? 2 : 0);
   const unit = percent ? '%' : kind === null ? '' : lineOf(kind, units).unit;
-  return say('shown-to-shown-2', { shown: shown(from), shown_2: withUnit(shown(to), unit) });
+  return say('swing-from-to', { from: shown(from), to: withUnit(shown(to), unit) });
 }

@@ -89,9 +89,9 @@ function figure(quantity: Quantity, scale: (value: number) => number, unit: stri
     value: number(value, digits),
     unit,
     plusMinus: number(half, Math.max(digits, half < 1 ? 1 : 0)),
-    span: say('scale-to-scale-2', {
-      scale: number(scale(quantity.low), digits),
-      scale_2: number(scale(quantity.high), digits),
+    span: say('span-low-to-high', {
+      low: number(scale(quantity.low), digits),
+      high: number(scale(quantity.high), digits),
     }),
   };
 }
@@ -124,7 +124,7 @@ export function percent(share: number): string {
 /** A chance in percent: nothing is ever certain, nor ruled out. */
 export function chance(share: number): string {
   if (share > 0.995) return say('over-99');
-  if (share < 0.005) return say('under-1');
+  if (share < 0.005) return say('under-one-percent');
   return percent(share);
 }
 

@@ -81,7 +81,7 @@ export function KitPicker({ vehicles, packs, chosen, errors, onChange }: KitPick
           />
           <TextInput
             label={say('what-its-label-says')}
-            placeholder={say('n-52-v-24-ah-2')}
+            placeholder={say('label-such-as')}
             description={said && words !== '' ? understoodText(said) : undefined}
             inputWrapperOrder={['label', 'input', 'description', 'error']}
             maxLength={200}

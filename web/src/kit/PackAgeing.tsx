@@ -123,7 +123,7 @@ function EndsTable({ life, units }: { life: Told; units: Units }) {
         <Table.Thead>
           <Table.Tr>
             <Table.Th className={parts.words}>
-              {say('share-of-fresh-by-test-2', {
+              {say('share-of-fresh', {
                 fresh_by_test: life.fresh_by_test ? say('what-it-gave-first') : say('its-label'),
               })}
             </Table.Th>
@@ -217,10 +217,10 @@ function PointsTable({ points, keys, units }: PointsTableProps) {
 
 function withSpread(found: Point['capacity_ah'], text: (value: number) => string): string {
   if (found == null) return '–';
-  return say('text-text-2-to-text', {
-    text: text(found.value),
-    text_2: text(found.low),
-    text_3: text(found.high),
+  return say('value-low-to-high-act', {
+    value: text(found.value),
+    low: text(found.low),
+    high: text(found.high),
   });
 }
 

@@ -73,7 +73,7 @@ function Bands({ life, keys, units }: BandsProps) {
   const most = Math.max(...life.bands.map((band) => band.wh_per_km.value));
   return (
     <section className={parts.section} aria-label={say('consumption-by-speed')}>
-      <h2>{say('consumption-by-speed-held-2')}</h2>
+      <h2>{say('consumption-by-speed-held-name')}</h2>
       <SpeedCurve life={life} units={units} />
       <div className={parts.table}>
         <Table>
@@ -118,7 +118,7 @@ function bandText(from: number | null, to: number | null, units: Units): string 
   if (from === null) return to === null ? say('any') : say('under-text', { text: text(to) });
   return to === null
     ? say('over-text', { text: text(from) })
-    : say('text-to-text-2', { text: text(from), text_2: text(to) });
+    : say('from-to', { from: text(from), to: text(to) });
 }
 
 const LIMITS = ['max_power_w', 'controller_current_limit_a', 'max_speed_mps'] as const;

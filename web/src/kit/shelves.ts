@@ -58,7 +58,7 @@ export const SHELVES: Shelf[] = [
   {
     name: 'vehicles',
     label: say('vehicles'),
-    one: say('vehicle-2'),
+    one: say('vehicle-small'),
     empty: say('no-vehicle-yet-its-kind'),
     fields: [
       NAME,
@@ -91,7 +91,7 @@ export const SHELVES: Shelf[] = [
   {
     name: 'packs',
     label: say('packs'),
-    one: say('pack-2'),
+    one: say('pack-small'),
     empty: say('no-pack-yet-the-label'),
     fields: [
       NAME,

@@ -39,9 +39,9 @@ export function Selection({ chosen, onClear }: SelectionProps) {
   return (
     <section className={classes.selection} aria-label={say('chosen-tests')}>
       <span role="status">
-        {say('count-chosen-count-2', {
+        {say('count-chosen', {
           count: ids.length,
-          count_2: ids.length === MOST_AT_ONCE && say('the-most-at-once'),
+          most: ids.length === MOST_AT_ONCE && say('the-most-at-once'),
         })}
       </span>
       {ids.length > 1 && ids.length <= MOST_COMPARED && (

@@ -163,7 +163,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
         <Select
           label={say('rider')}
           data={[
-            { value: '', label: say('not-noted-2') },
+            { value: '', label: say('not-noted-choice') },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           allowDeselect={false}
@@ -177,7 +177,7 @@ function MemoryForm({ vehicles, packs, riders }: MemoryFormProps) {
         />
         <Select
           label={say('how-it-ended')}
-          data={[{ value: '', label: say('not-noted-2') }, ...END_REASONS]}
+          data={[{ value: '', label: say('not-noted-choice') }, ...END_REASONS]}
           allowDeselect={false}
           {...form.field('reason')}
         />

@@ -105,9 +105,7 @@ export function MethodPage() {
               {schemas.map((name) => (
                 <span key={name}>
                   {' · '}
-                  <a href={`/api/formats/${name}.schema.json`}>
-                    {say('name-schema-json', { name })}
-                  </a>
+                  <a href={`/api/formats/${name}.schema.json`}>{`${name}.schema.json`}</a>
                 </span>
               ))}
             </li>
@@ -140,7 +138,7 @@ const GREEK: Record<string, string> = { gamma: 'γ', sigma: 'σ', ell: 'ℓ', De
 function plain(latex: string): string {
   return latex
     .replace(/\\mathrm\{([^}]*)\}/g, '$1')
-    .replace(/\\bar /g, say('mean'))
+    .replace(/\\bar /g, 'mean ')
     .replace(/\\([a-zA-Z]+)\s?/g, (_, name: string) => GREEK[name] ?? name)
     .replace(/[{}_]/g, '');
 }

@@ -80,7 +80,7 @@ export function PhoneIn() {
             loading={enter.isPending}
             onClick={() => enter.mutate()}
           >
-            {say('sign-in-as-2', { username })}
+            {say('sign-in-as-act', { username })}
           </Button>
           <Button size="lg" onClick={() => navigate('/', { replace: true })}>
             {say('no')}
@@ -92,7 +92,7 @@ export function PhoneIn() {
   return (
     <main className={classes.enter}>
       <Mark />
-      <h1>{say('sign-this-phone-in-2')}</h1>
+      <h1>{say('sign-this-phone-in-title')}</h1>
       <Text>{say('on-the-laptop-more-use')}</Text>
       <form className={classes.column} onSubmit={submit}>
         <TextInput

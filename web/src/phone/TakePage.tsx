@@ -20,7 +20,7 @@ export function TakePage() {
   const { address, doorstep, fingerprint, doorstep_qr } = phone.data;
   const secure = window.isSecureContext;
   return (
-    <Page name={say('use-it-on-your-phone')} title={say('use-it-on-your-phone-2')}>
+    <Page name={say('use-it-on-your-phone')} title={say('use-it-on-your-phone-title')}>
       <div className={classes.column}>
         {address === '' && <NotServed asking={phone.isFetching} onCheck={() => phone.refetch()} />}
         {!secure && <Text role="alert">{say('this-page-was-opened-without')}</Text>}

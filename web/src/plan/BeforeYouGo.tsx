@@ -27,7 +27,7 @@ export function BeforeYouGo({ plan, checklist: items }: { plan: Plan; checklist:
   };
   return (
     <section aria-label={say('before-you-go')}>
-      <h2>{say('before-you-go-of-done', { count: ticked.length, count_2: items.length })}</h2>
+      <h2>{say('before-you-go-of-done', { done: ticked.length, all: items.length })}</h2>
       <div style={{ display: 'grid', gap: 6 }}>
         {items.map((item) => (
           <Checkbox

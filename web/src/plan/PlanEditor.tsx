@@ -91,7 +91,7 @@ export function PlanEditor({ planId, kit, plan, start }: PlanEditorProps) {
   return (
     <Page
       name={plan ? plan.title : say('plan-a-test')}
-      title={plan ? <b>{plan.title}</b> : say('plan-a-test-2')}
+      title={plan ? <b>{plan.title}</b> : say('plan-a-test-title')}
       actions={
         ridden ? (
           <Button variant="filled" onClick={() => navigate(`/ride/${plan?.test_id}`)}>

@@ -25,7 +25,7 @@ function NewPlan() {
   if (kit === null || rules.isPending) return <Waiting rows={4} height={60} />;
   if (kit.vehicles.length === 0 || kit.packs.length === 0) {
     return (
-      <Page name={say('plan-a-test')} title={say('plan-a-test-2')}>
+      <Page name={say('plan-a-test')} title={say('plan-a-test-title')}>
         <FirstKit kit={kit} next={say('back-to-the-plan')} />
       </Page>
     );

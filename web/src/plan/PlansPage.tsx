@@ -27,12 +27,7 @@ export function PlansPage() {
         plans.data === undefined ? (
           say('plans')
         ) : (
-          <Shown
-            say={say}
-            id="waiting-waiting-2-to-ride"
-            values={{ waiting }}
-            parts={{ b: <b /> }}
-          />
+          <Shown say={say} id="plans-waiting" values={{ waiting }} parts={{ b: <b /> }} />
         )
       }
       actions={

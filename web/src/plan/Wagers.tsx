@@ -24,7 +24,7 @@ export function Wagers() {
       <WideTable label={say('guesses-over-all-rides')}>
         <Table.Thead>
           <Table.Tr>
-            <Table.Th className={parts.words}>{say('who-2')}</Table.Th>
+            <Table.Th className={parts.words}>{say('who-column')}</Table.Th>
             <Table.Th>{say('rides')}</Table.Th>
             <Table.Th>{say('average-error')}</Table.Th>
             <Table.Th>{say('too-high-out-of-10')}</Table.Th>

@@ -32,7 +32,7 @@ export function DisplayPanel({ name, shown, bars, units }: DisplayPanelProps) {
             <span
               className={classes.bars}
               role="img"
-              aria-label={say('bars-of-bars-2-bars', { bars: shown.bars, bars_2: bars })}
+              aria-label={say('bars-of-bars', { lit: shown.bars, all: bars })}
             >
               {Array.from({ length: bars }, (_, bar) => bar + 1).map((bar) => (
                 <i key={bar} data-on={bar <= shown.bars || undefined} />

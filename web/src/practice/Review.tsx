@@ -37,7 +37,7 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
             <tr>
               <th scope="col">{say('entry-at')}</th>
               <th scope="col">{say('left-as-known')}</th>
-              <th scope="col">{say('truly-2')}</th>
+              <th scope="col">{say('truly-act')}</th>
               <th scope="col">{say('turn-by')}</th>
             </tr>
           </thead>

@@ -40,19 +40,19 @@ export function ClaimSection({ result, units, opens, onSay }: ClaimSectionProps)
       {claim ? (
         <p>
           {opens('claim', VERDICT[claim.verdict])}
-          {say('claimed-to-here', {
-            probability_held:
+          {say('claim-answered', {
+            verdict:
               claim.probability_held != null &&
               say('probability-held-likely', { probability_held: chance(claim.probability_held) }),
             claimed_m: distanceText(claim.claimed_m, units),
             low: distanceText(claim.distance_m.low, units),
             high: distanceText(claim.distance_m.high, units),
-            count:
+            adjusted:
               claim.differs.length > 0 &&
               say('this-ride-was', {
                 differs: claim.differs.map((word) => DIFFERS[word]).join(' and '),
               }),
-            count_2:
+            differs:
               claim.differs.length > 0 &&
               claim.as_claimed_m &&
               say('adjusted-to-the-claims-conditions', {

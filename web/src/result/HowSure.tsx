@@ -88,19 +88,19 @@ function Reasoned({ methods, what }: { methods: Method[]; what: string }) {
     <p>
       <Shown
         say={say}
-        id="the-is-taken-from-the"
+        id="taken-from-the-least-uncertain"
         values={{
           what,
           named: named(used),
-          count: others.length === 0 && say('nothing-checks-it'),
-          count_2: others.length > 0 && against.length === 0 && say('the-rest-agrees'),
+          unchecked: others.length === 0 && say('nothing-checks-it'),
+          agreed: others.length > 0 && against.length === 0 && say('the-rest-agrees'),
         }}
         parts={{ b: <b /> }}
       />
       {against.length > 0 && (
         <Shown
           say={say}
-          id="does-not-agree-2"
+          id="method-does-not-agree"
           values={{ against: against.map(named).join(' and ') }}
           parts={{ b: <b /> }}
         />

@@ -47,7 +47,7 @@ export function LegProfile({ legs, traces, units }: LegProfileProps) {
     <>
       <Chart
         name={say('consumption-by-leg')}
-        said={say('consumption-by-leg-2', {
+        said={say('consumption-by-leg-said', {
           tall: tall ? say('over-the-hills-of-the') : '',
           said: said.join('; '),
         })}

@@ -108,6 +108,6 @@ const verdictOf = (method: Method) =>
 
 function methodSaid(method: Method, scale: (value: number) => number, unit: string): string {
   const { low, high, value } = method.quantity;
-  const span = say('scale-to-scale-2', { scale: number(scale(low)), scale_2: number(scale(high)) });
+  const span = say('span-low-to-high', { low: number(scale(low)), high: number(scale(high)) });
   return `${named(method)} ${number(scale(value))} ${unit} (${span}), ${verdictOf(method)}`;
 }

@@ -109,11 +109,11 @@ export function PackSection({ result, units, opens }: PackSectionProps) {
 
 function spanned(quantity: Quantity, unit: string, digits: number): string {
   const text = (value: number) => number(value, digits);
-  return say('text-unit-text-2-to', {
-    text: text(quantity.value),
+  return say('value-unit-low-to-high', {
+    value: text(quantity.value),
     unit,
-    text_2: text(quantity.low),
-    text_3: text(quantity.high),
+    low: text(quantity.low),
+    high: text(quantity.high),
   });
 }
 

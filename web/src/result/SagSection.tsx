@@ -44,7 +44,7 @@ export function SagSection({ sag, result, units, opens }: SagSectionProps) {
                 },
               ]}
               unit={speedUnit(units)}
-              what={say('speed-held-2')}
+              what={say('speed-held-title')}
             />
           )}
         </div>

@@ -22,7 +22,7 @@ export function changesOf(
       said(range(changed.range_to_cutoff)),
       said(range(figures.range_to_cutoff)),
     ),
-    line(say('consumption-2'), said(consumption(changed)), said(consumption(figures))),
+    line(say('consumption-title'), said(consumption(changed)), said(consumption(figures))),
     line(say('plan-on'), metres(changed.plan_on_m ?? null), metres(planM)),
   ].filter((text) => text !== null);
 }

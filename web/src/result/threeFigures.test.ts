@@ -34,7 +34,7 @@ test('three figures say how sure they are and how they came about', () => {
   expect(per).toMatchObject({ value: '10.0', unit: 'Wh/km', under: '9.5 to 10.5 · 16.1 Wh/mi' });
   expect(range).toMatchObject({ value: '50.0', under: '46.0 to 54.0 · extrapolated from 67%' });
   expect(plan).toMatchObject({
-    label: 'Plan on (20% kept, assumed)',
+    label: 'Plan on (20% in reserve, assumed)',
     value: '30.0',
     under: '19 of 20 such rides · reserve at 40.0 today',
   });

@@ -26,7 +26,7 @@ export function threeFigures(
   startedAt: string | null | undefined,
 ): Headline[] {
   return [
-    { name: 'wh_per_km', label: say('consumption-2'), ...consumptionOf(figures, units) },
+    { name: 'wh_per_km', label: say('consumption-title'), ...consumptionOf(figures, units) },
     { name: 'range_to_cutoff', label: say('range-to-cut-off'), ...rangeOf(figures, result, units) },
     { name: 'plan_on', ...planOf(figures, result, units, startedAt) },
   ];

@@ -63,9 +63,9 @@ export function summary(traces: Traces, index: number, units: Units): string {
   if (!Number.isFinite(low)) return say('not-recorded-here');
   const text = (value: number) => number(look.scale(value, units), look.digits);
   if (SPANNED.has(channel.name)) {
-    return say('text-to-text-2-unit', {
-      text: text(low),
-      text_2: text(high),
+    return say('low-to-high-with-unit', {
+      low: text(low),
+      high: text(high),
       unit: look.unit(units),
     });
   }

@@ -67,7 +67,7 @@ describe('the entry pad', () => {
   it('sends digits with the point that was offered, in the core’s units, by the ride’s clock', async () => {
     const { noted, left, tap, digits } = open({ ride: rideWith(at(0, { trip_m: 0 })) });
     await digits('482');
-    expect(screen.getByText(/Taken as 48.2 V/)).toBeTruthy();
+    expect(screen.getByText(/Read as 48.2 V/)).toBeTruthy();
     await tap('Next');
     await digits('38');
     await tap('Save');
@@ -80,7 +80,7 @@ describe('the entry pad', () => {
   it('takes digits as typed where its rider says so, and refuses volts that no such pack has', async () => {
     const { tap, digits } = open();
     await digits('482');
-    await tap(/Taken as 48.2/);
+    await tap(/Read as 48.2/);
     expect(screen.getByRole('alert').textContent).toContain(
       '482 V is more than this pack can have',
     );

@@ -153,7 +153,7 @@ export function EntryPad({ ride, units, kind, entry, keeper, onClose }: EntryPad
               className={classes.offer}
               onClick={() => act({ type: 'as typed' })}
             >
-              {say('taken-as-tap-for-as', { offers: offers[0], unit, offers_2: offers[1] })}
+              {say('taken-as-tap-for-as', { taken: offers[0], unit, typed: offers[1] })}
             </button>
           )}
           {name === 'gauge' && gauge === null ? (

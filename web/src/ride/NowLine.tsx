@@ -57,7 +57,7 @@ export function sourceWords(shown: Shown, link: Link): string {
     if (shown.startValues) return say('worked-out-on-this-phone');
     return shown.asOf > 0
       ? say('worked-out-on-this-phone-last-answer', { age })
-      : say('worked-out-on-this-phone-2');
+      : say('worked-out-here');
   }
   if (shown.state === 'older') {
     return say('from-before-what-you-just', { age, waits: WAITS[link] });

@@ -37,7 +37,7 @@ export function RidePad({ ride, moving, onOpen, onTap, onPhoto }: RidePadProps) 
         onClick={() => onTap('lap', laps + 1)}
       >
         {say('lap')}
-        <small>{say('laps-so-far-2', { laps })}</small>
+        <small>{say('laps-so-far-key', { laps })}</small>
       </button>
       <button
         type="button"

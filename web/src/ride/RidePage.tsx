@@ -150,11 +150,11 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       ),
     },
     event: {
-      title: say('what-happened-2'),
+      title: say('what-happened-asked'),
       content: <EventSheet ride={ride} units={units} onClose={close} />,
     },
     end: {
-      title: say('what-stopped-you-2'),
+      title: say('what-stopped-you-asked'),
       content: (
         <EndSheet
           ride={ride}
@@ -236,8 +236,8 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
       {ride.entries.length === 0 && (
         <button type="button" className={classes.prepare} onClick={() => open('prepare')}>
           {say('before-you-go-of-done', {
-            count: preparedOf(ride).length,
-            count_2: core.preparation.length,
+            done: preparedOf(ride).length,
+            all: core.preparation.length,
           })}
         </button>
       )}
@@ -262,7 +262,7 @@ function Riding({ ride, units }: { ride: Ride; units: Units }) {
               {say('yes-i-turned')}
             </button>
             <button type="button" onClick={() => setNotYet(ride.entries.length)}>
-              {say('not-yet-2')}
+              {say('not-yet-answer')}
             </button>
           </div>
         </div>
@@ -328,5 +328,5 @@ function statusOf(ride: Ride, why: string): string {
   const waiting = length > 0 ? say('length-waiting', { length }) : '';
   if (ride.refused.length > 0)
     return say('count-not-saved-waiting', { count: ride.refused.length, waiting });
-  return say('waiting-on-this-phone-2', { length, why });
+  return say('all-saved-or-waiting', { length, why });
 }

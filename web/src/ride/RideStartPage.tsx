@@ -61,7 +61,7 @@ const CHARGES = [
   { value: 'not_full', label: say('not-full') },
   { value: '', label: say('dont-know') },
 ];
-const PROPULSIONS = [{ value: '', label: say('not-noted-2') }, ...listOf('propulsion')];
+const PROPULSIONS = [{ value: '', label: say('not-noted-choice') }, ...listOf('propulsion')];
 const MOST_PACKS = 4;
 const PACK_COUNTS = Array.from({ length: MOST_PACKS }, (_, index) => ({
   value: String(index + 1),
@@ -366,7 +366,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
         <Select
           label={say('rider')}
           data={[
-            { value: '', label: say('not-noted-2') },
+            { value: '', label: say('not-noted-choice') },
             ...riders.map((rider) => ({ value: rider.id, label: rider.name })),
           ]}
           {...form.field('rider_id')}

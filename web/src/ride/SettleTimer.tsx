@@ -32,7 +32,7 @@ export function SettleTimer() {
         <Shown
           say={say}
           id="throttle-closed-it-buzzes-when"
-          values={{ left: Math.floor(left / 60), left_2: String(left % 60).padStart(2, '0') }}
+          values={{ minutes: Math.floor(left / 60), seconds: String(left % 60).padStart(2, '0') }}
           parts={{ b: <b /> }}
         />
       </p>
@@ -41,7 +41,7 @@ export function SettleTimer() {
   return (
     <fieldset className={classes.timer} aria-label={say('let-the-pack-rest')}>
       <span>
-        {untilMs === null ? say('let-the-pack-rest-2') : say('read-the-resting-volts-now')}
+        {untilMs === null ? say('let-the-pack-rest-for') : say('read-the-resting-volts-now')}
       </span>
       {WAITS_S.map((seconds) => (
         <button

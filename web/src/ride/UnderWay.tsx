@@ -25,10 +25,10 @@ export function UnderWay({ now, here }: { now: Now | undefined; here: RideHere[]
       <Text fw={650}>{say('under-way')}</Text>
       {all.map((ride) => (
         <Link key={ride.id} to={`/ride/${ride.id}`}>
-          {say('title-begun-started-at-at', {
+          {say('title-begun-at', {
             title: ride.title,
-            started_at: day(ride.started_at),
-            started_at_2: clock(ride.started_at, 0),
+            day: day(ride.started_at),
+            clock: clock(ride.started_at, 0),
           })}
         </Link>
       ))}

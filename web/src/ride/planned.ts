@@ -46,7 +46,7 @@ export function plannedWords(
     };
   if (enough.distance_m != null && ridden < enough.distance_m) {
     return {
-      headline: say('enough-at-far-2', { far: far(enough.distance_m) }),
+      headline: say('enough-at-far-title', { far: far(enough.distance_m) }),
       under: also(say('far-to-go', { far: far(enough.distance_m - ridden) }), entry),
     };
   }

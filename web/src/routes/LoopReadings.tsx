@@ -31,7 +31,7 @@ export function LoopReadings({ readings, units, onChange, onUse }: LoopReadingsP
     <div>
       <Textarea
         label={FIELD.label}
-        description={say('like-1720-1716-m-1', { asks: FIELD.asks })}
+        description={say('readings-like', { asks: FIELD.asks })}
         autosize
         value={readings}
         onChange={(event) => onChange(event.currentTarget.value)}

@@ -34,9 +34,9 @@ export function RouteProfile({
   const high = Math.max(Math.max(...height_m), low + LEAST_SPAN_M);
   const unit = heightUnit(units);
   const text = (metres: number) => number(height(metres, units), 0);
-  const said = say('text-to-text-2-unit', {
-    text: text(low),
-    text_2: text(Math.max(...height_m)),
+  const said = say('low-to-high-with-unit', {
+    low: text(low),
+    high: text(Math.max(...height_m)),
     unit,
   });
   const marked = markM !== null && markM <= total ? markM : null;

@@ -30,7 +30,7 @@ export function PackSaid({ onUnderstood }: PackSaidProps) {
     <div className={classes.said}>
       <TextInput
         label={say('the-pack-in-your-words')}
-        placeholder={say('n-52-v-24-ah-2')}
+        placeholder={say('label-such-as')}
         value={text}
         maxLength={200}
         onChange={(event) => setText(event.currentTarget.value)}

@@ -16,8 +16,12 @@ interface SheetItemInputProps {
   onType: (typed: string | string[]) => void;
 }
 
-const NOT_SAID = { value: '', label: say('not-noted-2') };
-const YES_NO = [NOT_SAID, { value: 'yes', label: say('yes-2') }, { value: 'no', label: say('no') }];
+const NOT_SAID = { value: '', label: say('not-noted-choice') };
+const YES_NO = [
+  NOT_SAID,
+  { value: 'yes', label: say('yes-choice') },
+  { value: 'no', label: say('no') },
+];
 
 /** One field of a sheet, by its kind. */
 export function SheetItemInput({ item, typed, error, units, onType }: SheetItemInputProps) {

@@ -32,7 +32,7 @@ export function RestsOn({ forecast, vehicleId, packId }: RestsOnProps) {
     <section aria-label={say('what-it-is-based-on')}>
       <h2>{say('what-it-is-based-on')}</h2>
       <dl className={classes.rests}>
-        <Row name={say('consumption-2')} to={`/kit/vehicles/${vehicleId}`} see="history">
+        <Row name={say('consumption-title')} to={`/kit/vehicles/${vehicleId}`} see="history">
           {consumption ? (
             <>
               {say('similar-rides')} {named(consumption)}

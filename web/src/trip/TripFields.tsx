@@ -121,7 +121,7 @@ export const TripFields = memo(function TripFields(props: TripFieldsProps) {
         <div className={classes.two}>
           <Select
             label={say('rider')}
-            data={[{ value: '', label: say('not-noted-2') }, ...named(kit.riders)]}
+            data={[{ value: '', label: say('not-noted-choice') }, ...named(kit.riders)]}
             value={form.rider_id}
             onChange={(value) => onChange({ rider_id: value ?? '' })}
             error={errors.rider_id}

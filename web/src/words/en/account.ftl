@@ -60,14 +60,14 @@ delete-the-account = Delete the account
 export-what-you-want-to =
     Export what you want to keep first: the Logbook has each test as a bundle. The account is deleted a week
     later, with everything in it; until then you can keep it after all.
-delete-the-account-2 = Delete the account?
+delete-the-account-asked = Delete the account?
 every-test-plan-and-piece =
     Every test, plan and piece of kit goes with it in a week, and it’s signed out everywhere else now.
 your-password = Your password
 keep-it = Keep it
 delete-in-a-week = Delete in a week
 what-you-removed-is-gone = What you removed is gone for good.
-empty-the-removed-2 = Empty the removed?
+empty-the-removed-asked = Empty the removed?
 that-you-removed-cant-be =
     { $removed ->
         [one] 1 thing
@@ -79,7 +79,7 @@ empty-it = Empty it
 ## SignOutDialog.tsx
 
 sign-out = Sign out?
-sign-out-2 = Sign out
+sign-out-act = Sign out
 stay-signed-in = Stay signed in
 not-been-sent-yet-keep =
     { $unsent ->
@@ -114,7 +114,7 @@ nothing-is-lost-that-you =
             in.
     }
 somebody-else-signs-in = Somebody else signs in
-somebody-else-signs-in-2 = Somebody else signs in?
+somebody-else-signs-in-title = Somebody else signs in?
 go-back = Go back
 open-the-demo-again = Open the demo again
 password-of-username = Password of { $username }

@@ -2,7 +2,7 @@
 
 ## picture.ts
 
-a-font-did-not-come = a font did not come
+a-font-did-not-come = a font didn’t load
 the-file-could-not-be = the file could not be read
 this-browser-draws-no-pictures = this browser draws no pictures
 the-picture-is-empty = the picture is empty
@@ -25,7 +25,7 @@ copy-the-picture = Copy the picture
 share-the-picture = Share the picture
 as-a-table = As a table
 save-or-share = Save or share { $name }
-save-or-share-2 = Save or share
+save-or-share-act = Save or share
 copied = copied
 shared = shared
 saved = saved
@@ -53,11 +53,11 @@ shows-left-to = shows { $shown }{ $unit }: { $left } left ({ $low } to { $high }
 
 over-energy-left = { $what } over energy left
 over-what-is-left = { $what } over what is left, { $span }: { $drawn }
-energy-left-2 = energy left, %
+energy-left-percent = energy left, %
 left-left-drawn = { $left } left: { $drawn }
 
 ## LifeChart.tsx
 
 what-over-along = { $what } over { $along }
 what-over-along-said = { $what } over { $along }. { $said }
-text-text-2-to-text = { $text } ({ $text_2 } to { $text_3 })
+value-low-to-high = { $value } ({ $low } to { $high })

@@ -36,7 +36,7 @@ before-you-knew-which-was = Before you knew which was which, you said: { $said }
 the-evidence-agrees = The evidence agrees.
 the-evidence-disagrees = The evidence disagrees.
 before-you-knew-which-was-which-you = Before you knew which was which, you said: { $said }. { $same }
-signed-signed-2-to-signed = { $signed } ({ $signed_2 } to { $signed_3 })
+value-low-to-high = { $value } ({ $low } to { $high })
 rides-vary-by-as-earlier = ; rides vary by { $run_spread }%, as { $learned_runs } earlier ones show
 assuming-rides-vary-by-about = , assuming rides vary by about { $run_spread }%
 pairs-ridden-in-turns = { $first } pairs, ridden in turns
@@ -48,7 +48,7 @@ one-ride-each = One ride each
 how-much-does-cold-cost = How much does cold cost?
 there-is-no-vehicle-yet = There is no vehicle yet. <a>Make one</a>, and ride it in more than one season.
 the-vehicle = The vehicle
-how-much-does-cold-cost-2 = { $name }: how much does cold cost?
+how-much-does-cold-cost-vehicle = { $name }: how much does cold cost?
 none-of-its-tests-gives =
     None of its tests gives both a speed and an air temperature. Add the temperature to a test’s sheet, or
     ride one test in warm air and one in cold.
@@ -56,7 +56,7 @@ its-tests = Its tests
 which-figure = Which figure
 range = Range
 left-out-because-they-were =
-    Left out, because they were ridden too differently from the others at their speed: { $unlike }. Ride the
+    Left out because they were ridden too differently from others at the same speed: { $unlike }. Ride the
     same way in both.
 left-out-pedalled-or-without =
     { $left_out ->
@@ -76,20 +76,20 @@ tests-name = Tests { $name }
 air = air
 as-ridden = as ridden
 all-else-equal = all else equal
-figure-text-figure-text-2 = { $figure_text } ({ $figure_text_2 } to { $figure_text_3 })
+figure-low-to-high = { $value } ({ $low } to { $high })
 what-the-models-explain = What the models explain
 how-much-is-what = How much is what
 for-step-colder = for { $step } colder
 changes-it-by = changes it by
 n-95-range = 95% range
-signed-to-signed-2 = { $signed } to { $signed_2 }
+effect-low-to-high = { $low } to { $high }
 
 ## TidesPage.tsx
 
 how-far-by-speed-temperature = How far, by speed, temperature and terrain.
 back-to-the-table = Back to the table
 ridden-by-name-of = , ridden by { $name_of }
-how-far-goes-on = How far <b>{ $name_of }</b> goes on { $name_of_2 }{ $name_of_3 }.
+how-far-kit-goes = How far <b>{ $vehicle }</b> goes on { $pack }{ $rider }.
 print-the-card = Print the card
 print-the-page = Print the page
 on-the-card = On the card
@@ -99,7 +99,7 @@ until-is-left-large-plan =
     { $distance } until { $reserve } is left. Large: <b>plan on</b> (19 rides in 20 go further). Small: a
     typical ride and a good day.
 the-card = The card
-miles-2 = miles
+miles-small = miles
 plan-on-this-many-in =
     Plan on this many { $distance }, { $reserve } in reserve. Not an instrument: watch the pack.
 flat = Flat
@@ -121,9 +121,9 @@ how-much-cold-costs-over = How much cold costs, over all tests of a vehicle
 tests-that-could-show-it = Tests that could show it
 none-of-your-tests-differ =
     None of your tests differ in this alone. <a>Plan the missing ride</a>, ridden like the other.
-against-against-would-show =
-    <a>{ $first_name } against { $second_name }</a>, { $runs } against { $runs_2 }: { $smallest_seen } would
-    show
+offer-of-tests =
+    <a>{ $first_name } against { $second_name }</a>, { $first_runs } against { $second_runs }: a difference of
+    { $smallest_seen } would show
 count-rides =
     { $count ->
         [one] one ride
@@ -167,7 +167,7 @@ which-is-which-is-hidden = Which is which is hidden. What do you think?
 x-and = X and
 y-as-ridden-not-yet = Y, as ridden: not yet adjusted for speed, wind and load.
 x-uses-less = X uses less
-about-the-same-2 = About the same
+about-the-same-choice = About the same
 y-uses-less = Y uses less
 
 ## DifferenceBar.tsx
@@ -176,10 +176,10 @@ lowest = lowest
 best-estimate = best estimate
 highest = highest
 difference-of-b-from-a = Difference of B from A
-difference-of-b-from-a-2 = Difference of B from A: { $share_text }
+difference-of-b-from-a-said = Difference of B from A: { $share_text }
 b-compared-with-a = B compared with A
 no-difference = no difference
-difference-of-b-from-a-3 = difference of B from A
+difference-of-b-from-a-axis = difference of B from A
 
 ## Along.tsx
 
@@ -188,14 +188,14 @@ less = less
 more = more
 matched-by-place-on-both = matched by place on both tracks
 matched-metre-by-metre = matched metre by metre
-behind-it-the-height-of = { "." } Behind it the height of A’s route, { $tall }
-b-had-used-wh-by = B had used { $last } Wh { $last_2 } by the end of the shared stretch, { $by }{ $tall }.
-b-over-a-along-the = B over A along the route
-b-over-a-along-the-route = B over A along the route: { $quarters }
-b-over-a-so-far = B over A so far, Wh
-b-over-a-wh = B over A, Wh
+behind-it-the-height-of = { "." } Behind it: the height of A’s route, { $tall }
+b-had-used-wh-by = B had used { $wh } Wh { $more_or_less } by the end of the shared stretch, { $by }{ $tall }.
+b-over-a-along-the = B minus A along the route
+b-over-a-along-the-route = B minus A along the route: { $quarters }
+b-over-a-so-far = B minus A so far, Wh
+b-over-a-wh = B minus A, Wh
 height-height-unit = height, { $height_unit }
-b-over-a-wh-2 = { $metres }: B over A { $more_text } Wh
+b-over-a-at-metres = { $metres }: B minus A { $more_text } Wh
 low-to-high-height-unit = { $low } to { $high } { $height_unit }
 more-wh-wh-after-at = { $more_wh } Wh after { $at_m } { $distance }
 
@@ -206,11 +206,11 @@ effect-of-each-condition = Effect of each condition
 condition = condition
 adjusted-on = adjusted on
 effect = effect
-change-text-to-change-text = { $change_text } to { $change_text_2 }
+change-low-to-high = { $low } to { $high }
 
 ## Dots.tsx
 
-as-ridden-adjusted = { $title }: { $text } as ridden, { $text_2 } adjusted
+as-ridden-adjusted = { $title }: { $ridden } as ridden, { $adjusted } adjusted
 every-ride-as-ridden-and = Every ride, as ridden and adjusted
 runs-in-unit-said = Runs in { $unit }. { $said }
 hollow-as-ridden-filled-adjusted = hollow: as ridden; filled: adjusted to A’s conditions, { $unit }
@@ -221,7 +221,7 @@ adjusted-unit = adjusted, { $unit }
 
 ## InTerms.tsx
 
-kilometres-2 = kilometres
+kilometres-small = kilometres
 range-to-cut-off-a = range to cut-off, a typical ride
 bad-day-19-rides-in = bad day (19 rides in 20 go further)
 good-day-1-ride-in = good day (1 ride in 20 goes further)
@@ -256,13 +256,13 @@ a-used = A used
 b-used = B used
 a-volts = A volts
 b-volts = B volts
-b-over-a = B over A
+b-over-a = B minus A
 
 ## RunTable.tsx
 
 runs-in-figures = Runs in figures
 run = run
-as-ridden-2 = as ridden ○
+as-ridden-hollow = as ridden ○
 
 ## Steps.tsx
 
@@ -272,7 +272,7 @@ at-equal-conditions = at equal conditions
 alike = alike
 to = to
 what-explains-the-difference = What explains the difference
-b-over-a-2 = B over A, { $unit }
+b-over-a-unit = B minus A, { $unit }
 step = step
 change-unit = change, { $unit }
 
@@ -296,7 +296,7 @@ settle-it-of-each =
 
 ## Judged.tsx
 
-side-by-side-2 = Side by side.
+side-by-side-title = Side by side.
 other-tests = Other tests
 b-compared-with-a-at = B compared with A, at A’s conditions: { $share_text }. { $judged_text }.
 reasons-and-caveats = Reasons and caveats

@@ -40,8 +40,8 @@ marked-as-right = Marked as right.
 ## EntryGrid.tsx
 
 clock = clock
-note-2 = note
-what-can-be-done = what can be done
+note-column = note
+what-can-be-done = actions
 from-the-start = { $time_s } from the start
 thats-right = That’s right
 change-the-entry-at = Change the entry at { $started_at }

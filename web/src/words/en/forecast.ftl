@@ -51,7 +51,7 @@ wind = Wind
 temperature = Temperature
 tyre-pressure = Tyre pressure
 what-if = What if
-what-if-2 = What if?
+what-if-asked = What if?
 before-becomes-after-sure = { $before } becomes { $after } sure.
 back-to-todays-conditions = Back to today’s conditions
 

@@ -21,9 +21,9 @@ modest = modest
 ## units.ts
 
 wind-metres-per-second = wind { $metres_per_second }
-scale-to-scale-2 = { $scale } to { $scale_2 }
+span-low-to-high = { $low } to { $high }
 over-99 = over 99%
-under-1 = under 1%
+under-one-percent = under 1%
 just-now = just now
 seconds-ago = { $seconds } ago
 undated = undated
@@ -35,4 +35,4 @@ slows-when-low = Slows when low: { $limp_text }
 ## inputs.ts
 
 half-to-one-and-a = half to one and a half
-shown-to-shown-2 = { $shown } to { $shown_2 }
+swing-from-to = { $from } to { $to }

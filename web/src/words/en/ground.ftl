@@ -2,7 +2,7 @@
 
 ## grounds.ts
 
-the-ground-of-this-map = The ground of this map did not come.
+the-ground-of-this-map = The background of this map didn’t load.
 
 ## GroundMap.tsx
 
@@ -12,4 +12,4 @@ move-the-map-with-two = Move the map with two fingers.
 closer = Closer
 further-off = Further off
 whole-ride = Whole ride
-the-lines-stand-apart = The lines stand { $step_m } { $distance } apart.
+the-lines-stand-apart = Grid lines are { $step_m } { $distance } apart.

@@ -66,7 +66,7 @@ one-test = One test
 count-tests = { $count } tests
 chosen-tests = Chosen tests
 the-most-at-once = { " " }(the most at once)
-count-chosen-count-2 = { $count } chosen{ $count_2 }
+count-chosen = { $count } chosen{ $most }
 export = Export
 clear-the-choice = Clear the choice
 

@@ -52,6 +52,4 @@ some-say = some say
 limpet = Limpet
 limpets-file-formats-are-open =
     Limpet’s file formats are open: each has a page and a schema that any program may use.
-name-schema-json = { $name }.schema.json
 source-source = Source: { $source }.
-mean = mean{ " " }

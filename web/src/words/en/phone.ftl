@@ -2,7 +2,7 @@
 
 ## TakePage.tsx
 
-use-it-on-your-phone-2 = Use it on your phone.
+use-it-on-your-phone-title = Use it on your phone.
 this-page-was-opened-without =
     This page was opened without encryption from another machine, so the browser gives it no position, no
     camera and no offline storage.
@@ -47,7 +47,7 @@ what-you-log-on-this =
     What you log on this phone goes to the account <b>{ $username }</b> from then on. Go on only if that is
     yours.
 you-are-signed-in-here = You are signed in here as <b>{ $before }</b>; that ends.
-sign-in-as-2 = Sign in as { $username }
-sign-this-phone-in-2 = Sign this phone in.
+sign-in-as-act = Sign in as { $username }
+sign-this-phone-in-title = Sign this phone in.
 on-the-laptop-more-use = On the laptop: More, Use it on your phone, Show a code.
 the-code = The code

@@ -77,7 +77,7 @@ one-more-cell-in-parallel =
 ## BeforeYouGo.tsx
 
 before-you-go = Before you go
-before-you-go-of-done = Before you go: { $count } of { $count_2 } done
+before-you-go-of-done = Before you go: { $done } of { $all } done
 
 ## PlanPreview.tsx
 
@@ -117,7 +117,7 @@ compare-those-ridden-so-far = Compare those ridden so far
 
 plan-saved = Plan saved.
 the-plan = The plan
-plan-a-test-2 = Plan a test.
+plan-a-test-title = Plan a test.
 open-its-ride = Open its ride
 save-the-plan = Save the plan
 start-the-ride = Start the ride
@@ -137,7 +137,7 @@ the-forecast-guesses-best = The forecast guesses best
 best-guesses-best = { $best } guesses best
 is-forecast-so-far = { $is_forecast } so far
 guesses-over-all-rides = Guesses over all rides
-who-2 = who
+who-column = who
 rides = rides
 average-error = average error
 too-high-out-of-10 = too high, out of 10
@@ -147,7 +147,7 @@ scored-so-that-an-honest =
 
 ## PlansPage.tsx
 
-waiting-waiting-2-to-ride =
+plans-waiting =
     { $waiting ->
         [0] <b>No plan</b> waits to ride.
         [one] <b>One plan</b> waits to ride.

@@ -5,7 +5,7 @@
 what-name-shows = What { $name } shows
 volts = volts
 trip = trip
-bars-of-bars-2-bars = { $bars } of { $bars_2 } bars
+bars-of-bars = { $lit } of { $all } bars
 
 ## LeftChart.tsx
 
@@ -23,12 +23,12 @@ not-tried = not tried
 what-you-knew-and-what = What you knew, and what was true
 entry-at = entry at
 left-as-known = left, as known
-truly-2 = truly
+truly-act = truly
 turn-by = turn by
-what-readings-cost = What readings cost
+what-readings-cost = What hurried readings cost
 nothing-was-rushed-mistaken-or = Nothing was rushed, mistaken or forgotten.
 energy-left-as-it-should =
-    Energy left ±{ $half }; as it should be ±{ $with_half }. Off by { $off }, then { $with_off }.
+    Energy left: ±{ $half }; done right, ±{ $with_half }. Off by { $off }; done right, { $with_off }.
 five-lessons = Five lessons
 ride-it-again = Ride it again
 log-a-real-one = Log a real one
@@ -60,7 +60,7 @@ leave-the-practice = ‹ Leave the practice
 a-rehearsal-on-skerrow-times =
     A rehearsal on Skerrow, { $pace } times as fast as it would be: { $vehicle }, a stand-up scooter, on a
     full { $series }-cell pack of { $rated_ah } Ah that cuts off at { $cutoff_v } V. The road leads out with
-    the wind, { $end } at the most, and back the same way. You can turn at any stone.
+    the wind, up to { $end }, and back the same way. You can turn at any stone.
 ride-out-as-far-as =
     Ride out as far as you dare and come home. Stop to read, wait for the volts, note what you would note.
     Nothing goes into the logbook.
@@ -72,14 +72,14 @@ let-the-pack-rest-read = Let the pack rest, read the volts, and note how it ende
 no-answer = No answer
 home-after-min = Home after { $minutes } min.
 the-drive-cut-off-after = The drive cut off after { $minutes } min.
-min-on-the-way-home = { $minutes } min. On the way home, { $left } to go by the stones.
+min-on-the-way-home = { $minutes } min. Heading home, { $left } to go by the stones.
 past-the-stone-at = past the stone at { $passed }
 before-the-first-stone = before the first stone
 it-turns-at-the-next = ; it turns at the next
-min-on-the-way-out = { $minutes } min. On the way out, { $stone }{ $turning }.
+min-on-the-way-out = { $minutes } min. Heading out, { $stone }{ $turning }.
 last-entry = Last entry
 entry = Entry
-no-more-are-taken = no more are taken
+no-more-are-taken = no more entries
 volts-trip-gauge = volts, trip, gauge
 end = End
 as-it-is = as it is

@@ -12,7 +12,7 @@ the-route-ridden-from-or =
 the-route-ridden-north-is = The route ridden. North is up.
 out-and-home-are-drawn = Out and home are drawn beside each other; a ring marks a turn.
 show-how-far-you-would =
-    Show how far you would get and be back: { $plan } as the crow flies, on what you can plan on
+    Show how far out you could go and still get back: { $plan } as the crow flies, by what you can plan on
 words-at-distance-m-volts = { $words } at { $distance_m }{ $volts }
 
 ## traces.ts
@@ -103,8 +103,8 @@ add-the-makers-figure = Add the maker’s figure
 probability-held-likely = { " " }({ $probability_held } likely)
 this-ride-was = ; this ride was { $differs }
 adjusted-to-the-claims-conditions = ; adjusted to the claim’s conditions it is { $low } to { $high }
-claimed-to-here =
-    { $probability_held }: { $claimed_m } claimed, { $low } to { $high } here{ $count }{ $count_2 }.
+claim-answered =
+    { $verdict }: { $claimed_m } claimed, { $low } to { $high } here{ $adjusted }{ $differs }.
 no-makers-figure-yet = No maker’s figure yet.
 
 ## Contents.tsx
@@ -136,7 +136,7 @@ in-between = in between
 measured-to-its-end = measured to its end
 extrapolated-from-used = extrapolated from { $used }
 assumed = , assumed
-plan-on-kept = Plan on ({ $reserve } kept{ $reserve_assumed })
+plan-on-kept = Plan on ({ $reserve } in reserve{ $reserve_assumed })
 its-months-are-over-ride = its { $months } months are over: ride it again
 n-19-of-20-such-rides = 19 of 20 such rides
 reserve-at-today = reserve at { $reserve } today
@@ -173,7 +173,7 @@ note-here = note
 used = used
 agrees = agrees
 does-not-agree = does not agree
-scale-to-scale-2 = { $scale } to { $scale_2 }
+span-low-to-high = { $low } to { $high }
 
 ## HowSure.tsx
 
@@ -187,19 +187,19 @@ range = range
 how-to-get-a-better = How to get a better answer
 nothing-checks-it = ; nothing checks it
 the-rest-agrees = ; the rest agrees
-the-is-taken-from-the =
-    The { $what } is taken from <b>{ $named }</b>, the least uncertain{ $count }{ $count_2 }
-does-not-agree-2 = ; <b>{ $against }</b> does not agree
+taken-from-the-least-uncertain =
+    The { $what } comes from <b>{ $named }</b>, the least uncertain{ $unchecked }{ $agreed }
+method-does-not-agree = ; <b>{ $against }</b> disagrees
 
 ## LegProfile.tsx
 
 from-to-to-wh-per = { $from } to { $to }: { $wh_per_km }
 consumption-by-leg = Consumption by leg
 over-the-hills-of-the = { " " }over the hills of the route
-consumption-by-leg-2 = Consumption by leg{ $tall }: { $said }
+consumption-by-leg-said = Consumption by leg{ $tall }: { $said }
 from-distance = from, { $distance }
 to-distance = to, { $distance }
-behind-the-legs-the-height = Behind the legs the height of the route, { $low } to { $high } { $height_unit }.
+behind-the-legs-the-height = Behind the legs: the height of the route, { $low } to { $high } { $height_unit }.
 
 ## LegsSection.tsx
 
@@ -226,12 +226,12 @@ at-25-c = at 25 °C
 on-energy-wh = { " " }on { $energy } Wh
 alone-it-goes-to = ; alone it goes { $low } to { $high }
 pack-carried-it-from-to =
-    Pack { $pack } carried it from { $from_m } to { $to_m }{ $energy }{ $range_to_cutoff }.
+    Pack { $pack } was in use from { $from_m } to { $to_m }{ $energy }{ $range_to_cutoff }.
 it-climbed-and-fell-counted =
     It climbed { $ascent_m } and fell { $descent_m }, counted in steps of { $hysteresis_m }.
 regeneration = Regeneration
 returned-wh-of-what-was = returned { $energy_wh } Wh, { $fraction_of_drawn } of what was drawn.
-text-unit-text-2-to = { $text } { $unit }, { $text_2 } to { $text_3 }
+value-unit-low-to-high = { $value } { $unit }, { $low } to { $high }
 value-low-to-high = { $value }, { $low } to { $high }
 
 ## PromiseSection.tsx
@@ -260,7 +260,7 @@ resting = resting
 under-load = under load
 pack-volts = Pack volts
 speed-held = speed held
-speed-held-2 = Speed held
+speed-held-title = Speed held
 ohm-m-low-to-high = <b>{ $ohm } mΩ</b>, { $low } to { $high }.
 at-v-under-load = , at { $onset_voltage_v } V under load
 gauge-at-onset-gauge = , gauge at { $onset_gauge }

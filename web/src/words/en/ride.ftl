@@ -65,7 +65,7 @@ back = Back
 ## EntryPad.tsx
 
 last-shown-with-unit-opened = last { $shown_with_unit }, { $opened_at }
-taken-as-tap-for-as = Taken as { $offers } { $unit }. Tap for { $offers_2 } { $unit } as typed
+taken-as-tap-for-as = Read as { $taken } { $unit }. Tap to keep { $typed } { $unit } as typed
 previous = Previous
 same-as-last = Same as last
 skip = Skip
@@ -130,7 +130,7 @@ turn-at-far = Turn at { $far }
 far-to-go = { $far } to go
 enough-you-can-end-here = Enough: you can end here
 the-range-is-known-well = The range is known well
-enough-at-far-2 = Enough at { $far }
+enough-at-far-title = Enough at { $far }
 then-let-it-rest-and = then let it rest and read the volts
 youre-there = You’re there
 let-the-pack-rest-read = Let the pack rest, read the volts, then tap End.
@@ -167,9 +167,9 @@ picture = picture
 ## SettleTimer.tsx
 
 throttle-closed-it-buzzes-when =
-    <b>{ $left }:{ $left_2 }</b> throttle closed; it buzzes when the volts have settled
+    <b>{ $minutes }:{ $seconds }</b> throttle closed; it buzzes when the volts have settled
 let-the-pack-rest = Let the pack rest
-let-the-pack-rest-2 = Let the pack rest:
+let-the-pack-rest-for = Let the pack rest:
 read-the-resting-volts-now = Read the resting volts now. Again:
 
 ## EndSheet.tsx
@@ -193,7 +193,7 @@ why-and-what-else = Why, and what else?
 with-your-last-entry = With your last entry, { $age }
 worked-out-on-this-phone = Worked out on this phone from start values: a wide guess
 worked-out-on-this-phone-last-answer = Worked out on this phone, last answer { $age }
-worked-out-on-this-phone-2 = Worked out on this phone
+worked-out-here = Worked out on this phone
 from-before-what-you-just = From { $age }, before what you just noted · { $waits }
 working-it-out = working it out
 no-signal = no signal
@@ -268,7 +268,7 @@ entry = Entry
 when-standing-or-take-a = when standing; or take a photo
 volts-trip-gauge = volts, trip, gauge
 lap = Lap
-laps-so-far-2 =
+laps-so-far-key =
     { $laps ->
         [0] none yet
        *[other] { $laps } so far
@@ -321,16 +321,16 @@ to-the-rides = To the rides
 the-entry-word-of = The entry “{ $word_of }”
 correct-an-entry = Correct an entry
 before-the-first-metre = Before the first metre
-what-happened-2 = What happened?
-what-stopped-you-2 = What stopped you?
+what-happened-asked = What happened?
+what-stopped-you-asked = What stopped you?
 on-this-device = On this device
 this-ride = This ride
 leave-title = Leave { $title }
 menu = Menu
-before-you-go-of-done = Before you go: { $count } of { $count_2 } done
+before-you-go-of-done = Before you go: { $done } of { $all } done
 did-you-turn-back = Did you turn back?
 yes-i-turned = Yes, I turned
-not-yet-2 = Not yet
+not-yet-answer = Not yet
 yes-thats-right = Yes, that’s right
 not-saved-tap-to-correct =
     { $count ->
@@ -339,7 +339,7 @@ not-saved-tap-to-correct =
     } not saved: { $refused } Tap to correct it.
 length-waiting = , { $length } waiting
 count-not-saved-waiting = { $count } not saved{ $waiting }
-waiting-on-this-phone-2 =
+all-saved-or-waiting =
     { $length ->
         [0] All saved
        *[other] { $length } waiting on this phone, { $why }
@@ -359,7 +359,7 @@ there-is-hardly-any-room =
 ## UnderWay.tsx
 
 under-way = Under way
-title-begun-started-at-at = { $title }, begun { $started_at } at { $started_at_2 }
+title-begun-at = { $title }, begun { $day } at { $clock }
 
 ## RideStartPage.tsx
 

@@ -21,7 +21,7 @@ import = Import
 ## LegRows.tsx
 
 surface = Surface
-what-can-be-done = what can be done
+what-can-be-done = actions
 field-of-leg-index = { $field } of leg { $index }
 surface-of-leg = Surface of leg { $index }
 remove-leg-index = Remove leg { $index }
@@ -29,7 +29,7 @@ add-a-leg = Add a leg
 
 ## LoopReadings.tsx
 
-like-1720-1716-m-1 = { $asks }. Like 1720; 1716 m; 1.07 mi
+readings-like = { $asks }. Like 1720; 1716 m; 1.07 mi
 work-out-the-length = Work out the length
 m-95-to-m = { $measure } m, 95%: { $low } to { $high } m
 

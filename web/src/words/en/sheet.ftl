@@ -25,18 +25,18 @@ use-this-one = Use this one
 ## PackSaid.tsx
 
 the-pack-in-your-words = The pack in your words
-n-52-v-24-ah-2 = 52 V 24 Ah, 2.7 kWh, or 10s3p of 3.0 Ah cells
+label-such-as = 52 V 24 Ah, 2.7 kWh, or 10s3p of 3.0 Ah cells
 what-it-says-fills-the = What it says fills the fields below.
 limpet-didnt-understand-that-write =
     Limpet didn’t understand that. Write it like 52 V 24 Ah, or fill the fields below.
-taken = { " " }(taken)
+taken = { " " }(assumed)
 cells-in-series = { $series } cells in series{ $includes }
 not-understood-left = { " " }Not understood: { $left }.
 understood-said-left = Understood: { $said }.{ $left }
 
 ## SheetItemInput.tsx
 
-yes-2 = Yes
+yes-choice = Yes
 a-word-and-enter = A word and Enter
 
 ## SheetDialog.tsx
