@@ -103,7 +103,7 @@ def build_page() -> None:
     sources += [path for path in (WEB / "public").rglob("*") if path.is_file()]
     # The page shows them.
     sources += sorted((ROOT / "docs" / "formats").glob("*.md"))
-    tops = ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json")
+    tops = ("index.html", "package-lock.json", "vite.config.ts", "fluent.ts", "tsconfig.json")
     sources += [WEB / name for name in tops]
     wanted = digest(sources)
     stamp = RUN / "page-built"

@@ -68,6 +68,8 @@ export default defineConfig({
         ],
       },
       injectManifest: {
+        // The worker is built by itself, and sends what waits: it says why it could not.
+        buildPlugins: { vite: [fluent()] },
         globPatterns: ['**/*.{js,css,html,svg,png,woff2}'],
         // The map's library is fetched where a map is seen; a ride needs none of it.
         globIgnores: ['**/GroundMap-*'],
