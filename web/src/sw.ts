@@ -1,12 +1,14 @@
 /// <reference lib="webworker" />
-import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
+import { cacheNames } from 'workbox-core';
+import { cleanupOutdatedCaches, getCacheKeyForURL, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
+import { NetworkFirst } from 'workbox-strategies';
 import { sendKept } from './roadside/sender';
 
 declare const self: ServiceWorkerGlobalScope;
 
-/** How long a page may be waited for before the one that is kept is shown [ms]. */
-const PAGE_MS = 800;
+/** How long a page may be waited for before the one that is kept is shown [s]. */
+const PAGE_S = 0.8;
 /** What the page asks for when it could not send by itself. */
 const SEND = 'limpet-send';
 
@@ -14,17 +16,26 @@ precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();
 
 /** The page of today where there is signal; the one that is kept where there is none, or a slow one. */
-registerRoute(
-  new NavigationRoute(
-    async ({ request }) => {
-      const kept = await matchPrecache('/');
-      const asked = fetch(request).then((answer) => (answer.ok || !kept ? answer : kept));
-      if (!kept) return asked;
-      const late = new Promise<Response>((done) => setTimeout(() => done(kept), PAGE_MS));
-      return Promise.race([asked.catch(() => kept), late]);
+const page = new NetworkFirst({
+  cacheName: cacheNames.precache,
+  networkTimeoutSeconds: PAGE_S,
+  plugins: [
+    {
+      // Every place is the same page, and it is kept with the scripts that it belongs to.
+      cacheKeyWillBeUsed: async ({ request }) => getCacheKeyForURL('/') ?? request,
+      cacheWillUpdate: async () => null,
+      fetchDidSucceed: async ({ response }) => {
+        // A server that has a problem answers too: its page is no help on the road.
+        if (response.status >= 500) throw new Error(`the page came with ${response.status}`);
+        return response;
+      },
     },
-    { denylist: [/^\/(api|admin|static|healthz|readyz|metrics|ca)(\/|$)/] },
-  ),
+  ],
+});
+registerRoute(
+  new NavigationRoute(page, {
+    denylist: [/^\/(api|admin|static|healthz|readyz|metrics|ca)(\/|$)/],
+  }),
 );
 
 interface SyncEvent extends ExtendableEvent {
@@ -45,5 +56,6 @@ self.addEventListener('sync', (event) => {
 
 // A new version takes over when its rider says so, and never in the middle of a ride.
 self.addEventListener('message', (event) => {
-  if (event.data === 'take over') self.skipWaiting();
+  // The first words are those of a page that an earlier version opened.
+  if (event.data === 'take over' || event.data?.type === 'SKIP_WAITING') self.skipWaiting();
 });

@@ -1,39 +1,26 @@
 import { useSyncExternalStore } from 'react';
+import { Workbox } from 'workbox-window';
+
+const listeners = new Set<() => void>();
+/** Whether a newer version is here and waits to be used. */
+let waiting = false;
+let workbox: Workbox | null = null;
 
 /** Has the browser keep the application, so that it opens without a signal. */
 export function keepApplication(): void {
   if (!('serviceWorker' in navigator) || !import.meta.env.PROD) return;
+  workbox = new Workbox('/sw.js');
+  // It may have come while its rider was on a ride, or before this window was opened; the very first
+  // one has nothing to replace.
+  workbox.addEventListener('waiting', () => {
+    if (navigator.serviceWorker.controller === null) return;
+    waiting = true;
+    for (const listener of listeners) listener();
+  });
   // After the first page is there: keeping everything takes the line for a while.
-  window.addEventListener('load', () => {
-    navigator.serviceWorker
-      .register('/sw.js')
-      .then(watchForNew)
-      .catch((error: unknown) =>
-        console.warn('Limpet is not saved for use without signal.', error),
-      );
-  });
-}
-
-/** The version that waits to be used; null while this one is the newest. */
-let waiting: ServiceWorker | null = null;
-const listeners = new Set<() => void>();
-
-function found(worker: ServiceWorker | null): void {
-  // The very first one has nothing to replace.
-  if (worker === null || navigator.serviceWorker.controller === null) return;
-  waiting = worker;
-  for (const listener of listeners) listener();
-}
-
-function watchForNew(registration: ServiceWorkerRegistration): void {
-  // It may have come while its rider was on a ride, or before this window was opened.
-  found(registration.waiting);
-  registration.addEventListener('updatefound', () => {
-    const coming = registration.installing;
-    coming?.addEventListener('statechange', () => {
-      if (coming.state === 'installed') found(coming);
-    });
-  });
+  workbox
+    .register()
+    .catch((error: unknown) => console.warn('Limpet is not saved for use without signal.', error));
 }
 
 function onNew(listener: () => void): () => void {
@@ -43,15 +30,13 @@ function onNew(listener: () => void): () => void {
 
 /** Whether a newer version is here and waits to be used. */
 export function useNewVersion(): boolean {
-  return useSyncExternalStore(onNew, () => waiting !== null);
+  return useSyncExternalStore(onNew, () => waiting);
 }
 
 /** Uses the newer version: it takes over, and the page is opened again by it. */
 export function updateNow(): void {
-  navigator.serviceWorker.addEventListener('controllerchange', () => window.location.reload(), {
-    once: true,
-  });
-  waiting?.postMessage('take over');
+  workbox?.addEventListener('controlling', () => window.location.reload());
+  workbox?.messageSkipWaiting();
 }
 
 interface WithSync extends ServiceWorkerRegistration {

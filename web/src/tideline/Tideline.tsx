@@ -1,11 +1,10 @@
 import { useElementSize } from '@mantine/hooks';
 import type { Strip, Units } from '../api/queries';
 import { LABEL_PX, textScale } from '../device/textScale';
-import { distanceText, percent } from '../format/units';
-import { say } from '../words/en/tideline.ftl';
 import type { Band, Flag } from './band';
 import { Drawing, tideFrame } from './Drawing';
 import { onTides } from './geometry';
+import { inWords, sentence } from './inWords';
 import type { Photo } from './pieces';
 import classes from './Tideline.module.css';
 
@@ -71,7 +70,7 @@ export function Tideline({
         viewBox={`0 0 ${frame.width} ${frame.height}`}
         preserveAspectRatio={bare ? 'none' : undefined}
         role="img"
-        aria-label={label ?? sentence(strip, units)}
+        aria-label={label ?? (bare ? sentence(strip, units) : inWords(strip, units))}
       >
         <Drawing
           frame={frame}
@@ -87,24 +86,4 @@ export function Tideline({
       </svg>
     </div>
   );
-}
-
-/** What the drawing says, for those who do not see it. */
-export function sentence(strip: Strip, units: Units): string {
-  const ridden =
-    strip.ridden_m == null ? say('an-unknown-distance') : distanceText(strip.ridden_m, units);
-  const left = strip.energy_left.at(-1);
-  const ebbed =
-    left === undefined
-      ? say('the-energy-left-is-not')
-      : say('of-the-energy-left', { left: percent(left) });
-  const cutoff = strip.cutoff_m?.[1];
-  const end =
-    cutoff == null
-      ? ''
-      : say('measured-at-cutoff', {
-          measured: strip.measured ? say('cut-off-came') : say('cut-off-is-expected'),
-          cutoff: distanceText(cutoff, units),
-        });
-  return say('tideline-ridden-ridden-ebbed-end', { ridden, ebbed, end });
 }

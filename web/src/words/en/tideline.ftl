@@ -22,7 +22,15 @@ cut-off-cutoff = cut-off { $cutoff }
 an-unknown-distance = an unknown distance
 the-energy-left-is-not = the energy left is not known
 of-the-energy-left = { $left } of the energy left
-cut-off-came = cut-off came
-cut-off-is-expected = cut-off is expected
-measured-at-cutoff = ; { $measured } at { $cutoff }
+cut-off-came = ; cut-off came at { $cutoff }
+cut-off-is-expected = ; cut-off is expected at { $cutoff } ({ $span })
 tideline-ridden-ridden-ebbed-end = Tideline: { $ridden } ridden, { $ebbed }{ $end }.
+down-to-the-reserve = It came down to the reserve, { $reserve }, at { $at }.
+the-reserve-comes = The reserve, { $reserve }, is expected at { $at }.
+so-much-left = , { $left } left
+a-reading-in-words = { $at }: { $what }{ $left }
+readings-in-words =
+    { $more ->
+        [0] Readings: { $said }.
+       *[other] The last readings: { $said }.
+    }
