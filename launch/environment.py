@@ -103,6 +103,8 @@ def build_page() -> None:
     sources += [path for path in (WEB / "public").rglob("*") if path.is_file()]
     # The page shows them.
     sources += sorted((ROOT / "docs" / "formats").glob("*.md"))
+    # It says the core's lines by itself where there is no signal.
+    sources += sorted((ROOT / "src" / "limpet" / "notices" / "en").glob("*.ftl"))
     tops = ("index.html", "package-lock.json", "vite.config.ts", "fluent.ts", "tsconfig.json")
     sources += [WEB / name for name in tops]
     wanted = digest(sources)

@@ -15,12 +15,11 @@ from limpet.fields import FORMS, FormField
 from limpet.figures.traces import CHANNELS
 from limpet.formulas import FORMULAS
 from limpet.glossary import SCHOOLS, TERMS
-from limpet.practice import COSTS, LESSONS
 from limpet.quantity import SPAN_OF_FIGURE
 from limpet.readers import reader_table
 from limpet.state.contradiction import MOST_BIRGE
 from limpet.state.remaining import WORTH
-from limpet.under_way.matter import LIMITS, MATTERS, MIGHT_NOT, READS, RULES
+from limpet.under_way.matter import LIMITS, MIGHT_NOT, RULES
 from limpet.under_way.own_limits import HOLDS, RELIEF, TOLD
 from limpet.under_way.sure import MOST_UNSHOWN, SHOW_CHARGE
 from limpet.units import factor_and_zero
@@ -37,7 +36,6 @@ from limpet.words import (
 
 FILE = Path(__file__).resolve().parents[1] / "web/src/api/core.json"
 METHOD = FILE.with_name("method.json")
-PRACTICE = FILE.with_name("practice.json")
 
 
 def field(item: FormField) -> dict[str, Any]:
@@ -97,10 +95,6 @@ def content() -> str:
         "preparation": PREPARATION,
         "choices": CHOICES,
         "matter_rules": [[code, list(conditions)] for code, conditions in RULES],
-        "matters": {
-            code: {"line": line, "under": under} for code, (line, under) in MATTERS.items()
-        },
-        "matter_reads": READS,
         "limits": {
             what: {"code": LIMITS[code], "holds_s": HOLDS[what]} for what, code in TOLD.items()
         },
@@ -142,14 +136,8 @@ def method() -> str:
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 
 
-def practice() -> str:
-    """The words of the practice ride."""
-    found = {"lessons": {code: asdict(lesson) for code, lesson in LESSONS.items()}, "costs": COSTS}
-    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
-
-
 def main() -> int:
-    wanted = {FILE: content(), METHOD: method(), PRACTICE: practice()}
+    wanted = {FILE: content(), METHOD: method()}
     stale = [
         path for path, text in wanted.items() if not path.is_file() or path.read_text() != text
     ]

@@ -42,12 +42,15 @@ export function fluent(): Plugin {
     name: 'fluent',
     transform(written, id) {
       if (!id.endsWith('.ftl')) return null;
+      const messages = `export const messages = ${JSON.stringify(messagesOf(written))};`;
+      // The core's own sentences need the reader's units before anything can be said.
+      if (!id.includes('/words/en/')) return { code: messages, map: null };
       const shared = basename(id) === 'common.ftl';
       const code = [
         "import { sayer } from '/src/words/sayer.ts';",
         shared ? '' : "import { messages as shared } from '/src/words/en/common.ftl';",
-        `export const messages = ${JSON.stringify(messagesOf(written))};`,
-        `export const say = sayer(${shared ? 'messages' : 'shared, messages'});`,
+        messages,
+        `export const say = sayer([${shared ? 'messages' : 'shared, messages'}]);`,
       ].join('\n');
       return { code, map: null };
     },

@@ -66,6 +66,10 @@ class Catalogue:
         self.variables = {code: variables_of(text) for code, text in texts.items()}
         self._bundle = lru_cache(_MOST_BUNDLES)(lambda units: _Said(functions(units)))
 
+    def plain(self, code: str) -> str:
+        """A message that holds no values, as it is written."""
+        return " ".join(self.texts[code].split())
+
     def say(self, code: str, values: Mapping[str, Any], units: Any) -> str:
         """A message with its values.
 

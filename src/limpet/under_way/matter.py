@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from string import Formatter
 from typing import Final, Literal
 
-from limpet.notices.words import filled
+from limpet.notices.lines import LINES
 from limpet.readers import ReaderUnits
 from limpet.under_way.answer import Following
 
@@ -17,40 +16,12 @@ Code = Literal[
     "probably", "might_not", "probably_not", "not_home", "laps", "laps_reserve", "laps_short", "there",
 ]  # fmt: skip
 
-#: The line and what stands under it. Fields as in `limpet.notices`; `reads` is one of `READS`.
-MATTERS: Final[Mapping[Code, tuple[str, str]]] = {
-    "stop_now": ("Stop now", "The pack is at a limit; tap to see why."),
-    "tilt_back": ("Get off: it has begun to tilt back", "The pack can’t hold you up much longer. Walk, charge, or get a lift."),
-    "beeping": ("It beeps: slow down and plan your stop", "A limit is near. What comes next may be tilt-back or cut-off."),
-    "speed_step": ("It has cut its speed: take a quiet way home", "The pack is fading. Stay out of fast traffic."),
-    "too_hot": ("Stop and let it cool", "It overheated. Find out why before you ride on."),
-    "read_volts": ("Read the resting volts", "Throttle closed, pack rested. Reset the trip meter, then note both."),
-    "contradict": ("These readings can’t all be true", "No range until they fit. Check your last entries; tap for which."),
-    "shown_short": ("The display shows {shown_m:distance}, {left_m:distance} to go", "{reaches:chance_of} to get home at all. Slow down, or plan a charge."),
-    "range_left": ("About {range_m:distance} left", "At least {least_m:distance} before the reserve"),
-    "enough": ("Enough: ±{half:percent} reached", "The range is known as well as you wanted. End here, or go on."),
-    "turn_now": ("Turn back now", "{arrives:chance_of} to get home with {reserve:percent} left, {reaches:chance_of} to get home at all"),
-    "turn_by": ("Turn back when {reads} {turn_shown_m:distance}", "{to_go_m:distance} from here. If you turn now: {arrives:chance_of} to get home with {reserve:percent} left"),
-    "slow_to": ("Slow to {speed_mps:speed}", "{chance:chance_of} to get home with {reserve:percent} left then; {arrives:chance_of} as now"),
-    "home": ("Home with about {left:percent} left", "{reaches:chance_of} to get home; {left_m:distance} to go"),
-    "should": ("You should get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
-    "reserve": ("You’ll need the reserve to get home", "{reaches:chance_of} to get home at all, {arrives:chance_of} with {reserve:percent} left"),
-    "probably": ("You will probably get home: {reaches:chance_of}", "{arrives:chance_of} with {reserve:percent} left; {left_m:distance} to go"),
-    "might_not": ("You might not make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for what else you can do."),
-    "probably_not": ("You probably won’t make it home: {reaches:chance_of}", "{left_m:distance} to go. Tap for the ways out."),
-    "not_home": ("Not on this charge", "{reaches:chance_of} to get home; {left_m:distance} to go. Tap for the ways out."),
-    "laps": ("You can finish this lap; the next one: {next:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
-    "laps_reserve": ("You’ll need the reserve to finish this lap", "Lap {lap:.0f}: {reaches:chance_of} to get round at all, {this:chance_of} with {reserve:percent} left"),
-    "laps_short": ("You might not finish this lap: {reaches:chance_of}", "Lap {lap:.0f}: {this:chance_of} with {reserve:percent} left"),
-    "there": ("You’re there", "Let the pack rest, read the volts, then tap End."),
-}  # fmt: skip
-#: How a rider's own instrument is named in a line: what it does with the figure that follows.
+#: What is said under a line, by its code.
+UNDER: Final = "_under"
+#: How a rider's own instrument is named in a line, by what they look at; the words stand in `lines.ftl`.
 READS: Final[Mapping[str, str]] = {
-    "trip_m": "the trip meter reads",
-    "odometer_m": "the odometer reads",
-    "gps_m": "the GPS reads",
-    "track": "your track shows",
-    "": "you have ridden",
+    name: LINES.plain(f"reads_{name or 'nothing'}")
+    for name in ("trip_m", "odometer_m", "gps_m", "track", "")
 }
 #: Questions that are answered by evidence, not by getting somewhere.
 MEASURING: Final = frozenset(
@@ -60,25 +31,20 @@ MEASURING: Final = frozenset(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Matter:
-    """The line that matters: `code` of `MATTERS` and the values that its words hold, in the core's units."""
+    """The line that matters, by its code, and the values that its words hold, in the core's units."""
 
     code: Code
     values: Mapping[str, float | str]
 
     def said(self, units: ReaderUnits) -> tuple[str, str]:
         """The line and what stands under it, in a reader's units."""
-        head, under = MATTERS[self.code]
-        return filled(head, self.values, units), filled(under, self.values, units)
+        head = LINES.say(self.code, self.values, units)
+        return head, LINES.say(self.code + UNDER, self.values, units)
 
 
 def values_of(code: Code) -> frozenset[str]:
     """The names of the values that a line holds."""
-    return frozenset(
-        name
-        for text in MATTERS[code]
-        for _, name, _, _ in Formatter().parse(text)
-        if name is not None
-    )
+    return LINES.variables[code] | LINES.variables[code + UNDER]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,7 +6,7 @@ from dataclasses import replace
 import pytest
 
 from limpet.evidence.model import Entry
-from limpet.practice import COSTS, LESSONS, PracticeLog, practice_ride, review
+from limpet.practice import PracticeLog, practice_ride, review, said_of, slip_said
 from limpet.practice.quality import HASTY_S
 from limpet.readers import METRIC
 from tests.core.practice.rides import rehearsed
@@ -172,11 +172,10 @@ def test_every_word_has_its_values():
         rehearsed(8000.0, mistakes=True),
         rehearsed(9000.0, (), starts=False, ends=False),
     )
-    from limpet.notices.words import filled
 
     for log in rides:
         found = review(log)
         for one in found.lessons:
-            assert filled(getattr(LESSONS[one.code], one.state), one.values, METRIC)
+            assert said_of(one.code, one.state, one.values, METRIC)
         for one in found.costs:
-            assert filled(COSTS[one.code], one.values, METRIC)
+            assert slip_said(one.code, one.values, METRIC)

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from typing import get_args
 
 import pytest
 
 from limpet.evidence.model import Entry, Gauge, Instruments, LapInstrument, Protocol
+from limpet.notices.lines import LINES
 from limpet.readers import METRIC, ReaderUnits
 from limpet.under_way import WayAhead, advise, follow
 from limpet.under_way.matter import (
-    MATTERS,
     READS,
     RULES,
+    Code,
     Matter,
     Standing,
     code_at,
@@ -23,6 +25,8 @@ from limpet.under_way.matter import (
 )
 from tests.core.under_way.test_follow import entry, riding
 from tests.strategies import range_test
+
+CODES = get_args(Code)
 
 MILES = ReaderUnits(distance="mi", mass="kg", temperature="°C", pressure="kPa")
 
@@ -81,7 +85,7 @@ def test_one_thing_matters_most(changes, code):
 def test_the_rules_ask_only_what_there_is_and_the_last_always_holds():
     facts = facts_of(standing())
     for code, conditions in RULES:
-        assert code in MATTERS
+        assert code in CODES
         for name, relation, other in conditions:
             assert name in facts
             assert relation in ("at_least", "under")
@@ -89,7 +93,7 @@ def test_the_rules_ask_only_what_there_is_and_the_last_always_holds():
     assert RULES[-1][1] == ()
 
 
-@pytest.mark.parametrize("code", MATTERS)
+@pytest.mark.parametrize("code", CODES)
 def test_every_line_says_its_values_in_the_readers_units(code):
     values: dict[str, float | str] = dict.fromkeys(values_of(code), 0.5)
     if "reads" in values:
@@ -100,7 +104,8 @@ def test_every_line_says_its_values_in_the_readers_units(code):
         assert under
         assert "{" not in head + under
         assert not re.search(rf"\d {other}\b", f"{head} {under}")
-    assert values_of(code) == set(re.findall(r"\{(\w+)", " ".join(MATTERS[code])))
+    written = LINES.texts[code] + LINES.texts[f"{code}_under"]
+    assert values_of(code) == set(re.findall(r"\$(\w+)", written))
 
 
 def test_a_line_carries_the_figures_of_its_standing():

@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
+import { messages } from '../../../src/limpet/notices/en/lessons.ftl';
 import type { Schemas } from '../api/client';
-import core from '../api/practice.json';
 import type { Units } from '../api/queries';
-import { fill } from '../format/fill';
+import { speaker } from '../format/fill';
 import { distanceText, percent } from '../format/units';
 import rideClasses from '../ride/Ride.module.css';
 import { say } from '../words/en/practice.ftl';
@@ -21,6 +21,8 @@ interface ReviewProps {
 }
 
 const STATES = { met: 'kept', missed: 'missed', untried: say('not-tried') } as const;
+
+const line = speaker(messages);
 
 /** The log beside the truth: the turn, what was known when, what slips cost, and the five lessons. */
 export function Review({ practice, play, review, units, onAgain }: ReviewProps) {
@@ -62,7 +64,7 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
         <ul className={classes.lessons}>
           {review.costs.map((cost) => (
             <li key={`${cost.code} ${cost.values.at_m}`}>
-              {fill(core.costs[cost.code], cost.values, units)}.
+              {line(cost.code, cost.values, units)}.
               <b>
                 {say('energy-left-as-it-should', {
                   half: percent(cost.half),
@@ -78,13 +80,13 @@ export function Review({ practice, play, review, units, onAgain }: ReviewProps) 
       <h2>{say('five-lessons')}</h2>
       <ol className={classes.lessons}>
         {review.lessons.map((lesson) => {
-          const words = core.lessons[lesson.code];
+          const said = (part: string) => line(`${lesson.code}_${part}`, lesson.values, units);
           return (
             <li key={lesson.code}>
               <b>
-                {words.title}: {STATES[lesson.state]}
+                {said('title')}: {STATES[lesson.state]}
               </b>
-              {fill(words[lesson.state], lesson.values, units)}
+              {said(lesson.state)}
             </li>
           );
         })}

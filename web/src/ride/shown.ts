@@ -1,6 +1,7 @@
+import { messages } from '../../../src/limpet/notices/en/lines.ftl';
 import core from '../api/core.json';
 import type { Follow, Strip, Units } from '../api/queries';
-import { fill, type Values } from '../format/fill';
+import { speaker, type Values } from '../format/fill';
 import { distance, distanceText, number } from '../format/units';
 import { type Beyond, beyond, NOTABLE_TRACK_M, sameAhead } from '../roadside/evidence';
 import { answerOf } from '../roadside/kept';
@@ -14,7 +15,9 @@ import { deviceStrip } from './deviceStrip';
 import { movedWords } from './moved';
 import { nextEntryAt, nextEntryWords, plannedWords } from './planned';
 
-export type Code = keyof typeof core.matters;
+export type Code = Follow['matter']['code'];
+
+const line = speaker(messages);
 
 /**
  * Everything that a ride's page shows, out of one version of the evidence: the server's answer where it
@@ -55,9 +58,8 @@ export function matterWords(
   values: Values,
   units: Units,
 ): Pick<Shown, 'headline' | 'under' | 'code' | 'values'> {
-  const { line, under } = core.matters[code];
-  const said = (template: string) => begun(fill(template, values, units));
-  return { headline: said(line), under: said(under), code, values };
+  const said = (key: string) => begun(line(key, values, units));
+  return { headline: said(code), under: said(`${code}_under`), code, values };
 }
 
 /** A sentence begins with a capital, one that begins with a chance ("over 99%") too. */

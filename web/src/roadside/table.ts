@@ -1,3 +1,4 @@
+import { messages as lines } from '../../../src/limpet/notices/en/lines.ftl';
 import core from '../api/core.json';
 import type { Follow, FollowTable } from '../api/queries';
 import type { Values } from '../format/fill';
@@ -295,9 +296,8 @@ export function standingNow(
 
 /** What the rider looks at, as a line names it. */
 function readsWords(table: FollowTable, entries: readonly Readings[]): string {
-  const words: Record<string, string> = core.matter_reads;
   const name = table.reads?.instrument ?? basesFor(table, entries)[0]?.name ?? '';
-  return words[name] ?? words[''] ?? '';
+  return String(lines[`reads_${name}`] ?? lines.reads_nothing);
 }
 
 /** A figure's middle and nineteen in twenty of its draws. */

@@ -1,4 +1,9 @@
-import { FluentBundle, type FluentResource, type FluentVariable } from '@fluent/bundle';
+import {
+  FluentBundle,
+  type FluentFunction,
+  type FluentResource,
+  type FluentVariable,
+} from '@fluent/bundle';
 import { LOCALE } from './locale';
 
 /** What a message takes in: nothing is said of what is not there. */
@@ -33,10 +38,16 @@ function bodyOf(messages: Messages): FluentResource {
 /**
  * What says the sentences of a room.
  *
+ * @param rooms messages; of a key in two of them the first is said
+ * @param functions what messages call to write a value
+ *
  * Letters of one direction only are English's for now: isolating marks would stand in every copied text.
  */
-export function sayer(...rooms: Messages[]): Say {
-  const bundle = new FluentBundle(LOCALE, { useIsolating: false });
+export function sayer(
+  rooms: readonly Messages[],
+  functions: Record<string, FluentFunction> = {},
+): Say {
+  const bundle = new FluentBundle(LOCALE, { useIsolating: false, functions });
   for (const messages of rooms) bundle.addResource(bodyOf(messages));
   function say(key: string, values: Values = {}): string {
     const pattern = bundle.getMessage(key)?.value;

@@ -190,7 +190,7 @@ test('a catalogue is one message a key, and a line that belongs to none is refus
 
 test('a missing key stands for itself, and is told', () => {
   const told = vi.spyOn(console, 'error').mockImplementation(() => undefined);
-  const say = sayer(messagesOf('left = { $count } left{ $more }\n'));
+  const say = sayer([messagesOf('left = { $count } left{ $more }\n')]);
   expect(say('left', { count: 1200, more: null })).toBe('1,200 left');
   expect(told).not.toHaveBeenCalled();
   expect(say('right')).toBe('right');
