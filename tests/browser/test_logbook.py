@@ -31,7 +31,7 @@ def librarian(page: Page, many: str) -> Page:
     page.get_by_label("Name").fill(NAME)
     page.get_by_role("textbox", name="Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
-    page.get_by_role("heading", name="2000 tests").wait_for()
+    page.get_by_role("heading", name="2,000 tests").wait_for()
     return page
 
 
@@ -66,9 +66,9 @@ def test_filters_and_order_stand_in_the_address_and_come_back_with_it(librarian:
     librarian.get_by_role("combobox", name="Order").click()
     librarian.get_by_role("option", name="Longest range").click()
     expect(librarian).to_have_url(re.compile("season=jun_aug.*tag=quay.*sort=range"))
-    status = librarian.get_by_role("status").filter(has_text=re.compile(r"\d+ of 2000"))
+    status = librarian.get_by_role("status").filter(has_text=re.compile(r"\d+ of 2,000"))
     # A tenth of them has the tag, and not all of those are of that season.
-    expect(status).to_have_text(re.compile(r"^(\d{1,2}|1\d\d) of 2000$"))
+    expect(status).to_have_text(re.compile(r"^(\d{1,2}|1\d\d) of 2,000$"))
     shown = status.inner_text()
     librarian.reload()
     expect(status).to_have_text(shown)
@@ -110,6 +110,6 @@ def test_several_are_chosen_exported_removed_and_had_back(librarian: Page):
         bar.get_by_role("link", name="Export").click()
     assert download.value.suggested_filename == "range-tests.zip"
     bar.get_by_role("button", name="Remove").click()
-    expect(librarian.get_by_role("heading", name="1997 tests")).to_be_visible()
+    expect(librarian.get_by_role("heading", name="1,997 tests")).to_be_visible()
     librarian.get_by_role("button", name="Undo").click()
-    expect(librarian.get_by_role("heading", name="2000 tests")).to_be_visible()
+    expect(librarian.get_by_role("heading", name="2,000 tests")).to_be_visible()

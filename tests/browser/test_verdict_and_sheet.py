@@ -182,6 +182,8 @@ def test_a_result_is_printed_on_two_pages_black_on_white_with_its_drawings(demo:
     ]
     for title in titles:
         open_test(page, title)
+        # Traces and map are fetched by themselves: what waits for them is taller than they are.
+        page.wait_for_load_state("networkidle")
         page.emulate_media(media="print")
         pages = page.pdf(prefer_css_page_size=True).count(b"/Type /Page\n")
         assert pages <= 2, title

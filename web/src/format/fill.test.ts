@@ -13,7 +13,7 @@ describe('a line of the core', () => {
     const values = { reads: 'the trip meter reads', turn_shown_m: 11_200, to_go_m: 3200 };
     expect(line('turn_by', values, MILES)).toBe('Turn back when the trip meter reads 7.0\u00a0mi');
     expect(line('turn_by', values, KM)).toBe('Turn back when the trip meter reads 11.2\u00a0km');
-    expect(line('slow_to', { speed_mps: 5 }, KM)).toBe('Slow to 18.0\u00a0km/h');
+    expect(line('slow_to', { speed_mps: 5 }, KM)).toBe('Slow to 18\u00a0km/h');
     expect(line('laps_under', { lap: 3, this: 0.999, reserve: 0.2 }, KM)).toBe(
       'Lap 3: over 99% with 20% left',
     );
