@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import platform
+import re
 import sys
 import tempfile
 import time
@@ -14,7 +15,7 @@ from statistics import median
 
 import numpy as np
 import polars as pl
-from playwright.sync_api import Page
+from playwright.sync_api import Locator, Page
 
 from limpet.evidence.model import RangeTest
 from limpet.files import read_bundle, write_zip
@@ -28,6 +29,7 @@ from tests.bench.mutants import bench_mutants
 from tests.bench.recompute import bench_recompute
 from tests.bench.results import bench_core, bench_process
 from tests.bench.roadside import bench_ride
+from tests.bench.screens import bench_screens
 from tests.calibration.bets import KINDS, outcome
 from tests.calibration.floors import floors
 from tests.calibration.further import said as further
@@ -126,14 +128,14 @@ def bench_page(folder: Path) -> None:
             chooser.set_input_files(bundle)
             page.get_by_role("heading", name="How sure, and why").wait_for()
             imported.append(time.perf_counter() - begun)
-            page.locator("canvas").first.wait_for()
+            drawn_traces(page).wait_for()
             here = page.url
             ids.append(here.rsplit("/", 1)[-1])
             page.goto(f"{address}/kit/vehicles")
             page.get_by_text("Whimbrel", exact=True).wait_for()
             begun = time.perf_counter()
             page.goto(here)
-            page.locator("canvas").first.wait_for()
+            drawn_traces(page).wait_for()
             drawn.append(time.perf_counter() - begun)
 
         seconds = (min(imported), median(imported))
@@ -149,6 +151,11 @@ def bench_page(folder: Path) -> None:
         browser.close()
 
 
+def drawn_traces(page: Page) -> Locator:
+    """The traces of a result, once they stand."""
+    return page.get_by_role("img", name=re.compile("^Traces of"))
+
+
 def bench_compare(page: Page, address: str, ids: list[str], yardstick_s: float) -> None:
     """Two rides of 100,000 samples side by side, the whole page opened until every run is drawn."""
     found = []
@@ -157,7 +164,7 @@ def bench_compare(page: Page, address: str, ids: list[str], yardstick_s: float) 
         page.get_by_text("Whimbrel", exact=True).wait_for()
         begun = time.perf_counter()
         page.goto(f"{address}/compare?first={ids[0]}&second={ids[1]}")
-        page.get_by_role("region", name="Runs", exact=True).wait_for()
+        page.get_by_role("img", name=re.compile("^Difference of B from A")).wait_for()
         found.append(time.perf_counter() - begun)
     seconds = (min(found), median(found))
     line("Compare page of two such rides, cold", seconds, "0.6 s", seconds[0] / yardstick_s)
@@ -229,6 +236,10 @@ def main() -> None:
     if sys.argv[1:2] == ["page"]:
         with tempfile.TemporaryDirectory() as folder:
             bench_page(Path(folder))
+        bench_screens()
+        return
+    if sys.argv[1:2] == ["screens"]:
+        bench_screens()
         return
     model = next(
         (text.split(":")[1].strip() for text in Path("/proc/cpuinfo").read_text().splitlines() if text.startswith("model name")),

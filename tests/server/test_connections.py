@@ -178,3 +178,21 @@ def test_scripts_go_out_compressed_and_the_first_load_is_small(served):
     total += sum(font.stat().st_size for font in fonts)
     assert total <= 300_000
     client.close()
+
+
+def test_the_librarys_styles_are_there_for_all_that_the_page_is_made_of():
+    import re
+
+    styles = ROOT / "web/node_modules/@mantine/core/styles"
+    taken = (ROOT / "web/src/theme/library.css").read_text()
+    scripts = "".join(
+        path.read_text(encoding="utf-8") for path in (ROOT / "web/dist/assets").glob("*.js")
+    )
+    missing = [
+        path.name
+        for path in styles.glob("*.css")
+        if not path.name.endswith(".layer.css") and f"/{path.name}" not in taken
+        # A component's classes stand in its script as they stand in its style.
+        if any(name in scripts for name in re.findall(r"\.(m_[0-9a-f]+)", path.read_text()))
+    ]
+    assert missing == []

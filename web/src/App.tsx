@@ -1,10 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useLocation } from 'react-router';
-import { SignIn } from './account/SignIn';
 import { type Session, sessionQuery } from './api/queries';
 import { rememberedSession, rememberSession } from './api/session';
-import { LogbookPage } from './logbook/LogbookPage';
 import {
   AccountPage,
   AgeingPage,
@@ -14,6 +12,7 @@ import {
   FormatPage,
   KitLifePage,
   KitPage,
+  LogbookPage,
   MemoryPage,
   MethodPage,
   PlanPage,
@@ -38,6 +37,7 @@ const Sending = lazy(() => import('./roadside/Sending').then((m) => ({ default: 
 const SignBackIn = lazy(() =>
   import('./account/SignBackIn').then((m) => ({ default: m.SignBackIn })),
 );
+const SignIn = lazy(() => import('./account/SignIn').then((m) => ({ default: m.SignIn })));
 const PhoneIn = lazy(() => import('./phone/PhoneIn').then((m) => ({ default: m.PhoneIn })));
 
 /** Signed out: the first page, whatever the address. Signed in: the places. */
@@ -71,7 +71,13 @@ export function App() {
     );
   }
   const before = username === null ? rememberedSession() : null;
-  if (username === null && before === null) return <SignIn session={session.data} />;
+  if (username === null && before === null) {
+    return (
+      <Suspense fallback={<Waiting rows={3} height={60} />}>
+        <SignIn session={session.data} />
+      </Suspense>
+    );
+  }
   // A sign-in that lapsed takes nobody's ride from the screen: what is noted is kept on the device.
   if (before !== null && !pathname.startsWith('/ride')) {
     return (

@@ -1,6 +1,5 @@
-import '@mantine/core/styles.css';
+import './theme/library.css';
 import '@mantine/notifications/styles.css';
-import '@mantine/spotlight/styles.css';
 import './theme/mantine.css';
 import './theme/fonts.css';
 import './theme/tokens.css';

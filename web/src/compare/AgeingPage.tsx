@@ -79,18 +79,18 @@ function Aged({ packId, name, choose }: AgedProps) {
           <section className={parts.section} aria-label={say('remaining-capacity')}>
             <RemainingCapacity life={found.data.life} along={along} onAlong={setAlong} />
           </section>
+          <p>
+            <Shown
+              say={say}
+              id="the-packs-own-page-has"
+              parts={{ a: <Link to={`/kit/packs/${packId}`} /> }}
+            />
+          </p>
         </>
       ) : (
         // As high as what comes, so that nothing below it moves.
         <Waiting rows={6} height={80} />
       )}
-      <p>
-        <Shown
-          say={say}
-          id="the-packs-own-page-has"
-          parts={{ a: <Link to={`/kit/packs/${packId}`} /> }}
-        />
-      </p>
     </Page>
   );
 }

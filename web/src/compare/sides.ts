@@ -3,9 +3,7 @@ import type { Comparison, Question, TestRow, Units } from '../api/queries';
 import { withUnit } from '../format/number';
 import { distance, number, percent } from '../format/units';
 import { say } from '../words/en/compare.ftl';
-
-/** Tests of both sides together that are compared at once. */
-export const MOST_COMPARED = 24;
+import { MOST_COMPARED } from './most';
 
 export interface Sides {
   first: string[];

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY } from '../api/queries';
-import { MOST_COMPARED } from '../compare/sides';
+import { MOST_COMPARED } from '../compare/most';
 import { sayRemoved } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { say } from '../words/en/logbook.ftl';

@@ -1,8 +1,9 @@
 import { part } from './part';
 import { traces } from './tracesPart';
 
-/** The places by the beginning of their address, the longer ones first; the logbook comes at once. */
+/** The places by the beginning of their address, the longer ones first. */
 const PARTS = {
+  '/logbook': part(() => import('../logbook/LogbookPage').then((m) => m.LogbookPage)),
   '/tests/': part(() => {
     // Beside the page, not after it.
     traces.load().catch(() => undefined);
@@ -31,6 +32,7 @@ const PARTS = {
   '/ride': part(() => import('../ride/RideStartPage').then((m) => m.RideStartPage)),
 };
 
+export const LogbookPage = PARTS['/logbook'].Place;
 export const ResultPage = PARTS['/tests/'].Place;
 export const ClaimPage = PARTS['/plan/claim'].Place;
 export const SizePage = PARTS['/plan/size'].Place;
@@ -56,7 +58,9 @@ export const RideStartPage = PARTS['/ride'].Place;
 
 /** Ask for the part of an address before it is opened: at the start, or when a link is pointed at. */
 export function loadAhead(pathname: string) {
-  const place = pathname.replace(/^\/kit\/(packs|riders)\//, '/kit/vehicles/');
+  // The first page of whoever is signed in.
+  const address = pathname === '/' ? '/logbook' : pathname;
+  const place = address.replace(/^\/kit\/(packs|riders)\//, '/kit/vehicles/');
   const found = Object.entries(PARTS).find(([begins]) => place.startsWith(begins));
   // A failure shows where the part is opened, in its boundary.
   found?.[1].load().catch(() => undefined);

@@ -49,7 +49,7 @@ import { LOCALE } from '../words/locale';
 import { gaugeTold } from './gauge';
 import { rememberChoice, rememberedChoice, usual } from './lastRide';
 import classes from './Ride.module.css';
-import { StorageWord } from './StorageWord';
+import { StorageNote, StorageWord } from './StorageWord';
 import { UnderWay } from './UnderWay';
 
 /** Plans that wait to be ridden, newest first. */
@@ -384,6 +384,7 @@ function StartForm({ vehicles, packs, riders, newest, rows, plans }: StartFormPr
           {SAFETY.fading} {SAFETY.failing}
         </p>
       </div>
+      <StorageNote />
     </form>
   );
 }

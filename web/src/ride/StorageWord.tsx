@@ -6,27 +6,32 @@ import { say } from '../words/en/ride.ftl';
 /** Less room than this is said before the ride [bytes]. */
 const LEAST_BYTES = 20 * 2 ** 20;
 
+const storageQuery = {
+  queryKey: ['storage'],
+  queryFn: async () => (await storageTrouble()) ?? '',
+  staleTime: 60_000,
+  gcTime: 0,
+};
+
 /** Said before a ride where this device will not keep it: no storage, hardly any room, a private window. */
 export function StorageWord() {
-  const trouble = useQuery({
-    queryKey: ['storage'],
-    queryFn: async () => (await storageTrouble()) ?? '',
-    staleTime: 60_000,
-    gcTime: 0,
-  }).data;
-  if (!trouble) return null;
-  if (trouble === MAY_CLEAR) {
-    return (
-      <Text pb="md" size="sm" c="dimmed">
-        {trouble}
-      </Text>
-    );
-  }
+  const trouble = useQuery(storageQuery).data;
+  if (!trouble || trouble === MAY_CLEAR) return null;
   return (
     <Text role="alert" pb="md" fw={600}>
       {trouble}
     </Text>
   );
+}
+
+/** What may happen where room gets short: below the form, for it comes late and would move what is tapped. */
+export function StorageNote() {
+  const trouble = useQuery(storageQuery).data;
+  return trouble === MAY_CLEAR ? (
+    <Text pt="md" size="sm" c="dimmed">
+      {trouble}
+    </Text>
+  ) : null;
 }
 
 /** Most browsers say no to a page that is not installed: worth a word, and no alarm. */

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import { TESTS_KEY, type Units } from '../api/queries';
+import { sheetDialog } from '../places/sheetPart';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { say } from '../words/en/sheet.ftl';
@@ -83,6 +84,8 @@ export function SheetSection({ testId, kit, sheet, units, onChange }: SheetSecti
                   type="button"
                   className={classes.link}
                   aria-label={`${noted.length === 0 ? say('add') : say('change')}: ${labelOfPart(part)}`}
+                  onPointerEnter={sheetDialog.load}
+                  onFocus={sheetDialog.load}
                   onClick={() => onChange(part)}
                 >
                   {noted.length === 0 ? say('add') : say('change')}

@@ -1,20 +1,23 @@
 import { useDebouncedValue } from '@mantine/hooks';
-import { Spotlight, type SpotlightActionData } from '@mantine/spotlight';
+import '@mantine/spotlight/styles.css';
+import { Spotlight, type SpotlightActionData, spotlight } from '@mantine/spotlight';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { findQuery } from '../api/queries';
 import { day } from '../format/units';
 import { PLACES, TOOLS } from '../places/places';
 import { say } from '../words/en/shell.ftl';
 
-/** Every place and every test by name, from anywhere. */
-export function Palette() {
+/** Every place and every test by name, from anywhere; `asked` is how often it was asked for. */
+export function Palette({ asked: times }: { asked: number }) {
   const navigate = useNavigate();
   const [asked, setAsked] = useState(false);
   const [typed, setTyped] = useState('');
   const [words] = useDebouncedValue(typed.slice(0, 100), 150);
   const tests = useQuery({ ...findQuery(words), enabled: asked });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: opened once for each time it is asked for
+  useEffect(() => spotlight.open(), [times]);
   const places: SpotlightActionData[] = [...PLACES, ...TOOLS].map((place) => ({
     id: place.path,
     label: place.label,
@@ -32,7 +35,8 @@ export function Palette() {
   return (
     <Spotlight
       actions={[...places, ...found]}
-      shortcut="mod + K"
+      // The shell has the key, and loads this at its first press.
+      shortcut={null}
       limit={9}
       query={typed}
       onQueryChange={setTyped}

@@ -1,6 +1,5 @@
 import { Menu } from '@mantine/core';
 import { useDisclosure, useHotkeys, useNetwork } from '@mantine/hooks';
-import { spotlight } from '@mantine/spotlight';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useRenewDemo } from '../account/useRenewDemo';
@@ -13,18 +12,20 @@ import { Boundary } from '../ui/Boundary';
 import { Screen } from '../ui/Explained';
 import { Mark } from '../ui/Mark';
 import { Waiting } from '../ui/Page';
+import { openPalette, usePaletteAsked } from '../ui/palette';
 import { say } from '../words/en/shell.ftl';
 import { NewDevices } from './NewDevices';
-import { Palette } from './Palette';
 import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
-import { UnitsDialog } from './UnitsDialog';
 import { UpdateBar } from './UpdateBar';
 
 // Dialogs are loaded when one is opened.
 const PasswordDialog = lazy(() =>
   import('../account/PasswordDialog').then((m) => ({ default: m.PasswordDialog })),
 );
+const UnitsDialog = lazy(() => import('./UnitsDialog').then((m) => ({ default: m.UnitsDialog })));
+// Found by everybody sooner or later, and by most after the page is there.
+const Palette = lazy(() => import('./Palette').then((m) => ({ default: m.Palette })));
 const SignOutDialog = lazy(() =>
   import('../account/SignOutDialog').then((m) => ({ default: m.SignOutDialog })),
 );
@@ -51,7 +52,9 @@ export function Shell({ session }: { session: Session }) {
   useHotkeys([
     ...PLACES.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
     ['shift+?', list.open],
+    ['mod+K', openPalette],
   ]);
+  const asked = usePaletteAsked();
   return (
     <div className={classes.shell}>
       <a href="#content" className={classes.skip}>
@@ -84,7 +87,7 @@ export function Shell({ session }: { session: Session }) {
           <button
             type="button"
             className={`${classes.quiet} ${classes.desk}`}
-            onClick={spotlight.open}
+            onClick={openPalette}
           >
             {say('find-ctrl-k')}
           </button>
@@ -141,10 +144,10 @@ export function Shell({ session }: { session: Session }) {
           </Boundary>
         )}
       </main>
-      <Palette />
-      <UnitsDialog opened={unitsOpen} onClose={units.close} units={session.units} />
       <ShortcutList opened={listOpen} onClose={list.close} />
       <Suspense fallback={null}>
+        {asked > 0 && <Palette asked={asked} />}
+        {unitsOpen && <UnitsDialog opened onClose={units.close} units={session.units} />}
         {leaving !== null && (
           <SignOutDialog
             unsent={leaving}

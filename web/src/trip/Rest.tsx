@@ -1,5 +1,6 @@
-import { type ReactNode, useEffect, useRef } from 'react';
+import type { ReactNode } from 'react';
 import parts from '../ui/Parts.module.css';
+import { useUnfolded } from '../ui/useUnfolded';
 
 interface RestProps {
   /** What the fields inside come to, in words. */
@@ -11,14 +12,11 @@ interface RestProps {
 
 /** Fields that have an answer already, behind that answer. */
 export function Rest({ said, open, children }: RestProps) {
-  const ref = useRef<HTMLDetailsElement>(null);
-  useEffect(() => {
-    if (open && ref.current) ref.current.open = true;
-  }, [open]);
+  const { ref, wanted, onToggle } = useUnfolded(open, false);
   return (
-    <details ref={ref} className={parts.fold}>
+    <details ref={ref} onToggle={onToggle} className={parts.fold}>
       <summary>{said}</summary>
-      <div className={parts.folded}>{children}</div>
+      <div className={parts.folded}>{wanted && children}</div>
     </details>
   );
 }

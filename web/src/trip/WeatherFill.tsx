@@ -1,13 +1,11 @@
 import { Button, Text, TextInput } from '@mantine/core';
-import { DateInput } from '@mantine/dates';
-import { say } from '../words/en/trip.ftl';
-import '@mantine/dates/styles.css';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap } from '../api/client';
 import type { Units } from '../api/queries';
 import type { TypedFields } from '../format/fields';
 import classes from '../ui/Desk.module.css';
+import { say } from '../words/en/trip.ftl';
 import { compass, typedInto } from './form';
 
 interface WeatherFillProps {
@@ -40,11 +38,11 @@ export function WeatherFill({ units, onFill }: WeatherFillProps) {
           value={place}
           onChange={(event) => setPlace(event.currentTarget.value)}
         />
-        <DateInput
+        <TextInput
+          type="date"
           label={say('day')}
-          valueFormat="D MMM YYYY"
           value={date}
-          onChange={(value) => setDate(value ?? '')}
+          onChange={(event) => setDate(event.currentTarget.value)}
         />
       </div>
       <Button

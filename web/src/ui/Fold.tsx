@@ -1,5 +1,6 @@
-import { type ReactNode, useEffect, useRef } from 'react';
+import type { ReactNode } from 'react';
 import parts from './Parts.module.css';
+import { useUnfolded } from './useUnfolded';
 
 interface FoldProps {
   title: string;
@@ -10,20 +11,13 @@ interface FoldProps {
 
 /** A part of a page behind its heading: closed until somebody wants it, and open on paper. */
 export function Fold({ title, open = false, children }: FoldProps) {
-  const ref = useRef<HTMLDetailsElement>(null);
-  useEffect(() => {
-    const onPaper = () => {
-      if (ref.current) ref.current.open = true;
-    };
-    window.addEventListener('beforeprint', onPaper);
-    return () => window.removeEventListener('beforeprint', onPaper);
-  }, []);
+  const { ref, wanted, onToggle } = useUnfolded(open, true);
   return (
-    <details ref={ref} open={open} className={parts.fold}>
+    <details ref={ref} open={open} onToggle={onToggle} className={parts.fold}>
       <summary>
         <h2>{title}</h2>
       </summary>
-      <section aria-label={title}>{children}</section>
+      <section aria-label={title}>{wanted && children}</section>
     </details>
   );
 }

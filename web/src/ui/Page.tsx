@@ -1,12 +1,12 @@
 import { Button, Skeleton, Stack } from '@mantine/core';
 import { useNetwork } from '@mantine/hooks';
-import { spotlight } from '@mantine/spotlight';
 import { lazy, type ReactNode, Suspense } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ApiError } from '../api/client';
 import { PLACES } from '../places/places';
 import { say } from '../words/en/ui.ftl';
 import classes from './Page.module.css';
+import { openPalette } from './palette';
 import { useTitle } from './useTitle';
 
 // Wanted only where nothing answers: where the part itself cannot be fetched, there is nothing to list.
@@ -94,7 +94,7 @@ function WaysOn() {
   return (
     <nav aria-label={say('ways-on')}>
       <Stack align="flex-start" gap="xs">
-        <Button variant="filled" onClick={() => spotlight.open()}>
+        <Button variant="filled" onClick={openPalette}>
           {say('find-it-by-name')}
         </Button>
         {PLACES.map(({ path, label, about }) => (

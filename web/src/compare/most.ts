@@ -1,0 +1,2 @@
+/** Tests of both sides together that are compared at once. */
+export const MOST_COMPARED = 24;
