@@ -52,7 +52,7 @@ sure-left-after = { $arrives_probability } sure · { $energy_left_fraction } lef
 ## ForecastFigures.tsx
 
 left-at-the-end = left at the end
-range-reserve-kept = range with { $reserve } in reserve
+range-reserve-kept = range to { $reserve } left
 turn-by = turn by
 sure-to-be-back = { $probability } sure to be back
 slow-to = slow to
