@@ -65,14 +65,18 @@ def walked(page: Page, scope: Locator) -> None:
     )
     # From the first control on; a dialog begins with one of its own.
     scope.locator("[data-walked='0']").focus()
-    reached, unseen = {"0"}, []
+    reached, unseen, last = {"0"}, [], "0"
     for _ in range(MOST_CONTROLS):
         page.keyboard.press("Tab")
         at = page.evaluate(FOCUSED)
-        if not at["inside"] or at["known"] in reached:
+        if not at["inside"]:
             break
-        if at["known"] is None:
+        # A day has a stop for each of its parts.
+        if at["known"] is None or at["known"] == last:
             continue
+        if at["known"] in reached:
+            break
+        last = at["known"]
         reached.add(at["known"])
         if not at["seen"]:
             unseen.append(names[int(at["known"])])

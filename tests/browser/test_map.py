@@ -77,7 +77,9 @@ def test_how_far_one_would_get_is_a_ring_that_is_asked_for(demo: Page):
     at_the_map(demo)
     demo.get_by_role("button", name="Whole ride").wait_for()
     expect(demo.get_by_text("Loch of the terns")).to_be_visible()
-    demo.get_by_label(re.compile(r"^Show how far out you could go and still get back: 11\.4 mi")).check()
+    demo.get_by_label(
+        re.compile(r"^Show how far out you could go and still get back: 11\.4 mi")
+    ).check()
     # The whole ring is in sight: the island is small in it, and its names stand back.
     expect(demo.get_by_text("Loch of the terns")).to_be_hidden()
     demo.get_by_role("button", name="Whole ride").click()
@@ -90,6 +92,8 @@ def test_without_webgl_the_ride_is_drawn_plainly(demo: Page):
     plain = demo.get_by_role("img", name=re.compile(r"^Map of the ride, 22\.1"))
     expect(plain).to_be_visible()
     expect(demo.locator(".maplibregl-canvas")).to_have_count(0)
+    # A line stands in while the map is on its way, and another where it cannot be drawn.
+    demo.wait_for_load_state("networkidle")
     box = plain.bounding_box()
     assert box is not None
     demo.mouse.move(box["x"] + 20, box["y"] + box["height"] / 2)

@@ -12,15 +12,22 @@ export function keepApplication(): void {
   workbox = new Workbox('/sw.js');
   // It may have come while its rider was on a ride, or before this window was opened; the very first
   // one has nothing to replace.
-  workbox.addEventListener('waiting', () => {
-    if (navigator.serviceWorker.controller === null) return;
-    waiting = true;
-    for (const listener of listeners) listener();
-  });
+  workbox.addEventListener('waiting', found);
   // After the first page is there: keeping everything takes the line for a while.
   workbox
     .register()
+    .then((registration) => {
+      // One that was on its way before anybody listened is not told of.
+      const coming = registration?.installing;
+      coming?.addEventListener('statechange', () => coming.state === 'installed' && found());
+    })
     .catch((error: unknown) => console.warn('Limpet is not saved for use without signal.', error));
+}
+
+function found(): void {
+  if (navigator.serviceWorker.controller === null) return;
+  waiting = true;
+  for (const listener of listeners) listener();
 }
 
 function onNew(listener: () => void): () => void {

@@ -9,15 +9,23 @@ import { day } from '../format/units';
 import { PLACES, TOOLS } from '../places/places';
 import { say } from '../words/en/shell.ftl';
 
-/** Every place and every test by name, from anywhere; `asked` is how often it was asked for. */
-export function Palette({ asked: times }: { asked: number }) {
+interface PaletteProps {
+  /** How often it was asked for. */
+  asked: number;
+  onReady: (ready: boolean) => void;
+}
+
+/** Every place and every test by name, from anywhere. */
+export function Palette({ asked: times, onReady }: PaletteProps) {
   const navigate = useNavigate();
   const [asked, setAsked] = useState(false);
   const [typed, setTyped] = useState('');
   const [words] = useDebouncedValue(typed.slice(0, 100), 150);
   const tests = useQuery({ ...findQuery(words), enabled: asked });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: opened once for each time it is asked for
-  useEffect(() => spotlight.open(), [times]);
+  useEffect(() => {
+    if (times > 0) spotlight.open();
+    onReady(true);
+  }, [times, onReady]);
   const places: SpotlightActionData[] = [...PLACES, ...TOOLS].map((place) => ({
     id: place.path,
     label: place.label,

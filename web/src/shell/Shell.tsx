@@ -24,7 +24,7 @@ const PasswordDialog = lazy(() =>
   import('../account/PasswordDialog').then((m) => ({ default: m.PasswordDialog })),
 );
 const UnitsDialog = lazy(() => import('./UnitsDialog').then((m) => ({ default: m.UnitsDialog })));
-// Found by everybody sooner or later, and by most after the page is there.
+// It comes after the page, so that it is there when its key is pressed.
 const Palette = lazy(() => import('./Palette').then((m) => ({ default: m.Palette })));
 const SignOutDialog = lazy(() =>
   import('../account/SignOutDialog').then((m) => ({ default: m.SignOutDialog })),
@@ -41,6 +41,7 @@ export function Shell({ session }: { session: Session }) {
   const [listOpen, list] = useDisclosure(false);
   const [passwordOpen, password] = useDisclosure(false);
   const [leaving, setLeaving] = useState<number | null>(null);
+  const asked = usePaletteAsked();
   const content = useFocusOnChange(pathname);
   /** Asked only where something would be left behind. */
   const leave = async () => {
@@ -49,12 +50,15 @@ export function Shell({ session }: { session: Session }) {
     if (unsent > 0 || !online) setLeaving(unsent);
     else signOut.mutate(true);
   };
+  // What is typed for a palette that is still on its way is no key of a place.
+  const [finding, setFinding] = useState(false);
+  const places = asked > 0 && !finding ? [] : PLACES;
   useHotkeys([
-    ...PLACES.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
+    ...places.map((place) => [place.shortcut, () => navigate(place.path)] as [string, () => void]),
     ['shift+?', list.open],
     ['mod+K', openPalette],
   ]);
-  const asked = usePaletteAsked();
+
   return (
     <div className={classes.shell}>
       <a href="#content" className={classes.skip}>
@@ -146,7 +150,7 @@ export function Shell({ session }: { session: Session }) {
       </main>
       <ShortcutList opened={listOpen} onClose={list.close} />
       <Suspense fallback={null}>
-        {asked > 0 && <Palette asked={asked} />}
+        <Palette asked={asked} onReady={setFinding} />
         {unitsOpen && <UnitsDialog opened onClose={units.close} units={session.units} />}
         {leaving !== null && (
           <SignOutDialog

@@ -1,6 +1,6 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { Later } from '../ui/Later';
 import parts from '../ui/Parts.module.css';
-import { useUnfolded } from '../ui/useUnfolded';
 
 interface RestProps {
   /** What the fields inside come to, in words. */
@@ -10,13 +10,18 @@ interface RestProps {
   children: ReactNode;
 }
 
-/** Fields that have an answer already, behind that answer. */
+/** Fields that have an answer already, behind that answer: drawn after what is in sight. */
 export function Rest({ said, open, children }: RestProps) {
-  const { ref, wanted, onToggle } = useUnfolded(open, false);
+  const ref = useRef<HTMLDetailsElement>(null);
+  useEffect(() => {
+    if (open && ref.current) ref.current.open = true;
+  }, [open]);
   return (
-    <details ref={ref} onToggle={onToggle} className={parts.fold}>
+    <details ref={ref} className={parts.fold}>
       <summary>{said}</summary>
-      <div className={parts.folded}>{wanted && children}</div>
+      <div className={parts.folded}>
+        <Later>{children}</Later>
+      </div>
     </details>
   );
 }

@@ -11,7 +11,7 @@ interface FoldProps {
 
 /** A part of a page behind its heading: closed until somebody wants it, and open on paper. */
 export function Fold({ title, open = false, children }: FoldProps) {
-  const { ref, wanted, onToggle } = useUnfolded(open, true);
+  const { ref, wanted, onToggle } = useUnfolded(open);
   return (
     <details ref={ref} open={open} onToggle={onToggle} className={parts.fold}>
       <summary>

@@ -8,8 +8,8 @@ interface Unfolded {
   onToggle: () => void;
 }
 
-/** A part that is drawn when it is first opened; `open` opens it by itself, and so does paper where `onPaper`. */
-export function useUnfolded(open: boolean, onPaper: boolean): Unfolded {
+/** A part that is drawn when it is first opened; `open` opens it by itself, and so does paper. */
+export function useUnfolded(open: boolean): Unfolded {
   const ref = useRef<HTMLDetailsElement>(null);
   const [wanted, setWanted] = useState(open);
   useEffect(() => {
@@ -18,7 +18,6 @@ export function useUnfolded(open: boolean, onPaper: boolean): Unfolded {
     if (ref.current) ref.current.open = true;
   }, [open]);
   useEffect(() => {
-    if (!onPaper) return;
     const unfold = () => {
       // What is printed is taken from the page as it stands when this returns.
       flushSync(() => setWanted(true));
@@ -26,6 +25,6 @@ export function useUnfolded(open: boolean, onPaper: boolean): Unfolded {
     };
     window.addEventListener('beforeprint', unfold);
     return () => window.removeEventListener('beforeprint', unfold);
-  }, [onPaper]);
+  }, []);
   return { ref, wanted, onToggle: () => ref.current?.open && setWanted(true) };
 }
