@@ -98,6 +98,8 @@ describe('what is told', () => {
     const to_go_m = Number(values.turn_m) - reads.at_m;
     expect(to_go_m).toBeGreaterThan(500);
     expect(Number(values.turn_shown_m)).toBeCloseTo(reads.shown_m + 1.05 * to_go_m, 0);
+    // It is named as what the rider looks at.
+    expect(values.reads).toBe('the trip meter reads');
   });
 
   it('is the range that the display promises, less what was ridden since', () => {

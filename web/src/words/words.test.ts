@@ -192,6 +192,7 @@ test('a missing key stands for itself, and is told', () => {
   const told = vi.spyOn(console, 'error').mockImplementation(() => undefined);
   const say = sayer([messagesOf('left = { $count } left{ $more }\n')]);
   expect(say('left', { count: 1200, more: null })).toBe('1,200 left');
+  expect(say('left', { count: 2, more: false })).toBe('2 left');
   expect(told).not.toHaveBeenCalled();
   expect(say('right')).toBe('right');
   expect(say('left', { more: ', more' })).toContain('left, more');
