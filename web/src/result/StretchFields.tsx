@@ -1,7 +1,6 @@
 import { Button, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
 import type { Span, Traces, Units } from '../api/queries';
-import { number } from '../format/units';
 import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
 import { type Axis, positions } from './traces';
@@ -20,8 +19,8 @@ interface StretchFieldsProps {
 export function StretchFields({ traces, ride, axis, units, whole, onShow }: StretchFieldsProps) {
   const x = positions(traces, axis, units);
   const unit = axis === 'distance' && traces.distance_m != null ? units.distance : 'min';
-  const [from, setFrom] = useState(number(x[0] ?? 0, 2));
-  const [to, setTo] = useState(number(x.at(-1) ?? 0, 2));
+  const [from, setFrom] = useState((x[0] ?? 0).toFixed(2));
+  const [to, setTo] = useState((x.at(-1) ?? 0).toFixed(2));
   const [fault, setFault] = useState<string | null>(null);
   function show(event: FormEvent) {
     event.preventDefault();
