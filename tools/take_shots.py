@@ -40,6 +40,7 @@ def result(page: Page) -> None:
 
 def printed(page: Page) -> None:
     result(page)
+    page.get_by_role("heading", name="How sure, and why").wait_for()
     page.emulate_media(media="print")
 
 
