@@ -15,6 +15,7 @@ const MOST_READERS = 4;
  */
 export function speaker(messages: Messages) {
   const readers = new Map<string, ReturnType<typeof sayer>>();
+  const missing = new Map<string, Values>();
   return (key: string, values: Values, units: Units): string => {
     const reader = unitsKey(units);
     let say = readers.get(reader);
@@ -23,7 +24,9 @@ export function speaker(messages: Messages) {
       say = sayer([messages], functionsFor(units));
       readers.set(reader, say);
     }
-    return say(key, { ...dashes(messages, key), ...values });
+    const without = missing.get(key) ?? dashes(messages, key);
+    missing.set(key, without);
+    return say(key, { ...without, ...values });
   };
 }
 
