@@ -35,6 +35,7 @@ ROOMS: Final[dict[str, Severity]] = {
     "verdict": "note",
     "compare": "note",
     "learned": "note",
+    "look": "note",
 }
 
 CODES: Final[dict[str, NoticeKind]] = {

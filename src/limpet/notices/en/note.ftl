@@ -89,3 +89,50 @@ claim_modest =
 ## What was saved in words by a version that knew another list.
 
 as_kept = { $text }
+headings_again =
+    { $file }: { $count ->
+        [one] 1 heading in the middle was
+       *[other] { FIXED($count, digits: 0) } headings in the middle were
+    } left out.
+rows_without_time =
+    { $file }: { $count ->
+        [one] 1 row without a time was
+       *[other] { FIXED($count, digits: 0) } rows without a time were
+    } left out.
+rows_out_of_order =
+    { $file }: { $count ->
+        [one] 1 row whose time runs backwards was
+       *[other] { FIXED($count, digits: 0) } rows whose time runs backwards were
+    } left out.
+newest_first = { $file }: the newest row stood first, so the rows were turned round.
+over_midnight = { $file }: the clock passed midnight, so the rows after it are of the next day.
+summer_time = { $file }: the clock was changed by an hour on the way; the times are set right.
+clock_anew =
+    { $file }: the clock began again { $count ->
+        [one] once
+       *[other] { FIXED($count, digits: 0) } times
+    }. What came after is put straight behind what came before: how long the pause was isn’t known.
+times_spread =
+    { $file }: { $count ->
+        [one] 1 row has
+       *[other] { FIXED($count, digits: 0) } rows have
+    } the time of the row before, and were spread evenly up to the next one.
+words_for_numbers =
+    { $file }: { $count ->
+        [one] 1 cell of { $name } is no number and was
+       *[other] { FIXED($count, digits: 0) } cells of { $name } are no numbers and were
+    } taken as not known.
+odd_values =
+    { $file }: { $count ->
+        [one] 1 value of { $name } that no ride can have was
+       *[other] { FIXED($count, digits: 0) } values of { $name } that no ride can have were
+    } left out.
+columns_aside = { $file }: not used: { $names }.
+packs_together = { $file }: { FIXED($count, digits: 0) } packs are taken together.
+cells_logged =
+    { $file }: { FIXED($count, digits: 0) } cells were logged; from lowest to highest they lie { FIXED($spread_v, digits: 3) } V
+    apart.
+volts_from_cells = { $file }: the pack’s volts are the sum of its { FIXED($count, digits: 0) } cells.
+amps_from_watts = { $file }: the amps are worked out from watts and volts.
+energy_from_watts = { $file }: the watt-hours are the sum of the watts over time.
+returned_taken_off = { $file }: what was charged on the way was taken off { $name }.

@@ -1,0 +1,1 @@
+"""Files that others wrote: told apart, looked at, and taken in as what they measured."""
