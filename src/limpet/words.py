@@ -119,6 +119,7 @@ METHODS: Final = {
     "linear_voltage": ("resting volts, straight line", "the resting volts on a straight line"),
     "gauge": ("the gauge", "the gauge"),
     "rated": ("the label", "the label"),
+    "wall": ("meter at the wall", "the meter at the wall"),
     "laps": ("laps × length", "the laps"),
     "gps": ("track", "the track"),
     "trip": ("trip meter", "the trip meter"),
@@ -134,6 +135,7 @@ CULPRITS: Final = {
     "charge_counter": "Was the meter reset, and is its current scale right?",
     "rest_voltage": "Had the pack rested, was it full at the start, and are its cells and chemistry right?",
     "rated": "Is the label right, and was the pack full?",
+    "wall": "Was the pack full before the ride, and charged until full after it?",
     "laps": "Were all laps counted, and was the lap measured along the line that is ridden?",
     "gps": "Did the track lose its fix, or start late?",
     "trip": "Check its scale over a measured stretch, and whether it was reset on the way.",
@@ -205,6 +207,7 @@ PARTS: Final = {
     "gps": "the track",
     "odometer": "the odometer",
     "lap": "the lap’s length",
+    "wall": "the charger’s share",
 }
 
 #: How many tests a source names, and how long it may get.

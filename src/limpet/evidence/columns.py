@@ -178,6 +178,9 @@ _COLUMNS: Final = {
         _number("charged_wh", "Charged on the way since the entry before [Wh]", "energy",
                 0, 1_000_000, "watt-hours, zero or more"),
         _number("charged_s", "How long that took [s]", "time", 0, 30 * 86_400.0, "seconds"),
+        _number("wall_wh", "At the socket, for the charge after the ride [Wh]", "energy", 0, 1_000_000,
+                "watt-hours, zero or more",
+                form=("Charged at the wall", "By a plug-in meter, until full", 0)),
         _words("confirmed", "yes: what looks odd in it was checked and is right", 3, ("yes",)),
         _words("photo", "Picture of the display, a file of the bundle", MOST_WORDS),
         _words("mode", "Riding mode", MOST_WORDS),
@@ -212,7 +215,7 @@ ENTRY_COLUMNS: Final = _table(
     "voltage_load_v", "current_a", "charge_ah", "energy_wh", "gauge", "speed_mps",
     "battery_temp_c", "motor_temp_c", "cell_min_v", "mode", "what", "place", "pack", "shown_range_m",
     "speedometer_mps", "walked_m", "untracked_m", "ascent_m", "descent_m", "air_temp_c", "wind_mps",
-    "wind_from_deg", "charged_wh", "charged_s", "confirmed", "photo", "note",
+    "wind_from_deg", "charged_wh", "charged_s", "wall_wh", "confirmed", "photo", "note",
     speed=_SPEED_HELD,
 )  # fmt: skip
 ENTRY_TEXT: Final = frozenset(name for name, item in ENTRY_COLUMNS.items() if item.is_text)

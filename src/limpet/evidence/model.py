@@ -37,6 +37,7 @@ from limpet.bounds import (
     WindSpeed,
 )
 from limpet.evidence.log import Log
+from limpet.evidence.streams import MOST_OFFSET_S, Stream
 from limpet.notices import Notice
 from limpet.pack.labelled import with_what_is_taken
 from limpet.pack.spec import PackSpec
@@ -174,6 +175,16 @@ class SampleSources:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class StreamPlace:
+    """Where a further instrument's file of samples lies: its clock's offset from the test's [s], its pack,
+    and what it is called in full."""
+
+    offset_s: Annotated[float, Field(ge=-MOST_OFFSET_S, le=MOST_OFFSET_S)] | None = None
+    pack: Annotated[int, Field(ge=1, le=MOST_PACKS)] | None = None
+    name: Name | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Instruments:
     """What measured, and how well."""
 
@@ -187,6 +198,8 @@ class Instruments:
     lap: LapInstrument | None = None
     gauge: Gauge | None = None
     samples: SampleSources | None = None
+    #: Further files of samples, by the name between "samples-" and ".csv".
+    streams: Annotated[dict[str, StreamPlace], Field(max_length=8)] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -283,6 +296,7 @@ class Entry:
     wind_from_deg: float | None = None
     charged_wh: float | None = None
     charged_s: float | None = None
+    wall_wh: float | None = None
     confirmed: str | None = None
     photo: str | None = None
     note: str | None = None
@@ -306,6 +320,8 @@ class RangeTest:
     extra: Mapping[str, Any] = field(default_factory=dict)
     #: Pictures of the display by their names in a bundle, which entries refer to.
     photos: Mapping[str, bytes] = field(default_factory=dict)
+    #: What each instrument sent, where there are several: `samples` is what they make together.
+    streams: tuple[Stream, ...] = ()
     #: The samples, opened once.
     log: Log = field(init=False, repr=False, compare=False)
 

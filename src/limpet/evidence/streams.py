@@ -11,6 +11,9 @@ from limpet.evidence.gaps import gap_threshold_s
 if TYPE_CHECKING:
     import polars as pl
 
+#: Two clocks of one ride lie no further apart [s]: a year, for one that was never set.
+MOST_OFFSET_S = 366 * 86_400.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stream:
@@ -18,11 +21,14 @@ class Stream:
 
     `samples` has `time_s` on the instrument's own clock, strictly increasing; the test's time is
     that plus `clock_offset_s` [s]. `sign` is -1 when it counts the current positive while charging.
+    `name` is what the instrument is called, `pack` which of several packs it is of.
     """
 
     samples: pl.DataFrame
     clock_offset_s: float = 0.0
     sign: int = 1
+    name: str = ""
+    pack: int | None = None
 
     def placed(self) -> pl.DataFrame:
         """The samples on the test's own time, current positive when discharging."""

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import io
+import re
 import stat
 import struct
 import zipfile
 from collections.abc import Mapping
+from math import inf
 from pathlib import Path, PurePosixPath
 
 from limpet.errors import BundleError, Fault
@@ -27,6 +29,9 @@ MOST_BYTES = {
     "route.gpx": 64 * 2**20,
 }
 
+#: Files of further instruments in one bundle.
+MOST_FURTHER = 8
+_STREAM = re.compile(r"samples-([A-Za-z0-9_.-]{1,60})\.csv")
 KNOWN_FILES = ("datapackage.json", "test.json", "samples.csv", "entries.csv", "route.gpx")
 
 
@@ -61,8 +66,18 @@ def files_of(path: Path, name: str | None = None) -> dict[str, bytes]:
 
 
 def is_read(name: str) -> bool:
-    """Whether a file of a bundle is read: its five, and pictures."""
-    return name in KNOWN_FILES or is_photo(name)
+    """Whether a file of a bundle is read: its five, further instruments' samples, and pictures."""
+    return name in KNOWN_FILES or stream_name(name) is not None or is_photo(name)
+
+
+def stream_name(name: str) -> str | None:
+    """What a further instrument is called in its file's name, `samples-NAME.csv`; None for any other file."""
+    found = _STREAM.fullmatch(name)
+    return None if found is None else found[1]
+
+
+def _most_bytes(name: str) -> float:
+    return MOST_BYTES["samples.csv"] if stream_name(name) is not None else MOST_BYTES.get(name, inf)
 
 
 def refuse_large(sizes: Mapping[str, int]) -> None:
@@ -72,10 +87,10 @@ def refuse_large(sizes: Mapping[str, int]) -> None:
             name,
             0,
             0,
-            f"has {size / 2**20:.0f} MiB, more than {MOST_BYTES[name] >> 20}; thin it out",
+            f"has {size / 2**20:.0f} MiB, more than {_most_bytes(name) / 2**20:.0f}; thin it out",
         )
         for name, size in sizes.items()
-        if size > MOST_BYTES.get(name, size)
+        if size > _most_bytes(name)
     ]
     if len(sizes) > MOST_MEMBERS:
         text = f"holds {len(sizes):,} files, at most {MOST_MEMBERS:,}; leave out what no ride needs"

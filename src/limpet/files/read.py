@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from limpet.errors import BundleError, Fault
-from limpet.evidence.model import Entry, RangeTest
-from limpet.files.archive import files_of, is_read
+from limpet.evidence.model import Entry, RangeTest, StreamPlace, TestSheet
+from limpet.evidence.streams import Stream, joined
+from limpet.files.archive import MOST_FURTHER, files_of, is_read, stream_name
 from limpet.files.gpx import read_gpx
 from limpet.files.photos import MOST_PHOTOS, is_photo, plain_jpeg
 from limpet.files.sheet import read_sheet
 from limpet.files.tables import ENTRIES, SAMPLES, read_entries, read_samples
 from limpet.notices import Notice
+
+if TYPE_CHECKING:
+    import polars as pl
 
 
 def read_bundle(path: Path) -> RangeTest:
@@ -51,12 +56,26 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
             notices += found
         except BundleError as error:
             faults += error.faults
-    if SAMPLES not in files and ENTRIES not in files:
+    if not {SAMPLES, ENTRIES} & files.keys() and not any(stream_name(name) for name in files):
         faults.append(Fault(SAMPLES, 0, 0, f"neither {SAMPLES} nor {ENTRIES} is there; add one"))
     pack = sheet.pack if sheet is not None else None
     if SAMPLES in files:
         try:
             samples, found = read_samples(files[SAMPLES], pack)
+            notices += found
+        except BundleError as error:
+            faults += error.faults
+    further: list[Stream] = []
+    for name in sorted(files):
+        called = stream_name(name)
+        if called is None:
+            continue
+        if len(further) >= MOST_FURTHER:
+            faults.append(Fault(name, 0, 0, f"is one too many: at most {MOST_FURTHER} are read"))
+            break
+        try:
+            frame, found = read_samples(files[name], pack, file=name)
+            further.append(_placed(called, frame, sheet))
             notices += found
         except BundleError as error:
             faults += error.faults
@@ -85,12 +104,28 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
         notices.append(Notice("unknown_files", names=listed))
     if faults or sheet is None:
         raise BundleError(faults)
+    streams: tuple[Stream, ...] = tuple(further)
+    if samples is not None:
+        streams = (Stream(samples=samples), *streams)
     return RangeTest(
         sheet=sheet,
-        samples=samples,
+        samples=joined(streams),
+        streams=streams if further else (),
         entries=entries,
         route_gpx=route,
         notices=tuple(notices),
         extra=extra,
         photos=photos,
+    )
+
+
+def _placed(called: str, samples: pl.DataFrame, sheet: TestSheet | None) -> Stream:
+    """A further instrument's samples, where the sheet says that they lie."""
+    tools = sheet.instruments if sheet is not None else None
+    said = (tools.streams or {}).get(called, StreamPlace()) if tools is not None else StreamPlace()
+    return Stream(
+        samples=samples,
+        clock_offset_s=said.offset_s or 0.0,
+        name=said.name or called,
+        pack=said.pack,
     )

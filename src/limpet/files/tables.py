@@ -45,27 +45,32 @@ _TELLS_TIME = ("trip_m", "gps_m", "odometer_m", "laps")
 
 
 def read_samples(
-    data: bytes, pack: PackSpec | None, mapping: ColumnMapping | None = None
+    data: bytes,
+    pack: PackSpec | None,
+    mapping: ColumnMapping | None = None,
+    *,
+    file: str = SAMPLES,
 ) -> tuple[pl.DataFrame, list[Notice]]:
     """A logger's time series, current turned to discharge-positive if it was logged the other way.
 
     Parameters
     ----------
     mapping : from the logger's own columns; the bundle's when None
+    file : its name in the bundle
 
     Raises
     ------
     BundleError
         With every fault found.
     """
-    table = read_table(SAMPLES, data, mapping or _PLAIN_SAMPLES, most_rows=MOST_SAMPLES)
+    table = read_table(file, data, mapping or _PLAIN_SAMPLES, most_rows=MOST_SAMPLES)
     faults = [
         *table.faults,
-        *_time_faults(table, SAMPLES, strictly=True),
-        *_value_faults(table, SAMPLES, SAMPLE_COLUMNS, pack),
+        *_time_faults(table, file, strictly=True),
+        *_value_faults(table, file, SAMPLE_COLUMNS, pack),
     ]
     if table.height == 0 and not faults:
-        faults.append(Fault(SAMPLES, 0, 0, "has no rows; leave the file out or fill it"))
+        faults.append(Fault(file, 0, 0, "has no rows; leave the file out or fill it"))
     if faults:
         raise BundleError(faults)
     frame = unshielded_frame(table.frame())
@@ -74,8 +79,8 @@ def read_samples(
     empty = sum(frame[name].null_count() for name in frame.columns if name in SAMPLE_COLUMNS)
     nan_cells = any(notice.code == "not_a_number" for notice in notices)
     if empty and not nan_cells:
-        notices.append(Notice("empty_cells", file=SAMPLES, count=empty))
-    frame, flipped = _discharge_positive(frame)
+        notices.append(Notice("empty_cells", file=file, count=empty))
+    frame, flipped = _discharge_positive(frame, file)
     return frame, notices + flipped
 
 
@@ -234,11 +239,11 @@ def _choice_faults(table: Table, file: str, name: str, column: Column) -> list[F
     return faults
 
 
-def _discharge_positive(frame: pl.DataFrame) -> tuple[pl.DataFrame, list[Notice]]:
+def _discharge_positive(frame: pl.DataFrame, file: str) -> tuple[pl.DataFrame, list[Notice]]:
     """Turn the current round when most of the charge flows the charging way."""
     if "current_a" not in frame.columns:
         return frame, []
     if not counts_backwards(frame["time_s"].to_numpy(), frame["current_a"].to_numpy()):
         return frame, []
     turned = -frame["current_a"]
-    return frame.with_columns(turned.alias("current_a")), [Notice("current_flipped", file=SAMPLES)]
+    return frame.with_columns(turned.alias("current_a")), [Notice("current_flipped", file=file)]

@@ -5,15 +5,21 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import zipfile
 from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
-from limpet.evidence.model import Entry, RangeTest
+from limpet.evidence.model import Entry, Instruments, RangeTest, StreamPlace, TestSheet
 from limpet.files.sheet import write_sheet
 from limpet.files.shielded import shielded, shielded_frame
 from limpet.files.tables import ENTRIES, SAMPLES
+
+if TYPE_CHECKING:
+    import polars as pl
 
 #: The same bytes for the same test: a zip needs some date, and this is the earliest it can hold.
 _ZIP_DATE = (1980, 1, 1, 0, 0, 0)
@@ -21,11 +27,13 @@ _ZIP_DATE = (1980, 1, 1, 0, 0, 0)
 
 def bundle_files(test: RangeTest) -> dict[str, bytes]:
     """The files of a bundle by name; reading them back gives the same test."""
-    files = {"test.json": write_sheet(test.sheet, test.extra)}
+    tables, sheet = _tables_of(test)
+    files = {"test.json": write_sheet(sheet, test.extra)}
     resources: list[dict[str, object]] = []
-    if test.samples is not None:
-        files[SAMPLES] = shielded_frame(test.samples).write_csv().encode("utf-8")
-        resources.append(_resource("samples", SAMPLES, test.samples.columns, SAMPLE_COLUMNS))
+    for name, frame in tables.items():
+        files[name] = shielded_frame(frame).write_csv().encode("utf-8")
+        called = name.removesuffix(".csv").lower()
+        resources.append(_resource(called, name, frame.columns, SAMPLE_COLUMNS))
     if test.entries:
         names = _entry_columns(test.entries)
         files[ENTRIES] = _entries_csv(test.entries, names)
@@ -57,6 +65,35 @@ def bundle_files(test: RangeTest) -> dict[str, bytes]:
     }
     text = json.dumps(package, indent=2, ensure_ascii=False) + "\n"
     return {"datapackage.json": text.encode("utf-8"), **files}
+
+
+def _tables_of(test: RangeTest) -> tuple[dict[str, pl.DataFrame], TestSheet]:
+    """Samples by the files that they go into, and the sheet that says where further instruments' lie."""
+    if len(test.streams) < 2:
+        return ({} if test.samples is None else {SAMPLES: test.samples}), test.sheet
+    first, *others = test.streams
+    tables = {SAMPLES: first.placed()}
+    places: dict[str, StreamPlace] = {}
+    for stream in others:
+        called = _file_name(stream.name, places)
+        # The format knows no instrument that counts the other way: what charges is negative in every file.
+        tables[f"samples-{called}.csv"] = replace(stream, clock_offset_s=0.0).placed()
+        places[called] = StreamPlace(
+            offset_s=stream.clock_offset_s,
+            pack=stream.pack,
+            name=stream.name if stream.name != called else None,
+        )
+    tools = test.sheet.instruments or Instruments()
+    return tables, replace(test.sheet, instruments=replace(tools, streams=places))
+
+
+def _file_name(name: str, taken: Mapping[str, object]) -> str:
+    """An instrument's name as a part of a file's, unlike the others."""
+    plain = re.sub(r"[^A-Za-z0-9_.-]+", "-", name).strip("-.")[:50] or "instrument"
+    found, number = plain, 2
+    while found in taken:
+        found, number = f"{plain}-{number}", number + 1
+    return found
 
 
 def write_folder(test: RangeTest, folder: Path) -> None:

@@ -13,7 +13,9 @@ from limpet.judge.named_errors import score
 FloatArray = NDArray[np.float64]
 
 #: Errors of an instrument that two tests have in common when it is the same one.
-_INSTRUMENTS = frozenset({"voltage", "current", "charge", "energy", "trip", "gps", "odometer"})
+_INSTRUMENTS = frozenset(
+    {"voltage", "current", "charge", "energy", "trip", "gps", "odometer", "wall"}
+)
 #: Errors of a pack: the same in all its tests.
 _OF_PACK = frozenset(
     {

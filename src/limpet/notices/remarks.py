@@ -18,7 +18,7 @@ RemarkCode = Literal[
     "samples", "filled_in", "covers", "meter", "volts_of_samples", "loaded_volts", "resting_volts", "route",
     "zero_at_start", "speed_integrated", "track_holes", "track_breaks", "pieces", "laps", "laps_and_finer",
     "laps_and_half", "laps_and_pace", "label", "gauge", "straight_line", "through_curves",
-    "own_curve", "one_run", "several_runs", "display_step", "bends",
+    "wall", "own_curve", "one_run", "several_runs", "display_step", "bends",
 ]  # fmt: skip
 
 _REMARKS: Final = Catalogue(texts_of("remarks"), functions_for)

@@ -20,6 +20,7 @@ from limpet.read.accuracy import accuracy
 from limpet.read.line import Estimate, Line, Metered, completed, counted_on, estimate
 from limpet.read.logged import LoggedEnergy, logged_energy
 from limpet.read.readings import Reading
+from limpet.read.wall import wall_energy
 from limpet.read.window import RideWindow
 from limpet.units import SECONDS_PER_HOUR
 
@@ -86,12 +87,26 @@ def metered_energy(
     ):
         charge = counted.metered
     methods = [item for item in found if item is not None and item.line.span > LEAST_ENERGY_WH]
+    wall = wall_energy(test, ride, finest)
+    if wall is not None:
+        methods.append(wall)
     return MeteredEnergy(
         methods=methods,
         charge=charge,
-        counted=energy.metered if energy is not None else None,
+        counted=energy.metered if energy is not None else _by_wall(methods),
         logged=logged,
         notices=notices,
+    )
+
+
+def _by_wall(methods: Sequence[Estimate]) -> Metered | None:
+    """What the meter at the wall tells, where no other meter saw the ride."""
+    if len(methods) != 1 or methods[0].method != "wall":
+        return None
+    found = methods[0]
+    relative = found.quantity.standard_uncertainty / found.line.span
+    return Metered(
+        line=found.line, quantity=found.quantity, gain="wall", gain_std=relative, filled_std=None
     )
 
 

@@ -32,6 +32,7 @@ EnergyMethod = Literal[
     "linear_voltage",
     "gauge",
     "rated",
+    "wall",
 ]
 #: Methods that are a meter's.
 METERED: Final[frozenset[str]] = frozenset({"sampled", "energy_counter", "charge_counter"})

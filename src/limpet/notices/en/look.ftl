@@ -33,3 +33,7 @@ look_decimal = Please check the decimal mark: a { $mark } could part thousands h
 look_day_month = Please check the date: day and month could be the other way round.
 look_minutes = Please check the time: these could be minutes and seconds, or hours and minutes.
 look_time_unit = Please check the unit of { $name }: taken as { $unit }, by how it rises.
+look_leap =
+    Please check the track: it leaps { DISTANCE($leap_m) } at once, farther than anything rides. The points beyond can be left out.
+match_sure = Sure: { $what } agree best here, and nowhere else nearly as well.
+match_unsure = Not sure: { $what } agree about as well elsewhere. Please check it on the curves.

@@ -136,3 +136,34 @@ volts_from_cells = { $file }: the pack’s volts are the sum of its { FIXED($cou
 amps_from_watts = { $file }: the amps are worked out from watts and volts.
 energy_from_watts = { $file }: the watt-hours are the sum of the watts over time.
 returned_taken_off = { $file }: what was charged on the way was taken off { $name }.
+fixes_without_place =
+    { $file }: { $count ->
+        [one] 1 point without a place was
+       *[other] { FIXED($count, digits: 0) } points without a place were
+    } left out.
+fixes_without_time =
+    { $file }: { $count ->
+        [one] 1 point without a time was
+       *[other] { FIXED($count, digits: 0) } points without a time were
+    } left out.
+fixes_backwards =
+    { $file }: { $count ->
+        [one] 1 point whose time doesn’t rise was
+       *[other] { FIXED($count, digits: 0) } points whose time doesn’t rise were
+    } left out.
+fixes_beyond_leap =
+    { $file }: { $count ->
+        [one] 1 point beyond a leap was
+       *[other] { FIXED($count, digits: 0) } points beyond a leap were
+    } left out.
+track_cut = { $file }: { FIXED($count, digits: 0) } points near home were cut off before anything was saved.
+sentences_damaged =
+    { $file }: { $count ->
+        [one] 1 damaged line was
+       *[other] { FIXED($count, digits: 0) } damaged lines were
+    } left out.
+records_odd =
+    { $count ->
+        [one] 1 row is left out
+       *[other] { FIXED($count, digits: 0) } rows are left out
+    }: see what each of them lacks.

@@ -27,6 +27,7 @@ laps = { PLAIN($laps) } laps of { PLAIN($length_m) } m.
 laps_and_finer = { PLAIN($laps) } laps of { PLAIN($length_m) } m, the rest by the trip meter or the track.
 laps_and_half = { PLAIN($laps) } laps of { PLAIN($length_m) } m and about half of the next.
 laps_and_pace = { PLAIN($laps) } laps of { PLAIN($length_m) } m, the last at the pace of those before.
+wall = { FIXED($wall_wh, digits: 0) } Wh at the socket, of which { FIXED($percent, digits: 0) }% reaches the ride.
 label = The label, full to cut-off; packs often give 0 to 13% more (common practice).
 gauge = What the gauge fell by, as such gauges usually go.
 straight_line =
