@@ -1,4 +1,7 @@
-"""`./limpet analyse BUNDLE [--json] [--units km]`: what a test bundle means."""
+"""`./limpet analyse BUNDLE [--json] [--units km]`: what a test bundle means, or a stranger's log.
+
+`./limpet analyse LOG.csv --pack '13s 14Ah NMC' [--mapping MAP.json] [--track RIDE.gpx]` reads any logger's table.
+"""
 
 from __future__ import annotations
 
@@ -6,10 +9,10 @@ import argparse
 from pathlib import Path
 from textwrap import wrap
 
+from limpet.cli.log import add_log_options, read_any
 from limpet.cli.shared import add_teachers, add_units, guarded, print_json, reader_of, taught_by
 from limpet.figures.gauge_habits import MOST_STEPS as PERCENT
 from limpet.figures.plan_on import PlanOn
-from limpet.files import read_bundle
 from limpet.quantity import Quantity
 from limpet.readers import ReaderUnits, in_unit, shown
 from limpet.tell import Result, analyse
@@ -25,7 +28,8 @@ def run(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(
         prog="limpet analyse", description="Read a test bundle and print what it means."
     )
-    parser.add_argument("bundle", type=Path, help="a bundle's folder or zip")
+    parser.add_argument("bundle", type=Path, help="a bundle's folder or zip, or any logger's table")
+    add_log_options(parser)
     parser.add_argument("--json", action="store_true", help="print the result as JSON")
     add_teachers(parser)
     add_units(parser)
@@ -33,7 +37,7 @@ def run(arguments: list[str]) -> int:
     units = reader_of(options)
 
     def work() -> None:
-        test = read_bundle(options.bundle)
+        test = read_any(options)
         result = analyse(test, taught_by(options, test))
         if options.json:
             print_json(result.to_json())

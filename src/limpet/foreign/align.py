@@ -51,7 +51,9 @@ class Match:
     notice: Notice
 
 
-def matched(first: pl.DataFrame, second: pl.DataFrame, *, by_clocks_s: float | None = None) -> Match | None:
+def matched(
+    first: pl.DataFrame, second: pl.DataFrame, *, by_clocks_s: float | None = None
+) -> Match | None:
     """The place of a second recording on a first one's clock at which they tell the same ride best.
 
     Parameters
@@ -159,7 +161,9 @@ def _moves(samples: pl.DataFrame) -> FloatArray | None:
     found = _smooth(np.abs(_grid(samples, amps)), 5)
     if not len(found):
         return None
-    return np.where(np.isnan(found), np.nan, (found > 0.12 * np.nanquantile(found, 0.9)).astype(float))
+    return np.where(
+        np.isnan(found), np.nan, (found > 0.12 * np.nanquantile(found, 0.9)).astype(float)
+    )
 
 
 def _smooth(values: FloatArray, width: int) -> FloatArray:
@@ -178,7 +182,9 @@ def _best_lag(one: FloatArray, other: FloatArray, by: By, near_s: float | None) 
         return None
     likeness, common = _correlations(one, other)
     lags = np.arange(-(len(other) - 1), len(one)) * STEP_S
-    enough = common >= max(LEAST_S, LEAST_SHARE * min(np.sum(~np.isnan(one)), np.sum(~np.isnan(other))))
+    enough = common >= max(
+        LEAST_S, LEAST_SHARE * min(np.sum(~np.isnan(one)), np.sum(~np.isnan(other)))
+    )
     if near_s is not None:
         # A clock may be slow, or set to another zone.
         hours = np.round((lags - near_s) / 3600) * 3600
