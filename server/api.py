@@ -12,6 +12,7 @@ from ninja.security import django_auth
 from server.account_api import router as account
 from server.accounts.api import router as accounts
 from server.formats import router as formats
+from server.imports.api import router as imports
 from server.kit.api import router as kit
 from server.logbook.api import router as logbook
 from server.plans.api import router as plans
@@ -82,6 +83,7 @@ api.add_router("/account", account)
 api.add_router("", kit)
 api.add_router("/compare", compare_router)
 api.add_router("/tests", beside(results, logbook))
+api.add_router("/imports", imports)
 api.add_router("", lives)
 api.add_router("", plans)
 api.add_router("", series)

@@ -23,7 +23,11 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 #: A body up to this size is read before it is asked who sends it: signing in is one of them.
 FREE_BYTES = 64 * 2**10
 #: What may come in where, beyond the JSON of a form.
-MOST_BYTES = {"/api/tests/import": settings.MOST_UPLOAD_BYTES, "/api/routes/import": 66 * 2**20}
+MOST_BYTES = {
+    "/api/tests/import": settings.MOST_UPLOAD_BYTES,
+    "/api/imports": settings.MOST_UPLOAD_BYTES,
+    "/api/routes/import": 66 * 2**20,
+}
 #: Larger bodies that one process reads at once, each in a thread of those that answer.
 MOST_STREAMED = max(settings.THREADS // 2, 1)
 _BUSY = "Limpet is reading other uploads just now. Try again in a moment."

@@ -74,6 +74,7 @@ INSTALLED_APPS = [
     "server.kit",
     "server.logbook",
     "server.results",
+    "server.imports",
     "server.plans",
     "server",
 ]
@@ -123,6 +124,8 @@ TEMPLATES = [
 #: Where conditions are asked for, and where the demo's account asks: a made-up office.
 WEATHER_URL = os.environ.get("LIMPET_WEATHER_URL", "")
 DEMO_WEATHER_URL = os.environ.get("LIMPET_DEMO_WEATHER_URL", "")
+#: Where files lie while they are looked at, until they are taken or let go of.
+HELD_FOLDER = Path(os.environ.get("LIMPET_HELD", ROOT / ".run" / "held"))
 ROOT_URLCONF = "server.urls"
 ASGI_APPLICATION = "server.asgi.application"
 

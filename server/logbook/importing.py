@@ -34,7 +34,7 @@ def import_uploads(
     BundleError
         With every fault; nothing is stored.
     """
-    # Sparing the reading only: what decides is the constraint, in `_stored`.
+    # Sparing the reading only: what decides is the constraint, in `store_intake`.
     stored = RangeTest.objects.owned_by(owner).filter(pk=test_id).first()
     if stored is not None:
         return stored
@@ -43,9 +43,9 @@ def import_uploads(
     if len(files) == 1 and (first.name or "").lower().endswith(".zip"):
         if isinstance(first, TemporaryUploadedFile):
             path, name = Path(first.temporary_file_path()), first.name or "bundle.zip"
-            return _stored(owner, test_id, taken_in_zip(path, name, make), beside)
+            return store_intake(owner, test_id, taken_in_zip(path, name, make), beside)
         members = files_of_zip(first.read(), first.name or "bundle.zip")
-        return _stored(owner, test_id, taken_in(members, make), beside)
+        return store_intake(owner, test_id, taken_in(members, make), beside)
     named = {(file.name or "").rsplit("/", 1)[-1]: file for file in files}
     refuse_large({name: file.size or 0 for name, file in named.items()})
     # A browser tells a file's own name, not its folder: a picture is one of the bundle's.
@@ -53,19 +53,19 @@ def import_uploads(
         f"photos/{name}" if is_photo(f"photos/{name}") else name: f for name, f in named.items()
     }
     read = {name: f.read() if is_read(name) else b"" for name, f in named.items()}
-    return _stored(owner, test_id, taken_in(read, make), beside)
+    return store_intake(owner, test_id, taken_in(read, make), beside)
 
 
 def store_test(
     owner: User, test_id: UUID, evidence: CoreTest, beside: Beside | None = None
 ) -> RangeTest:
     """Store a whole test that the core has accepted."""
-    return _stored(
+    return store_intake(
         owner, test_id, intake_of(evidence, beside.make if beside is not None else None), beside
     )
 
 
-def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -> RangeTest:
+def store_intake(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -> RangeTest:
     """Store what was read of a bundle. The constraint decides between two clients at once."""
     sheet = intake.sheet
     values = {
@@ -81,15 +81,15 @@ def _stored(owner: User, test_id: UUID, intake: Intake, beside: Beside | None) -
         owner,
         tests=1,
         entries=len(intake.entries),
-        sample_bytes=sum(len(chunk["data"]) for chunk in intake.chunks),
+        sample_bytes=sum(len(chunk["data"]) for part in intake.streams for chunk in part.chunks),
         photo_bytes=sum(len(data) for data in intake.photos.values()),
     )
     with transaction.atomic():
         test, created = create_once(RangeTest, owner, test_id, values)
         if not created:
             return test
-        if intake.chunks:
-            streams.store_whole(test, intake.chunks)
+        for part in intake.streams:
+            streams.store_whole(test, part)
         Entry.objects.bulk_create(
             Entry(id=uuid4(), test=test, position=k, extra=dict(entry.extra), **entry_values(entry))
             for k, entry in enumerate(intake.entries)

@@ -6,28 +6,20 @@ limits stop a file that would take more than any ride does.
 
 from __future__ import annotations
 
-import multiprocessing
-import os
-import resource
-import signal
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from multiprocessing.connection import Connection
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, NamedTuple
 
-from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, RangeTest, TestSheet
 from limpet.files import files_of, read_files
 from server.logbook.chunks import chunk_rows
-from server.wire.turns import BusyError, by_turns
+from server.wire.apart import apart
+from server.wire.turns import by_turns
 
 #: A bundle up to this size is read where it came in: starting a process takes a second.
 SMALL_BYTES = 1 * 2**20
-#: What the process may take: memory beyond what its libraries reserve, and processor time [s].
-MOST_MEMORY_BYTES = 6 * 2**30
-MOST_CPU_S = 120
 
 
 class Beside(NamedTuple):
@@ -43,13 +35,26 @@ class Beside(NamedTuple):
 Make = Callable[[RangeTest], dict[str, Any]] | None
 
 
+#: The one stream of a bundle's samples.csv.
+FROM_A_FILE = "samples.csv"
+
+
+class StreamIntake(NamedTuple):
+    """What one instrument sent, ready to be stored."""
+
+    instrument: str
+    clock_offset_s: float
+    sign: int
+    chunks: list[dict[str, Any]]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Intake:
     """A test ready to be stored: its sheet, rows and chunks, and what was made of it beside them."""
 
     sheet: TestSheet
     entries: tuple[Entry, ...]
-    chunks: list[dict[str, Any]]
+    streams: list[StreamIntake]
     route_gpx: bytes | None
     notices: list[dict[str, Any]]
     extra: dict[str, Any]
@@ -57,12 +62,31 @@ class Intake:
     photos: dict[str, bytes] = field(default_factory=dict)
 
 
+def streams_of(test: RangeTest) -> list[StreamIntake]:
+    """The samples of a test, instrument by instrument, as chunks."""
+    if test.streams:
+        return [
+            StreamIntake(
+                stream.name or FROM_A_FILE,
+                stream.clock_offset_s,
+                stream.sign,
+                chunk_rows(stream.samples),
+            )
+            for stream in test.streams
+        ]
+    return (
+        []
+        if test.samples is None
+        else [StreamIntake(FROM_A_FILE, 0.0, 1, chunk_rows(test.samples))]
+    )
+
+
 def intake_of(test: RangeTest, make: Make = None) -> Intake:
     """A test that the core has accepted."""
     return Intake(
         sheet=test.sheet,
         entries=test.entries,
-        chunks=chunk_rows(test.samples) if test.samples is not None else [],
+        streams=streams_of(test),
         route_gpx=test.route_gpx,
         notices=[notice.to_json() for notice in test.notices],
         extra=dict(test.extra),
@@ -85,7 +109,7 @@ def taken_in(files: Mapping[str, bytes], make: Make = None) -> Intake:
     with TemporaryDirectory(prefix="limpet-") as folder:
         for number, data in enumerate(files.values()):
             (Path(folder) / str(number)).write_bytes(data)
-        return _apart(_read_named, folder, list(files), make)
+        return apart(_read_named, folder, list(files), make)
 
 
 @by_turns
@@ -99,7 +123,7 @@ def taken_in_zip(path: Path, name: str, make: Make = None) -> Intake:
     """
     if path.stat().st_size <= SMALL_BYTES // 8:
         return intake_of(read_files(files_of(path, name)), make)
-    return _apart(_read_zip, str(path), name, make)
+    return apart(_read_zip, str(path), name, make)
 
 
 def _read_named(folder: str, names: list[str], make: Make) -> Intake:
@@ -109,51 +133,3 @@ def _read_named(folder: str, names: list[str], make: Make) -> Intake:
 
 def _read_zip(path: str, name: str, make: Make) -> Intake:
     return intake_of(read_files(files_of(Path(path), name)), make)
-
-
-def _limited() -> None:
-    """Limits of the process that reads; beyond them it ends and the rest of Limpet goes on."""
-    resource.setrlimit(resource.RLIMIT_DATA, (MOST_MEMORY_BYTES, MOST_MEMORY_BYTES))
-    resource.setrlimit(resource.RLIMIT_CPU, (MOST_CPU_S, MOST_CPU_S))
-    os.nice(5)
-
-
-def _apart(read: Any, *arguments: Any) -> Intake:
-    context = multiprocessing.get_context("spawn")
-    here, there = context.Pipe(duplex=False)
-    process = context.Process(target=_read_apart, args=(there, read, arguments), daemon=True)
-    process.start()
-    there.close()
-    try:
-        found: Intake | Exception = here.recv()
-    except EOFError:
-        # It ended without a word; how, it says at once.
-        process.join()
-        if process.exitcode == -signal.SIGKILL:
-            raise BusyError(
-                "Reading this bundle was stopped, perhaps because memory ran out; nothing was stored. "
-                "Try again in a moment."
-            ) from None
-        if process.exitcode != -signal.SIGXCPU:
-            raise RuntimeError(f"the reader of a bundle ended with {process.exitcode}") from None
-        found = MemoryError()
-    finally:
-        here.close()
-        process.join()
-    if isinstance(found, MemoryError):
-        message = "takes more memory or time to read than any ride does; thin it out"
-        raise BundleError([Fault("bundle", 0, 0, message)])
-    if isinstance(found, Exception):
-        raise found
-    return found
-
-
-def _read_apart(there: Connection, read: Any, arguments: tuple[Any, ...]) -> None:
-    """What the process does: it reads, and sends what it found or what was wrong."""
-    _limited()
-    try:
-        found: Intake | Exception = read(*arguments)
-    except Exception as error:  # raised again where it was asked for
-        found = error
-    there.send(found)
-    there.close()

@@ -26,9 +26,11 @@ from server.wire.stored import unwrapped
 
 def core_test(test: RangeTest, *, photos: bool = False) -> CoreTest:
     """The core's value of a stored test, samples and entries included; pictures where they are wanted."""
+    streams = core_streams(test)
     return CoreTest(
         sheet=core_sheet(test),
-        samples=joined(core_streams(test)),
+        samples=joined(streams),
+        streams=tuple(streams) if len(streams) > 1 else (),
         entries=tuple(core_entry(entry) for entry in test.entries.standing()),
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
         notices=tuple(Notice.from_json(kept) for kept in test.notices),
@@ -66,7 +68,12 @@ def core_streams(
             # A chunk of another day may lack a column or bring one of its own.
             samples = pl.concat(frames, how="diagonal_relaxed")
             found.append(
-                CoreStream(samples=samples, clock_offset_s=stream.clock_offset_s, sign=stream.sign)
+                CoreStream(
+                    samples=samples,
+                    clock_offset_s=stream.clock_offset_s,
+                    sign=stream.sign,
+                    name=stream.instrument,
+                )
             )
     return found
 

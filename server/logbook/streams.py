@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Iterable, Mapping
-from typing import Any
 from uuid import UUID
 
 import polars as pl
@@ -13,6 +12,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import Q, Sum
 from django.db.utils import DatabaseError
 
+from limpet.bounds import MOST_NAME
 from limpet.evidence.checks import not_rising, outside, says_not_rising
 from limpet.evidence.columns import SAMPLE_COLUMNS
 from limpet.evidence.reduction import Reduction, reduced
@@ -20,6 +20,7 @@ from limpet.files.tables import MOST_SAMPLES
 from limpet.pack import PackSpec
 from server.logbook.changes import locked, touch
 from server.logbook.chunks import CHUNK_ROWS, chunk_of, read_chunk
+from server.logbook.intake import StreamIntake
 from server.logbook.models import OctetLength, RangeTest, SampleChunk, Stream
 from server.logbook.quotas import check_room
 from server.logbook.rows import core_sheet
@@ -32,20 +33,21 @@ logger = logging.getLogger(__name__)
 
 #: Instruments of one test, and rows of one batch: an hour at one a second.
 MOST_STREAMS, MOST_BATCH_ROWS = 8, 3600
-#: The one stream of a bundle's samples.csv.
-FROM_A_FILE = "samples.csv"
 #: Chunks of one stream that are left to lie until they are drawn together during the ride.
 MOST_SHORT = 60
 #: Streams that are drawn together at once.
 AT_ONCE = 20
 
 
-def store_whole(test: RangeTest, chunks: list[dict[str, Any]]) -> Stream:
+def store_whole(test: RangeTest, intake: StreamIntake) -> Stream:
     """A stream that is all there, from the columns of its chunks."""
+    chunks = intake.chunks
     sums = _carried(Reduction.from_json(unwrapped(chunk["sums"])) for chunk in chunks)
     stream = Stream.objects.create(
         test=test,
-        instrument=FROM_A_FILE,
+        instrument=intake.instrument[:MOST_NAME],
+        clock_offset_s=intake.clock_offset_s,
+        sign=intake.sign,
         next_sequence=len(chunks),
         rows=sum(chunk["count"] for chunk in chunks),
         bytes=sum(len(chunk["data"]) for chunk in chunks),

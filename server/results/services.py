@@ -46,15 +46,16 @@ def import_uploads(owner: User, test_id: UUID, files: Sequence[UploadedFile]) ->
     BundleError
         With every fault; nothing is stored.
     """
-    return importing.import_uploads(owner, test_id, files, _beside(owner))
+    return importing.import_uploads(owner, test_id, files, beside_of(owner))
 
 
 def store_test(owner: User, test_id: UUID, evidence: CoreTest) -> RangeTest:
     """Store a whole test that the core has accepted, and its result with it."""
-    return importing.store_test(owner, test_id, evidence, _beside(owner))
+    return importing.store_test(owner, test_id, evidence, beside_of(owner))
 
 
-def _beside(owner: User) -> Beside:
+def beside_of(owner: User) -> Beside:
+    """The result of a test that is read, made and kept with it."""
     return Beside(partial(derived_assuming, assumed_by(owner)), keep_first)
 
 

@@ -53,6 +53,13 @@ class NoRoomError(LimpetError):
         )
 
 
+class CancelledError(ConflictError):
+    """Whoever asked for it does not want it any more; nothing was stored."""
+
+    def __init__(self) -> None:
+        super().__init__("Cancelled. Nothing was stored.")
+
+
 class KeptBesideError(ConflictError):
     """What was sent came too late to be taken, and was kept beside what stands: that is stored."""
 

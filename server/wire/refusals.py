@@ -76,7 +76,7 @@ def _bundle(request: HttpRequest, error: BundleError) -> tuple[int, Problem]:
     named = [
         FaultOut(file=f.file, line=f.line, column=f.column, message=f.message) for f in error.faults
     ]
-    message = f"The bundle was not imported: {faults}. Nothing was stored."
+    message = f"This can’t be taken in: {faults}. Nothing was stored."
     return 422, Problem(code="bundle_refused", message=message, faults=named)
 
 

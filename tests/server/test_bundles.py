@@ -20,6 +20,7 @@ from server.logbook import intake
 from server.logbook.models import Entry, RangeTest, SampleChunk
 from server.results import figures, listing, queries, worker
 from server.results.models import TestResult
+from server.wire import apart
 from server.wire.turns import BusyError
 from tests.core.files.test_round_trip import same
 from tests.strategies import minimal
@@ -271,11 +272,11 @@ def test_names_of_any_script_are_kept(ines):
 def test_a_reader_that_is_killed_is_told_apart_from_a_bundle_that_is_too_much():
     """Found by killing: who lost the reader's process was told that their bundle was at fault."""
     with pytest.raises(BusyError, match="Reading this bundle was stopped"):
-        intake._apart(signal.raise_signal, signal.SIGKILL)
+        apart.apart(signal.raise_signal, signal.SIGKILL)
     # Out of its time, and out of memory.
     for ended in ((signal.raise_signal, signal.SIGXCPU), (bytearray, 10**13)):
         with pytest.raises(BundleError, match="more memory or time"):
-            intake._apart(*ended)
+            apart.apart(*ended)
     # What is nobody's fault but ours is a failure.
     with pytest.raises(RuntimeError, match="ended with 3"):
-        intake._apart(os._exit, 3)
+        apart.apart(os._exit, 3)

@@ -249,3 +249,17 @@ def _correlations(one: FloatArray, other: FloatArray) -> tuple[FloatArray, Float
     var_b = across(a_known, b * b) - sum_b**2 / some
     size = np.sqrt(np.maximum(var_a, 0) * np.maximum(var_b, 0))
     return np.where(size > 1e-9, cov / np.maximum(size, 1e-9), np.nan), n
+
+
+def comparable(
+    samples: pl.DataFrame,
+) -> tuple[FloatArray, FloatArray | None, FloatArray | None]:
+    """What a recording can be held against another by: times [s], speed [m/s] and power [W], second by second.
+
+    Returns
+    -------
+    arrays of shape (n,), NaN where silent; None for what it does not tell
+    """
+    speed, power = _speed(samples), _power(samples)
+    length = max(0 if speed is None else len(speed), 0 if power is None else len(power))
+    return np.arange(length, dtype=np.float64) * STEP_S, speed, power

@@ -98,6 +98,7 @@ class Look:
             time=self.time,
             columns=tuple(guess.read for guess in self.columns if guess.read is not None),
             headings=raw.names,
+            unit_row=raw.units if any(raw.units) else (),
             decimal="," if raw.decimal == "," else ".",
         )
 

@@ -64,6 +64,7 @@ class LogMapping:
     time: TimeRead
     columns: Annotated[tuple[ColumnRead, ...], Field(max_length=MOST_COLUMNS)]
     headings: Annotated[tuple[_Heading, ...], Field(max_length=MOST_COLUMNS)] = ()
+    unit_row: Annotated[tuple[_Unit, ...], Field(max_length=MOST_COLUMNS)] = ()
     decimal: Literal[".", ","] | None = None
 
 

@@ -134,7 +134,7 @@ def ridden_test(
     return RangeTest(
         sheet=sheet,
         samples=joined(streams),
-        streams=tuple(streams) if len(streams) > 1 or streams[0].clock_offset_s else (),
+        streams=tuple(streams),
         entries=entries,
         notices=notices,
     )

@@ -20,7 +20,9 @@ PER = {
 }  # fmt: skip
 
 
-def ride(rows: int = 1500, step_s: float = 1.0, seed: int = 29, ah: float = 10.4) -> dict[str, FloatArray]:
+def ride(
+    rows: int = 1500, step_s: float = 1.0, seed: int = 29, ah: float = 10.4
+) -> dict[str, FloatArray]:
     """A ride of half an hour in the core's units: hills, stops, some regeneration, a pack that sags."""
     draw = np.random.default_rng(seed)
     time = np.arange(rows) * step_s
@@ -30,7 +32,9 @@ def ride(rows: int = 1500, step_s: float = 1.0, seed: int = 29, ah: float = 10.4
     distance = np.concatenate([[0.0], np.cumsum((speed[1:] + speed[:-1]) / 2 * step_s)])
     slope = 0.025 * np.sin(distance / 400)
     altitude = 42 + np.concatenate([[0.0], np.cumsum(slope[1:] * np.diff(distance))])
-    watts = np.where(standing, 4.0, 24 * speed + 105 * 9.8 * slope * speed + draw.normal(0, 12, rows))
+    watts = np.where(
+        standing, 4.0, 24 * speed + 105 * 9.8 * slope * speed + draw.normal(0, 12, rows)
+    )
     soc = np.ones(rows)
     amps = np.zeros(rows)
     volts = np.zeros(rows)
@@ -156,7 +160,9 @@ class Shape:
         if not self.headless:
             head = self._line(heads)
             lines.append(f"{self.comment} {head}" if self.comment and not self.before else head)
-        units = self._line([*(self.time_units or [""] * len(self.time)), *(c.unit_row for c in self.columns)])
+        units = self._line(
+            [*(self.time_units or [""] * len(self.time)), *(c.unit_row for c in self.columns)]
+        )
         if self.unit_rows:
             lines.append(units)
         rows = []
@@ -185,8 +191,7 @@ class Shape:
         text = f"{value:.{digits}f}"
         if self.thousands:
             text = f"{value:,.{digits}f}".replace(",", "§")
-            text = text.replace(".", self.decimal).replace("§", self.thousands)
-            return text
+            return text.replace(".", self.decimal).replace("§", self.thousands)
         return text.replace(".", self.decimal)
 
     def _line(self, cells: Sequence[str]) -> str:
