@@ -18,11 +18,11 @@ from server.imports.schemas import (
     MOST_PARTS,
     BroughtOut,
     DropOut,
+    DroppedPartOut,
     LookIn,
     LookOut,
     MatchIn,
     MatchOut,
-    PartOut,
     SeenOut,
     StageOut,
     StoreIn,
@@ -57,7 +57,7 @@ def _said(request: HttpRequest, drop: Drop) -> DropOut:
     for part in drop.parts:
         before = seen.get(part.sha256)
         parts.append(
-            PartOut(
+            DroppedPartOut(
                 key=part.key,
                 name=part.name,
                 what=part.what,

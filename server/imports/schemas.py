@@ -31,7 +31,7 @@ class SeenOut(Schema):
     tests: list[UUID]
 
 
-class PartOut(Schema):
+class DroppedPartOut(Schema):
     """One thing that was dropped; `fault` says why it cannot be taken."""
 
     key: int
@@ -47,7 +47,7 @@ class DropOut(Schema):
     """What was dropped at once; `rides` are the keys of logs and tracks, ride by ride, by their clocks."""
 
     id: UUID
-    parts: list[PartOut]
+    parts: list[DroppedPartOut]
     rides: list[list[int]]
 
 

@@ -10,6 +10,7 @@ import {
   ComparePage,
   ForecastPage,
   FormatPage,
+  ImportPage,
   KitLifePage,
   KitPage,
   LogbookPage,
@@ -124,6 +125,7 @@ function Places({ session, pathname }: { session: Session; pathname: string }) {
       <Route element={<Shell session={session} />}>
         <Route index element={<Navigate to="/logbook" replace />} />
         <Route path="/logbook" element={<LogbookPage />} />
+        <Route path="/import" element={<ImportPage />} />
         <Route path="/tests/:testId" element={<ResultPage />} />
         <Route path="/plan" element={<PlansPage />} />
         <Route path="/plan/claim" element={<ClaimPage />} />

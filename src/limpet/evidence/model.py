@@ -197,6 +197,8 @@ class Instruments:
     odometer: Instrument | None = None
     lap: LapInstrument | None = None
     gauge: Gauge | None = None
+    #: The meter at the socket and the charger behind it: how well the charger's share is known.
+    wall: Instrument | None = None
     samples: SampleSources | None = None
     #: Further files of samples, by the name between "samples-" and ".csv".
     streams: Annotated[dict[str, StreamPlace], Field(max_length=8)] | None = None

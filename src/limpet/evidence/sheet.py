@@ -310,6 +310,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                 *_accuracy("current", "Amps"),
                 *_accuracy("charge", "Amp-hours"),
                 *_accuracy("energy", "Watt-hours"),
+                *_accuracy("wall", "Meter at the wall"),
                 _choice(
                     "instruments.samples.distance", "The log’s distance is from", "distance_source"
                 ),

@@ -179,7 +179,7 @@ def _instruments(test: RangeTest) -> dict[str, str | None]:
     tools = test.sheet.instruments
     if tools is None:
         return {}
-    names = ("voltage", "current", "charge", "energy", "trip", "gps", "odometer", "lap")
+    names = ("voltage", "current", "charge", "energy", "trip", "gps", "odometer", "lap", "wall")
     return {name: getattr(getattr(tools, name), "name", None) for name in names}
 
 

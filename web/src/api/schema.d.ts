@@ -356,6 +356,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Imports
+         * @description What was imported, the newest first; what was undone is not there.
+         */
+        get: operations["listImports"];
+        put?: never;
+        /**
+         * Drop Files
+         * @description Hold files to be looked at: nothing of them is stored. Sent again, it gives what is held.
+         */
+        post: operations["dropFiles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{brought_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Import
+         * @description Take an import back whole. Sent again, it changes nothing.
+         */
+        post: operations["undoImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drop
+         * @description What is held under an id.
+         */
+        get: operations["getDrop"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget Drop
+         * @description Let go of held files; what is being stored of them is stopped.
+         */
+        delete: operations["forgetDrop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match Parts
+         * @description How two recordings of one ride lie on one clock. Nothing is stored.
+         */
+        post: operations["matchParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}/parts/{key}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Part
+         * @description What a part would become, drawn. Nothing is stored.
+         */
+        post: operations["lookAtPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}/rides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part Rides
+         * @description Which parts are of one ride, by their clocks.
+         */
+        post: operations["partRides"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stage
+         * @description How far the storing is.
+         */
+        get: operations["getStage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{drop_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Store Drop
+         * @description Take what was looked at. Sent again under its id, it changes nothing.
+         */
+        post: operations["storeDrop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/packs": {
         parameters: {
             query?: never;
@@ -2247,6 +2415,29 @@ export interface components {
             voltage_v?: (number | null)[] | null;
         };
         /**
+         * BroughtOut
+         * @description An import that was taken: what became of it.
+         */
+        BroughtOut: {
+            /** Created At */
+            created_at: string;
+            /** Files */
+            files: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Routes */
+            routes: string[];
+            /** Streams */
+            streams: number;
+            /** Tests */
+            tests: string[];
+        };
+        /**
          * BudgetOut
          * @description What makes each figure uncertain.
          */
@@ -2525,12 +2716,68 @@ export interface components {
             hysteresis_m: number;
         };
         /**
+         * ClockUnit
+         * @enum {string}
+         */
+        ClockUnit: "ns" | "us" | "ms" | "s" | "min" | "h" | "d";
+        /**
          * CodeIn
          * @description A code that the laptop shows.
          */
         CodeIn: {
             /** Code */
             code: string;
+        };
+        /**
+         * ColumnOut
+         * @description A column: its first cells, what it is taken for, how sure that is, and why.
+         */
+        ColumnOut: {
+            /** Cells */
+            cells: string[];
+            /** Factor */
+            factor: number;
+            /** Is Time */
+            is_time: boolean;
+            /** Quantity */
+            quantity: string | null;
+            /** Sign */
+            sign: number;
+            /** Source */
+            source: string;
+            /** Sure */
+            sure: number;
+            /** Unit */
+            unit: string;
+            /** Why */
+            why: string[];
+        };
+        /**
+         * ColumnRead
+         * @description One column: `value = sign × factor × (in its unit, made the core's)`.
+         *
+         *     `source` is the column's heading in the file, "column 3" where it has none. `pack` and `cell` count from 1.
+         */
+        ColumnRead: {
+            /** Cell */
+            cell?: number | null;
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /** Pack */
+            pack?: number | null;
+            quantity: components["schemas"]["LoggedQuantity"];
+            /** @default 1 */
+            sign: components["schemas"]["Sign"];
+            /** Source */
+            source: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
         };
         /**
          * ComparedQuantity
@@ -2681,6 +2928,47 @@ export interface components {
             current: string;
         };
         /**
+         * CurveOut
+         * @description What two recordings are compared by, each on its own time [s].
+         */
+        CurveOut: {
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: (number | null)[];
+            /** Speed Mps */
+            speed_mps: (number | null)[];
+            /** Time S */
+            time_s: number[];
+        };
+        /**
+         * CutIn
+         * @description What is cut off a track before anything of it is stored.
+         */
+        CutIn: {
+            /**
+             * First M
+             * @default 0
+             */
+            first_m: number;
+            home?: components["schemas"]["PlaceIn"] | null;
+            /**
+             * Last M
+             * @default 0
+             */
+            last_m: number;
+            /**
+             * Leaps
+             * @default false
+             */
+            leaps: boolean;
+        };
+        /**
+         * DecimalMark
+         * @enum {string}
+         */
+        DecimalMark: "." | ",";
+        /**
          * DeviceKind
          * @enum {string}
          */
@@ -2710,6 +2998,19 @@ export interface components {
          */
         DistanceUnit: "mi" | "km";
         /**
+         * DrawingOut
+         * @description A log as it is drawn: its times [s] and channels in the core's units.
+         */
+        DrawingOut: {
+            /** Channels */
+            channels: {
+                [key: string]: (number | null)[];
+            };
+            sums: components["schemas"]["SumsOut"];
+            /** Time S */
+            time_s: number[];
+        };
+        /**
          * DriftOut
          * @description How a gauge's or an instrument's meaning changes.
          */
@@ -2730,6 +3031,44 @@ export interface components {
             /** Tests */
             tests: number;
         };
+        /**
+         * DropOut
+         * @description What was dropped at once; `rides` are the keys of logs and tracks, ride by ride, by their clocks.
+         */
+        DropOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Parts */
+            parts: components["schemas"]["DroppedPartOut"][];
+            /** Rides */
+            rides: number[][];
+        };
+        /**
+         * DroppedPartOut
+         * @description One thing that was dropped; `fault` says why it cannot be taken.
+         */
+        DroppedPartOut: {
+            /** Fault */
+            fault: string;
+            /** Form */
+            form: string;
+            /** Key */
+            key: number;
+            /** Name */
+            name: string;
+            seen: components["schemas"]["SeenOut"] | null;
+            /** Size */
+            size: number;
+            what: components["schemas"]["DroppedWhat"];
+        };
+        /**
+         * DroppedWhat
+         * @enum {string}
+         */
+        DroppedWhat: "table" | "workbook" | "track" | "bundle" | "picture" | "several" | "packed" | "unknown";
         /**
          * EndIn
          * @description Why the ride stopped.
@@ -2756,7 +3095,7 @@ export interface components {
          * EnergyMethod
          * @enum {string}
          */
-        EnergyMethod: "sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "linear_voltage" | "gauge" | "rated";
+        EnergyMethod: "sampled" | "energy_counter" | "charge_counter" | "rest_voltage" | "linear_voltage" | "gauge" | "rated" | "wall";
         /**
          * EnoughNowOut
          * @description How well the range would be known if the ride stopped now.
@@ -2925,6 +3264,11 @@ export interface components {
              * @description A number in m, or text with a unit such as 12.4 mi or 20 km
              */
             walked_m?: number | string | null;
+            /**
+             * Wall Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            wall_wh?: number | string | null;
             /** What */
             what?: components["schemas"]["EventKind"] | null;
             /**
@@ -3022,6 +3366,8 @@ export interface components {
             voltage_rest_v: number | null;
             /** Walked M */
             walked_m: number | null;
+            /** Wall Wh */
+            wall_wh: number | null;
             /** What */
             what: components["schemas"]["EventKind"] | null;
             /** Wind From Deg */
@@ -3375,6 +3721,11 @@ export interface components {
             place: number | null;
         };
         /**
+         * ImportUse
+         * @enum {string}
+         */
+        ImportUse: "log" | "track" | "records" | "route" | "photo" | "leave";
+        /**
          * InWeatherOut
          * @description What to plan on in other weather.
          */
@@ -3535,6 +3886,35 @@ export interface components {
             title: string;
         };
         /**
+         * LogMapping
+         * @description How one instrument's tables are read. `headings` are those of the file that it was made from.
+         */
+        LogMapping: {
+            /** Columns */
+            columns: components["schemas"]["ColumnRead"][];
+            /** Decimal */
+            decimal?: components["schemas"]["DecimalMark"] | null;
+            /**
+             * Headings
+             * @default []
+             */
+            headings: string[];
+            /** Instrument */
+            instrument: string;
+            /**
+             * Limpet Mapping
+             * @default 1
+             * @constant
+             */
+            limpet_mapping: 1;
+            time: components["schemas"]["TimeRead"];
+            /**
+             * Unit Row
+             * @default []
+             */
+            unit_row: string[];
+        };
+        /**
          * LogbookIn
          * @description Which tests of the logbook, in which order, and which page of them.
          */
@@ -3583,6 +3963,115 @@ export interface components {
              */
             words: string;
         };
+        /**
+         * LoggedQuantity
+         * @enum {string}
+         */
+        LoggedQuantity: "voltage_v" | "current_a" | "power_w" | "charge_ah" | "charge_left_ah" | "charged_ah" | "energy_wh" | "energy_left_wh" | "charged_wh" | "speed_mps" | "distance_m" | "latitude_deg" | "longitude_deg" | "altitude_m" | "battery_temp_c" | "motor_temp_c" | "controller_temp_c" | "cell_v" | "cell_min_v" | "gauge";
+        /**
+         * LookIn
+         * @description How a part is to be looked at; what is left out is guessed.
+         */
+        LookIn: {
+            cut?: components["schemas"]["CutIn"] | null;
+            mapping?: components["schemas"]["LogMapping"] | null;
+            /** Pack Id */
+            pack_id?: string | null;
+            /** Record Columns */
+            record_columns?: components["schemas"]["RecordColumnIO"][] | null;
+            /** Use */
+            use?: components["schemas"]["LookUse"] | null;
+            /** Zone */
+            zone?: string | null;
+        };
+        /**
+         * LookKind
+         * @enum {string}
+         */
+        LookKind: "log" | "records" | "track";
+        /**
+         * LookOut
+         * @description How a part looks: a log, a list of rides or a track. What does not belong to its kind is empty.
+         */
+        LookOut: {
+            /** Columns */
+            columns?: components["schemas"]["ColumnOut"][];
+            drawing?: components["schemas"]["DrawingOut"] | null;
+            /** Faults */
+            faults: string[];
+            /**
+             * Fixes
+             * @default 0
+             */
+            fixes: number;
+            /**
+             * Form
+             * @default
+             */
+            form: string;
+            /**
+             * Has Heights
+             * @default false
+             */
+            has_heights: boolean;
+            /** Headings */
+            headings?: string[];
+            /**
+             * Kept
+             * @default false
+             */
+            kept: boolean;
+            kind: components["schemas"]["LookKind"];
+            /** Leaps M */
+            leaps_m?: number[];
+            /**
+             * Length M
+             * @default 0
+             */
+            length_m: number;
+            mapping?: components["schemas"]["LogMapping"] | null;
+            /** Notices */
+            notices?: string[];
+            /**
+             * Of Rows
+             * @default 0
+             */
+            of_rows: number;
+            /** Path */
+            path?: number[][][];
+            /** Record Columns */
+            record_columns?: components["schemas"]["RecordColumnIO"][];
+            /** Records */
+            records?: components["schemas"]["RecordOut"][];
+            /** Rows */
+            rows?: string[][];
+            /**
+             * Sampled
+             * @default false
+             */
+            sampled: boolean;
+            /**
+             * Segments
+             * @default 0
+             */
+            segments: number;
+            /** Started At */
+            started_at?: string | null;
+            /** Time Why */
+            time_why?: string[];
+            /**
+             * Timed
+             * @default false
+             */
+            timed: boolean;
+            /** Unsure */
+            unsure: string[];
+        };
+        /**
+         * LookUse
+         * @enum {string}
+         */
+        LookUse: "log" | "records";
         /**
          * LoopLengthOut
          * @description A loop's length and how sure it is.
@@ -3649,6 +4138,34 @@ export interface components {
          * @enum {string}
          */
         MassUnit: "kg" | "lb" | "st";
+        /**
+         * MatchIn
+         * @description Two recordings of one ride: a part and how it is read, against another part or a test's samples.
+         */
+        MatchIn: {
+            first: components["schemas"]["TakeIn"];
+            second: components["schemas"]["TakeIn"];
+            /** Zone */
+            zone?: string | null;
+        };
+        /**
+         * MatchOut
+         * @description How the second lies on the first one's clock: `offset_s` beyond what the clocks say.
+         */
+        MatchOut: {
+            /** By Clocks S */
+            by_clocks_s: number | null;
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
+            /** Likeness */
+            likeness: number | null;
+            /** Offset S */
+            offset_s: number | null;
+            /** Said */
+            said: string;
+            /** Sure */
+            sure: boolean;
+        };
         /**
          * MatterCode
          * @enum {string}
@@ -4185,6 +4702,18 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PlaceIn
+         * @description A place and how far round it.
+         */
+        PlaceIn: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Within M */
+            within_m: number;
         };
         /**
          * PlanIn
@@ -4737,6 +5266,45 @@ export interface components {
             shown_m: number;
         };
         /**
+         * RecordColumnIO
+         * @description What a column of a list of rides is taken for; "" where it is left aside.
+         */
+        RecordColumnIO: {
+            /** Field */
+            field: string;
+            /** Source */
+            source: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
+         * RecordOut
+         * @description A row of a list of rides, or what is wrong with it.
+         */
+        RecordOut: {
+            /** Distance M */
+            distance_m: number | null;
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** Faults */
+            faults: string[];
+            /** Row */
+            row: number;
+            /** Started At */
+            started_at: string | null;
+            /** Title */
+            title: string;
+            /** Volts End V */
+            volts_end_v: number | null;
+            /** Volts Start V */
+            volts_start_v: number | null;
+            /** Wall Wh */
+            wall_wh: number | null;
+        };
+        /**
          * RegenerationOut
          * @description Energy returned.
          */
@@ -4888,6 +5456,11 @@ export interface components {
              * @description A number in m, or text with a unit such as 12.4 mi or 20 km
              */
             walked_m?: number | string | null;
+            /**
+             * Wall Wh
+             * @description A number in Wh, or text with a unit such as 480 Wh
+             */
+            wall_wh?: number | string | null;
             /** What */
             what?: components["schemas"]["EventKind"] | null;
             /**
@@ -5431,6 +6004,21 @@ export interface components {
             seasons: components["schemas"]["SeasonsOut"];
         };
         /**
+         * SeenOut
+         * @description An earlier import of the same.
+         */
+        SeenOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Tests */
+            tests: string[];
+        };
+        /**
          * SeriesOut
          * @description Rides that settle a comparison, in their order, and the address of the comparison with them.
          */
@@ -5768,6 +6356,13 @@ export interface components {
             voltage_accuracy_pct?: number | null;
             /** Voltage Name */
             voltage_name?: string | null;
+            /**
+             * Wall Accuracy Pct
+             * @description A number
+             */
+            wall_accuracy_pct?: number | null;
+            /** Wall Name */
+            wall_name?: string | null;
         };
         /**
          * SheetInstrumentsOut
@@ -5810,6 +6405,10 @@ export interface components {
             voltage_accuracy_pct?: number | null;
             /** Voltage Name */
             voltage_name?: string | null;
+            /** Wall Accuracy Pct */
+            wall_accuracy_pct?: number | null;
+            /** Wall Name */
+            wall_name?: string | null;
         };
         /**
          * SheetOut
@@ -6328,6 +6927,14 @@ export interface components {
             wh_per_km: components["schemas"]["QuantityOut"];
         };
         /**
+         * StageOut
+         * @description How far the storing of a drop is; "" before it begins.
+         */
+        StageOut: {
+            /** Stage */
+            stage: string;
+        };
+        /**
          * StandingOut
          * @description How well somebody guesses.
          */
@@ -6401,6 +7008,47 @@ export interface components {
             speed_mps: number;
             /** What */
             what: string;
+        };
+        /**
+         * StoreIn
+         * @description What of a drop is taken, and what it is of. `test_id` adds it to a test that is there.
+         */
+        StoreIn: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Full */
+            full?: boolean | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind?: components["schemas"]["VehicleKind"] | null;
+            /** Pack Id */
+            pack_id?: string | null;
+            /** Parts */
+            parts: components["schemas"]["TakeIn"][];
+            /** Purpose */
+            purpose?: components["schemas"]["Purpose"] | null;
+            /** Reason */
+            reason?: components["schemas"]["EndReason"] | null;
+            /** Rider Id */
+            rider_id?: string | null;
+            /** Test Id */
+            test_id?: string | null;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Vehicle Id */
+            vehicle_id?: string | null;
+            /** Zone */
+            zone?: string | null;
         };
         /**
          * StoredEntry
@@ -6535,47 +7183,21 @@ export interface components {
         };
         /**
          * SumsOut
-         * @description What samples come to so far; nothing is counted across gaps.
+         * @description What a log comes to, by its rows alone.
          */
         SumsOut: {
-            /**
-             * Charge Ah
-             * @default 0
-             */
-            charge_ah: number;
-            /** Count */
-            count: number;
-            /**
-             * Counted M
-             * @default 0
-             */
-            counted_m: number;
-            /**
-             * Energy Wh
-             * @default 0
-             */
-            energy_wh: number;
-            /**
-             * Gaps
-             * @default 0
-             */
-            gaps: number;
-            /** Hottest Pack C */
-            hottest_pack_c?: number | null;
-            /** Lowest Cell V */
-            lowest_cell_v?: number | null;
-            /** Lowest V */
-            lowest_v?: number | null;
-            /**
-             * Returned Wh
-             * @default 0
-             */
-            returned_wh: number;
-            /**
-             * Rolled M
-             * @default 0
-             */
-            rolled_m: number;
+            /** By */
+            by: string;
+            /** Charge Ah */
+            charge_ah: number | null;
+            /** Distance M */
+            distance_m: number | null;
+            /** Duration S */
+            duration_s: number;
+            /** Energy Wh */
+            energy_wh: number | null;
+            /** Wh Per Km */
+            wh_per_km: number | null;
         };
         /**
          * Surely
@@ -6602,6 +7224,26 @@ export interface components {
             range_low_m: number;
             /** To */
             to: number;
+        };
+        /**
+         * TakeIn
+         * @description What becomes of a part.
+         */
+        TakeIn: {
+            cut?: components["schemas"]["CutIn"] | null;
+            /** Key */
+            key: number;
+            mapping?: components["schemas"]["LogMapping"] | null;
+            /**
+             * Offset S
+             * @default 0
+             */
+            offset_s: number;
+            /** Record Columns */
+            record_columns?: components["schemas"]["RecordColumnIO"][] | null;
+            /** Skip */
+            skip?: number[];
+            use: components["schemas"]["ImportUse"];
         };
         /**
          * TaughtOut
@@ -6836,6 +7478,39 @@ export interface components {
             typical_m: number[][][];
             /** Vehicle */
             vehicle: string | null;
+        };
+        /**
+         * TimeForm
+         * @enum {string}
+         */
+        TimeForm: "elapsed" | "epoch" | "days" | "text" | "clock" | "minutes" | "day_share";
+        /**
+         * TimeRead
+         * @description Where the time stands: in one column, or a date's and a clock's.
+         *
+         *     `form` is how it is written (`moments.Form`), `format` its pattern where it is text, `zone` the time zone of
+         *     a clock that says none, `date` the day of a clock without one, or when a counter of seconds began.
+         */
+        TimeRead: {
+            /** Date */
+            date?: string | null;
+            form: components["schemas"]["TimeForm"];
+            /**
+             * Format
+             * @default
+             */
+            format: string;
+            /** Sources */
+            sources: string[];
+            /** @default s */
+            unit: components["schemas"]["ClockUnit"];
+            /** Zone */
+            zone?: string | null;
+            /**
+             * Zoned
+             * @default false
+             */
+            zoned: boolean;
         };
         /**
          * ToldOut
@@ -9411,6 +10086,1120 @@ export interface operations {
             };
             /** @description A failure in the one shape */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listImports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"][];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Files */
+                    files: string[];
+                    /**
+                     * Id
+                     * Format: uuid
+                     */
+                    id: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undoImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                brought_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getDrop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetDrop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    matchParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookAtPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    partRides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getStage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StageOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    storeDrop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description A failure in the one shape */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure in the one shape */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,8 @@
 import { Button } from '@mantine/core';
-import { useDebouncedValue, useDisclosure } from '@mantine/hooks';
+import { useDebouncedValue } from '@mantine/hooks';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { sessionQuery, testsQuery } from '../api/queries';
 import { useUnits } from '../format/useUnits';
 import { useAddress } from '../places/useAddress';
@@ -17,16 +18,13 @@ import { NothingYet } from './NothingYet';
 import { MOST_AT_ONCE, Selection } from './Selection';
 import { WalkOffer } from './WalkOffer';
 
-// What drops need is loaded when something is to be dropped.
-const ImportDialog = lazy(() => import('./ImportDialog'));
-
 const NONE: ReadonlySet<string> = new Set();
 
 /** Every test as a strip on one distance scale, so that the page itself is a comparison. */
 export function LogbookPage() {
   const units = useUnits();
   const session = useQuery(sessionQuery).data;
-  const [importing, dialog] = useDisclosure(false);
+  const navigate = useNavigate();
   const [address, alterAddress] = useAddress();
   const [chosen, setChosen] = useState(NONE);
   const [words] = useDebouncedValue(address.get('q') ?? '', 200);
@@ -66,12 +64,19 @@ export function LogbookPage() {
       name={say('logbook')}
       title={summary === null ? say('logbook') : headline(summary)}
       coming={tests.isPending}
-      actions={<Button onClick={dialog.open}>{say('import')}</Button>}
+      actions={
+        <Button component={Link} to="/import">
+          {say('import')}
+        </Button>
+      }
     >
       {tests.error && <Trouble error={tests.error} onRetry={() => tests.refetch()} />}
       {tests.isPending && <Waiting rows={6} height={44} />}
       {summary?.tests === 0 && (
-        <NothingYet demoOffered={session?.demo_offered ?? false} onImport={dialog.open} />
+        <NothingYet
+          demoOffered={session?.demo_offered ?? false}
+          onImport={() => navigate('/import')}
+        />
       )}
       {first && summary && summary.tests > 0 && (
         <>
@@ -98,11 +103,6 @@ export function LogbookPage() {
           )}
           {isFetchingNextPage && <p role="status">{say('more-rows-are-coming')}</p>}
         </>
-      )}
-      {importing && (
-        <Suspense fallback={null}>
-          <ImportDialog opened onClose={dialog.close} />
-        </Suspense>
       )}
     </Page>
   );

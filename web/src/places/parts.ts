@@ -4,6 +4,7 @@ import { traces } from './tracesPart';
 /** The places by the beginning of their address, the longer ones first. */
 const PARTS = {
   '/logbook': part(() => import('../logbook/LogbookPage').then((m) => m.LogbookPage)),
+  '/import': part(() => import('../letin/ImportPage').then((m) => m.ImportPage)),
   '/tests/': part(() => {
     // Beside the page, not after it.
     traces.load().catch(() => undefined);
@@ -33,6 +34,7 @@ const PARTS = {
 };
 
 export const LogbookPage = PARTS['/logbook'].Place;
+export const ImportPage = PARTS['/import'].Place;
 export const ResultPage = PARTS['/tests/'].Place;
 export const ClaimPage = PARTS['/plan/claim'].Place;
 export const SizePage = PARTS['/plan/size'].Place;

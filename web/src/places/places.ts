@@ -30,6 +30,7 @@ export const ON_THE_BAR = 3;
 
 /** What the palette reaches beside the places. */
 export const TOOLS = [
+  { path: '/import', label: say('import'), about: say('any-loggers-file-any-track') },
   { path: '/ride/memory', label: say('from-memory'), about: say('log-a-past-ride') },
   { path: '/plan/claim', label: say('claim-check'), about: say('can-a-makers-figure-be') },
   { path: '/plan/size', label: say('size-a-pack'), about: say('how-big-a-pack-a') },

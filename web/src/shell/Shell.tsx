@@ -18,6 +18,7 @@ import { NewDevices } from './NewDevices';
 import classes from './Shell.module.css';
 import { ShortcutList } from './ShortcutList';
 import { UpdateBar } from './UpdateBar';
+import { useDropped } from './useDropped';
 
 // Dialogs are loaded when one is opened.
 const PasswordDialog = lazy(() =>
@@ -37,6 +38,7 @@ export function Shell({ session }: { session: Session }) {
   const { online } = useNetwork();
   const signOut = useSignOut();
   const renew = useRenewDemo();
+  useDropped();
   const [unitsOpen, units] = useDisclosure(false);
   const [listOpen, list] = useDisclosure(false);
   const [passwordOpen, password] = useDisclosure(false);

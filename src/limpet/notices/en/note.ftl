@@ -106,7 +106,7 @@ rows_out_of_order =
     } left out.
 newest_first = { $file }: the newest row stood first, so the rows were turned round.
 over_midnight = { $file }: the clock passed midnight, so the rows after it are of the next day.
-summer_time = { $file }: the clock was changed by an hour on the way; the times are set right.
+summer_time = { $file }: the clock was changed by an hour on the way, which is allowed for.
 clock_anew =
     { $file }: the clock began again { $count ->
         [one] once

@@ -79,16 +79,8 @@ no-thanks = No, thanks
 
 ## ImportDialog.tsx
 
-that-is-over-512-mib = That is over 512 MiB. Thin out the log, or import a zip.
-the-test-is-in-the = The test is in the logbook.
-import-a-test = Import a test
 files-to-import = Files to import
-drop-a-bundle-here-its =
-    Drop a bundle here: its folder, its zip, or its files together. It needs test.json with samples.csv,
-    entries.csv or both.
 choose-files = Choose files
-line-line = , line { $line }
-column-column = , column { $column }
 
 ## LogbookPage.tsx
 

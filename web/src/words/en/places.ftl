@@ -23,3 +23,5 @@ rehearse-a-ride-at-thirty = Rehearse a ride at thirty times the speed
 signed-in-devices-what-it = Signed-in devices, what it holds, deleting it
 certificate-sign-in-install = Certificate, sign-in, install
 import-a-gpx-file-measure = Import a GPX file, measure a loop
+import = Import
+any-loggers-file-any-track = Any logger’s file, any track, a spreadsheet of rides
