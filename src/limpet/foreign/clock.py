@@ -210,7 +210,12 @@ def _counted_on(time: FloatArray) -> tuple[FloatArray, list[int]]:
     span = float(np.nanmax(time) - np.nanmin(time))
     usual = float(np.median(steps[steps > 0])) if (steps > 0).any() else 1.0
     falls = np.flatnonzero(steps < -max(10 * usual, 0.02 * span, 2.0))
-    anew = [int(at) + 1 for at in falls if time[at + 1] <= max(0.05 * time[at], 60.0)]
+    # After a single row that ran ahead the others go on from where they were.
+    anew = [
+        int(at) + 1
+        for at in falls
+        if time[at + 1] <= max(0.05 * time[at], 60.0) and time[at + 1] < time[max(at - 1, 0)]
+    ]
     if not anew or len(anew) > 50:
         return time, []
     moved = time.copy()

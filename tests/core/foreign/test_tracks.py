@@ -1,0 +1,218 @@
+"""Tracks of every format: the same fixes out of each, and what is odd said."""
+
+import io
+import json
+import zipfile
+from datetime import datetime, timedelta, timezone
+from itertools import pairwise
+
+import gpxpy
+import numpy as np
+import pytest
+from geographiclib.geodesic import Geodesic
+
+from limpet.errors import BundleError
+from limpet.foreign.kinds import told
+from limpet.foreign.track import (
+    as_gpx,
+    jumps,
+    samples_of,
+    without_ends,
+    without_jumps,
+    without_place,
+)
+from limpet.foreign.tracks import read_track
+
+BEGAN = datetime(2026, 5, 14, 9, 12, tzinfo=timezone.utc)
+#: Fixes of a made-up way on Skerrow: latitude, longitude, height, seconds.
+FIXES = [(61.2 + 0.0004 * k, -7.4 + 0.0002 * (k % 7), 20.0 + k / 2, 5.0 * k) for k in range(60)]
+
+
+def when(seconds):
+    return (BEGAN + timedelta(seconds=seconds)).strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+def gpx(fixes=FIXES, extra="", timed=True):
+    points = "".join(
+        f'<trkpt lat="{a:.7f}" lon="{b:.7f}"><ele>{h:.1f}</ele>{f"<time>{when(t)}</time>" if timed else ""}{extra}</trkpt>'
+        for a, b, h, t in fixes
+    )
+    return f'<?xml version="1.0"?><gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points}</trkseg></trk></gpx>'.encode()
+
+
+def tcx():
+    points = "".join(
+        f"<Trackpoint><Time>{when(t)}</Time><Position><LatitudeDegrees>{a:.7f}</LatitudeDegrees><LongitudeDegrees>{b:.7f}</LongitudeDegrees>"
+        f"</Position><AltitudeMeters>{h:.1f}</AltitudeMeters><HeartRateBpm><Value>120</Value></HeartRateBpm></Trackpoint>"
+        for a, b, h, t in FIXES
+    )
+    return (
+        '<?xml version="1.0"?><TrainingCenterDatabase>'
+        f'<Activities><Activity Sport="Biking"><Lap><Track>{points}</Track></Lap></Activity></Activities></TrainingCenterDatabase>'
+    ).encode()
+
+
+def kml(timed):
+    if timed:
+        whens = "".join(f"<when>{when(t)}</when>" for *_, t in FIXES)
+        coords = "".join(f"<gx:coord>{b:.7f} {a:.7f} {h:.1f}</gx:coord>" for a, b, h, _ in FIXES)
+        body = f"<gx:Track>{whens}{coords}</gx:Track>"
+    else:
+        coords = " ".join(f"{b:.7f},{a:.7f},0" for a, b, *_ in FIXES)
+        body = f"<LineString><coordinates>{coords}</coordinates></LineString>"
+    return (
+        '<?xml version="1.0"?><kml xmlns="urn:made-up:kml" xmlns:gx="urn:made-up:more">'
+        f"<Document><Placemark>{body}</Placemark></Document></kml>"
+    ).encode()
+
+
+def geojson():
+    # RFC 7946, 3.1.1: longitude stands first.
+    line = {
+        "type": "LineString",
+        "coordinates": [[round(b, 7), round(a, 7), h] for a, b, h, _ in FIXES],
+    }
+    said = {"coordTimes": [when(t) for *_, t in FIXES], "colour": "green"}
+    return json.dumps(
+        {
+            "type": "FeatureCollection",
+            "features": [{"type": "Feature", "properties": said, "geometry": line}],
+        }
+    ).encode()
+
+
+def nmea():
+    def sentence(body):
+        check = 0
+        for mark in body:
+            check ^= ord(mark)
+        return f"${body}*{check:02X}"
+
+    def angle(value, wide, letters):
+        size = abs(value)
+        return f"{int(size):0{wide}d}{(size - int(size)) * 60:08.5f},{letters[value < 0]}"
+
+    lines = []
+    for a, b, h, t in FIXES:
+        moment = BEGAN + timedelta(seconds=t)
+        clock = moment.strftime("%H%M%S.00")
+        place = f"{angle(a, 2, 'NS')},{angle(b, 3, 'EW')}"
+        lines.append(sentence(f"GPRMC,{clock},A,{place},10.0,0.0,{moment:%d%m%y},,"))
+        lines.append(sentence(f"GPGGA,{clock},{place},1,08,0.9,{h:.1f},M,0.0,M,,"))
+    lines.insert(7, "$GPRMC,broken*00")
+    return "\r\n".join(lines).encode()
+
+
+def kmz():
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w") as archive:
+        archive.writestr("doc.kml", kml(True))
+    return buffer.getvalue()
+
+
+MADE = {
+    "gpx": gpx(),
+    "tcx": tcx(),
+    "kml": kml(True),
+    "kmz": kmz(),
+    "geojson": geojson(),
+    "nmea": nmea(),
+}
+
+
+@pytest.mark.parametrize("form", sorted(MADE))
+def test_every_format_gives_the_same_fixes(form):
+    assert told(f"way.{form}", MADE[form]).form == form
+    track = read_track(f"way.{form}", MADE[form], form)
+    assert track.is_timed
+    assert track.started_at == BEGAN
+    frame = samples_of(track)
+    truth = np.array(FIXES)
+    near = 2e-7 if form != "nmea" else 2e-6
+    assert frame["latitude_deg"].to_numpy() == pytest.approx(truth[:, 0], abs=near)
+    assert frame["longitude_deg"].to_numpy() == pytest.approx(truth[:, 1], abs=near)
+    assert frame["altitude_m"].to_numpy() == pytest.approx(truth[:, 2], abs=0.06)
+    assert frame["time_s"].to_numpy() == pytest.approx(truth[:, 3])
+
+
+def test_a_track_is_as_long_as_an_independent_geodesic_says():
+    track = read_track("way.gpx", gpx(), "gpx")
+    steps = [Geodesic.WGS84.Inverse(a[0], a[1], b[0], b[1])["s12"] for a, b in pairwise(FIXES)]
+    assert track.length_m == pytest.approx(sum(steps), rel=1e-4)
+
+
+def test_what_goes_out_is_read_by_another_parser_and_comes_back():
+    track = read_track("way.gpx", gpx(), "gpx")
+    again = as_gpx(track, "Out & back")
+    parsed = gpxpy.parse(again.decode())
+    assert parsed.tracks[0].name == "Out & back"
+    assert len(parsed.tracks[0].segments[0].points) == len(FIXES)
+    back = read_track("way.gpx", again, "gpx")
+    assert samples_of(back).equals(samples_of(track))
+
+
+def test_extras_are_left_aside_by_name():
+    track = read_track("way.tcx", tcx(), "tcx")
+    assert track.aside == ("HeartRateBpm",)
+    assert "HeartRateBpm" in track.notices[-1].message
+    extra = "<extensions><hr>120</hr><cad>80</cad></extensions>"
+    assert read_track("way.gpx", gpx(extra=extra), "gpx").aside == ("cad", "hr")
+    assert read_track("way.geojson", geojson(), "geojson").aside == ("colour",)
+
+
+def test_a_line_on_a_map_is_a_plan_and_its_noughts_are_no_heights():
+    track = read_track("way.kml", kml(False), "kml")
+    assert not track.is_timed
+    assert np.isnan(track.segments[0].altitude_m).all()
+    with pytest.raises(BundleError, match="no times"):
+        samples_of(track)
+
+
+def test_fixes_without_place_or_out_of_order_are_left_out_and_counted():
+    fixes = [*FIXES[:10], (0.0, 0.0, 0.0, 51.0), *FIXES[10:20], FIXES[5], *FIXES[20:]]
+    track = read_track("way.gpx", gpx(fixes), "gpx")
+    assert track.fixes == len(FIXES)
+    assert {notice.code for notice in track.notices} == {"fixes_without_place", "fixes_backwards"}
+
+
+def test_a_leap_to_another_continent_is_found_and_can_be_left_out():
+    fixes = [*FIXES[:30], (-33.9, 18.4, 5.0, 148.0), *FIXES[30:]]
+    track = read_track("way.gpx", gpx(fixes), "gpx")
+    assert jumps(track)[0] > 5_000_000
+    shorter = without_jumps(track)
+    assert jumps(shorter) == []
+    assert shorter.fixes == len(FIXES)
+    assert jumps(read_track("way.gpx", gpx(), "gpx")) == []
+
+
+def test_ends_and_home_are_cut_off():
+    track = read_track("way.gpx", gpx(), "gpx")
+    cut = without_ends(track, 300, 300)
+    assert cut.length_m == pytest.approx(track.length_m - 600, abs=100)
+    assert cut.segments[0].latitude_deg[0] > FIXES[5][0]
+    middle = FIXES[30]
+    parted = without_place(track, middle[0], middle[1], 400)
+    assert len(parted.segments) == 2
+    with pytest.raises(BundleError, match="cut less"):
+        without_ends(track, 5000, 5000)
+
+
+@pytest.mark.parametrize(
+    ("form", "data", "said"),
+    [
+        ("tcx", b"<TrainingCenterDatabase>", "no XML"),
+        (
+            "tcx",
+            b'<!DOCTYPE a [<!ENTITY b "c">]><TrainingCenterDatabase>&b;</TrainingCenterDatabase>',
+            "document type",
+        ),
+        ("kml", b"<kml><Point/></kml>", "no line"),
+        ("geojson", b'{"type": "Point", "coordinates": [1, 2]}', "no line"),
+        ("nmea", b"$GPRMC,1,V*00\n", "no fix|damaged"),
+        ("fit", b"\x0e\x10\x00\x00\x05\x00\x00\x00.FITxx", "damaged|no records"),
+        ("gpx", b"<gpx><metadata/></gpx>", "no track"),
+    ],
+)
+def test_what_is_no_track_is_refused_with_a_sentence(form, data, said):
+    with pytest.raises(BundleError, match=said):
+        read_track(f"way.{form}", data, form)
