@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
 from limpet.evidence.model import ENTRY_KINDS, TestSheet
+from limpet.foreign.recipe import LogMapping
 from limpet.pack.labelled import TAKEN
 from limpet.planning.claim import ClaimQuestion
 from limpet.planning.size import Cell
@@ -19,6 +20,7 @@ _JSON: Final[Mapping[str, tuple[type, str]]] = {
     "test": (TestSheet, "test.json of a Limpet test bundle, version 1"),
     "trip": (Trip, "A Limpet trip file, version 1"),
     "claim": (ClaimQuestion, "A maker's figure, for ./limpet claim"),
+    "mapping": (LogMapping, "How a logger's table is read, version 1"),
     "cell": (Cell, "A cell's data sheet, for ./limpet size"),
 }
 _TABLES: Final[Mapping[str, tuple[Mapping[str, Column], str]]] = {

@@ -23,6 +23,7 @@ const FORMATS = [
   { page: 'bundle', words: say('the-test-bundle'), schemas: ['test', 'samples', 'entries'] },
   { page: 'trip', words: say('a-trip-to-forecast'), schemas: ['trip'] },
   { page: 'claim', words: say('a-makers-figure-to-check'), schemas: ['claim'] },
+  { page: 'mapping', words: say('how-any-loggers-table-is'), schemas: ['mapping'] },
   { page: 'cell', words: say('a-cell-to-build-a'), schemas: ['cell'] },
 ] as const;
 

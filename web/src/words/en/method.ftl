@@ -36,6 +36,7 @@ cautions = Cautions
 the-test-bundle = The test bundle
 a-trip-to-forecast = A trip to forecast
 a-makers-figure-to-check = A maker’s figure to check
+how-any-loggers-table-is = How any logger’s table is read
 a-cell-to-build-a = A cell to build a pack of
 method = Method
 how-every-figure-is-worked = How every figure is worked out.
