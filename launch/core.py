@@ -8,7 +8,9 @@ from collections.abc import Sequence
 from launch.paths import PYTHON, ROOT
 
 COMMANDS = {
-    "analyse": "analyse BUNDLE [--json]: what a test bundle means",
+    "analyse": "analyse BUNDLE [--json]: what a test bundle means; analyse LOG.csv --pack '13s 14Ah NMC' [--mapping MAP.json] [--track RIDE.gpx]: what any logger's table means",
+    "import": "import FILE… [--pack '13s 14Ah NMC'] [--out RIDE.zip]: any logger's files and tracks as a test bundle, old rides as many",
+    "export": "export BUNDLE --as csv|parquet|gpx|geojson|xlsx|json [--out FILE]: a bundle in a format that others read",
     "compare": "compare BUNDLE BUNDLE… [--first NAME|N] [--question …] [--with FOLDER] [--json]: which uses less, and whether it is shown",
     "follow": "follow BUNDLE [--trip TRIP.json] [--until SECONDS] [--json]: what is left of a ride under way",
     "forecast": "forecast TRIP.json [--json]: how far, how long, how sure",

@@ -16,10 +16,11 @@ from limpet.bounds import MOST_NAME, MOST_TAG
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import EndReason, Purpose
 from limpet.figures.traces import MOST_CHANNELS
+from server.logbook.exporting import slug_of
 from server.logbook.models import RangeTest
 from server.logbook.remembering import remembered_test
 from server.logbook.schemas import RememberedIn
-from server.results import changed, listing, services, traces
+from server.results import changed, listing, saving, services, traces
 from server.results.schemas import TestDetail, TestPage, TestRow, TracesOut, detail_of, row_of
 from server.wire.files import as_file
 from server.wire.owned import owner_of
@@ -145,6 +146,21 @@ def get_result_json(request: HttpRequest, test_id: UUID) -> HttpResponse:
         raise ConflictError("The result is being worked out. Ask again in a moment.")
     text = json.dumps(detail["result"], indent=2, ensure_ascii=False)
     return HttpResponse(text + "\n", content_type="application/json; charset=utf-8")
+
+
+@router.get(
+    "/{test_id}/file/{form}",
+    operation_id="getTestFile",
+    response={404: Problem, 409: Problem},
+    openapi_extra=as_file("application/octet-stream"),
+)
+def get_test_file(request: HttpRequest, test_id: UUID, form: saving.Form) -> HttpResponse:
+    """The samples, the track, or all of it as a workbook, in a format that others read."""
+    test = _own(request, test_id)
+    response = HttpResponse(saving.saved_as(test, form), content_type=saving.TYPES[form])
+    name = f"{slug_of(test.title)}.{form}"
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
 
 
 def _own(request: HttpRequest, test_id: UUID) -> RangeTest:

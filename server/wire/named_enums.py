@@ -33,6 +33,7 @@ NAMED: Final[dict[str, str]] = {
     "EntryKind": "EntryIn.kind",
     "EventKind": "EntryIn.what",
     "Figure": "WorkingOut.figure",
+    "FileForm": "getTestFile?form",
     "FormatName": "getFormat?name",
     "GaugeKind": "SheetGaugeIn.gauge_kind",
     "ImportUse": "TakeIn.use",

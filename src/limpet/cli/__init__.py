@@ -15,7 +15,11 @@ COMMANDS = (
     "tidetable",
     "ageing",
     "seasons",
+    "import",
+    "export",
 )
+#: Commands whose module is called otherwise: a keyword of the language is no name of one.
+_ELSEWHERE = {"import": ("bring", "run_import"), "export": ("bring", "run_export")}
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -25,5 +29,5 @@ def main(arguments: list[str] | None = None) -> int:
     if name not in COMMANDS:
         print(f"limpet: the commands are {', '.join(COMMANDS)}", file=sys.stderr)
         return 2
-    command = import_module(f"limpet.cli.{name}")
-    return int(command.run(given[1:]))
+    module, function = _ELSEWHERE.get(name, (name, "run"))
+    return int(getattr(import_module(f"limpet.cli.{module}"), function)(given[1:]))

@@ -4,20 +4,23 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, get_args
 
 from pydantic import ValidationError
 
 from limpet.errors import BundleError, Fault, UnitError
-from limpet.evidence.model import RangeTest
+from limpet.evidence.model import RangeTest, TestSheet
 from limpet.files import read_bundle
 from limpet.files.document import explain
+from limpet.foreign.align import Match
 from limpet.foreign.dropped import opened
 from limpet.foreign.kinds import told
 from limpet.foreign.mapping_file import MOST_BYTES, read_mapping, write_mapping
 from limpet.foreign.pack_words import pack_in_words
 from limpet.foreign.raw import MOST_BYTES as MOST_LOG
+from limpet.foreign.recipe import LogMapping
 from limpet.foreign.stranger import ReadLog, sheet_for, stranger_test
 from limpet.road.kinds import VehicleKind
 
@@ -71,7 +74,14 @@ def _is_bundle(path: Path) -> bool:
     return bool(data) and told(path.name, data).what not in ("several", "workbook", "track")
 
 
-def _read_log(path: Path, options: argparse.Namespace) -> RangeTest:
+def sheet_of(options: argparse.Namespace, title: str) -> TestSheet:
+    """What was said of a log's ride.
+
+    Raises
+    ------
+    BundleError
+        When the pack cannot be.
+    """
     pack: dict[str, Any] = {}
     if options.pack:
         try:
@@ -84,32 +94,47 @@ def _read_log(path: Path, options: argparse.Namespace) -> RangeTest:
     if options.ended:
         more["ending"] = {"reason": options.ended}
     try:
-        sheet = sheet_for(path.stem, kind=options.vehicle, pack=pack, **more)
+        return sheet_for(title[:200] or "Ride", kind=options.vehicle, pack=pack, **more)
     except ValidationError as error:
         first = error.errors()[0]
         said = f"{first['loc'][-1]} {explain(first)}"
         raise BundleError([Fault("--pack", 0, 0, said)]) from error
-    mapping = None
-    if options.mapping is not None:
-        mapping = read_mapping(options.mapping.name, _bytes_of(options.mapping, MOST_BYTES))
-    files = {path.name: _bytes_of(path, MOST_LOG)}
+
+
+def mapping_of(options: argparse.Namespace) -> LogMapping | None:
+    """The mapping that was named, None where it is to be guessed."""
+    if options.mapping is None:
+        return None
+    return read_mapping(options.mapping.name, bytes_of(options.mapping, MOST_BYTES))
+
+
+def _read_log(path: Path, options: argparse.Namespace) -> RangeTest:
+    files = {path.name: bytes_of(path, MOST_LOG)}
     if options.track is not None:
-        files[options.track.name] = _bytes_of(options.track, MOST_LOG)
-    test, logs, matches = stranger_test(opened(files), sheet, mapping=mapping, zone=options.zone)
-    for log in logs:
-        _tell(log)
-    for match in matches:
-        if match is not None:
-            print(
-                f"limpet: the track is moved by {match.offset_s:+.1f} s. {match.notice.message}",
-                file=sys.stderr,
-            )
+        files[options.track.name] = bytes_of(options.track, MOST_LOG)
+    test, logs, matches = stranger_test(
+        opened(files), sheet_of(options, path.stem), mapping=mapping_of(options), zone=options.zone
+    )
+    tell(logs, matches)
     if options.save_mapping is not None and logs:
         options.save_mapping.write_bytes(write_mapping(logs[0].mapping))
     return test
 
 
-def _bytes_of(path: Path, most: int) -> bytes:
+def tell(logs: Sequence[ReadLog], matches: Sequence[Match | None]) -> None:
+    """Say on standard error how files were read: the result stays alone on standard output."""
+    for log in logs:
+        _tell(log)
+    for match in matches:
+        if match is not None:
+            print(
+                f"limpet: a second recording is moved by {match.offset_s:+.1f} s. {match.notice.message}",
+                file=sys.stderr,
+            )
+
+
+def bytes_of(path: Path, most: int) -> bytes:
+    """A file's bytes, if it is there and no larger than is read."""
     try:
         if path.stat().st_size > most:
             raise BundleError([Fault(path.name, 0, 0, f"is larger than {most >> 20} MiB; part it")])
@@ -120,7 +145,7 @@ def _bytes_of(path: Path, most: int) -> bytes:
 
 
 def _tell(log: ReadLog) -> None:
-    """Say on standard error how a table was read: the result stays alone on standard output."""
+    """Say how one table was read."""
     print(f"limpet: {log.recorded.name} is read as", file=sys.stderr)
     print(
         f"  time: {' and '.join(log.mapping.time.sources)} ({log.mapping.time.form})",

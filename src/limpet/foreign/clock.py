@@ -214,7 +214,7 @@ def _counted_on(time: FloatArray) -> tuple[FloatArray, list[int]]:
     anew = [
         int(at) + 1
         for at in falls
-        if time[at + 1] <= max(0.05 * time[at], 60.0) and time[at + 1] < time[max(at - 1, 0)]
+        if time[at + 1] <= max(0.05 * time[at], 60.0) and time[at + 1] < time[max(int(at) - 1, 0)]
     ]
     if not anew or len(anew) > 50:
         return time, []

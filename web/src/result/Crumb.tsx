@@ -7,6 +7,7 @@ import type { PartName } from '../sheet/sheet';
 import { useRemoval } from '../ui/useRemoval';
 import { say } from '../words/en/result.ftl';
 import classes from './Result.module.css';
+import { SaveMenu } from './SaveMenu';
 
 interface CrumbProps {
   test: TestDetail;
@@ -83,8 +84,7 @@ export function Crumb({ test, units, onChange, onPicture }: CrumbProps) {
         <button type="button" className={classes.link} onClick={() => window.print()}>
           {say('print')}
         </button>
-        <a href={`/api/tests/${test.id}/bundle.zip`}>{say('export')}</a>
-        <a href={`/api/tests/${test.id}/result.json`}>{say('json')}</a>
+        <SaveMenu test={test} />
         <button
           type="button"
           className={classes.link}

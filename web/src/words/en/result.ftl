@@ -123,7 +123,6 @@ to-the-ride = To the ride
 picture = Picture
 print = Print
 export = Export
-json = JSON
 
 ## EntriesSection.tsx
 
@@ -323,3 +322,15 @@ working-out-the-result = Working out the result.
 nothing-is-noted-yet-the = Nothing is noted yet. The first entry makes a result.
 test-here = Test
 these-figures-are-from-before = { $coming } These figures are from before.
+
+## SaveMenu.tsx
+
+save-as = Save as
+as-a-bundle = A bundle, with everything in it
+as-a-workbook = A workbook (.xlsx)
+samples-as-csv = The samples as CSV
+samples-as-parquet = The samples as Parquet
+track-as-gpx = The track as GPX
+track-as-geojson = The track as GeoJSON
+result-as-json = The result as JSON
+add-a-file = Add a log or a track to this test
