@@ -10,7 +10,7 @@ from ninja import Router
 from limpet.formats import NAMES, schema_of
 
 router = Router(tags=["formats"])
-Format = Literal["test", "trip", "claim", "cell", "samples", "entries"]
+Format = Literal["test", "trip", "claim", "mapping", "cell", "samples", "entries"]
 
 
 @router.get("", operation_id="listFormats", response=list[Format], auth=None)

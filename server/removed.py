@@ -12,6 +12,7 @@ from django.core.management import call_command
 from django.utils import timezone
 
 from server.accounts.services import delete_due
+from server.imports.models import Brought, KeptMapping
 from server.kit.models import Pack, Rider, Route, Vehicle
 from server.logbook.models import RangeTest
 from server.plans.models import Claim, Followed, KeptTrip, Plan
@@ -19,7 +20,7 @@ from server.wire.owned import purge
 
 logger = logging.getLogger(__name__)
 
-KINDS = (Vehicle, Pack, Rider, Route, RangeTest, Plan, KeptTrip, Claim)
+KINDS = (Vehicle, Pack, Rider, Route, RangeTest, Plan, KeptTrip, Claim, Brought, KeptMapping)
 #: An answer to a ride under way is kept for as long as one may be asked again.
 FOLLOWED_FOR = timedelta(days=2)
 #: How often a running server tidies up [s].

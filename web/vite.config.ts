@@ -61,6 +61,40 @@ export default defineConfig({
         display: 'standalone',
         background_color: '#F6F3EC',
         theme_color: '#F6F3EC',
+        // Whatever rider's app can share a log, a track or a picture, can share it here.
+        share_target: {
+          action: '/import',
+          method: 'POST',
+          enctype: 'multipart/form-data',
+          params: {
+            title: 'title',
+            files: [
+              {
+                name: 'files',
+                accept: [
+                  'text/csv',
+                  'text/plain',
+                  'application/gpx+xml',
+                  'image/jpeg',
+                  '.csv',
+                  '.tsv',
+                  '.txt',
+                  '.gpx',
+                  '.tcx',
+                  '.kml',
+                  '.fit',
+                  '.nmea',
+                  '.xlsx',
+                  '.ods',
+                  '.zip',
+                  '.gz',
+                  '.json',
+                  '.geojson',
+                ],
+              },
+            ],
+          },
+        },
         icons: [
           { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
           { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },

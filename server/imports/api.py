@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import FileResponse, HttpRequest
 from ninja import File, Form, Path, Router, Status
 from ninja.files import UploadedFile
 
 from limpet.foreign.mapping_file import mapping_document
 from limpet.foreign.ride import Recorded, rides_in
-from server.imports import held, looking, matching, storing, undoing
+from server.imports import held, looking, matching, storing, undoing, whole
 from server.imports.held import Drop
 from server.imports.models import Brought
 from server.imports.schemas import (
@@ -30,8 +30,9 @@ from server.imports.schemas import (
 )
 from server.kit.models import Pack
 from server.kit.services import pack_spec
+from server.wire.files import as_file
 from server.wire.owned import owner_of
-from server.wire.problems import Problem
+from server.wire.problems import ConflictError, Problem
 
 router = Router(tags=["imports"])
 #: Imports that are listed, the newest first.
@@ -81,13 +82,35 @@ def list_imports(request: HttpRequest) -> list[BroughtOut]:
     return [_brought(row) for row in rows]
 
 
+@router.get("/account.zip", operation_id="exportAccount", openapi_extra=as_file("application/zip"))
+def export_account(request: HttpRequest) -> FileResponse:
+    """All of an account: its kit, routes, tests and how its instruments are read."""
+    archive = whole.account_zip(owner_of(request))
+    return FileResponse(archive, as_attachment=True, filename="limpet-account.zip")
+
+
+@router.post(
+    "/{drop_id}/account/{brought_id}",
+    operation_id="takeAccount",
+    response={200: BroughtOut, **_CHANGE},
+)
+def take_account(request: HttpRequest, drop_id: UUID, brought_id: UUID) -> BroughtOut:
+    """Take the zip of an account in, whole or not at all. Sent again, it changes nothing."""
+    owner = owner_of(request)
+    drop = held.held(owner, drop_id)
+    part = next((part for part in drop.parts if part.form == "account"), None)
+    if part is None:
+        raise ConflictError("There is no account’s zip in this import.")
+    return _brought(whole.take_account(owner, brought_id, part.name, drop.data(part)))
+
+
 @router.get("/{drop_id}", operation_id="getDrop", response={200: DropOut, **_CHANGE})
 def get_drop(request: HttpRequest, drop_id: UUID) -> DropOut:
     """What is held under an id."""
     return _said(request, held.held(owner_of(request), drop_id))
 
 
-@router.delete("/{drop_id}", operation_id="forgetDrop", response={204: None})
+@router.delete("/{drop_id}", operation_id="forgetDrop", response={204: None, 404: Problem})
 def forget_drop(request: HttpRequest, drop_id: UUID) -> Status[None]:
     """Let go of held files; what is being stored of them is stopped."""
     held.forget(owner_of(request), drop_id)

@@ -19,7 +19,7 @@ from django.core.files.uploadedfile import UploadedFile
 
 from server.imports.opening import Part, open_into
 from server.wire.apart import apart
-from server.wire.problems import ConflictError
+from server.wire.problems import ConflictError, GoneError
 from server.wire.room import check_disk
 from server.wire.turns import by_turns
 
@@ -49,7 +49,7 @@ class Drop:
         for part in self.parts:
             if part.key == key:
                 return part
-        raise ConflictError("That part isn’t in this import. Drop the file again.")
+        raise GoneError("That part isn’t in this import. Drop the file again.")
 
     def path(self, part: Part) -> Path:
         """Where its bytes lie."""
@@ -63,7 +63,7 @@ class Drop:
             raise GONE from cause
 
 
-GONE: Final = ConflictError("These files aren’t held any more. Drop them again.")
+GONE: Final = GoneError("These files aren’t held any more. Drop them again.")
 
 
 def _root() -> Path:
@@ -136,7 +136,7 @@ def held(owner: User, drop_id: UUID) -> Drop:
 
     Raises
     ------
-    ConflictError
+    GoneError
         When it is not held, or another's.
     """
     drop = _read(folder_of(drop_id))
@@ -146,13 +146,17 @@ def held(owner: User, drop_id: UUID) -> Drop:
 
 
 def forget(owner: User, drop_id: UUID) -> None:
-    """Let go of a drop; of what is not there, nothing."""
-    drop = _read(folder_of(drop_id))
-    if drop is not None and drop.owner == owner.pk:
-        # What is being read of it is stopped.
-        with suppress(OSError):
-            (folder_of(drop_id) / "cancelled").touch()
-        shutil.rmtree(folder_of(drop_id), ignore_errors=True)
+    """Let go of a drop; what is being read of it is stopped.
+
+    Raises
+    ------
+    GoneError
+        When it is not held, or another's.
+    """
+    held(owner, drop_id)
+    with suppress(OSError):
+        (folder_of(drop_id) / "cancelled").touch()
+    shutil.rmtree(folder_of(drop_id), ignore_errors=True)
 
 
 def _read(folder: Path) -> Drop | None:

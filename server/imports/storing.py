@@ -45,8 +45,8 @@ from server.wire.problems import ConflictError, FieldError
 from server.wire.stored import wrapped
 from server.wire.turns import by_turns
 
-#: Tests of one import that are stored in one transaction.
-_SPACE: Final = UUID("5d8a6f0e-0c58-4b5e-9f0b-2f6d3f0f6a29")
+#: The space in which ids are made of an import's own.
+SPACE: Final = UUID("5d8a6f0e-0c58-4b5e-9f0b-2f6d3f0f6a29")
 
 
 def store(owner: User, drop: Drop, asked: Mapping[str, Any]) -> Brought:
@@ -142,16 +142,16 @@ def _store_ride(
     files = [_file_of(part, readings.get(part.name)) for part, _ in wanted]
     with transaction.atomic():
         if into is None:
-            test_id = uuid5(_SPACE, f"{brought_id}")
+            test_id = uuid5(SPACE, f"{brought_id}")
             test = store_intake(owner, test_id, intake, beside)
             made = {"tests": [str(test.pk)], "streams": []}
         else:
             made = {"tests": [], "streams": _add_streams(owner, into.pk, intake)}
-        brought = _note(owner, brought_id, sheet.title, files, made)
+        brought = note(owner, brought_id, sheet.title, files, made)
         if asked.get("keep_mappings", True):
             for spec in specs:
                 if spec["use"] == "log":
-                    _keep_mapping(owner, mapping_in(spec["mapping"] or {}))
+                    keep_mapping(owner, mapping_in(spec["mapping"] or {}))
     return brought
 
 
@@ -209,12 +209,10 @@ def _store_records(
     with transaction.atomic():
         made = []
         for row, test in tests:
-            stored = store_intake(
-                owner, uuid5(_SPACE, f"{brought_id}:{row}"), intake_of(test), None
-            )
+            stored = store_intake(owner, uuid5(SPACE, f"{brought_id}:{row}"), intake_of(test), None)
             made.append(str(stored.pk))
         name = asked.get("title") or part.name
-        return _note(
+        return note(
             owner, brought_id, name, [_file_of(part, digest)], {"tests": made, "streams": []}
         )
 
@@ -237,18 +235,19 @@ def _store_route(
     track: ReadTrack = cut_track(read_track(part.name, drop.data(part), part.form), each.get("cut"))
     name = asked.get("title") or part.name.rsplit(".", 1)[0]
     with transaction.atomic():
-        route_id = uuid5(_SPACE, f"{brought_id}")
+        route_id = uuid5(SPACE, f"{brought_id}")
         route = import_route(owner, route_id, name[:100], part.name, as_gpx(track, name))
-        return _note(owner, brought_id, name, [_file_of(part, None)], {"routes": [str(route.pk)]})
+        return note(owner, brought_id, name, [_file_of(part, None)], {"routes": [str(route.pk)]})
 
 
 def _file_of(part: Part, readings: str | None) -> dict[str, Any]:
     return {"name": part.name, "sha256": part.sha256, "readings": readings}
 
 
-def _note(
+def note(
     owner: User, brought_id: UUID, name: str, files: list[dict[str, Any]], made: Mapping[str, Any]
 ) -> Brought:
+    """Note what an import brought, with the digests by which the same is noticed."""
     brought, created = create_once(
         Brought,
         owner,
@@ -306,7 +305,8 @@ def _refuse_twice(owner: User, digests: Any, asked: Mapping[str, Any]) -> None:
         )
 
 
-def _keep_mapping(owner: User, mapping: LogMapping) -> None:
+def keep_mapping(owner: User, mapping: LogMapping) -> None:
+    """Keep how an instrument's tables are read, for the next one with the same headings."""
     if not mapping.headings:
         return
     digest = heading_digest(mapping.headings, mapping.unit_row)

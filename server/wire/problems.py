@@ -39,6 +39,10 @@ class ConflictError(LimpetError):
     """An id is stored with other values, or the state does not allow the change."""
 
 
+class GoneError(LimpetError):
+    """What was held for a while is not held any more, or was somebody else's."""
+
+
 class FullError(LimpetError):
     """An account keeps as much as it may; nothing was stored."""
 

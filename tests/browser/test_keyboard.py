@@ -137,7 +137,6 @@ def test_a_page_with_a_form_is_gone_through_by_tab(keyed, path, heading):
         ("/kit/routes", "Add a route", "Add a route"),
         ("/kit/routes", "Measure a loop", "Measure a loop"),
         ("/kit/routes", "Import GPX", "Import a GPX file"),
-        ("/logbook", "^Import", "Import a test"),
     ],
 )
 def test_a_dialog_is_opened_gone_through_and_left_by_keys(keyed, path, button, dialog):

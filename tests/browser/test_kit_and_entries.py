@@ -144,8 +144,8 @@ def test_the_roads_own_targets_are_large_enough_for_gloves(demo: Page):
 def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
     # A real directory entry cannot be made by a page; this one answers as the browser's would.
     at_logbook(demo)
-    demo.get_by_role("button", name="Import").click()
-    zone = demo.get_by_text("Drop a bundle here").locator("..")
+    demo.get_by_role("link", name="Import").click()
+    zone = demo.get_by_text("Drop a log, a track").locator("..")
     zone.evaluate(
         """(element) => {
           const texts = {
@@ -166,6 +166,7 @@ def test_a_folder_dropped_in_is_read_file_by_file(demo: Page):
           element.dispatchEvent(event);
         }"""
     )
+    demo.get_by_role("button", name="Save the bundle").click()
     expect(demo.get_by_text("Dropped whole", exact=True)).to_be_visible()
     expect(demo.get_by_role("heading", level=1)).to_contain_text("20.9 watt-hours a mile")
 

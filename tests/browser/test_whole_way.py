@@ -94,7 +94,8 @@ def test_the_whole_way_once(page: Page, tmp_path):
     expect(page.get_by_role("heading", level=1)).not_to_have_text(first)
 
     with page.expect_download() as waiting:
-        page.get_by_role("link", name="Export").click()
+        page.get_by_role("button", name="Save as").click()
+        page.get_by_role("menuitem", name="A bundle").click()
     bundle = tmp_path / "ride.zip"
     waiting.value.save_as(bundle)
     command = [sys.executable, "-m", "limpet.cli", "analyse", str(bundle), "--json"]
@@ -106,8 +107,9 @@ def test_the_whole_way_once(page: Page, tmp_path):
     sentence = heading.inner_text()
 
     page.goto("/logbook")
-    page.get_by_role("button", name="Import").click()
+    page.get_by_role("link", name="Import").click()
     page.locator("input[type=file]").set_input_files(bundle)
+    page.get_by_role("button", name="Save the bundle").click()
     expect(page.get_by_role("heading", level=1)).to_have_text(sentence)
     page.get_by_role("button", name="Remove", exact=True).click()
     expect(page.get_by_role("heading", name="One test")).to_be_visible()
@@ -119,10 +121,11 @@ def test_a_refused_bundle_is_told_fault_by_fault(demo: Page, tmp_path):
         '{"bundle": 1, "title": "x",\n "vehicle": {"kind": "boat"}}'
     )
     (tmp_path / "samples.csv").write_text("time_s,voltage_v\n0,many\n")
-    demo.get_by_role("button", name="Import").click()
+    demo.get_by_role("link", name="Import").click()
     demo.locator("input[type=file]").set_input_files(
         [tmp_path / "test.json", tmp_path / "samples.csv"]
     )
+    demo.get_by_role("button", name="Save the bundle").click()
     alert = demo.get_by_role("alert")
     expect(alert).to_contain_text("2 faults. Nothing was stored.")
     expect(alert).to_contain_text("samples.csv, line 2, column 2")
@@ -136,8 +139,9 @@ def test_a_loggers_files_give_a_result(demo: Page, tmp_path):
     from limpet.files import write_folder
 
     write_folder(ridden("turnstone-frost"), tmp_path)
-    demo.get_by_role("button", name="Import").click()
+    demo.get_by_role("link", name="Import").click()
     demo.locator("input[type=file]").set_input_files(sorted(tmp_path.iterdir()))
+    demo.get_by_role("button", name="Save the bundle").click()
     expect(demo.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
     expect(
         demo.get_by_role("img", name=re.compile("^Traces of Volts, Power, Speed, Height"))

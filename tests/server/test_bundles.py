@@ -271,7 +271,7 @@ def test_names_of_any_script_are_kept(ines):
 
 def test_a_reader_that_is_killed_is_told_apart_from_a_bundle_that_is_too_much():
     """Found by killing: who lost the reader's process was told that their bundle was at fault."""
-    with pytest.raises(BusyError, match="Reading this bundle was stopped"):
+    with pytest.raises(BusyError, match="Reading this was stopped"):
         apart.apart(signal.raise_signal, signal.SIGKILL)
     # Out of its time, and out of memory.
     for ended in ((signal.raise_signal, signal.SIGXCPU), (bytearray, 10**13)):

@@ -297,12 +297,12 @@ def test_a_table_without_times_is_refused_with_what_is_missing(ines):
 
 def test_what_is_held_is_its_owners_alone_and_is_let_go_of(ines, tobias):
     dropped = drop(ines, {"log.csv": OF["plain names"].data()}).json()
-    assert tobias.get(f"/imports/{dropped['id']}").status_code == 409
-    assert tobias.post(f"/imports/{dropped['id']}/parts/0/look", {}).status_code == 409
-    tobias.delete(f"/imports/{dropped['id']}")
+    assert tobias.get(f"/imports/{dropped['id']}").status_code == 404
+    assert tobias.post(f"/imports/{dropped['id']}/parts/0/look", {}).status_code == 404
+    assert tobias.delete(f"/imports/{dropped['id']}").status_code == 404
     assert ines.get(f"/imports/{dropped['id']}").status_code == 200
     assert ines.delete(f"/imports/{dropped['id']}").status_code == 204
-    assert ines.get(f"/imports/{dropped['id']}").status_code == 409
+    assert ines.get(f"/imports/{dropped['id']}").status_code == 404
     brought = take(ines, drop(ines, {"log.csv": OF["plain names"].data()}).json(), [])
     assert brought.status_code == 422
 
@@ -337,7 +337,7 @@ def test_a_file_that_was_held_too_long_is_let_go_of(ines, monkeypatch):
     dropped = drop(ines, {"log.csv": OF["plain names"].data()}).json()
     monkeypatch.setattr(held, "HELD_S", -1)
     assert held.sweep() == 1
-    assert ines.get(f"/imports/{dropped['id']}").status_code == 409
+    assert ines.get(f"/imports/{dropped['id']}").status_code == 404
 
 
 def test_a_workbook_of_rides_and_one_of_a_log(ines, tmp_path):
@@ -366,3 +366,122 @@ def test_a_workbook_of_rides_and_one_of_a_log(ines, tmp_path):
     )
     assert kept["voltage_v"].to_numpy() == pytest.approx(truth["voltage_v"].round(3), abs=1e-6)
     assert json.loads(json.dumps(looked["mapping"]))["limpet_mapping"] == 1
+
+
+def test_all_of_an_account_comes_back_whole_on_an_empty_one(ines, tobias, kit):
+    dropped = drop(
+        ines, {"meter.csv": OF["ISO clock in UTC with milliseconds"].data(), "watch.gpx": gpx(700)}
+    ).json()
+    parts = [log_part(look(ines, dropped)), {"key": 1, "use": "track"}]
+    answer = take(
+        ines,
+        dropped,
+        parts,
+        vehicle_id=kit["vehicle_id"],
+        pack_id=kit["pack_id"],
+        rider_id=kit["rider_id"],
+    )
+    [test_id] = answer.json()["tests"]
+    ines.put(
+        f"/tests/{test_id}/entries/{uuid4()}",
+        {"time_s": 900, "kind": "end", "wall_wh": 80, "note": "=1+1"},
+    )
+    route = drop(ines, {"watch.gpx": gpx()}).json()
+    take(ines, route, [{"key": 0, "use": "route"}])
+    loop = {
+        "name": "Quay lap",
+        "kind": "loop",
+        "legs": [{"length_m": 1720, "climb_m": 12}],
+        "readings_m": [1718, 1722],
+    }
+    assert ines.put(f"/routes/{uuid4()}", loop).status_code == 200
+    out = b"".join(ines.get("/imports/account.zip").streaming_content)
+    back = drop(tobias, {"limpet-account.zip": out}).json()
+    assert [(part["what"], part["form"]) for part in back["parts"]] == [("bundle", "account")]
+    brought = tobias.post(f"/imports/{back['id']}/account/{uuid4()}")
+    assert brought.status_code == 200, brought.content
+    for shelf in ("vehicles", "packs", "riders", "routes"):
+        mine, theirs = (
+            [{k: v for k, v in row.items() if k != "id"} for row in api.get(f"/{shelf}").json()]
+            for api in (ines, tobias)
+        )
+        assert mine == theirs, shelf
+    [again] = brought.json()["tests"]
+    one, two = (
+        api.get(f"/tests/{each}/result.json").json()
+        for api, each in ((ines, test_id), (tobias, again))
+    )
+    assert one["energy"] == two["energy"]
+    assert one["consumption"] == two["consumption"]
+    mine, theirs = (
+        read_files(files_of_zip(api.get(f"/tests/{each}/bundle.zip").content))
+        for api, each in ((ines, test_id), (tobias, again))
+    )
+    assert mine.entries == theirs.entries
+    assert mine.samples.equals(theirs.samples)
+    assert tobias.get(f"/tests/{again}").json()["vehicle_id"] is not None
+    # Into an account that has such a vehicle already nothing of it comes.
+    twice = drop(ines, {"limpet-account.zip": out}).json()
+    before = RangeTest.objects.count()
+    assert ines.post(f"/imports/{twice['id']}/account/{uuid4()}").status_code == 409
+    assert RangeTest.objects.count() == before
+    # Undone, its tests are gone.
+    assert tobias.post(f"/imports/{brought.json()['id']}/undo").status_code == 204
+    assert tobias.get(f"/tests/{again}").status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("about", "said"),
+    [
+        (b"{}", "another version"),
+        (b'{"limpet_account": 1, "tests": ["/etc"]}', "folders"),
+        (b'{"limpet_account": 1, "vehicles": [{"name": "x", "kind": "boat"}]}', "vehicles 1"),
+        (b'{"limpet_account": 1, "routes": [{"gpx": "no.gpx", "name": "x"}]}', "not in the zip"),
+        (b'{"limpet_account": 1, "tests": ["tests/1"]}', "test.json"),
+    ],
+)
+def test_an_accounts_zip_that_is_odd_is_refused_and_changes_nothing(ines, about, said):
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w") as archive:
+        archive.writestr("account.json", about)
+    back = drop(ines, {"a.zip": buffer.getvalue()}).json()
+    answer = ines.post(f"/imports/{back['id']}/account/{uuid4()}")
+    assert answer.status_code == 422
+    assert said in json.dumps(answer.json())
+    assert not Brought.objects.exists()
+
+
+def test_a_test_goes_out_in_the_formats_that_others_read(ines):
+    import gpxpy
+    import pyarrow.parquet as pq
+
+    dropped = drop(
+        ines, {"meter.csv": OF["ISO clock in UTC with milliseconds"].data(), "watch.gpx": gpx(700)}
+    ).json()
+    parts = [log_part(look(ines, dropped)), {"key": 1, "use": "track"}]
+    [test_id] = take(ines, dropped, parts).json()["tests"]
+    samples = read_files(files_of_zip(ines.get(f"/tests/{test_id}/bundle.zip").content)).samples
+    by_arrow = pq.read_table(io.BytesIO(ines.get(f"/tests/{test_id}/file/parquet").content))
+    assert by_arrow["voltage_v"].to_numpy() == pytest.approx(
+        samples["voltage_v"].to_numpy(), nan_ok=True
+    )
+    csv = pl.read_csv(io.BytesIO(ines.get(f"/tests/{test_id}/file/csv").content))
+    assert csv["current_a"].equals(samples["current_a"])
+    track = gpxpy.parse(ines.get(f"/tests/{test_id}/file/gpx").content.decode())
+    assert (
+        sum(len(s.points) for t in track.tracks for s in t.segments)
+        == samples["latitude_deg"].count()
+    )
+    line = json.loads(ines.get(f"/tests/{test_id}/file/geojson").content)["features"][0]["geometry"]
+    place = line["coordinates"][0] if line["type"] == "LineString" else line["coordinates"][0][0]
+    assert -180 <= place[0] <= 180
+    assert place[1] == pytest.approx(61.2, abs=0.1)
+    answer = ines.get(f"/tests/{test_id}/file/xlsx")
+    assert answer["Content-Disposition"].endswith('.xlsx"')
+    with zipfile.ZipFile(io.BytesIO(answer.content)) as book:
+        assert b"SUMPRODUCT" in book.read("xl/worksheets/sheet1.xml")
+    bare = drop(ines, {"log.csv": OF["plain names"].data()}).json()
+    [without] = take(ines, bare, [log_part(look(ines, bare))]).json()["tests"]
+    refused = ines.get(f"/tests/{without}/file/gpx")
+    assert refused.status_code == 409
+    assert "no places" in refused.json()["message"]

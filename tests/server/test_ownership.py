@@ -30,6 +30,7 @@ PLAIN_ASKED = {
     "listAssumptions": "/assumptions",
     "listClaims": "/claims",
     "offerTests": "/compare/offers?question=repeat",
+    "listImports": "/imports",
     "listFormats": "/formats",
     "getFormat": "/formats/trip.schema.json",
     "listPacks": "/packs",
@@ -53,7 +54,7 @@ PLAIN_ASKED = {
 OWN_ACCOUNT = {
     "createAccount", "signIn", "signOut", "signInToDemo", "renewDemo", "signInByCode", "whoseCode",
     "newPhoneCode", "changePassword", "signOutElsewhere", "putAssumption", "deleteAssumption", "putUnits",
-    "checkClaim", "measureLoop", "readPasted", "followPractice", "reviewPractice", "leaveAccount", "keepAccount", "toldOfDevices", "emptyRemoved", "importRoute", "importBundle",
+    "checkClaim", "measureLoop", "readPasted", "followPractice", "reviewPractice", "leaveAccount", "keepAccount", "toldOfDevices", "emptyRemoved", "importRoute", "importBundle", "dropFiles", "exportAccount",
 }  # fmt: skip
 
 

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import io
+import json
+import zipfile
 from dataclasses import dataclass, field
 from typing import Any
 from uuid import uuid4
+
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from server.accounts.models import SignedIn
 from server.results.worker import look_once
@@ -46,6 +51,7 @@ def world_of(ines: Any, kit: dict[str, str], ride: str) -> World:
         ines.put(f"/plans/{ids['plan']}", {**trip, "title": "Over the hill", "purpose": "commute", "end_rule": "route_end"}),
     ]  # fmt: skip
     assert [answer.status_code for answer in ok] == [200] * len(ok), [a.content for a in ok]
+    _drop(ines, ids)
     started = {"started_at": "2026-06-01T09:00:00+02:00"}
     begun = {**trip, "title": "Along the quay", "purpose": "commute", "end_rule": "route_end"}
     ines.put(f"/plans/{ids['begun']}", begun)
@@ -61,6 +67,39 @@ def world_of(ines: Any, kit: dict[str, str], ride: str) -> World:
     series = ines.put(f"/plans/series/{ids['series']}", {"first": [ids["test"]], "second": [ids["ride"]], "runs": 1})  # fmt: skip
     assert series.status_code in (200, 409), series.content
     return made
+
+
+#: A log as a stranger's meter writes it.
+LOG = b"Time (s),Voltage (V),Current (A)\n" + b"".join(
+    b"%d,%.2f,%.2f\n" % (k, 54 - k / 50, 4 + k % 3) for k in range(60)
+)
+MAPPING = {
+    "instrument": "Blue meter",
+    "time": {"sources": ["Time (s)"], "form": "elapsed"},
+    "columns": [
+        {"source": "Voltage (V)", "quantity": "voltage_v"},
+        {"source": "Current (A)", "quantity": "current_a"},
+    ],
+}
+_TAKEN = {"key": 0, "use": "log", "mapping": MAPPING}
+
+
+def _drop(ines: Any, ids: dict[str, str]) -> None:
+    """Files that are held, and an import that was taken."""
+    zipped = io.BytesIO()
+    with zipfile.ZipFile(zipped, "w") as archive:
+        archive.writestr("account.json", json.dumps({"limpet_account": 1}))
+    for name, files in (
+        ("drop", [("a.csv", LOG), ("b.csv", LOG + b"60,52,4\n")]),
+        ("whole", [("a.zip", zipped.getvalue())]),
+    ):
+        ids[name] = str(uuid4())
+        parts = [SimpleUploadedFile(*each) for each in files]
+        answer = ines.client.post("/api/imports", {"id": ids[name], "files": parts})
+        assert answer.status_code == 200, answer.content
+    ids["brought"] = str(uuid4())
+    stored = ines.post(f"/imports/{ids['drop']}/store", {"id": ids["brought"], "parts": [_TAKEN]})
+    assert stored.status_code == 200, stored.content
 
 
 Case = tuple[str, str, dict[str, Any] | None]
@@ -110,6 +149,16 @@ def cases(w: World) -> dict[str, list[Case]]:
         "putRemembered": [
             ("PUT", f"/tests/{uuid4()}/remembered", {"title": "Told", **started, **kit, "entries": [{"voltage_rest_v": 54.4, "trip_m": 0}, {"voltage_rest_v": 48, "trip_m": "9 km"}]}),
         ],
+        "getDrop": [("GET", f"/imports/{i['drop']}", None)],
+        "getStage": [("GET", f"/imports/{i['drop']}/stage", None)],
+        "lookAtPart": [("POST", f"/imports/{i['drop']}/parts/0/look", {"mapping": MAPPING})],
+        "matchParts": [("POST", f"/imports/{i['drop']}/match", {"first": _TAKEN, "second": {**_TAKEN, "key": 1}})],
+        "partRides": [("POST", f"/imports/{i['drop']}/rides", {"id": str(uuid4()), "parts": [_TAKEN]})],
+        "storeDrop": [("POST", f"/imports/{i['drop']}/store", {"id": str(uuid4()), "parts": [{**_TAKEN, "key": 1}], "test_id": i["test"]})],
+        "takeAccount": [("POST", f"/imports/{i['whole']}/account/{uuid4()}", {})],
+        "undoImport": [("POST", f"/imports/{i['brought']}/undo", {})],
+        "forgetDrop": [("DELETE", f"/imports/{i['whole']}", None)],
+        "getTestFile": [("GET", f"{test}/file/xlsx", None)],
         "exportBundles": [("GET", f"/tests/bundles.zip?ids={i['test']}", None)],
         "removeTests": [("POST", "/tests/remove", {"ids": [i["test"]]})],
         "listKitCopies": [("GET", f"/tests/kit/pack/{kit['pack_id']}", None)],

@@ -3,6 +3,7 @@ import { cacheNames } from 'workbox-core';
 import { cleanupOutdatedCaches, getCacheKeyForURL, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
+import { keepShared } from './letin/shared';
 import { sendKept } from './roadside/sender';
 
 declare const self: ServiceWorkerGlobalScope;
@@ -37,6 +38,9 @@ registerRoute(
     denylist: [/^\/(api|admin|static|healthz|readyz|metrics|ca)(\/|$)/],
   }),
 );
+
+// What another app shares with the installed page.
+registerRoute('/import', ({ request }) => keepShared(request), 'POST');
 
 interface SyncEvent extends ExtendableEvent {
   readonly tag: string;

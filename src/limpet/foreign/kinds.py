@@ -96,6 +96,8 @@ def _of_zip(data: bytes) -> Told:
             return found
     if kind.startswith(b"application/vnd.oasis.opendocument.spreadsheet"):
         return Told(what="workbook", form="ods")
+    if "account.json" in members:
+        return Told(what="bundle", form="account")
     if any(member.rsplit("/", 1)[-1] == "test.json" for member in members):
         return Told(what="bundle", form="zip")
     return Told(what="several", form="zip")
@@ -103,7 +105,7 @@ def _of_zip(data: bytes) -> Told:
 
 def _of_text(name: str, text: bytes) -> Told:
     ends = name.lower().rsplit(".", 1)[-1]
-    if name.lower() in ("test.json", "entries.csv", "samples.csv"):
+    if name.lower() in ("test.json", "entries.csv", "samples.csv", "datapackage.json"):
         return Told(what="bundle", form="file")
     start = text.lstrip()[:1]
     if start == b"<":

@@ -149,6 +149,9 @@ export function AccountPage() {
               }),
             })}
           </Text>
+          <Button component="a" href="/api/imports/account.zip" download mr="sm">
+            {say('export-all-of-it')}
+          </Button>
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>
               {say('empty-the-removed', { removed })}

@@ -20,6 +20,7 @@ import { type Choice, type Drop, type Look, type Part, takeOf, UNCHOSEN } from '
 import classes from './LetIn.module.css';
 import { takeBrought, useBrought } from './pending';
 import { RideCard } from './RideCard';
+import { takeShared } from './shared';
 import { useDrop } from './useDrop';
 
 /** Bring in whatever there is: dropped or chosen, looked at, and saved only when its rider says so. */
@@ -35,6 +36,16 @@ export function ImportPage() {
     const files = takeBrought();
     if (files.length > 0) void send(files);
   }, [waiting]);
+  const [search] = useSearchParams();
+  const shared = search.get('shared') !== null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was shared is taken once
+  useEffect(() => {
+    if (!shared) return;
+    takeShared().then(
+      (files) => files.length > 0 && send(files),
+      () => undefined,
+    );
+  }, [shared]);
   const faults = dropped.error instanceof ApiError ? (dropped.error.problem.faults ?? []) : [];
   return (
     <Page
@@ -178,9 +189,12 @@ function Looked({ drop, files, onDone }: LookedProps) {
       new Map(before).set(key, { ...(before.get(key) ?? UNCHOSEN), ...changed }),
     );
   }, []);
+  // The loose files of a bundle belong to it.
+  const loose = drop.parts.some((part) => part.what === 'bundle' && part.form === 'file');
   const seen = useMemo(
-    () => drop.parts.filter((part) => part.what === 'table' || part.what === 'track'),
-    [drop],
+    () =>
+      loose ? [] : drop.parts.filter((part) => part.what === 'table' || part.what === 'track'),
+    [drop, loose],
   );
   const answers = useQueries({
     queries: seen.map((part) => {
@@ -229,7 +243,9 @@ function Looked({ drop, files, onDone }: LookedProps) {
       ? { vehicles: vehicles.data, packs: packs.data, riders: riders.data }
       : null;
   const rides = useRides(drop, seen, looks, choices, waiting);
-  const pictures = drop.parts.filter((part) => part.what === 'picture' && part.fault === '');
+  const pictures = drop.parts.filter(
+    (part) => part.what === 'picture' && part.fault === '' && !loose,
+  );
   const bundles = drop.parts.filter((part) => part.what === 'bundle');
   return (
     <>
@@ -248,7 +264,12 @@ function Looked({ drop, files, onDone }: LookedProps) {
           </ul>
         </div>
       )}
-      {bundles.length > 0 && <BundleCard files={files} onDone={onDone} />}
+      {bundles.some((part) => part.form !== 'account') && (
+        <BundleCard files={files} onDone={onDone} />
+      )}
+      {bundles.some((part) => part.form === 'account') && (
+        <AccountCard dropId={drop.id} onDone={onDone} />
+      )}
       {(waiting || kit === null) && seen.length > 0 && <Waiting rows={5} height={44} />}
       {!waiting &&
         kit !== null &&
@@ -317,6 +338,48 @@ function useRides(
   ].filter((ride) => ride.length > 0);
 }
 
+/** All of an account out of its zip, whole or not at all. */
+function AccountCard({ dropId, onDone }: { dropId: string; onDone: () => void }) {
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const [id] = useState(() => crypto.randomUUID());
+  const take = useMutation({
+    mutationFn: async () =>
+      unwrap(
+        await api.POST('/api/imports/{drop_id}/account/{brought_id}', {
+          params: { path: { drop_id: dropId, brought_id: id } },
+        }),
+      ),
+    onSuccess: async (brought) => {
+      await queryClient.invalidateQueries();
+      sayDone(say('saved-rides', { count: brought.tests.length }));
+      onDone();
+      navigate('/logbook');
+    },
+  });
+  const faults = take.error instanceof ApiError ? (take.error.problem.faults ?? []) : [];
+  return (
+    <section className={classes.card}>
+      <p>{say('it-is-an-account')}</p>
+      {take.error && (
+        <div role="alert">
+          <Text fw={650}>{take.error.message}</Text>
+          {faults.map((fault) => (
+            <Text key={fault.message}>
+              {fault.file} {fault.message}
+            </Text>
+          ))}
+        </div>
+      )}
+      <div className={classes.foot}>
+        <Button variant="filled" size="lg" loading={take.isPending} onClick={() => take.mutate()}>
+          {say('take-all-of-it')}
+        </Button>
+      </div>
+    </section>
+  );
+}
+
 /** A bundle of Limpet's own is saved as it is. */
 function BundleCard({ files, onDone }: { files: readonly File[]; onDone: () => void }) {
   const navigate = useNavigate();
@@ -348,8 +411,12 @@ function BundleCard({ files, onDone }: { files: readonly File[]; onDone: () => v
           <ul>
             {faults.map((fault) => (
               <li key={`${fault.file}:${fault.line}:${fault.column}:${fault.message}`}>
-                {fault.file}
-                {fault.line > 0 ? `:${fault.line}` : ''} {fault.message}
+                <b>
+                  {fault.file}
+                  {fault.line > 0 ? say('line-line', { line: fault.line }) : ''}
+                  {fault.column > 0 ? say('column-column', { column: fault.column }) : ''}
+                </b>{' '}
+                {fault.message}
               </li>
             ))}
           </ul>

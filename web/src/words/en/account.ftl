@@ -57,6 +57,7 @@ an-account-since-what-you =
     thirty days or when you empty it.
 empty-the-removed = Empty the removed ({ $removed })
 delete-the-account = Delete the account
+export-all-of-it = Export all of it
 export-what-you-want-to =
     Export what you want to keep first: the Logbook has each test as a bundle. The account is deleted a week
     later, with everything in it; until then you can keep it after all.

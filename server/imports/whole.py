@@ -1,0 +1,264 @@
+"""All of an account as one zip, and back: its kit, its routes, its tests as bundles, how its instruments are read."""
+
+from __future__ import annotations
+
+import io
+import json
+from collections.abc import Iterator, Mapping
+from tempfile import TemporaryFile
+from typing import IO, Any, Final
+from uuid import UUID, uuid5
+from zipfile import ZIP_DEFLATED, ZipFile
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from pydantic import ValidationError
+
+from limpet.errors import BundleError, Fault
+from limpet.files import read_files
+from limpet.files.archive import MAX_RATIO, MAX_UNPACKED_BYTES, is_read
+from limpet.files.document import explain
+from limpet.files.jsonfile import parse_json
+from limpet.files.write import bundle_files
+from limpet.foreign.mapping_file import mapping_document
+from server.imports.asked import mapping_in
+from server.imports.models import Brought, KeptMapping
+from server.imports.storing import SPACE, keep_mapping, note
+from server.kit import services as kit
+from server.kit.models import Named, Pack, Rider, Route, Vehicle
+from server.kit.schemas import PackIn, RiderIn, RouteIn, RouteLeg, VehicleIn
+from server.logbook.exporting import slug_of
+from server.logbook.importing import store_intake
+from server.logbook.intake import intake_of
+from server.logbook.models import RangeTest
+from server.logbook.rows import core_test
+from server.wire.problems import ConflictError, FieldError
+from server.wire.schema import Sent
+from server.wire.stored import unwrapped
+
+#: The file that tells a zip of an account, and its version.
+ABOUT: Final = "account.json"
+VERSION: Final = 1
+#: Tests of one zip, and the files of all of them.
+MOST_TESTS, MOST_FILES = 2000, 20_000
+_SHELVES: Final[tuple[tuple[str, type[Named], type[Sent]], ...]] = (
+    ("vehicles", Vehicle, VehicleIn),
+    ("packs", Pack, PackIn),
+    ("riders", Rider, RiderIn),
+)
+
+
+def account_zip(owner: User) -> IO[bytes]:
+    """Everything that an account keeps and that is its own; written piece by piece.
+
+    Notes
+    -----
+    Plans, what was removed, and what can be worked out again (results, fits) are not in it.
+    """
+    found: IO[bytes] = TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
+    with ZipFile(found, "w", ZIP_DEFLATED) as archive:
+        tests = []
+        ids = (
+            RangeTest.objects.owned_by(owner)
+            .order_by("sorted_at", "id")
+            .values_list("pk", flat=True)
+        )
+        for number, test_id in enumerate(ids, start=1):
+            test = RangeTest.objects.owned_by(owner).get(pk=test_id)
+            folder = f"tests/{number:04d}-{slug_of(test.title)}"
+            for name, data in bundle_files(core_test(test, photos=True)).items():
+                archive.writestr(f"{folder}/{name}", data)
+            tests.append(folder)
+        about: dict[str, Any] = {"limpet_account": VERSION, "tests": tests}
+        for shelf, model, asked in _SHELVES:
+            about[shelf] = [
+                _as_asked(row, asked)
+                for row in model.objects.owned_by(owner).order_by("created_at")
+            ]
+        about["routes"] = list(_routes(owner, archive))
+        about["mappings"] = [
+            mapping_document(mapping_in(unwrapped(row.mapping)))
+            for row in KeptMapping.objects.owned_by(owner).order_by("created_at")
+        ]
+        archive.writestr(ABOUT, json.dumps(about, indent=2, ensure_ascii=False))
+    found.seek(0)
+    return found
+
+
+def _as_asked(row: Named, asked: type[Sent]) -> dict[str, Any]:
+    """A row as it would be typed in again; what was guessed of a pack is left out."""
+    guessed = set(getattr(row, "taken", None) or ())
+    values = {
+        name: getattr(row, name)
+        for name in asked.model_fields
+        if hasattr(row, name) and name not in guessed
+    }
+    return {name: value for name, value in values.items() if value not in (None, "", [])}
+
+
+def _routes(owner: User, archive: ZipFile) -> Iterator[dict[str, Any]]:
+    for number, row in enumerate(Route.objects.owned_by(owner).order_by("created_at"), start=1):
+        if row.gpx is not None:
+            name = f"routes/{number:04d}.gpx"
+            archive.writestr(name, bytes(row.gpx))
+            yield {"name": row.name, "gpx": name, "note": row.note}
+        elif isinstance(row.legs, list):
+            yield {
+                "name": row.name,
+                "kind": row.kind,
+                "legs": [_known(leg) for leg in row.legs],
+                "readings_m": row.readings_m,
+                "note": row.note,
+            }
+
+
+def _known(leg: Any) -> dict[str, Any]:
+    """A leg without what this form of it never asks."""
+    return {
+        name: value
+        for name, value in dict(leg).items()
+        if name in RouteLeg.model_fields and value is not None
+    }
+
+
+def take_account(owner: User, brought_id: UUID, name: str, data: bytes) -> Brought:
+    """Take all of an account's zip in, whole or not at all. Sent again, it changes nothing.
+
+    Raises
+    ------
+    BundleError
+        With every fault of it; nothing is stored.
+    ConflictError
+        When a piece of kit has a name that is taken.
+    """
+    stored = Brought.objects.filter(owner=owner, pk=brought_id).first()
+    if stored is not None:
+        return stored
+    try:
+        archive = ZipFile(io.BytesIO(data))
+    except Exception as cause:  # whatever bytes do to it, it is no zip
+        raise BundleError(
+            [Fault(name, 0, 0, "is a damaged zip; export the account again")]
+        ) from cause
+    with archive:
+        files = _files_of(name, archive, len(data))
+        about = _about(name, files)
+        made: dict[str, list[str]] = {"tests": [], "routes": []}
+        with transaction.atomic():
+            for shelf, model, asked in _SHELVES:
+                for number, row in enumerate(about.get(shelf) or []):
+                    _store(
+                        owner,
+                        model,
+                        asked,
+                        row,
+                        uuid5(SPACE, f"{brought_id}:{shelf}:{number}"),
+                        f"{shelf} {number + 1}",
+                    )
+            for number, row in enumerate(about.get("routes") or []):
+                made["routes"].append(
+                    _take_route(owner, row, files, uuid5(SPACE, f"{brought_id}:route:{number}"))
+                )
+            for folder in about.get("tests") or []:
+                inside = {
+                    path.removeprefix(f"{folder}/"): held
+                    for path, held in files.items()
+                    if path.startswith(f"{folder}/")
+                }
+                try:
+                    test = read_files(
+                        {path: held if is_read(path) else b"" for path, held in inside.items()}
+                    )
+                except BundleError as error:
+                    raise BundleError(
+                        [
+                            Fault(f"{folder}/{f.file}", f.line, f.column, f.message)
+                            for f in error.faults
+                        ]
+                    ) from error
+                row = store_intake(
+                    owner, uuid5(SPACE, f"{brought_id}:{folder}"), intake_of(test), None
+                )
+                made["tests"].append(str(row.pk))
+            for mapping in about.get("mappings") or []:
+                keep_mapping(owner, mapping_in(mapping))
+            return note(owner, brought_id, name, [], made)
+
+
+def _files_of(name: str, archive: ZipFile, packed: int) -> dict[str, bytes]:
+    members = [item for item in archive.infolist() if not item.filename.endswith("/")]
+    unpacked = sum(member.file_size for member in members)
+    if (
+        len(members) > MOST_FILES
+        or unpacked > MAX_UNPACKED_BYTES
+        or unpacked > MAX_RATIO * max(packed, 1)
+    ):
+        raise BundleError(
+            [Fault(name, 0, 0, "unpacks to more than an account holds; export it in parts")]
+        )
+    found = {}
+    for member in members:
+        try:
+            found[member.filename] = archive.read(member)
+        except Exception as cause:  # zlib.error and its kin share no base of their own
+            raise BundleError(
+                [Fault(name, 0, 0, f"{member.filename} is damaged; export the account again")]
+            ) from cause
+    return found
+
+
+def _about(name: str, files: Mapping[str, bytes]) -> dict[str, Any]:
+    if ABOUT not in files:
+        raise BundleError([Fault(name, 0, 0, f"has no {ABOUT}; export the account again")])
+    document, _ = parse_json(ABOUT, files[ABOUT])
+    if not isinstance(document, dict) or document.get("limpet_account") != VERSION:
+        raise BundleError([Fault(ABOUT, 1, 1, "is of another version; export the account again")])
+    about: dict[str, Any] = document
+    for shelf in ("vehicles", "packs", "riders", "routes", "tests", "mappings"):
+        if not isinstance(about.get(shelf, []), list) or len(about.get(shelf, [])) > MOST_TESTS:
+            raise BundleError(
+                [Fault(ABOUT, 1, 1, f"{shelf} must be a list of at most {MOST_TESTS:,}")]
+            )
+    if not all(
+        isinstance(folder, str) and folder.startswith("tests/") for folder in about.get("tests", [])
+    ):
+        raise BundleError([Fault(ABOUT, 1, 1, "tests must be folders of the zip")])
+    return about
+
+
+def _store(
+    owner: User, model: type[Named], asked: type[Sent], row: Any, item_id: UUID, where: str
+) -> None:
+    try:
+        values = asked.model_validate(row).model_dump()
+    except ValidationError as cause:
+        first = cause.errors(include_url=False)[0]
+        text = f"{where}: {'.'.join(str(part) for part in first['loc'])} {explain(first)}"
+        raise BundleError([Fault(ABOUT, 0, 0, text)]) from cause
+    try:
+        kit.store(model, owner, item_id, values)
+    except FieldError as cause:
+        raise ConflictError(
+            f"{where}: {cause}. Bring the zip into an empty account, or rename that piece of kit first."
+        ) from cause
+
+
+def _take_route(owner: User, row: Any, files: Mapping[str, bytes], item_id: UUID) -> str:
+    if not isinstance(row, dict):
+        raise BundleError([Fault(ABOUT, 0, 0, "a route must be an object: { … }")])
+    track = row.get("gpx")
+    if track is not None:
+        if track not in files:
+            raise BundleError([Fault(ABOUT, 0, 0, f"{str(track)[:60]} is not in the zip")])
+        return str(
+            kit.import_route(
+                owner, item_id, str(row.get("name", "Route"))[:100], str(track), files[track]
+            ).pk
+        )
+    try:
+        values = RouteIn.model_validate(row).model_dump()
+    except ValidationError as cause:
+        first = cause.errors(include_url=False)[0]
+        text = f"a route: {'.'.join(str(part) for part in first['loc'])} {explain(first)}"
+        raise BundleError([Fault(ABOUT, 0, 0, text)]) from cause
+    return str(kit.store_route(owner, item_id, values).pk)
