@@ -42,7 +42,9 @@ export function ImportPage() {
   useEffect(() => {
     if (!shared) return;
     takeShared().then(
-      (files) => files.length > 0 && send(files),
+      (files) => {
+        if (files.length > 0) void send(files);
+      },
       () => undefined,
     );
   }, [shared]);
