@@ -192,6 +192,7 @@ def take_of(take: TakeIn) -> dict[str, Any]:
         else None,
         "skip": take.skip,
         "offset_s": take.offset_s,
+        "span": take.span.model_dump() if take.span is not None else None,
         "cut": take.cut.model_dump() if take.cut is not None else None,
     }
 

@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 
 from limpet.errors import BundleError, Fault
 from limpet.foreign.drawn import drawing_of
-from limpet.foreign.guess import Look, look_at
+from limpet.foreign.guess import Look, look_at, pack_doubt
 from limpet.foreign.mapping_file import mapping_document
 from limpet.foreign.raw import RawTable, read_raw
 from limpet.foreign.recipe import LogMapping, heading_digest
@@ -20,6 +20,7 @@ from limpet.foreign.records import (
     record_columns,
     records_of,
 )
+from limpet.foreign.rests import rides_of
 from limpet.foreign.stranger import instrument_of, sheet_for
 from limpet.foreign.taken import taken
 from limpet.foreign.track import (
@@ -96,7 +97,7 @@ def _look_at_log(
     found: Look | None = None
     if mapping is None:
         kept = False
-        found = look_at(raw, pack=pack, zone=zone)
+        found = look_at(raw, zone=zone)
         mapping = found.mapping(instrument_of(raw.file), raw)
     said: dict[str, Any] = {
         "kind": "log",
@@ -115,14 +116,19 @@ def _look_at_log(
         "started_at": None,
     }
     try:
-        got = taken(raw, mapping, pack)
+        # Without the pack: another's volts are asked about, and not refused.
+        got = taken(raw, mapping)
     except BundleError as error:
         # A choice that cannot be is shown beside what it was made from.
         return {**said, "faults": [fault.message for fault in error.faults]}
+    doubt = pack_doubt(got.samples, pack)
+    if doubt is not None:
+        said["unsure"] = [*said["unsure"], doubt.said(reader_units())]
     return {
         **said,
         "notices": _said(got.notices),
         "drawing": _drawing(got.samples),
+        "rides": _rides(got.samples),
         "started_at": got.started_at.isoformat() if got.started_at is not None else None,
     }
 
@@ -159,6 +165,11 @@ def _columns_said(raw: RawTable, mapping: LogMapping, found: Look | None) -> lis
             }
         )
     return said
+
+
+def _rides(samples: Any) -> list[dict[str, float]]:
+    found = rides_of(samples)
+    return [{"from_s": each.from_s, "to_s": each.to_s} for each in found] if len(found) > 1 else []
 
 
 def _drawing(samples: Any) -> dict[str, Any]:
@@ -275,4 +286,5 @@ def _look_at_track(drop: Drop, part: Part, cut: Mapping[str, Any] | None) -> dic
             for s in segments
         ],
         "drawing": _drawing(samples_of(track)) if track.is_timed else None,
+        "rides": _rides(samples_of(track)) if track.is_timed else [],
     }

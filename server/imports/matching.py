@@ -11,7 +11,8 @@ from django.contrib.auth.models import User
 from limpet.errors import BundleError, Fault
 from limpet.foreign.align import comparable, matched
 from limpet.foreign.raw import read_raw
-from limpet.foreign.ride import Recorded, moment_of
+from limpet.foreign.rests import Span
+from limpet.foreign.ride import Recorded, moment_of, part_of
 from limpet.foreign.stranger import instrument_of, recorded_track
 from limpet.foreign.taken import taken
 from limpet.foreign.tracks import read_track
@@ -21,6 +22,11 @@ from server.wire.reader import reader_units
 
 #: Points of a curve.
 POINTS: Final = 600
+
+
+def _part(found: Recorded, take: Mapping[str, Any]) -> Recorded:
+    span = take.get("span")
+    return found if span is None else part_of(found, Span(**span))
 
 
 def recorded_part(drop: Drop, take: Mapping[str, Any], *, sample: bool) -> Recorded:
@@ -34,17 +40,19 @@ def recorded_part(drop: Drop, take: Mapping[str, Any], *, sample: bool) -> Recor
     part = drop.part(take["key"])
     data = drop.data(part)
     if part.what == "track":
-        return recorded_track(cut_track(read_track(part.name, data, part.form), take.get("cut")))
+        track = cut_track(read_track(part.name, data, part.form), take.get("cut"))
+        return _part(recorded_track(track), take)
     if part.what != "table":
         raise BundleError([Fault(part.name, 0, 0, "is no log and no track")])
     mapping = mapping_in(take.get("mapping") or {})
-    found = taken(read_raw(part.name, data, sample=sample), mapping)
-    return Recorded(
+    read = taken(read_raw(part.name, data, sample=sample), mapping)
+    found = Recorded(
         name=mapping.instrument or instrument_of(part.name),
-        samples=found.samples,
-        started_at=found.started_at,
-        notices=found.notices,
+        samples=read.samples,
+        started_at=read.started_at,
+        notices=read.notices,
     )
+    return _part(found, take)
 
 
 def match(owner: User, drop: Drop, asked: Mapping[str, Any]) -> dict[str, Any]:

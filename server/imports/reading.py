@@ -13,7 +13,8 @@ from limpet.errors import BundleError, Fault
 from limpet.files.photos import plain_jpeg
 from limpet.files.sheet import sheet_adapter
 from limpet.foreign.raw import read_raw
-from limpet.foreign.ride import Recorded, ridden_test
+from limpet.foreign.rests import Span
+from limpet.foreign.ride import Recorded, part_of, ridden_test
 from limpet.foreign.stranger import instrument_of, recorded_track
 from limpet.foreign.taken import taken
 from limpet.foreign.tracks import read_track
@@ -41,6 +42,8 @@ def read_ride(
                 raise BundleError([Fault(spec["name"], 0, 0, str(error))]) from error
             continue
         found = _recorded(spec, data, sheet.pack)
+        if spec["span"] is not None:
+            found = part_of(found, Span(**spec["span"]))
         recorded.append(replace(found, offset_s=spec["offset_s"]))
     if not recorded:
         raise BundleError(

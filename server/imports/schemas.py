@@ -135,6 +135,13 @@ class RecordOut(Schema):
     faults: list[str]
 
 
+class SpanOut(Schema):
+    """A stretch of a log, on its own time [s]."""
+
+    from_s: float
+    to_s: float
+
+
 class LookOut(Schema):
     """How a part looks: a log, a list of rides or a track. What does not belong to its kind is empty."""
 
@@ -161,7 +168,16 @@ class LookOut(Schema):
     timed: bool = False
     has_heights: bool = False
     leaps_m: list[float] = Field(default_factory=list)
+    #: The rides that it holds, where a long rest parts them; empty where it is one.
+    rides: list[SpanOut] = Field(default_factory=list)
     path: list[list[list[float]]] = Field(default_factory=list)
+
+
+class SpanIO(Sent):
+    """A stretch of a log, on its own time [s]."""
+
+    from_s: Annotated[float, Field(ge=0, le=MOST_OFFSET_S)]
+    to_s: Annotated[float, Field(ge=0, le=MOST_OFFSET_S)]
 
 
 class TakeIn(Sent):
@@ -174,6 +190,8 @@ class TakeIn(Sent):
     #: Rows of a list of rides that are left out, from 1.
     skip: Annotated[list[int], Field(max_length=2000)] = Field(default_factory=list)
     offset_s: _Offset = 0.0
+    #: Only this stretch of a log or a track; all of it when None.
+    span: SpanIO | None = None
     cut: CutIn | None = None
 
 

@@ -127,6 +127,7 @@ def _store_ride(
             "mapping": each.get("mapping"),
             "offset_s": float(each.get("offset_s") or 0.0),
             "cut": each.get("cut"),
+            "span": each.get("span"),
         }
         for part, each in wanted
     ]

@@ -485,3 +485,34 @@ def test_a_test_goes_out_in_the_formats_that_others_read(ines):
     refused = ines.get(f"/tests/{without}/file/gpx")
     assert refused.status_code == 409
     assert "no places" in refused.json()["message"]
+
+
+def test_a_log_of_two_rides_is_asked_about_and_one_of_them_is_taken(ines):
+    truth = ride(600)
+    rows = ["Time,Voltage (V),Current (A),Speed (km/h)"]
+    for began in (0, 3600):
+        for at in range(600):
+            moment = (BEGAN + timedelta(seconds=began + at)).isoformat(" ")
+            rows.append(
+                f"{moment},{truth['voltage_v'][at]:.2f},{truth['current_a'][at]:.2f},{3.6 * truth['speed_mps'][at]:.2f}"
+            )
+    dropped = drop(ines, {"day.csv": "\n".join(rows).encode() + b"\n"}).json()
+    looked = look(ines, dropped)
+    assert len(looked["rides"]) == 2
+    [test_id] = take(ines, dropped, [log_part(looked, span=looked["rides"][1])]).json()["tests"]
+    found = ines.get(f"/tests/{test_id}").json()
+    assert found["started_at"].startswith("2026-05-14T10:12:00")
+    result = ines.get(f"/tests/{test_id}/result.json").json()
+    assert result["distance"]["value"] == pytest.approx(truth["distance_m"][-1], rel=0.01)
+
+
+def test_volts_that_are_none_of_the_chosen_packs_are_asked_about(ines, kit):
+    pack_id = str(uuid4())
+    ines.put(
+        f"/packs/{pack_id}", {"name": "Small", "chemistry": "nmc", "series": 7, "rated_ah": 10}
+    )
+    dropped = drop(ines, {"log.csv": OF["plain names"].data()}).json()
+    assert not look(ines, dropped, pack_id=kit["pack_id"])["unsure"]
+    asked = look(ines, dropped, pack_id=pack_id)
+    assert "7 cells in series never show" in asked["unsure"][0]
+    assert asked["drawing"] is not None

@@ -178,7 +178,7 @@ def _smooth(values: FloatArray, width: int) -> FloatArray:
 
 def _best_lag(one: FloatArray, other: FloatArray, by: By, near_s: float | None) -> Match | None:
     """The lag at which two lines are most alike; of lags with too little in common none counts."""
-    if min(len(one), len(other)) < LEAST_S:
+    if min(np.sum(~np.isnan(one)), np.sum(~np.isnan(other))) < LEAST_S:
         return None
     likeness, common = _correlations(one, other)
     lags = np.arange(-(len(other) - 1), len(one)) * STEP_S

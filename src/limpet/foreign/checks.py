@@ -10,6 +10,20 @@ FloatArray = NDArray[np.float64]
 _PAUSE = 30.0
 
 
+def middle_of(values: FloatArray) -> float:
+    """The median of what is known, NaN where nothing is."""
+    known = values[~np.isnan(values)]
+    return float(np.median(known)) if len(known) else float("nan")
+
+
+def mean_over(parts: list[FloatArray]) -> FloatArray:
+    """The mean over several columns, row by row, of those that are known, shape (n,)."""
+    stacked = np.stack(parts)
+    known = (~np.isnan(stacked)).sum(axis=0)
+    total = np.nansum(stacked, axis=0)
+    return np.where(known > 0, total / np.maximum(known, 1), np.nan)
+
+
 def running(time_s: FloatArray, rate: FloatArray) -> FloatArray:
     """The running integral of a rate over time, from 0, shape (n,); nothing over pauses and what is not known."""
     steps = np.diff(time_s)

@@ -6,13 +6,20 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
 import numpy as np
 from numpy.typing import NDArray
 
 from limpet.evidence.checks import counts_backwards
-from limpet.foreign.checks import path_m, product_ratio, running, slope_of
+from limpet.foreign.checks import (
+    mean_over,
+    middle_of,
+    path_m,
+    product_ratio,
+    running,
+    slope_of,
+)
 from limpet.foreign.clock import Settled
 from limpet.foreign.figures import numbers, unit_of_cells
 from limpet.foreign.quantities import (
@@ -34,6 +41,9 @@ from limpet.foreign.units import unit_of
 from limpet.notices import Notice
 from limpet.pack import PackSpec, knows_series
 from limpet.units import SECONDS_PER_HOUR, factor_and_zero
+
+if TYPE_CHECKING:
+    import polars as pl
 
 FloatArray = NDArray[np.float64]
 #: A guess that is as sure as this is not asked about.
@@ -154,6 +164,14 @@ def look_at(
     BundleError
         When no column can be the time.
     """
+    # Numbers that no logger writes overflow; what comes of them is odd, and is told so.
+    with np.errstate(all="ignore"):
+        return _looked_at(raw, pack=pack, zone=zone, day=day)
+
+
+def _looked_at(
+    raw: RawTable, *, pack: PackSpec | None, zone: str | None, day: datetime | None
+) -> Look:
     meanings = [
         meaning_of(name, unit or unit_of_cells(raw.column(at)))
         for at, (name, unit) in enumerate(zip(raw.names, raw.units, strict=True))
@@ -171,7 +189,7 @@ def look_at(
         ):
             continue
         values, odd = numbers(raw.column(at), raw.decimal)
-        if np.isnan(values).all() or odd > 0.5 * len(values):
+        if np.isnan(values[rows]).all() or odd > 0.5 * len(values):
             continue
         candidate = _Candidate(at, raw.names[at], meaning, values[rows])
         candidate.why.append(
@@ -293,6 +311,16 @@ def _settle_units(
     _settle_whole(of, time_s, unsure)
 
 
+def pack_doubt(samples: pl.DataFrame, pack: PackSpec | None) -> Notice | None:
+    """What is to be asked where a log's volts are none of the pack's; None where they may be."""
+    if pack is None or not knows_series(pack) or "voltage_v" not in samples.columns:
+        return None
+    middle = middle_of(samples["voltage_v"].to_numpy().astype(np.float64))
+    if _CELL_V[0] * pack.series <= middle <= _CELL_V[1] * pack.series or np.isnan(middle):
+        return None
+    return Notice("look_other_pack", series=pack.series, voltage_v=middle)
+
+
 class _Of:
     """The chosen columns by what they are."""
 
@@ -310,7 +338,7 @@ class _Of:
     def volts(self) -> FloatArray | None:
         """The mean over packs."""
         items = self("voltage_v")
-        return np.nanmean([item.si() for item in items], axis=0) if items else None
+        return mean_over([item.si() for item in items]) if items else None
 
 
 def _middle(values: FloatArray) -> float:
@@ -367,7 +395,7 @@ def _settle_volts(of: _Of, pack: PackSpec | None, unsure: list[Notice]) -> None:
             summed = np.sum([cell.si() for cell in cells], axis=0)
             for unit, factor in fits:
                 item.unit, item.factor = unit, factor
-                ratio = float(np.nanmedian(summed / np.where(item.si() > 0, item.si(), np.nan)))
+                ratio = middle_of(summed / np.where(item.si() > 0, item.si(), np.nan))
                 if abs(ratio - 1) < 0.03:
                     item.why.append(Notice("look_cells_sum", count=len(cells)))
                     item.sure = 0.99

@@ -15,6 +15,7 @@ from limpet.errors import BundleError, Fault
 from limpet.evidence.checks import refused_readings
 from limpet.evidence.columns import ENTRY_COLUMNS
 from limpet.evidence.model import Conditions, Entry, RangeTest, TestSheet
+from limpet.foreign.checks import middle_of
 from limpet.foreign.figures import numbers, unit_of_cells
 from limpet.foreign.layout import NOT_KNOWN
 from limpet.foreign.moments import seconds_of, written_in
@@ -146,7 +147,7 @@ def _moments(raw: RawTable, columns: Sequence[RecordColumn]) -> Any:
     written = written_in(held, day_first=True if raw.decimal == "," else None)
     if written is None:
         days = numbers(cells, raw.decimal)[0]
-        if len(days) and 36_000 < np.nanmedian(days) < 60_000:
+        if 36_000 < middle_of(days) < 60_000:
             return (days - 25_569) * 86_400
         return None
     seconds = seconds_of(cells, written, raw.decimal)

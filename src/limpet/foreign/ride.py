@@ -8,8 +8,10 @@ from datetime import datetime, timedelta, timezone
 from typing import TYPE_CHECKING, Final
 from zoneinfo import ZoneInfo
 
+from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Entry, Gauge, Instruments, RangeTest, SampleSources, TestSheet
 from limpet.evidence.streams import Stream, joined
+from limpet.foreign.rests import Span
 from limpet.notices import Notice
 
 if TYPE_CHECKING:
@@ -37,6 +39,37 @@ class Recorded:
     def lasted_s(self) -> float:
         """From its first row to its last."""
         return float(self.samples["time_s"][-1])
+
+
+def part_of(recorded: Recorded, span: Span) -> Recorded:
+    """A stretch of a recording as one of its own, from its own time 0.
+
+    Raises
+    ------
+    BundleError
+        When fewer than two rows lie in it.
+    """
+    import polars as pl
+
+    rows = recorded.samples.filter(pl.col("time_s").is_between(span.from_s, span.to_s))
+    if rows.height < 2:
+        raise BundleError(
+            [
+                Fault(
+                    recorded.name,
+                    0,
+                    0,
+                    "has fewer than two rows in that stretch; choose a longer one",
+                )
+            ]
+        )
+    first = float(rows["time_s"][0])
+    started = recorded.started_at
+    return replace(
+        recorded,
+        samples=rows.with_columns(pl.col("time_s") - first),
+        started_at=None if started is None else started + timedelta(seconds=first),
+    )
 
 
 def moment_of(when: datetime, zone: str | None) -> datetime:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from limpet.errors import BundleError, Fault
 from limpet.evidence.checks import outside
 from limpet.evidence.columns import SAMPLE_COLUMNS
-from limpet.foreign.checks import running
+from limpet.foreign.checks import middle_of, running
 from limpet.foreign.clock import Settled, settled
 from limpet.foreign.figures import numbers
 from limpet.foreign.moments import Written, offset_in, seconds_of
@@ -107,6 +107,11 @@ def taken(raw: RawTable, mapping: LogMapping, pack: PackSpec | None = None) -> T
     BundleError
         When a column is not there, holds no numbers, or holds what no ride can have.
     """
+    with np.errstate(all="ignore"):
+        return _taken(raw, mapping, pack)
+
+
+def _taken(raw: RawTable, mapping: LogMapping, pack: PackSpec | None) -> Taken:
     import polars as pl
 
     if mapping.decimal is not None and mapping.decimal != raw.decimal:
@@ -212,7 +217,7 @@ def _joined(
     if cells:
         stacked = np.stack(cells)
         found.setdefault("cell_min_v", np.min(stacked, axis=0))
-        spread_v = float(np.nanmedian(np.max(stacked, axis=0) - np.min(stacked, axis=0)))
+        spread_v = middle_of(np.max(stacked, axis=0) - np.min(stacked, axis=0))
         notices.append(Notice("cells_logged", file=file, count=len(cells), spread_v=spread_v))
         complete = pack is None or not knows_series(pack) or pack.series == len(cells)
         if "voltage_v" not in found and complete and len(cells) > 2:
@@ -238,7 +243,7 @@ def _first(values: FloatArray) -> float:
 def _side_by_side(volts: list[FloatArray]) -> bool:
     if len(volts) < 2:
         return True
-    middles = [float(np.nanmedian(each)) for each in volts]
+    middles = [middle_of(each) for each in volts]
     return max(middles) - min(middles) < _PARALLEL * max(middles)
 
 

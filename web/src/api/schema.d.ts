@@ -4108,6 +4108,8 @@ export interface components {
             record_columns?: components["schemas"]["RecordColumnIO"][];
             /** Records */
             records?: components["schemas"]["RecordOut"][];
+            /** Rides */
+            rides?: components["schemas"]["SpanOut"][];
             /** Rows */
             rows?: string[][];
             /**
@@ -6977,6 +6979,26 @@ export interface components {
             speed_mps: number;
         };
         /**
+         * SpanIO
+         * @description A stretch of a log, on its own time [s].
+         */
+        SpanIO: {
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+        };
+        /**
+         * SpanOut
+         * @description A stretch of a log, on its own time [s].
+         */
+        SpanOut: {
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+        };
+        /**
          * SpeedBandOut
          * @description Consumption at a speed.
          */
@@ -7308,6 +7330,7 @@ export interface components {
             record_columns?: components["schemas"]["RecordColumnIO"][] | null;
             /** Skip */
             skip?: number[];
+            span?: components["schemas"]["SpanIO"] | null;
             use: components["schemas"]["ImportUse"];
         };
         /**

@@ -173,6 +173,7 @@ function Looked({ drop, files, onDone }: LookedProps) {
   const [search] = useSearchParams();
   const intoId = search.get('test');
   const [choices, setChoices] = useState<ReadonlyMap<number, Choice>>(new Map());
+  const [packId, setPackId] = useState<string | null>(null);
   const vehicles = useQuery(vehiclesQuery);
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
@@ -207,6 +208,7 @@ function Looked({ drop, files, onDone }: LookedProps) {
         record_columns: choice.record_columns ?? null,
         cut: choice.cut,
         zone: ZONE,
+        pack_id: part.what === 'table' ? packId : null,
       };
       return {
         queryKey: ['imports', drop.id, 'look', part.key, body],
@@ -289,6 +291,7 @@ function Looked({ drop, files, onDone }: LookedProps) {
             zone={ZONE}
             into={into.data ? ({ id: into.data.id, title: into.data.title } as never) : null}
             onChoose={choose}
+            onPack={setPackId}
             onDone={rides.length > 1 ? () => undefined : onDone}
           />
         ))}

@@ -93,7 +93,7 @@ export function JoinLook({ match, offset, onOffset }: JoinLookProps) {
         }}
       </Chart>
       <Slider
-        aria-label={say('move-by', { name: second.name })}
+        thumbLabel={say('move-by', { name: second.name })}
         min={-REACH}
         max={REACH}
         step={0.5}

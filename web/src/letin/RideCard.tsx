@@ -4,10 +4,11 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
 import { type Pack, type Rider, TESTS_KEY, type TestFound, type Vehicle } from '../api/queries';
+import { clock } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { END_REASONS } from '../format/words';
 import { KitPicker, kitFaults } from '../kit/KitPicker';
-import { kitFields } from '../kit/kitFields';
+import { kitFields, NEW } from '../kit/kitFields';
 import { useKitChoice } from '../kit/useKitChoice';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
@@ -38,6 +39,8 @@ interface RideCardProps {
   /** The test that it is to stand beside, where one was chosen. */
   into: TestFound | null;
   onChoose: (key: number, changed: Partial<Choice>) => void;
+  /** The pack of the kit that was chosen, null for a new one. */
+  onPack: (packId: string | null) => void;
   onDone: () => void;
 }
 
@@ -49,7 +52,7 @@ const FULL = [
 
 /** One ride out of what was dropped: its parts as they look, and what they are saved as. */
 export function RideCard(props: RideCardProps) {
-  const { dropId, parts, looks, choices, kit, zone, into, onChoose, onDone } = props;
+  const { dropId, parts, looks, choices, kit, zone, into, onChoose, onPack, onDone } = props;
   const units = useUnits();
   const choiceOf = (key: number) => choices.get(key) ?? UNCHOSEN;
   const taken = parts.filter((part) => !choiceOf(part.key).left);
@@ -88,6 +91,22 @@ export function RideCard(props: RideCardProps) {
                 </Button>
               )}
             </div>
+            {!choice.left && (look?.rides ?? []).length > 1 && (
+              <Select
+                label={say('which-ride')}
+                description={say('which-ride-about')}
+                data={ridesOf(look)}
+                value={String(choice.ride ?? '')}
+                allowDeselect={false}
+                onChange={(value) =>
+                  onChoose(part.key, {
+                    ride: value === '' || value === null ? null : Number(value),
+                  })
+                }
+                w="22rem"
+                mb="sm"
+              />
+            )}
             {part.seen != null && (
               <p className={classes.quiet}>{say('seen-before', { name: part.seen.name })}</p>
             )}
@@ -140,10 +159,27 @@ export function RideCard(props: RideCardProps) {
         kit={kit}
         zone={zone}
         into={into}
+        onPack={onPack}
         onDone={onDone}
       />
     </section>
   );
+}
+
+/** The rides that a log holds, by when they were. */
+function ridesOf(look: Look | undefined) {
+  const rides = look?.rides ?? [];
+  return [
+    { value: '', label: say('all-of-it') },
+    ...rides.map((ride, at) => ({
+      value: String(at),
+      label: say('ride-from-to', {
+        number: at + 1,
+        from: clock(look?.started_at, ride.from_s),
+        to: clock(look?.started_at, ride.to_s),
+      }),
+    })),
+  ];
 }
 
 interface JoinedProps {
@@ -199,12 +235,23 @@ function Joined({ dropId, first, second, looks, choices, zone, onChoose }: Joine
 type TakeFormProps = Omit<RideCardProps, 'number' | 'of' | 'onChoose'>;
 
 /** What was ridden, and the button that saves it. */
-function TakeForm({ dropId, parts, looks, choices, kit, zone, into, onDone }: TakeFormProps) {
+function TakeForm({
+  dropId,
+  parts,
+  looks,
+  choices,
+  kit,
+  zone,
+  into,
+  onPack,
+  onDone,
+}: TakeFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const [id, setId] = useState(() => crypto.randomUUID());
   const [chosen, setChosen] = useState(() => kitFields(kit.vehicles, kit.packs));
   const [missing, setMissing] = useState<Record<string, string>>({});
+  useEffect(() => onPack(chosen.pack_id === NEW ? null : chosen.pack_id), [chosen.pack_id, onPack]);
   const makeKit = useKitChoice();
   const form = useFields(() => ({
     title: (parts[0]?.name ?? '').replace(/\.[A-Za-z0-9]+$/, '').replace(/[_]+/g, ' '),

@@ -20,6 +20,8 @@ export interface Choice {
   offset_s: number | null;
   cut: Cut;
   left: boolean;
+  /** Which of the rides that it holds; null for all of it. */
+  ride: number | null;
   /** Whether a track is saved as a route. */
   route: boolean;
 }
@@ -29,6 +31,7 @@ export const UNCHOSEN: Choice = {
   offset_s: null,
   cut: { first_m: 0, last_m: 0, leaps: false },
   left: false,
+  ride: null,
   route: false,
 };
 
@@ -104,6 +107,7 @@ export function takeOf(part: Part, look: Look | undefined, choice: Choice): Sche
       use === 'records' ? (choice.record_columns ?? look?.record_columns ?? null) : null,
     skip: use === 'records' ? choice.skip : [],
     offset_s: choice.offset_s ?? 0,
+    span: choice.ride === null ? null : (look?.rides?.[choice.ride] ?? null),
     cut: look?.kind === 'track' ? choice.cut : null,
   };
 }

@@ -35,5 +35,6 @@ look_minutes = Please check the time: these could be minutes and seconds, or hou
 look_time_unit = Please check the unit of { $name }: taken as { $unit }, by how it rises.
 look_leap =
     Please check the track: it leaps { DISTANCE($leap_m) } at once, farther than anything rides. The points beyond can be left out.
+look_other_pack = Please check the pack: { FIXED($series, digits: 0) } cells in series never show { FIXED($voltage_v, digits: 1) } V.
 match_sure = Sure: { $what } agree best here, and nowhere else nearly as well.
 match_unsure = Not sure: { $what } agree about as well elsewhere. Please check it on the curves.
