@@ -13,6 +13,7 @@ from playwright.sync_api import Page, sync_playwright
 from tests.browser.conftest import CHROMIUM, served
 from tests.browser.roadside import note, press, start_ride, step, store
 from tests.chromium import chromium
+from tests.core.foreign.strangers import SHAPES, track_of
 
 SHOTS = Path(__file__).resolve().parent.parent / "docs" / "screenshots"
 BENCH = {"width": 1280, "height": 800}
@@ -159,16 +160,28 @@ def claim(page: Page) -> None:
     page.get_by_label("Save it as").wait_for()
 
 
-def size(page: Page) -> None:
-    page.goto("/plan/size")
-    page.get_by_role("button", name="Size the pack").click()
-    page.get_by_text("One more cell in parallel").wait_for()
-    page.evaluate("window.scrollTo(0, 0)")
+def brought(page: Page, **files: bytes) -> None:
+    page.goto("/import")
+    page.locator("input[type=file]").set_input_files(
+        [
+            {"name": name.replace("_", "."), "mimeType": "text/plain", "buffer": data}
+            for name, data in files.items()
+        ]
+    )
 
 
-def routes(page: Page) -> None:
-    page.goto("/kit/routes")
-    page.get_by_text("Quay loop").wait_for()
+def looked_at(page: Page) -> None:
+    brought(page, evening_csv=next(s for s in SHAPES if s.delimiter == ";" and s.unit_rows).data())
+    page.get_by_text("Every column is clear.").wait_for()
+
+
+def joined(page: Page) -> None:
+    meter = next(shape for shape in SHAPES if shape.name.startswith("ISO clock in UTC"))
+    brought(page, meter_csv=meter.data(), watch_gpx=track_of(meter.truth(), late_s=97))
+    page.get_by_text("Sure: the two speeds").scroll_into_view_if_needed()
+    page.get_by_role("button", name="Use the best match").evaluate(
+        "(element) => element.scrollIntoView({ block: 'center' })"
+    )
 
 
 def planned_ride(page: Page) -> None:
@@ -204,8 +217,8 @@ VIEWS = {
     "seasons": (seasons, BENCH, "light"),
     "tide-table": (tides, BENCH, "light"),
     "claim-check": (claim, BENCH, "light"),
-    "size-a-pack": (size, BENCH, "light"),
-    "routes": (routes, BENCH, "light"),
+    "import-look": (looked_at, BENCH, "light"),
+    "import-join": (joined, BENCH, "light"),
     "plan": (plan, BENCH, "light"),
     # Last: it rides the plan that the others show.
     "ride-planned": (planned_ride, PHONE, "light"),

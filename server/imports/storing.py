@@ -198,7 +198,7 @@ def _store_records(
     shared = _sheet(owner, {**asked, "title": "Ride"})
     columns = record_columns_in(each.get("columns") or {})
     skipped = {int(row) for row in each.get("skip") or []}
-    tests = _record_tests(drop.data(part), part.name, columns, shared, skipped)
+    tests = _record_tests(drop.data(part), part.name, columns, shared, skipped, asked.get("zone"))
     if not tests:
         raise BundleError(
             [Fault(part.name, 0, 0, "holds no row that is a ride; look at what each of them lacks")]
@@ -219,9 +219,14 @@ def _store_records(
 
 
 def _record_tests(
-    data: bytes, name: str, columns: Sequence[RecordColumn], shared: TestSheet, skipped: set[int]
+    data: bytes,
+    name: str,
+    columns: Sequence[RecordColumn],
+    shared: TestSheet,
+    skipped: set[int],
+    zone: str | None,
 ) -> list[tuple[int, RangeTest]]:
-    records = records_of(read_raw(name, data), columns, shared)
+    records = records_of(read_raw(name, data), columns, shared, zone)
     return [(r.row, r.test) for r in records if r.test is not None and r.row + 1 not in skipped]
 
 

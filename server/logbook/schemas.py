@@ -387,7 +387,9 @@ def questions_of(sheet: TestSheet, entries: Sequence[Entry]) -> dict[UUID, list[
     """What may be a slip in the entries of a test, by their ids."""
     core = [core_entry(entry) for entry in entries]
     begun = sheet.started_at
-    now_s = None if begun is None else (datetime.now(UTC) - begun).total_seconds()
+    # A clock without its offset tells no time that could lie ahead.
+    known = begun is not None and begun.tzinfo is not None
+    now_s = (datetime.now(UTC) - begun).total_seconds() if known and begun is not None else None
     notices = all_questions(sheet.pack, sheet.packs_used or 1, core, now_s)
     return {
         entry.pk: [

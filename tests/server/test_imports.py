@@ -502,6 +502,11 @@ def test_a_log_of_two_rides_is_asked_about_and_one_of_them_is_taken(ines):
     [test_id] = take(ines, dropped, [log_part(looked, span=looked["rides"][1])]).json()["tests"]
     found = ines.get(f"/tests/{test_id}").json()
     assert found["started_at"].startswith("2026-05-14T10:12:00")
+    # A clock of a zone that the rider's device names is one with an offset.
+    [again] = take(
+        ines, dropped, [log_part(looked, span=looked["rides"][0])], zone="Europe/London"
+    ).json()["tests"]
+    assert ines.get(f"/tests/{again}").json()["started_at"].endswith("+01:00")
     result = ines.get(f"/tests/{test_id}/result.json").json()
     assert result["distance"]["value"] == pytest.approx(truth["distance_m"][-1], rel=0.01)
 

@@ -68,7 +68,7 @@ def _records(parts: list[Dropped]) -> Dropped | None:
 
 def _write_records(part: Dropped, options: argparse.Namespace, out: Path) -> None:
     raw = read_raw(part.name, part.data)
-    records = records_of(raw, record_columns(raw), sheet_of(options, "Ride"))
+    records = records_of(raw, record_columns(raw), sheet_of(options, "Ride"), options.zone)
     if out.exists():
         raise BundleError([Fault(str(out), 0, 0, "is there already; name another with --out")])
     good = [record for record in records if record.test is not None]

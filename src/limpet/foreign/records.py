@@ -21,6 +21,7 @@ from limpet.foreign.layout import NOT_KNOWN
 from limpet.foreign.moments import seconds_of, written_in
 from limpet.foreign.quantities import normal
 from limpet.foreign.raw import RawTable
+from limpet.foreign.ride import moment_of
 from limpet.foreign.units import unit_in, unit_of
 from limpet.notices import Notice
 from limpet.pack import PackSpec, knows_series
@@ -171,7 +172,7 @@ def day_month_unsure(raw: RawTable, columns: Sequence[RecordColumn]) -> bool:
 
 
 def records_of(
-    raw: RawTable, columns: Sequence[RecordColumn], sheet: TestSheet
+    raw: RawTable, columns: Sequence[RecordColumn], sheet: TestSheet, zone: str | None = None
 ) -> tuple[Record, ...]:
     """Every row as a test.
 
@@ -180,6 +181,7 @@ def records_of(
     raw : the whole table
     columns : what its columns are
     sheet : what all of the rides share: vehicle, pack, rider
+    zone : the time zone of its dates
 
     Raises
     ------
@@ -219,6 +221,7 @@ def records_of(
             None if moments is None else float(moments[row]),
             faults[row],
             sheet,
+            zone,
         )
         for row in range(raw.cells.height)
     )
@@ -266,6 +269,7 @@ def _record(
     moment_s: float | None,
     faults: dict[str, str],
     shared: TestSheet,
+    zone: str | None,
 ) -> Record:
     def number(name: str) -> float | None:
         return values.get(name)
@@ -308,6 +312,7 @@ def _record(
     began: datetime | None = None
     if moment_s is not None and np.isfinite(moment_s) and 0 <= moment_s < 1e10:
         began = datetime(1970, 1, 1) + timedelta(seconds=moment_s)
+        began = moment_of(began, zone) if zone is not None else began
     title = str(values.get("title") or "")[:MOST_TITLE]
     if not title:
         title = f"Ride of {began:%Y-%m-%d}" if began is not None else f"Ride {row + 1}"

@@ -77,7 +77,9 @@ def moment_of(when: datetime, zone: str | None) -> datetime:
     if when.tzinfo is not None:
         return when
     try:
-        return when.replace(tzinfo=ZoneInfo(zone)) if zone else when.replace(tzinfo=timezone.utc)
+        placed = when.replace(tzinfo=ZoneInfo(zone)) if zone else when.replace(tzinfo=timezone.utc)
+        # The offset of that day, and not the place's rules.
+        return when.replace(tzinfo=timezone(placed.utcoffset() or timedelta()))
     except (KeyError, ValueError, OSError):
         return when.replace(tzinfo=timezone.utc)
 
@@ -142,6 +144,8 @@ def ridden_test(
             ),
         )
         started = first.started_at
+        if started is not None and zone is not None:
+            started = moment_of(started, zone)
     streams = []
     for item in recorded:
         offset_s = item.offset_s

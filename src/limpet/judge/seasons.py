@@ -194,7 +194,12 @@ def _mean_mps(tests: Sequence[Comparand]) -> float:
 
 
 def _aged(tests: Sequence[Comparand]) -> bool:
-    days = [datetime.fromisoformat(test.started_at) for test in tests if test.started_at]
+    # Days apart are days apart by any clock.
+    days = [
+        datetime.fromisoformat(test.started_at).replace(tzinfo=None)
+        for test in tests
+        if test.started_at
+    ]
     return len(days) > 1 and (max(days) - min(days)).days > AGED_DAYS
 
 

@@ -60,6 +60,17 @@ def ride(
     }  # fmt: skip
 
 
+def track_of(truth: dict[str, FloatArray], *, rows: int = 700, late_s: float = 0.0) -> bytes:
+    """The first rows of a ride as a watch saved them, its clock late by so much [s]: GPX 1.1."""
+    points = "".join(
+        f'<trkpt lat="{truth["latitude_deg"][at]:.7f}" lon="{truth["longitude_deg"][at]:.7f}">'
+        f"<ele>{truth['altitude_m'][at]:.1f}</ele>"
+        f"<time>{(BEGAN + timedelta(seconds=float(truth['time_s'][at]) + late_s)).isoformat()}Z</time></trkpt>"
+        for at in range(rows)
+    )
+    return f'<?xml version="1.0"?><gpx version="1.1" creator="made up"><trk><trkseg>{points}</trkseg></trk></gpx>'.encode()
+
+
 @dataclass(frozen=True)
 class Col:
     """A column of a file: heading, which truth, in which unit, decimals, and its sign."""
