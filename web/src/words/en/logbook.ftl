@@ -79,8 +79,6 @@ no-thanks = No, thanks
 
 ## ImportDialog.tsx
 
-files-to-import = Files to import
-choose-files = Choose files
 
 ## LogbookPage.tsx
 

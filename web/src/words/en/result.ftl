@@ -122,7 +122,6 @@ conditions = Conditions
 to-the-ride = To the ride
 picture = Picture
 print = Print
-export = Export
 
 ## EntriesSection.tsx
 
