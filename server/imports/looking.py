@@ -79,7 +79,8 @@ def look(
         raise ConflictError(
             "Only logs and tracks are looked at. Other files are taken as they are."
         )
-    raw = read_raw(part.name, drop.data(part), sample=True)
+    with drop.mapped(part) as data:
+        raw = read_raw(part.name, data, sample=True)
     if use == "records" or (use is None and asked is None and looks_like_records(raw)):
         return _look_at_records(drop, part, asked)
     return _look_at_log(owner, raw, asked=asked, zone=zone, pack=pack)

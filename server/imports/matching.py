@@ -38,14 +38,15 @@ def recorded_part(drop: Drop, take: Mapping[str, Any], *, sample: bool) -> Recor
         When it cannot be.
     """
     part = drop.part(take["key"])
-    data = drop.data(part)
     if part.what == "track":
+        data = drop.data(part)
         track = cut_track(read_track(part.name, data, part.form), take.get("cut"))
         return _part(recorded_track(track), take)
     if part.what != "table":
         raise BundleError([Fault(part.name, 0, 0, "is no log and no track")])
     mapping = mapping_in(take.get("mapping") or {})
-    read = taken(read_raw(part.name, data, sample=sample), mapping)
+    with drop.mapped(part) as mapped:
+        read = taken(read_raw(part.name, mapped, sample=sample), mapping)
     found = Recorded(
         name=mapping.instrument or instrument_of(part.name),
         samples=read.samples,

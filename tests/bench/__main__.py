@@ -23,6 +23,7 @@ from limpet.tell import analyse
 from tests.bench.chaos import bench_chaos
 from tests.bench.covered import bench_covered
 from tests.bench.forecasts import bench_fit, bench_slider, bench_walk
+from tests.bench.imports import bench_imports
 from tests.bench.judgements import bench_judgements
 from tests.bench.load import bench_load
 from tests.bench.mutants import bench_mutants
@@ -120,12 +121,12 @@ def bench_page(folder: Path) -> None:
         page.get_by_role("heading", name="tests").wait_for()
         imported, drawn, ids = [], [], []
         for _ in range(REPEATS):
-            page.goto(f"{address}/logbook")
-            page.get_by_role("button", name="Import").click()
+            page.goto(f"{address}/import")
             chooser = page.locator("input[type=file]")
             chooser.wait_for(state="attached")
             begun = time.perf_counter()
             chooser.set_input_files(bundle)
+            page.get_by_role("button", name="Save the bundle").click()
             page.get_by_role("heading", name="How sure, and why").wait_for()
             imported.append(time.perf_counter() - begun)
             drawn_traces(page).wait_for()
@@ -237,6 +238,10 @@ def main() -> None:
         with tempfile.TemporaryDirectory() as folder:
             bench_page(Path(folder))
         bench_screens()
+        return
+    if sys.argv[1:2] == ["imports"]:
+        with tempfile.TemporaryDirectory() as name:
+            bench_imports(best_of, line, Path(name))
         return
     if sys.argv[1:2] == ["screens"]:
         bench_screens()

@@ -521,3 +521,10 @@ def test_volts_that_are_none_of_the_chosen_packs_are_asked_about(ines, kit):
     asked = look(ines, dropped, pack_id=pack_id)
     assert "7 cells in series never show" in asked["unsure"][0]
     assert asked["drawing"] is not None
+
+
+def test_what_was_left_lying_longest_gives_way_to_what_is_dropped_anew(ines, monkeypatch):
+    monkeypatch.setattr(held, "MOST_DROPS", 2)
+    log = OF["plain names"].data()
+    ids = [drop(ines, {f"{k}.csv": log}).json()["id"] for k in range(3)]
+    assert [ines.get(f"/imports/{each}").status_code for each in ids] == [404, 200, 200]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from mmap import mmap
 from typing import TYPE_CHECKING, Final
 
 from limpet.errors import BundleError, Fault
@@ -22,6 +23,8 @@ SAMPLE_ROWS: Final = 4000
 #: A file up to this size is read whole even for a look; of a larger one lines are picked.
 _WHOLE_BYTES: Final = 4 * 2**20
 _LAYOUT_BYTES: Final = 256 * 1024
+#: Two bytes a character are read whole.
+_MOST_WIDE_BYTES: Final = 96 * 2**20
 #: Aligned by spaces, it is parted by an expression, which is slow.
 _MOST_SPACED_BYTES: Final = 96 * 2**20
 
@@ -50,13 +53,13 @@ class RawTable:
         return self.cells[str(number)]
 
 
-def read_raw(file: str, data: bytes, *, sample: bool = False) -> RawTable:
+def read_raw(file: str, data: bytes | mmap, *, sample: bool = False) -> RawTable:
     """The table of a text file, all of its rows or a sample of them.
 
     Parameters
     ----------
     file : its name, for messages
-    data : its bytes, in any encoding
+    data : its bytes, in any encoding; of a mapped file a sample reads only what it picks
     sample : whether some thousand rows, evenly over the file, are enough
 
     Raises
@@ -72,11 +75,15 @@ def read_raw(file: str, data: bytes, *, sample: bool = False) -> RawTable:
         # The last line of a beginning is not a whole one.
         head = head[: head.rfind("\n") + 1] or head
     layout = layout_of(file, head)
-    picked = sample and len(data) > _WHOLE_BYTES and data[:2] not in (b"\xff\xfe", b"\xfe\xff")
+    wide = data[:2] in (b"\xff\xfe", b"\xfe\xff")
+    if wide and len(data) > _MOST_WIDE_BYTES:
+        text = f"is in UTF-16 and has over {_MOST_WIDE_BYTES >> 20} MiB; save it as UTF-8"
+        raise BundleError([Fault(file, 0, 0, text)])
+    picked = sample and len(data) > _WHOLE_BYTES and not wide
     if picked:
         body, of_rows = _picked(data, layout.skip)
     else:
-        body, of_rows = as_utf8(data)[0], 0
+        body, of_rows = as_utf8(bytes(data))[0], 0
         body = _without_lines(body, layout.skip)
     cells, notices = _cells(file, body, layout)
     if not picked:
@@ -113,7 +120,7 @@ def _without_lines(data: bytes, count: int) -> bytes:
     return body if b"\n" in body or b"\r" not in body else body.replace(b"\r", b"\n")
 
 
-def _picked(data: bytes, skip: int) -> tuple[bytes, int]:
+def _picked(data: bytes | mmap, skip: int) -> tuple[bytes, int]:
     """Lines from all over a file, in order, and about how many rows it has."""
     start = (
         len(data)
