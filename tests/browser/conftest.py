@@ -14,6 +14,7 @@ from pathlib import Path
 from socket import socket
 from typing import Any
 from urllib.parse import quote
+from uuid import uuid4
 from weakref import WeakKeyDictionary
 
 import MySQLdb
@@ -247,6 +248,18 @@ def enter_demo(page: Page) -> Page:
 def demo(page: Page):
     """The demo rider, signed in; the test opens its place itself."""
     return sign_in(page)
+
+
+@pytest.fixture
+def newcomer(page: Page) -> Page:
+    """A rider of their own: what is brought in teaches nobody else's vehicle."""
+    page.goto("/")
+    page.get_by_role("button", name="Create an account").click()
+    page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
+    page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
+    page.get_by_role("button", name="Create and sign in").click()
+    page.get_by_role("heading", name="No tests yet.").wait_for()
+    return page
 
 
 @pytest.fixture

@@ -3,21 +3,9 @@
 from __future__ import annotations
 
 import re
-from uuid import uuid4
 
 import pytest
 from playwright.sync_api import Page, expect
-
-
-@pytest.fixture
-def newcomer(page: Page) -> Page:
-    page.goto("/")
-    page.get_by_role("button", name="Create an account").click()
-    page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
-    page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
-    page.get_by_role("button", name="Create and sign in").click()
-    page.get_by_role("heading", name="No tests yet.").wait_for()
-    return page
 
 
 def test_a_newcomer_pastes_a_ride_and_has_a_result_with_kit_made_from_the_form(newcomer: Page):

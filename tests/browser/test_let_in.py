@@ -3,27 +3,13 @@
 from __future__ import annotations
 
 import re
-from uuid import uuid4
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from tests.core.foreign.strangers import SHAPES
 from tests.server.test_imports import RIDES, gpx
 
 OF = {shape.name: shape for shape in SHAPES}
-
-
-@pytest.fixture
-def newcomer(page: Page) -> Page:
-    """A rider of their own: what is brought in teaches nobody else's vehicle."""
-    page.goto("/")
-    page.get_by_role("button", name="Create an account").click()
-    page.get_by_label("Name").fill(f"new-{uuid4().hex[:10]}")
-    page.get_by_role("textbox", name="Password").fill("a-long-enough-password-7")
-    page.get_by_role("button", name="Create and sign in").click()
-    page.get_by_role("heading", name="No tests yet.").wait_for()
-    return page
 
 
 def name_kit(page: Page) -> None:
