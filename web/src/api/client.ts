@@ -36,7 +36,7 @@ const IMPORT_PATIENCE_MS = 15 * 60_000;
 /** How long an answer from an address may take [ms]. */
 export function patienceFor(url: string): number {
   const { pathname } = new URL(url);
-  if (pathname.endsWith('/import')) return IMPORT_PATIENCE_MS;
+  if (/\/import$|^\/api\/imports\/[^/]+\/(store|account)/.test(pathname)) return IMPORT_PATIENCE_MS;
   return /^\/api\/(tests|session)\b/.test(pathname) ? PATIENCE_MS : COMPUTED_MS;
 }
 

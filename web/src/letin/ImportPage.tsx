@@ -293,6 +293,7 @@ function Looked({ drop, files, onDone }: LookedProps) {
             onChoose={choose}
             onPack={setPackId}
             onDone={rides.length > 1 ? () => undefined : onDone}
+            onCancel={onDone}
           />
         ))}
     </>

@@ -42,6 +42,8 @@ interface RideCardProps {
   /** The pack of the kit that was chosen, null for a new one. */
   onPack: (packId: string | null) => void;
   onDone: () => void;
+  /** Let go of all that was dropped, also of what is being stored. */
+  onCancel: () => void;
 }
 
 const FULL = [
@@ -52,7 +54,8 @@ const FULL = [
 
 /** One ride out of what was dropped: its parts as they look, and what they are saved as. */
 export function RideCard(props: RideCardProps) {
-  const { dropId, parts, looks, choices, kit, zone, into, onChoose, onPack, onDone } = props;
+  const { dropId, parts, looks, choices, kit, zone, into, onChoose, onPack, onDone, onCancel } =
+    props;
   const units = useUnits();
   const choiceOf = (key: number) => choices.get(key) ?? UNCHOSEN;
   const taken = parts.filter((part) => !choiceOf(part.key).left);
@@ -161,6 +164,7 @@ export function RideCard(props: RideCardProps) {
         into={into}
         onPack={onPack}
         onDone={onDone}
+        onCancel={onCancel}
       />
     </section>
   );
@@ -423,13 +427,7 @@ function TakeForm({
         {store.isPending && (
           <>
             <span role="status">{stageSaid(stage)}</span>
-            <Button
-              onClick={() =>
-                api.DELETE('/api/imports/{drop_id}', { params: { path: { drop_id: dropId } } })
-              }
-            >
-              {say('cancel')}
-            </Button>
+            <Button onClick={onCancel}>{say('cancel')}</Button>
           </>
         )}
       </div>

@@ -1,4 +1,4 @@
-import { Checkbox, NumberInput } from '@mantine/core';
+import { Button, Checkbox, NumberInput } from '@mantine/core';
 import { useMemo } from 'react';
 import type { Units } from '../api/queries';
 import { distanceText } from '../format/units';
@@ -16,6 +16,8 @@ interface TrackLookProps {
 
 /** Metres that may be cut off each end. */
 const MOST_CUT = 5000;
+/** What is cut off each end at a tap [m]. */
+const ENDS = 300;
 const SIZE = 240;
 
 /** A track as it was read: how far, whether it was ridden, what is cut off before it is saved. */
@@ -73,6 +75,13 @@ export function TrackLook({ look, choice, units, onChoose }: TrackLookProps) {
             onChange={(value) => onChoose({ cut: { ...cut, last_m: Number(value) || 0 } })}
           />
         </div>
+        <Button
+          size="compact-sm"
+          mt="sm"
+          onClick={() => onChoose({ cut: { ...cut, first_m: ENDS, last_m: ENDS } })}
+        >
+          {say('cut-both', { metres: ENDS })}
+        </Button>
         <Way path={look.path ?? []} />
         {(look.notices ?? []).map((line) => (
           <p key={line} className={classes.quiet}>

@@ -116,6 +116,7 @@ no-heights = Without heights.
 cut-first = Cut off at the start
 cut-last = Cut off at the end
 cut-about = So that it doesn’t show where you live. It is cut before it is saved.
+cut-both = Cut off { $metres } m at both ends
 leave-leaps = Leave out the points beyond the leap
 the-way = The way, north up
 
