@@ -249,6 +249,7 @@ function TakeForm({
   into,
   onPack,
   onDone,
+  onCancel,
 }: TakeFormProps) {
   const navigate = useNavigate();
   const queryClient = useQueryClient();
