@@ -60,6 +60,10 @@ _ASIDE: Final = _words(
 )  # fmt: skip
 _LEFT: Final = _words(r"\bremain", r"\brest(?:kapazitat|ladung|energie)?\b", r"\bleft\b", r"\bverbleib", r"\brestant", r"\brestante", r"\bresidu", r"\bavailable\b")  # fmt: skip
 _RETURNED: Final = _words(r"\bregen", r"\brecup", r"\brekup", r"\breturned\b", r"\bcharged\b", r"\bin\b", r"\bgeladen\b", r"\brueckspeis", r"\bcharge(?:d)? in\b", r"\brecovered\b", r"\brecuper")  # fmt: skip
+#: What a share is of, where it is a gauge.
+_OF_CHARGE: Final = re.compile(
+    r"\b(?:charge|batt\w*|akku|accu|capacity|kapazitat|pack|energy|ladung)\b"
+)
 _PACK_NUMBER: Final = re.compile(
     r"\b(?:pack|battery|batt|bat|akku|batterie|bateria|batteria|accu|bms)[ _#]?([1-8ab])\b"
 )
@@ -179,6 +183,12 @@ def _by_unit(unit: str, words: str, pack: int | None) -> Meaning:
             return Meaning(quantity=None, unit=unit, pack=pack)
         said, unit = bare, words
     quantity = _BY_UNIT.get(said[0])
+    if said[0] == "share" and _OF_CHARGE.search(words):
+        quantity = "gauge"
+    if _LEFT.search(words):
+        quantity = {"charge_ah": LEFT_AH, "energy_wh": LEFT_WH}.get(quantity or "", quantity)
+    elif _RETURNED.search(words):
+        quantity = {"charge_ah": IN_AH, "energy_wh": IN_WH}.get(quantity or "", quantity)
     if quantity == "battery_temp_c":
         return Meaning(quantity=quantity, unit=unit, plain=0.4, pack=pack, by_unit=True)
     return Meaning(quantity=quantity, unit=unit, plain=0.7, pack=pack, by_unit=True)
