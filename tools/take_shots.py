@@ -170,14 +170,23 @@ def brought(page: Page, **files: bytes) -> None:
     )
 
 
+def thirteen_cells(page: Page) -> None:
+    """The pack that the volts are of."""
+    page.get_by_role("combobox", name="Pack", exact=True).click()
+    page.get_by_role("option", name="Eider-2").click()
+
+
 def looked_at(page: Page) -> None:
     brought(page, evening_csv=next(s for s in SHAPES if s.delimiter == ";" and s.unit_rows).data())
+    thirteen_cells(page)
     page.get_by_text("Every column is clear.").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
 
 
 def joined(page: Page) -> None:
     meter = next(shape for shape in SHAPES if shape.name.startswith("ISO clock in UTC"))
     brought(page, meter_csv=meter.data(), watch_gpx=track_of(meter.truth(), late_s=97))
+    thirteen_cells(page)
     page.get_by_text("Sure: the two speeds").scroll_into_view_if_needed()
     page.get_by_role("button", name="Use the best match").evaluate(
         "(element) => element.scrollIntoView({ block: 'center' })"

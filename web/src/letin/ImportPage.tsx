@@ -225,14 +225,18 @@ function Looked({ drop, files, onDone }: LookedProps) {
       };
     }),
   });
+  // Until a choice is answered its part looks as it did: what is typed beside it stays.
+  const [kept] = useState(() => new Map<number, Look>());
   const looks = new Map<number, Look>();
   const refused: Array<{ part: Part; why: string[] }> = drop.parts
     .filter((part) => part.fault !== '')
     .map((part) => ({ part, why: [part.fault] }));
   seen.forEach((part, at) => {
     const answer = answers[at];
-    if (answer?.data) looks.set(part.key, answer.data);
-    if (answer?.error && !answer.data) {
+    if (answer?.data) kept.set(part.key, answer.data);
+    const look = kept.get(part.key);
+    if (look !== undefined) looks.set(part.key, look);
+    if (answer?.error) {
       const faults = answer.error instanceof ApiError ? (answer.error.problem.faults ?? []) : [];
       refused.push({
         part,
@@ -240,7 +244,9 @@ function Looked({ drop, files, onDone }: LookedProps) {
       });
     }
   });
-  const waiting = answers.some((answer) => answer.isPending && !answer.error);
+  const waiting = answers.some(
+    (answer, at) => answer.isPending && !answer.error && !looks.has(seen[at]?.key ?? -1),
+  );
   const error = vehicles.error ?? packs.error ?? riders.error ?? into.error;
   const kit =
     vehicles.data && packs.data && riders.data
