@@ -185,7 +185,7 @@ def looked_at(page: Page) -> None:
 
 def joined(page: Page) -> None:
     meter = next(shape for shape in SHAPES if shape.name.startswith("ISO clock in UTC"))
-    brought(page, meter_csv=meter.data(), watch_gpx=track_of(meter.truth(), late_s=97))
+    brought(page, meter_csv=meter.data(), watch_gpx=track_of(meter.truth(), rows=1400, late_s=97))
     thirteen_cells(page)
     page.get_by_text("Sure: the two speeds").scroll_into_view_if_needed()
     page.get_by_role("button", name="Use the best match").evaluate(
@@ -268,7 +268,10 @@ def differing(page: Page, kept: Path, now: bytes) -> float:
 
 
 def main() -> int:
-    """Take every picture; with `--check` only say which views have moved since theirs was taken."""
+    """Take every picture; with `--check` only say which views have moved since theirs was taken.
+
+    Names of views take those alone.
+    """
     check = "--check" in sys.argv[1:]
     SHOTS.mkdir(parents=True, exist_ok=True)
     moved = []
@@ -276,7 +279,10 @@ def main() -> int:
         browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM)
         # A page of no application: the policy of Limpet's own lets none fetch data.
         beside = browser.new_page()
+        asked = [name for name in sys.argv[1:] if name in VIEWS]
         for name, (go, size, scheme) in VIEWS.items():
+            if asked and name not in asked:
+                continue
             context = browser.new_context(
                 base_url=address,
                 viewport=size,
