@@ -82,7 +82,7 @@ export function JoinLook({ match, offset, onOffset }: JoinLookProps) {
             <g>
               <path className={chart.line} data-voice="ink" d={path(one, 0)} />
               <path className={chart.line} data-voice="tide" d={path(other, moved)} />
-              <text className={chart.axis} x={frame.left} y={frame.top - 6}>
+              <text className={chart.axis} x={frame.left} y={bottom - 8}>
                 {one.name}
                 <tspan dx={12} fill="var(--tide)">
                   {other.name}
