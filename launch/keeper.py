@@ -113,13 +113,14 @@ class Keeper:
 
     def _look(self, child: Child) -> int | None:
         """Look after one process; its exit code when there is no use in going on."""
-        child.hear()
         if child.process is None:
             if time.monotonic() >= child.again_s and not self._stopping.is_set():
                 say(f"· Starting {child.name} again …")
                 child.start()
             return None
+        # Asked first: what it said before it ended is then on the pipe for sure.
         code = child.process.poll()
+        child.hear()
         if code is None:
             return None
         if not child.worked:

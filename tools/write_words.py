@@ -9,7 +9,7 @@ from pathlib import Path
 
 from limpet.notices.catalogue import texts_of, variables_of
 from limpet.notices.codes import CODES, ROOMS
-from limpet.notices.lines import LESSON_WORDS, LINES
+from limpet.notices.lines import LESSON_WORDS, LINES, SHEET
 from limpet.notices.remarks import remark, remark_codes
 from limpet.notices.words import sentence
 from limpet.readers import ReaderUnits
@@ -24,7 +24,7 @@ _BY_UNIT = {
 }  # fmt: skip
 _NUMBERS = {
     "months": 7, "low_months": 3, "high_months": 19, "gaps": 3, "resets": 1, "count": 4, "runs": 3, "needed": 9,
-    "most": 24, "packs": 2, "series": 13, "least": 2, "ratio": 1.7, "watts": 90.0, "back_m": 400.0,
+    "most": 24, "every": 10, "packs": 2, "series": 13, "least": 2, "ratio": 1.7, "watts": 90.0, "back_m": 400.0,
     "laps": 8.0, "holes": 2, "percent": 94.0, "from_v": 54.1, "to_v": 47.2, "before": 3, "now": 0.31,
     "then": 0.22, "half_step_m": 50.0, "length_m": 1720.0, "height_m": 34.0, "limp_m": 220.0, "lap": 3, "noted": 7, "fall_m": 60.0,
     "lap_m": 1480.0, "usual_m": 1720.0, "low": 0.07, "high": 0.28, "cell_v": 2.71, "floor_v": 2.8, "off_wh_per_km": 0.4,
@@ -92,7 +92,7 @@ def sentences() -> dict[str, str]:
             name: example(name, remark_code) for name in sorted(variables_of(texts[remark_code]))
         }
         found[f"remarks/{remark_code}"] = remark(remark_code, **values).said
-    for room_name, catalogue in (("lines", LINES), ("lessons", LESSON_WORDS)):
+    for room_name, catalogue in (("lines", LINES), ("lessons", LESSON_WORDS), ("sheet", SHEET)):
         for code, names in catalogue.variables.items():
             values = {name: example(name, code) for name in names}
             found[f"{room_name}/{code}"] = catalogue.say(code, values, UNITS)

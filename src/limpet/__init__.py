@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     )
     from limpet.quantity import Quantity
 
-__version__ = "0.3.0"
+__version__ = "0.4.0"
 
 __all__ = [
     "Quantity",

@@ -65,7 +65,13 @@ def test_a_sentence_keeps_the_countable_habits(code, said):
 
 
 def test_every_room_and_every_remark_is_there():
-    assert {code.split("/")[0] for code, _ in ALL} == {*ROOMS, "remarks", "lines", "lessons"}
+    assert {code.split("/")[0] for code, _ in ALL} == {
+        *ROOMS,
+        "remarks",
+        "lines",
+        "lessons",
+        "sheet",
+    }
     assert sum(code.startswith("remarks/") for code, _ in ALL) == len(remark_codes())
     assert len(ALL) > 240
 

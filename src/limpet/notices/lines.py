@@ -1,6 +1,6 @@
 """The lines of a ride under way and what practice says of it: sentences that the page says too, where there is no signal.
 
-They stand in `en/lines.ftl` and `en/lessons.ftl`; the page is built with the same files.
+They stand in `en/lines.ftl` and `en/lessons.ftl`; the page is built with the same files. A workbook's are in `en/sheet.ftl`.
 """
 
 from __future__ import annotations
@@ -14,3 +14,5 @@ from limpet.notices.words import functions_for
 LINES: Final = Catalogue(texts_of("lines"), functions_for)
 #: A lesson by its code with `_title`, `_met`, `_missed` or `_untried`; a slip by its code.
 LESSON_WORDS: Final = Catalogue(texts_of("lessons"), functions_for)
+#: What stands beside the figures of a workbook.
+SHEET: Final = Catalogue(texts_of("sheet"), functions_for)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS
 from limpet.evidence.model import RangeTest
+from limpet.notices.lines import SHEET
 from limpet.quantity import Quantity
 from limpet.read.window import ride_window
 from limpet.readers import METRIC
@@ -23,6 +24,10 @@ FloatArray = NDArray[np.float64]
 MOST_ROWS: Final = 100_000
 #: A spreadsheet takes no longer text in a cell.
 _LONGEST: Final = 32_000
+
+
+def _said(code: str, **values: float) -> str:
+    return SHEET.say(code, values, METRIC)
 
 
 def workbook(test: RangeTest, result: Result) -> bytes:
@@ -100,7 +105,7 @@ class _Span:
 
 def _samples(sheet: Any, test: RangeTest, bold: Any) -> _Span | None:
     if test.samples is None:
-        sheet.write_string(0, 0, "No samples were logged.")
+        sheet.write_string(0, 0, _said("no_samples"))
         return None
     from xlsxwriter.utility import xl_col_to_name
 
@@ -112,7 +117,9 @@ def _samples(sheet: Any, test: RangeTest, bold: Any) -> _Span | None:
         for row, value in enumerate(frame[name].to_list(), start=1):
             _cell(sheet, row, column, value)
     if every > 1:
-        sheet.write_string(0, len(names) + 1, f"Every {every}th sample of {test.samples.height:,}.")
+        sheet.write_string(
+            0, len(names) + 1, _said("every_nth", every=every, count=test.samples.height)
+        )
     sheet.freeze_panes(1, 0)
     window = ride_window(test)
     time = frame["time_s"].to_numpy()
@@ -145,7 +152,7 @@ def _sums(sheet: Any, test: RangeTest, result: Result, span: _Span | None, bold:
         sheet.write_string(10, 0, "Amp-hours of the samples")
         sheet.write_formula(10, 1, formula, None, charge_ah)
         sheet.write_string(10, 2, "Ah")
-    sheet.write_string(12, 0, "The sums above are formulas: change a sample, and they follow.")
+    sheet.write_string(12, 0, _said("live_sums"))
 
 
 def _line(
