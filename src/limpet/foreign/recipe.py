@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, Final, Literal
+from typing import Annotated, Any, Final, Literal, get_args
 
 from pydantic import Field
 
@@ -18,6 +18,8 @@ Quantity = Literal[
     "charged_wh", "speed_mps", "distance_m", "latitude_deg", "longitude_deg", "altitude_m", "battery_temp_c",
     "motor_temp_c", "controller_temp_c", "cell_v", "cell_min_v", "gauge",
 ]  # fmt: skip
+#: Each by its own name.
+QUANTITIES: Final[dict[str, Quantity]] = {name: name for name in get_args(Quantity)}
 _Heading = Annotated[str, Field(min_length=1, max_length=120)]
 _Unit = Annotated[str, Field(max_length=20)]
 

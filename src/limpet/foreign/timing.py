@@ -352,7 +352,9 @@ def _day_of(raw: RawTable) -> datetime | None:
         if parts is None:
             continue
         try:
-            return datetime(*(int(part) for part in parts if part is not None))  # type: ignore[arg-type]
+            year, month, day, *clock = (int(part) for part in parts if part is not None)
+            hour, minute, second = (*clock, 0, 0, 0)[:3]
+            return datetime(year, month, day, hour, minute, second)
         except ValueError:
             continue
     return None
