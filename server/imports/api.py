@@ -11,7 +11,7 @@ from ninja.files import UploadedFile
 
 from limpet.foreign.mapping_file import mapping_document
 from limpet.foreign.ride import Recorded, rides_in
-from server.imports import held, looking, matching, storing, undoing, whole
+from server.imports import held, looking, matching, noting, storing, undoing, whole
 from server.imports.held import Drop
 from server.imports.models import Brought
 from server.imports.schemas import (
@@ -53,7 +53,7 @@ def drop_files(
 
 def _said(request: HttpRequest, drop: Drop) -> DropOut:
     owner = owner_of(request)
-    seen = storing.seen_before(owner, [part.sha256 for part in drop.parts])
+    seen = noting.seen_before(owner, [part.sha256 for part in drop.parts])
     parts = []
     for part in drop.parts:
         before = seen.get(part.sha256)

@@ -16,16 +16,15 @@ from django.db import transaction
 from limpet.errors import BundleError, Fault
 from limpet.evidence.model import Ending, RangeTest, Start, TestSheet
 from limpet.files.sheet import sheet_adapter
-from limpet.foreign.mapping_file import mapping_document
 from limpet.foreign.raw import read_raw
-from limpet.foreign.recipe import LogMapping, heading_digest
 from limpet.foreign.records import RecordColumn, records_of
 from limpet.foreign.stranger import sheet_for
 from limpet.foreign.track import ReadTrack, as_gpx
 from limpet.foreign.tracks import read_track
 from server.imports.asked import cut_track, mapping_in, record_columns_in
 from server.imports.held import SMALL_BYTES, Drop, told_stage
-from server.imports.models import Brought, BroughtFile, KeptMapping
+from server.imports.models import Brought
+from server.imports.noting import keep_mapping, note, refuse_twice
 from server.imports.opening import Part
 from server.imports.reading import read_ride
 from server.kit.services import import_route, pack_spec, rider_spec, vehicle_spec
@@ -34,15 +33,12 @@ from server.logbook.changes import locked, touch
 from server.logbook.importing import store_intake
 from server.logbook.intake import Intake, Make, StreamIntake, intake_of
 from server.logbook.models import RangeTest as TestRow
-from server.logbook.models import Stream
 from server.logbook.quotas import check_room
 from server.logbook.ridden import ridden_kit
 from server.logbook.rows import core_sheet
 from server.results.services import beside_of
 from server.wire.apart import apart
-from server.wire.owned import create_once
 from server.wire.problems import ConflictError, FieldError
-from server.wire.stored import wrapped
 from server.wire.turns import by_turns
 
 #: The space in which ids are made of an import's own.
@@ -139,7 +135,7 @@ def _store_ride(
     intake, readings = _read_ride(
         drop, specs, document, asked.get("zone"), beside.make if beside else None
     )
-    _refuse_twice(owner, readings.values(), asked)
+    refuse_twice(owner, readings.values(), asked)
     files = [_file_of(part, readings.get(part.name)) for part, _ in wanted]
     with transaction.atomic():
         if into is None:
@@ -206,7 +202,7 @@ def _store_records(
     digest = hashlib.sha256(
         b"".join(repr((t.sheet.started_at, t.entries)).encode() for _, t in tests)
     ).hexdigest()
-    _refuse_twice(owner, [digest], asked)
+    refuse_twice(owner, [digest], asked)
     with transaction.atomic():
         made = []
         for row, test in tests:
@@ -248,77 +244,3 @@ def _store_route(
 
 def _file_of(part: Part, readings: str | None) -> dict[str, Any]:
     return {"name": part.name, "sha256": part.sha256, "readings": readings}
-
-
-def note(
-    owner: User, brought_id: UUID, name: str, files: list[dict[str, Any]], made: Mapping[str, Any]
-) -> Brought:
-    """Note what an import brought, with the digests by which the same is noticed."""
-    brought, created = create_once(
-        Brought,
-        owner,
-        brought_id,
-        {
-            "name": name[:300],
-            "files": files,
-            "tests": made.get("tests", []),
-            "routes": made.get("routes", []),
-            "streams": made.get("streams", []),
-        },
-    )
-    if created:
-        BroughtFile.objects.bulk_create(
-            BroughtFile(brought=brought, digest=digest)
-            for file in files
-            for digest in (file["sha256"], file["readings"])
-            if digest
-        )
-    return brought
-
-
-def seen_before(owner: User, digests: Sequence[str]) -> dict[str, Brought]:
-    """Earlier imports of the same files or readings, by digest; what was undone does not count."""
-    rows = (
-        BroughtFile.objects.filter(
-            digest__in=list(digests), brought__owner=owner, brought__alive=True
-        )
-        .select_related("brought")
-        .order_by("-brought__created_at")[:200]
-    )
-    found: dict[str, Brought] = {}
-    for row in rows:
-        if row.brought.routes or _still_there(owner, row.brought):
-            found.setdefault(row.digest, row.brought)
-    return found
-
-
-def _still_there(owner: User, brought: Brought) -> bool:
-    tests = [*brought.tests]
-    if brought.streams:
-        return Stream.objects.filter(pk__in=brought.streams, test__owner=owner).exists()
-    return TestRow.objects.owned_by(owner).filter(pk__in=tests).exists()
-
-
-def _refuse_twice(owner: User, digests: Any, asked: Mapping[str, Any]) -> None:
-    """Readings that are in the logbook are taken again only when their rider says so."""
-    if asked.get("again"):
-        return
-    before = seen_before(owner, [digest for digest in digests if digest])
-    if before:
-        name = next(iter(before.values())).name
-        raise ConflictError(
-            f"These readings are in your logbook already: {name}. To have them twice, choose “Save it again”."
-        )
-
-
-def keep_mapping(owner: User, mapping: LogMapping) -> None:
-    """Keep how an instrument's tables are read, for the next one with the same headings."""
-    if not mapping.headings:
-        return
-    digest = heading_digest(mapping.headings, mapping.unit_row)
-    KeptMapping.objects.update_or_create(
-        owner=owner,
-        headings=digest,
-        alive=True,
-        defaults={"instrument": mapping.instrument, "mapping": wrapped(mapping_document(mapping))},
-    )

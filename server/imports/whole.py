@@ -23,7 +23,8 @@ from limpet.files.write import bundle_files
 from limpet.foreign.mapping_file import mapping_document
 from server.imports.asked import mapping_in
 from server.imports.models import Brought, KeptMapping
-from server.imports.storing import SPACE, keep_mapping, note
+from server.imports.noting import keep_mapping, note
+from server.imports.storing import SPACE
 from server.kit import services as kit
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.kit.schemas import PackIn, RiderIn, RouteIn, RouteLeg, VehicleIn
