@@ -81,6 +81,7 @@ PEDALLING: Final = _span("power", 0, 1000)
 CLIMB_PER_KM: Final = _span("length", 0, 400)
 STOPS_PER_KM: Final = _span("share", 0, 100)
 START_SHARE: Final = _span("share", 0.01, 1)
+CHARGER_SHARE: Final = _span("share", 0.4, 1)
 PROBABILITY: Final = _span("share", 0.5, 0.999)
 CONSUMPTION: Final = _span("consumption", 0.5, 1000)
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from pydantic import BeforeValidator, Field
 
 from limpet.bounds import (
+    CHARGER_SHARE,
     GAUGE_SHARE,
     MOST_PACKS,
     MOST_TAGS,
@@ -159,6 +160,15 @@ class LapInstrument:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WallInstrument:
+    """The meter at the socket and the charger behind it: `efficiency` is what a ride gets of it [-], good to `accuracy_pct`."""
+
+    name: Name | None = None
+    efficiency: Annotated[float, CHARGER_SHARE.field()] | None = None
+    accuracy_pct: Percent | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Gauge:
     """The vehicle's own gauge."""
 
@@ -197,8 +207,7 @@ class Instruments:
     odometer: Instrument | None = None
     lap: LapInstrument | None = None
     gauge: Gauge | None = None
-    #: The meter at the socket and the charger behind it: how well the charger's share is known.
-    wall: Instrument | None = None
+    wall: WallInstrument | None = None
     samples: SampleSources | None = None
     #: Further files of samples, by the name between "samples-" and ".csv".
     streams: Annotated[dict[str, StreamPlace], Field(max_length=8)] | None = None

@@ -311,6 +311,13 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                 *_accuracy("charge", "Amp-hours"),
                 *_accuracy("energy", "Watt-hours"),
                 *_accuracy("wall", "Meter at the wall"),
+                _number(
+                    "instruments.wall.efficiency",
+                    "Charger: passes on",
+                    bounds.CHARGER_SHARE,
+                    "What a ride gets of the energy at the socket",
+                    shown="percent",
+                ),
                 _choice(
                     "instruments.samples.distance", "The log’s distance is from", "distance_source"
                 ),

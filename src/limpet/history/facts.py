@@ -19,6 +19,7 @@ from limpet.quantity import Quantity
 from limpet.read.line import METERED
 from limpet.read.moving import driving_hours, speed_is_logged
 from limpet.read.stated import pack_temp_c
+from limpet.read.wall import charger_share, reading_std, wall_wh
 from limpet.road import Surface
 from limpet.state.remaining import SHOWN_STD
 from limpet.tell import Result
@@ -43,7 +44,8 @@ class Facts:
     pack at 25 °C, `retained` of its label as ridden, `retained_at_25c` the same at 25 °C, `cycles` as the sheet states them, `charge_ah` what the ride took
     of one pack; `bands` of each band of speed its name [m/s], metres, Wh/km and u of that; `came_of_shown` what came over
     what the display promised [-]; `speed_logged` whether the speed leaves out all standing;
-    `curve` what it saw of the curve of its pack, of a `chemistry`.
+    `curve` what it saw of the curve of its pack, of a `chemistry`; `charger` what the ride took over what was read at the
+    socket [-], where another meter saw it.
     """
 
     title: str
@@ -75,6 +77,7 @@ class Facts:
     speed_logged: bool = False
     curve: CurveSeen | None = None
     chemistry: str = ""
+    charger: Spread | None = None
 
 
 @cache
@@ -177,7 +180,19 @@ def facts_of(test: RangeTest, result: Result) -> Facts:
         speed_logged=speed_is_logged(test, result.ride),
         curve=result.curve,
         chemistry=sheet.pack.chemistry,
+        charger=_charger(test, result),
     )
+
+
+def _charger(test: RangeTest, result: Result) -> Spread | None:
+    """The charger's share by a ride that a meter on board and one at the wall both saw."""
+    by = {item.method: item for item in result.energy_methods}
+    used = next((item for item in result.energy_methods if item.used), None)
+    read = wall_wh(test)
+    if "wall" not in by or used is None or used.method not in METERED or not read:
+        return None
+    share = charger_share(test) * used.quantity.value / by["wall"].quantity.value
+    return share, share * float(np.hypot(used.quantity.relative, reading_std(read)))
 
 
 #: A promise for less than this says nothing of the next one [m].
@@ -218,7 +233,8 @@ def instrument_names(test: RangeTest) -> dict[str, str | None]:
     """What the instruments that can be scaled are called; None where nobody says."""
     tools = test.sheet.instruments
     return {
-        name: None if (own := getattr(tools, name, None)) is None else own.name for name in SCALED
+        name: None if (own := getattr(tools, name, None)) is None else own.name
+        for name in (*SCALED, "wall")
     }
 
 

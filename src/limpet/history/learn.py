@@ -49,6 +49,8 @@ NARROWED = 0.7
 BEND_FLOOR, BOTTOM_FLOOR = 0.09, 0.04
 #: What a display promises differs from ride to ride by this, relative (assumption).
 SHOWN_FLOOR = 0.12
+#: A charger's share moves with how warm it is and how deep it charges, from time to time by this, relative (assumption).
+CHARGER_FLOOR = 0.01
 CAPACITY_FLOOR, RESISTANCE_FLOOR, WHEEL_FLOOR, RIDES_FLOOR = (
     0.015,
     0.10,
@@ -158,7 +160,7 @@ def learn_under_way(
 
 def _unlearned(of: RangeTest) -> dict[InstrumentName, float]:
     """u of the instruments that can be learned, as they are without [-]."""
-    scaled: tuple[InstrumentName, ...] = ("trip", "odometer")
+    scaled: tuple[InstrumentName, ...] = ("trip", "odometer", "wall")
     return {name: accuracy(of, name).relative_std for name in scaled}
 
 
@@ -243,7 +245,10 @@ def learn_from(
         ),
     }
     for name, without in (instruments or {}).items():
-        scale = _over(rode, partial(_factor, name=name, names=names or {}), WHEEL_FLOOR)
+        if name == "wall":
+            scale = _over(gave, partial(_charger, names=names or {}), CHARGER_FLOOR, relative=True)
+        else:
+            scale = _over(rode, partial(_factor, name=name, names=names or {}), WHEEL_FLOOR)
         if scale is not None and scale.standard_uncertainty / scale.value < NARROWED * without:
             found[name] = scale
     alike = _alike(rode, speed_mps)
@@ -293,6 +298,11 @@ def _promised(item: Facts) -> Spread | None:
     """What came over what its display promised, by a test that knows it better than nobody."""
     found = item.came_of_shown
     return found if found is not None and found[1] <= NARROWED * CAME_OF_SHOWN[1] else None
+
+
+def _charger(item: Facts, names: dict[str, str | None]) -> Spread | None:
+    """The charger's share by a test whose charge the same meter saw."""
+    return item.charger if item.names.get("wall") == names.get("wall") else None
 
 
 def _factor(item: Facts, name: str, names: dict[str, str | None]) -> Spread | None:

@@ -23,6 +23,18 @@ def wall_wh(test: RangeTest) -> float | None:
     return float(sum(read)) if read else None
 
 
+def charger_share(test: RangeTest) -> float:
+    """What a ride gets of the energy at the socket [-]: as stated or learned, or as it is assumed."""
+    tools = test.sheet.instruments
+    stated = None if tools is None or tools.wall is None else tools.wall.efficiency
+    return CHARGER.value if stated is None else stated
+
+
+def reading_std(wall_wh: float) -> float:
+    """u of what a meter at the wall shows, relative."""
+    return hypot(METER_STD, DIGIT_WH / wall_wh)
+
+
 def wall_energy(test: RangeTest, ride: RideWindow, finest: Line | None) -> Estimate | None:
     """The energy of a ride by what it took to charge the pack again.
 
@@ -39,7 +51,7 @@ def wall_energy(test: RangeTest, ride: RideWindow, finest: Line | None) -> Estim
 
     Notes
     -----
-    Energy at the socket × the charger's efficiency, 0.84 to 0.92 (handbook section 4, assumption).
+    Energy at the socket × the charger's efficiency: stated, learned, or 0.84 to 0.92 (handbook section 4, assumption).
     """
     read = wall_wh(test)
     start = test.sheet.start
@@ -53,7 +65,7 @@ def wall_energy(test: RangeTest, ride: RideWindow, finest: Line | None) -> Estim
     )
     if below or charged_on_the_way:
         return None
-    share = CHARGER.value
+    share = charger_share(test)
     energy = read * share
     line = finest if finest is not None and finest.span > 0 else _by_time(ride)
     line = line.clipped(ride.start_s, ride.end_s)
@@ -65,7 +77,7 @@ def wall_energy(test: RangeTest, ride: RideWindow, finest: Line | None) -> Estim
         "Wh",
         # The charger's share is common to all of it, as a meter's gain is.
         gains={"wall": accuracy(test, "wall").relative_std},
-        extra_std=hypot(METER_STD, DIGIT_WH / read) * energy,
+        extra_std=reading_std(read) * energy,
         remarks=(remark("wall", wall_wh=read, percent=100 * share),),
     )
 

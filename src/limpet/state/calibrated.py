@@ -6,8 +6,8 @@ from dataclasses import replace
 from math import sqrt
 from typing import Any
 
-from limpet.evidence.model import Instrument, Instruments, RangeTest
-from limpet.state.priors import Priors
+from limpet.evidence.model import Instrument, Instruments, RangeTest, WallInstrument
+from limpet.state.priors import Learned, Priors
 
 #: Instruments that are set right, and the columns of an entry that they fill.
 COLUMNS = {"trip": ("trip_m",), "odometer": ("odometer_m",)}
@@ -55,10 +55,23 @@ def calibrated(test: RangeTest, priors: Priors) -> RangeTest:
                     if column in samples.columns
                 ]
             )
-        # The half-width whose rectangular u is what was learned.
-        percent = 100 * sqrt(3) * factor.standard_uncertainty / factor.value
-        own = replace(getattr(tools, name) or Instrument(), accuracy_pct=percent)
+        own = replace(getattr(tools, name) or Instrument(), accuracy_pct=_percent(factor))
         changed: dict[str, Any] = {name: own}
         sheet = replace(test.sheet, instruments=replace(tools, **changed))
         test = replace(test, sheet=sheet, entries=entries, samples=samples)
-    return test
+    return _with_charger(test, priors.learned.get("wall"))
+
+
+def _with_charger(test: RangeTest, share: Learned | None) -> RangeTest:
+    """The charger's share as it was learned, unless the test states it."""
+    tools = test.sheet.instruments or Instruments()
+    wall = tools.wall or WallInstrument()
+    if share is None or wall.efficiency is not None:
+        return test
+    wall = replace(wall, efficiency=share.value, accuracy_pct=_percent(share))
+    return replace(test, sheet=replace(test.sheet, instruments=replace(tools, wall=wall)))
+
+
+def _percent(found: Learned) -> float:
+    """The half-width whose rectangular u is what was learned."""
+    return 100 * sqrt(3) * found.standard_uncertainty / found.value

@@ -82,7 +82,7 @@ class Priors:
 
     `gauge_bend`, `gauge_bottom` of the vehicle's gauge; `came_of_shown` what came over what its display promised; `capacity_factor`, of one pack at 25 °C over its
     label [-]; `resistance_ohm` of one pack at 25 °C [Ω]; `consumption_wh_per_m` of the next such ride [Wh/m]; `run_to_run` its
-    relative spread; `trip`, `odometer` what the instrument shows over what is true. `rides` and
+    relative spread; `trip`, `odometer` what the instrument shows over what is true; `wall` what a ride gets of the energy at the socket. `rides` and
     `road`, the vehicle's road load, are what a trip is told, `gauge` what
     the gauge meant, `curve` the pack's own.
     """
@@ -148,7 +148,7 @@ def _one(item: Input, priors: Priors, slower: float, packs: int, by_distance: bo
     if item.name == "label" and "capacity_factor" in known:
         # The capacity was measured: what the label promises does not matter any more.
         return replace(item, value=1.0, standard_uncertainty=0.0, source="measured before")
-    if item.name in ("trip", "odometer") and item.name in known:
+    if item.name in ("trip", "odometer", "wall") and item.name in known:
         # The readings were set right already (`calibrated`).
         return replace(item, shape="normal", source=known[item.name].source)
     if item.name == "resistance_ohm" and item.source == "assumed" and item.name in known:

@@ -169,6 +169,7 @@ LEARNED_WORDS = {
     "capacity_factor": ("retained", "the pack’s capacity"),
     "resistance_ohm": ("resistance_ohm", "its resistance"),
     "consumption_wh_per_m": ("consumption", "how much such rides use"),
+    "wall": ("wall", "the charger’s share"),
 }
 
 

@@ -6428,6 +6428,11 @@ export interface components {
              * @description A number
              */
             wall_accuracy_pct?: number | null;
+            /**
+             * Wall Efficiency
+             * @description A number
+             */
+            wall_efficiency?: number | null;
             /** Wall Name */
             wall_name?: string | null;
         };
@@ -6474,6 +6479,8 @@ export interface components {
             voltage_name?: string | null;
             /** Wall Accuracy Pct */
             wall_accuracy_pct?: number | null;
+            /** Wall Efficiency */
+            wall_efficiency?: number | null;
             /** Wall Name */
             wall_name?: string | null;
         };
