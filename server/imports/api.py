@@ -13,7 +13,7 @@ from limpet.foreign.mapping_file import mapping_document
 from limpet.foreign.ride import Recorded, rides_in
 from server.imports import held, looking, matching, noting, storing, undoing, whole
 from server.imports.held import Drop
-from server.imports.models import Brought
+from server.imports.models import Brought, Home
 from server.imports.schemas import (
     MOST_PARTS,
     BroughtOut,
@@ -23,6 +23,7 @@ from server.imports.schemas import (
     LookOut,
     MatchIn,
     MatchOut,
+    PlaceIn,
     SeenOut,
     StageOut,
     StoreIn,
@@ -102,6 +103,31 @@ def take_account(request: HttpRequest, drop_id: UUID, brought_id: UUID) -> Broug
     if part is None:
         raise ConflictError("There is no account’s zip in this import.")
     return _brought(whole.take_account(owner, brought_id, part.name, drop.data(part)))
+
+
+@router.get("/home", operation_id="getHome", response={200: PlaceIn, 204: None})
+def get_home(request: HttpRequest) -> Status[Any]:
+    """Where this account lives, as it was said when a track was cut; nothing where it was not."""
+    home = Home.objects.filter(owner=owner_of(request)).first()
+    return Status(204, None) if home is None else Status(200, _home(home))
+
+
+@router.put("/home", operation_id="putHome", response=PlaceIn)
+def put_home(request: HttpRequest, payload: PlaceIn) -> PlaceIn:
+    """Keep where this account lives."""
+    home, _ = Home.objects.update_or_create(owner=owner_of(request), defaults=payload.model_dump())
+    return _home(home)
+
+
+@router.delete("/home", operation_id="forgetHome", response={204: None})
+def forget_home(request: HttpRequest) -> Status[None]:
+    """Forget where this account lives."""
+    Home.objects.filter(owner=owner_of(request)).delete()
+    return Status(204, None)
+
+
+def _home(home: Home) -> PlaceIn:
+    return PlaceIn(**{name: getattr(home, name) for name in PlaceIn.model_fields})
 
 
 @router.get("/{drop_id}", operation_id="getDrop", response={200: DropOut, **_CHANGE})

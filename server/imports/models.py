@@ -54,3 +54,12 @@ class KeptMapping(Owned):
 
     def __str__(self) -> str:
         return self.instrument
+
+
+class Home(models.Model):
+    """Where an account lives, and how far round it a track is left out; nothing but the cut of a track asks."""
+
+    owner = models.OneToOneField("auth.User", on_delete=models.CASCADE, related_name="+")
+    latitude_deg = models.FloatField()
+    longitude_deg = models.FloatField()
+    within_m = models.FloatField()

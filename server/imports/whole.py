@@ -1,10 +1,10 @@
-"""All of an account as one zip, and back: its kit, its routes, its tests as bundles, how its instruments are read."""
+"""All of an account as one zip, and back: its kit, its routes, its tests as bundles, its plans, how its instruments are read."""
 
 from __future__ import annotations
 
 import io
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from tempfile import TemporaryFile
 from typing import IO, Any, Final
 from uuid import UUID, uuid5
@@ -22,9 +22,11 @@ from limpet.files.jsonfile import parse_json
 from limpet.files.write import bundle_files
 from limpet.foreign.mapping_file import mapping_document
 from server.imports.asked import mapping_in
+from server.imports.desk import take_desk, write_desk
 from server.imports.models import Brought, KeptMapping
 from server.imports.noting import keep_mapping, note
 from server.imports.storing import SPACE
+from server.imports.ways import take_ways, write_ways
 from server.kit import services as kit
 from server.kit.models import Named, Pack, Rider, Route, Vehicle
 from server.kit.schemas import PackIn, RiderIn, RouteIn, RouteLeg, VehicleIn
@@ -54,12 +56,12 @@ def account_zip(owner: User) -> IO[bytes]:
 
     Notes
     -----
-    Plans, what was removed, and what can be worked out again (results, fits) are not in it.
+    What was removed, and what can be worked out again (results, fits), is not in it.
     """
     found: IO[bytes] = TemporaryFile()  # noqa: SIM115 - whoever sends it closes it
     with ZipFile(found, "w", ZIP_DEFLATED) as archive:
-        tests = []
-        ids = (
+        tests, under_way = [], []
+        ids = list(
             RangeTest.objects.owned_by(owner)
             .order_by("sorted_at", "id")
             .values_list("pk", flat=True)
@@ -70,13 +72,23 @@ def account_zip(owner: User) -> IO[bytes]:
             for name, data in bundle_files(core_test(test, photos=True)).items():
                 archive.writestr(f"{folder}/{name}", data)
             tests.append(folder)
-        about: dict[str, Any] = {"limpet_account": VERSION, "tests": tests}
+            if test.state == RangeTest.State.RIDING:
+                under_way.append(folder)
+        about: dict[str, Any] = {"limpet_account": VERSION, "tests": tests, "under_way": under_way}
+        places = dict(_places("tests", ids))
         for shelf, model, asked in _SHELVES:
-            about[shelf] = [
-                _as_asked(row, asked)
-                for row in model.objects.owned_by(owner).order_by("created_at")
-            ]
-        about["routes"] = list(_routes(owner, archive))
+            rows = list(model.objects.owned_by(owner).order_by("created_at"))
+            about[shelf] = [_as_asked(row, asked) for row in rows]
+            places |= _places(shelf, [row.pk for row in rows])
+        routes = [
+            row
+            for row in Route.objects.owned_by(owner).order_by("created_at")
+            if row.gpx is not None or isinstance(row.legs, list)
+        ]
+        about["routes"] = list(_routes(routes, archive))
+        places |= _places("routes", [row.pk for row in routes])
+        about |= write_desk(owner, archive, places)
+        about |= write_ways(owner)
         about["mappings"] = [
             mapping_document(mapping_in(unwrapped(row.mapping)))
             for row in KeptMapping.objects.owned_by(owner).order_by("created_at")
@@ -97,13 +109,18 @@ def _as_asked(row: Named, asked: type[Sent]) -> dict[str, Any]:
     return {name: value for name, value in values.items() if value not in (None, "", [])}
 
 
-def _routes(owner: User, archive: ZipFile) -> Iterator[dict[str, Any]]:
-    for number, row in enumerate(Route.objects.owned_by(owner).order_by("created_at"), start=1):
+def _places(kind: str, ids: Iterable[UUID]) -> dict[str, str]:
+    """Where each of a kind stands in the zip, such as "packs:3", by its id."""
+    return {str(one): f"{kind}:{number}" for number, one in enumerate(ids)}
+
+
+def _routes(rows: Sequence[Route], archive: ZipFile) -> Iterator[dict[str, Any]]:
+    for number, row in enumerate(rows, start=1):
         if row.gpx is not None:
             name = f"routes/{number:04d}.gpx"
             archive.writestr(name, bytes(row.gpx))
             yield {"name": row.name, "gpx": name, "note": row.note}
-        elif isinstance(row.legs, list):
+        else:
             yield {
                 "name": row.name,
                 "kind": row.kind,
@@ -144,46 +161,47 @@ def take_account(owner: User, brought_id: UUID, name: str, data: bytes) -> Broug
     with archive:
         files = _files_of(name, archive, len(data))
         about = _about(name, files)
+        ids: dict[str, str] = {}
         made: dict[str, list[str]] = {"tests": [], "routes": []}
         with transaction.atomic():
             for shelf, model, asked in _SHELVES:
                 for number, row in enumerate(about.get(shelf) or []):
-                    _store(
-                        owner,
-                        model,
-                        asked,
-                        row,
-                        uuid5(SPACE, f"{brought_id}:{shelf}:{number}"),
-                        f"{shelf} {number + 1}",
-                    )
+                    item_id = uuid5(SPACE, f"{brought_id}:{shelf}:{number}")
+                    _store(owner, model, asked, row, item_id, f"{shelf} {number + 1}")
+                    ids[f"{shelf}:{number}"] = str(item_id)
             for number, row in enumerate(about.get("routes") or []):
-                made["routes"].append(
-                    _take_route(owner, row, files, uuid5(SPACE, f"{brought_id}:route:{number}"))
-                )
-            for folder in about.get("tests") or []:
-                inside = {
-                    path.removeprefix(f"{folder}/"): held
-                    for path, held in files.items()
-                    if path.startswith(f"{folder}/")
-                }
-                try:
-                    test = read_files(
-                        {path: held if is_read(path) else b"" for path, held in inside.items()}
-                    )
-                except BundleError as error:
-                    raise BundleError(
-                        [
-                            Fault(f"{folder}/{f.file}", f.line, f.column, f.message)
-                            for f in error.faults
-                        ]
-                    ) from error
-                row = store_intake(
-                    owner, uuid5(SPACE, f"{brought_id}:{folder}"), intake_of(test), None
-                )
-                made["tests"].append(str(row.pk))
+                item_id = uuid5(SPACE, f"{brought_id}:route:{number}")
+                made["routes"].append(_take_route(owner, row, files, item_id))
+                ids[f"routes:{number}"] = made["routes"][-1]
+            under_way = set(about.get("under_way") or [])
+            for number, folder in enumerate(about.get("tests") or []):
+                item_id = uuid5(SPACE, f"{brought_id}:{folder}")
+                test_id = str(_take_test(owner, folder, files, item_id).pk)
+                made["tests"].append(test_id)
+                ids[f"tests:{number}"] = test_id
+                if folder in under_way:
+                    RangeTest.objects.filter(pk=test_id).update(state=RangeTest.State.RIDING)
             for mapping in about.get("mappings") or []:
                 keep_mapping(owner, mapping_in(mapping))
+            take_desk(owner, uuid5(SPACE, f"{brought_id}"), about, files, ids)
+            take_ways(owner, about)
             return note(owner, brought_id, name, [], made)
+
+
+def _take_test(owner: User, folder: str, files: Mapping[str, bytes], test_id: UUID) -> RangeTest:
+    inside = {
+        path.removeprefix(f"{folder}/"): held
+        for path, held in files.items()
+        if path.startswith(f"{folder}/")
+    }
+    try:
+        read = {path: held if is_read(path) else b"" for path, held in inside.items()}
+        test = read_files(read, begun=True)
+    except BundleError as error:
+        raise BundleError(
+            [Fault(f"{folder}/{f.file}", f.line, f.column, f.message) for f in error.faults]
+        ) from error
+    return store_intake(owner, test_id, intake_of(test), None)
 
 
 def _files_of(name: str, archive: ZipFile, packed: int) -> dict[str, bytes]:
@@ -215,7 +233,19 @@ def _about(name: str, files: Mapping[str, bytes]) -> dict[str, Any]:
     if not isinstance(document, dict) or document.get("limpet_account") != VERSION:
         raise BundleError([Fault(ABOUT, 1, 1, "is of another version; export the account again")])
     about: dict[str, Any] = document
-    for shelf in ("vehicles", "packs", "riders", "routes", "tests", "mappings"):
+    for shelf in (
+        "vehicles",
+        "packs",
+        "riders",
+        "routes",
+        "tests",
+        "mappings",
+        "under_way",
+        "plans",
+        "trips",
+        "claims",
+        "assumptions",
+    ):
         if not isinstance(about.get(shelf, []), list) or len(about.get(shelf, [])) > MOST_TESTS:
             raise BundleError(
                 [Fault(ABOUT, 1, 1, f"{shelf} must be a list of at most {MOST_TESTS:,}")]

@@ -74,11 +74,11 @@ def streams_of(test: RangeTest) -> list[StreamIntake]:
             )
             for stream in test.streams
         ]
-    return (
-        []
-        if test.samples is None
-        else [StreamIntake(FROM_A_FILE, 0.0, 1, chunk_rows(test.samples))]
-    )
+    if test.samples is None:
+        return []
+    tools = test.sheet.instruments
+    logger = None if tools is None or tools.samples is None else tools.samples.name
+    return [StreamIntake(logger or FROM_A_FILE, 0.0, 1, chunk_rows(test.samples))]
 
 
 def intake_of(test: RangeTest, make: Make = None) -> Intake:

@@ -25,12 +25,13 @@ from server.wire.stored import unwrapped
 
 
 def core_test(test: RangeTest, *, photos: bool = False) -> CoreTest:
-    """The core's value of a stored test, samples and entries included; pictures where they are wanted."""
+    """The core's value of a stored test, samples and entries included; pictures, and what a lone instrument
+    is called, where it is to leave as a bundle."""
     streams = core_streams(test)
     return CoreTest(
         sheet=core_sheet(test),
         samples=joined(streams),
-        streams=tuple(streams) if len(streams) > 1 else (),
+        streams=tuple(streams) if len(streams) > 1 or photos else (),
         entries=tuple(core_entry(entry) for entry in test.entries.standing()),
         route_gpx=bytes(test.route_gpx) if test.route_gpx is not None else None,
         notices=tuple(Notice.from_json(kept) for kept in test.notices),

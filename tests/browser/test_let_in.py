@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.core.foreign.strangers import SHAPES
-from tests.server.test_imports import RIDES, gpx
+from tests.server.letting_in import RIDES, gpx
 
 OF = {shape.name: shape for shape in SHAPES}
 

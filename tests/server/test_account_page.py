@@ -130,6 +130,7 @@ def fill(api):
     api.put(f"/claims/{uuid4()}", CLAIM)
     api.put("/assumptions/reserve", {"value": 0.3, "std": 0.05})
     api.put("/units", {"distance": "km", "mass": "kg", "temperature": "°C", "pressure": "kPa"})
+    api.put("/imports/home", {"latitude_deg": 10.1, "longitude_deg": -30.2, "within_m": 300})
     ride, stream, entry = uuid4(), uuid4(), uuid4()
     api.put(f"/tests/{ride}", {"title": "R", "started_at": "2026-05-14T09:12:00+02:00", **kit})
     note(api, ride, 0, "start", entry_id=entry, voltage_rest_v=54.4, trip_m=0)

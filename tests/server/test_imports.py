@@ -9,7 +9,6 @@ from uuid import uuid4
 import numpy as np
 import polars as pl
 import pytest
-from django.core.files.uploadedfile import SimpleUploadedFile
 
 from limpet.files import read_files
 from limpet.files.archive import files_of_zip
@@ -17,46 +16,13 @@ from server.imports import held
 from server.imports.models import Brought, KeptMapping
 from server.kit.models import Route
 from server.logbook.models import Entry, RangeTest, SampleChunk, Stream
-from tests.core.foreign.strangers import BEGAN, SHAPES, ride
-
-OF = {shape.name: shape for shape in SHAPES}
+from tests.core.foreign.strangers import BEGAN, ride
+from tests.server.letting_in import OF, RIDES, drop, gpx, log_part, look, take
 
 
 @pytest.fixture(autouse=True)
 def _held_here(settings, tmp_path):
     settings.HELD_FOLDER = tmp_path / "held"
-
-
-def drop(api, files, drop_id=None):
-    parts = [SimpleUploadedFile(name, data) for name, data in files.items()]
-    return api.client.post("/api/imports", {"id": str(drop_id or uuid4()), "files": parts})
-
-
-def look(api, dropped, key=0, **asked):
-    answer = api.post(f"/imports/{dropped['id']}/parts/{key}/look", asked)
-    assert answer.status_code == 200, answer.content
-    return answer.json()
-
-
-def take(api, dropped, parts, **more):
-    body = {"id": str(uuid4()), "parts": parts, "title": "A stranger’s ride", **more}
-    return api.post(f"/imports/{dropped['id']}/store", body)
-
-
-def log_part(looked, key=0, **more):
-    return {"key": key, "use": "log", "mapping": looked["mapping"], **more}
-
-
-def gpx(rows=600, shift_s=0.0, form="%Y-%m-%dT%H:%M:%SZ"):
-    truth = ride()
-    points = "".join(
-        f'<trkpt lat="{truth["latitude_deg"][k]:.7f}" lon="{truth["longitude_deg"][k]:.7f}">'
-        f"<ele>{truth['altitude_m'][k]:.1f}</ele>"
-        f"<time>{(BEGAN + timedelta(seconds=k + shift_s)).strftime(form)}</time></trkpt>"
-        for k in range(rows)
-    )
-    head = '<?xml version="1.0"?><gpx version="1.1" creator="made up" xmlns="http://www.topografix.com/GPX/1/1">'
-    return f"{head}<trk><trkseg>{points}</trkseg></trk></gpx>".encode()
 
 
 def test_a_strangers_log_is_looked_at_and_then_taken(ines):
@@ -150,14 +116,6 @@ def test_a_track_and_a_meters_log_are_joined_and_leave_apart(ines):
     assert again.status_code == 201
     back = ines.get(f"/tests/{again.json()['id']}/result.json").json()
     assert back["energy"] == ines.get(f"/tests/{test_id}/result.json").json()["energy"]
-
-
-RIDES = """Date;Route;Distance (km);Volts before;Volts after;Wh;Temp (°C);Note
-03.05.2025;Quay loop;12,4;54,4;49,8;142;14;dry
-10.05.2025;To the light;18,1;54,3;47,2;;9;headwind
-17.05.2025;Quay loop;twelve;54,4;50,1;139;15;
-24.05.2025;Quay loop;12,5;54,4;49,6;147;17;
-"""
 
 
 def test_last_years_spreadsheet_is_in_the_logbook_in_one_go(ines, kit):
@@ -366,89 +324,6 @@ def test_a_workbook_of_rides_and_one_of_a_log(ines, tmp_path):
     )
     assert kept["voltage_v"].to_numpy() == pytest.approx(truth["voltage_v"].round(3), abs=1e-6)
     assert json.loads(json.dumps(looked["mapping"]))["limpet_mapping"] == 1
-
-
-def test_all_of_an_account_comes_back_whole_on_an_empty_one(ines, tobias, kit):
-    dropped = drop(
-        ines, {"meter.csv": OF["ISO clock in UTC with milliseconds"].data(), "watch.gpx": gpx(700)}
-    ).json()
-    parts = [log_part(look(ines, dropped)), {"key": 1, "use": "track"}]
-    answer = take(
-        ines,
-        dropped,
-        parts,
-        vehicle_id=kit["vehicle_id"],
-        pack_id=kit["pack_id"],
-        rider_id=kit["rider_id"],
-    )
-    [test_id] = answer.json()["tests"]
-    ines.put(
-        f"/tests/{test_id}/entries/{uuid4()}",
-        {"time_s": 900, "kind": "end", "wall_wh": 80, "note": "=1+1"},
-    )
-    route = drop(ines, {"watch.gpx": gpx()}).json()
-    take(ines, route, [{"key": 0, "use": "route"}])
-    loop = {
-        "name": "Quay lap",
-        "kind": "loop",
-        "legs": [{"length_m": 1720, "climb_m": 12}],
-        "readings_m": [1718, 1722],
-    }
-    assert ines.put(f"/routes/{uuid4()}", loop).status_code == 200
-    out = b"".join(ines.get("/imports/account.zip").streaming_content)
-    back = drop(tobias, {"limpet-account.zip": out}).json()
-    assert [(part["what"], part["form"]) for part in back["parts"]] == [("bundle", "account")]
-    brought = tobias.post(f"/imports/{back['id']}/account/{uuid4()}")
-    assert brought.status_code == 200, brought.content
-    for shelf in ("vehicles", "packs", "riders", "routes"):
-        mine, theirs = (
-            [{k: v for k, v in row.items() if k != "id"} for row in api.get(f"/{shelf}").json()]
-            for api in (ines, tobias)
-        )
-        assert mine == theirs, shelf
-    [again] = brought.json()["tests"]
-    one, two = (
-        api.get(f"/tests/{each}/result.json").json()
-        for api, each in ((ines, test_id), (tobias, again))
-    )
-    assert one["energy"] == two["energy"]
-    assert one["consumption"] == two["consumption"]
-    mine, theirs = (
-        read_files(files_of_zip(api.get(f"/tests/{each}/bundle.zip").content))
-        for api, each in ((ines, test_id), (tobias, again))
-    )
-    assert mine.entries == theirs.entries
-    assert mine.samples.equals(theirs.samples)
-    assert tobias.get(f"/tests/{again}").json()["vehicle_id"] is not None
-    # Into an account that has such a vehicle already nothing of it comes.
-    twice = drop(ines, {"limpet-account.zip": out}).json()
-    before = RangeTest.objects.count()
-    assert ines.post(f"/imports/{twice['id']}/account/{uuid4()}").status_code == 409
-    assert RangeTest.objects.count() == before
-    # Undone, its tests are gone.
-    assert tobias.post(f"/imports/{brought.json()['id']}/undo").status_code == 204
-    assert tobias.get(f"/tests/{again}").status_code == 404
-
-
-@pytest.mark.parametrize(
-    ("about", "said"),
-    [
-        (b"{}", "another version"),
-        (b'{"limpet_account": 1, "tests": ["/etc"]}', "folders"),
-        (b'{"limpet_account": 1, "vehicles": [{"name": "x", "kind": "boat"}]}', "vehicles 1"),
-        (b'{"limpet_account": 1, "routes": [{"gpx": "no.gpx", "name": "x"}]}', "not in the zip"),
-        (b'{"limpet_account": 1, "tests": ["tests/1"]}', "test.json"),
-    ],
-)
-def test_an_accounts_zip_that_is_odd_is_refused_and_changes_nothing(ines, about, said):
-    buffer = io.BytesIO()
-    with zipfile.ZipFile(buffer, "w") as archive:
-        archive.writestr("account.json", about)
-    back = drop(ines, {"a.zip": buffer.getvalue()}).json()
-    answer = ines.post(f"/imports/{back['id']}/account/{uuid4()}")
-    assert answer.status_code == 422
-    assert said in json.dumps(answer.json())
-    assert not Brought.objects.exists()
 
 
 def test_a_test_goes_out_in_the_formats_that_others_read(ines):

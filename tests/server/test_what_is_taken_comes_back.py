@@ -43,7 +43,7 @@ ENTRIES = st.lists(
 
 @given(ENTRIES, LINES.filter(lambda text: text.strip()))
 @settings(
-    max_examples=15,
+    max_examples=6,
     deadline=None,
     phases=[Phase.explicit, Phase.generate],
     suppress_health_check=list(HealthCheck),

@@ -179,8 +179,9 @@ class Gauge:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SampleSources:
-    """Which instrument a logger's distance and speed come from."""
+    """What logged `samples.csv`, and which instrument its distance and speed come from."""
 
+    name: Name | None = None
     distance: DistanceSource | None = None
 
 

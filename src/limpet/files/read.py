@@ -31,12 +31,13 @@ def read_bundle(path: Path) -> RangeTest:
     return read_files(files_of(path))
 
 
-def read_files(files: Mapping[str, bytes]) -> RangeTest:
+def read_files(files: Mapping[str, bytes], *, begun: bool = False) -> RangeTest:
     """Read a bundle from its files by name.
 
     Parameters
     ----------
     files : by name, as they lie in the folder
+    begun : whether a sheet alone will do, as a ride has that has only begun
 
     Raises
     ------
@@ -56,7 +57,8 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
             notices += found
         except BundleError as error:
             faults += error.faults
-    if not {SAMPLES, ENTRIES} & files.keys() and not any(stream_name(name) for name in files):
+    measured = {SAMPLES, ENTRIES} & files.keys() or any(stream_name(name) for name in files)
+    if not measured and not begun:
         faults.append(Fault(SAMPLES, 0, 0, f"neither {SAMPLES} nor {ENTRIES} is there; add one"))
     pack = sheet.pack if sheet is not None else None
     if SAMPLES in files:
@@ -106,7 +108,9 @@ def read_files(files: Mapping[str, bytes]) -> RangeTest:
         raise BundleError(faults)
     streams: tuple[Stream, ...] = tuple(further)
     if samples is not None:
-        streams = (Stream(samples=samples), *streams)
+        tools = sheet.instruments
+        logger = tools.samples.name if tools is not None and tools.samples is not None else None
+        streams = (Stream(samples=samples, name=logger or ""), *streams)
     return RangeTest(
         sheet=sheet,
         samples=joined(streams),

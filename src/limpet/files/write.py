@@ -12,8 +12,16 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from limpet.bounds import MOST_NAME
 from limpet.evidence.columns import ENTRY_COLUMNS, SAMPLE_COLUMNS, Column
-from limpet.evidence.model import Entry, Instruments, RangeTest, StreamPlace, TestSheet
+from limpet.evidence.model import (
+    Entry,
+    Instruments,
+    RangeTest,
+    SampleSources,
+    StreamPlace,
+    TestSheet,
+)
 from limpet.files.sheet import write_sheet
 from limpet.files.shielded import shielded, shielded_frame
 from limpet.files.tables import ENTRIES, SAMPLES
@@ -69,8 +77,9 @@ def bundle_files(test: RangeTest) -> dict[str, bytes]:
 
 def _tables_of(test: RangeTest) -> tuple[dict[str, pl.DataFrame], TestSheet]:
     """Samples by the files that they go into, and the sheet that says where further instruments' lie."""
+    sheet = _with_logger(test)
     if len(test.streams) < 2:
-        return ({} if test.samples is None else {SAMPLES: test.samples}), test.sheet
+        return ({} if test.samples is None else {SAMPLES: test.samples}), sheet
     first, *others = test.streams
     tables = {SAMPLES: first.placed()}
     places: dict[str, StreamPlace] = {}
@@ -83,8 +92,17 @@ def _tables_of(test: RangeTest) -> tuple[dict[str, pl.DataFrame], TestSheet]:
             pack=stream.pack,
             name=stream.name if stream.name != called else None,
         )
+    tools = sheet.instruments or Instruments()
+    return tables, replace(sheet, instruments=replace(tools, streams=places))
+
+
+def _with_logger(test: RangeTest) -> TestSheet:
+    """The sheet, with what the first stream's instrument is called."""
+    if not test.streams or test.streams[0].name in ("", SAMPLES):
+        return test.sheet
     tools = test.sheet.instruments or Instruments()
-    return tables, replace(test.sheet, instruments=replace(tools, streams=places))
+    samples = replace(tools.samples or SampleSources(), name=test.streams[0].name[:MOST_NAME])
+    return replace(test.sheet, instruments=replace(tools, samples=samples))
 
 
 def _file_name(name: str, taken: Mapping[str, object]) -> str:

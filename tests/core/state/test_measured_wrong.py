@@ -130,13 +130,13 @@ def rests(stem, chemistry, left, series, *, step=0.1, gain=1.0, limits):
 def test_on_the_flat_of_lfp_the_display_and_the_meter_leave_the_share_open():
     rng = np.random.default_rng(5)
     held, widths = 0, []
-    for left in rng.uniform(0.35, 0.9, 30):
+    for left in rng.uniform(0.35, 0.9, 14):
         gain = 1 + rng.uniform(-0.005, 0.005)
         found = rests("lfp_prada2013", "lfp", left, 16, gain=gain, limits=(2.5, 3.6))
         share = found.energy_used_fraction
         held += share.low <= 1 - left <= share.high + 0.02
         widths.append(share.high - share.low)
-    assert held >= 28
+    assert held >= 13
     # 0.5% of 52 V is 16 mV a cell, of a curve that falls 50 mV from 0.9 to 0.3.
     assert np.median(widths) > 0.15
 

@@ -58,7 +58,7 @@ def odd_tests(draw: st.DrawFn) -> RangeTest:
 
 
 @given(odd_tests())
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 def test_whatever_was_noted_gets_an_answer(test):
     result = analyse(test)
     printed = json.loads(json.dumps(result.to_json(), allow_nan=False))
