@@ -9,6 +9,7 @@ from typing import Any, Final
 from limpet.errors import BundleError, Fault
 from limpet.foreign.track import MOST_FIXES, ReadTrack, Segment
 from limpet.foreign.track_parts import Fixes, number_of
+from limpet.notices import Notice
 
 #: A semicircle [deg]: a whole turn is 2³² of them.
 _SEMICIRCLE_DEG: Final = 180 / 2**31
@@ -38,10 +39,12 @@ def read_fit(file: str, data: bytes) -> ReadTrack:
     segments: list[Segment] = []
     fixes = Fixes()
     aside: set[str] = set()
-    count = 0
+    count, damaged = 0, False
     try:
-        with fitdecode.FitReader(io.BytesIO(data), check_crc=fitdecode.CrcCheck.WARN) as reader:
+        with fitdecode.FitReader(io.BytesIO(data), check_crc=fitdecode.CrcCheck.READONLY) as reader:
             for frame in reader:
+                if isinstance(frame, fitdecode.FitCRC):
+                    damaged = damaged or not frame.matched
                 if not isinstance(frame, fitdecode.FitDataMessage):
                     continue
                 if frame.name == "event" and _stops(frame) and len(fixes):
@@ -77,13 +80,20 @@ def read_fit(file: str, data: bytes) -> ReadTrack:
             raise BundleError(
                 [Fault(file, 0, 0, "is damaged, or no activity; export it again from the device")]
             ) from cause
+        damaged = True
     if len(fixes):
         segments.append(fixes.segment())
     if not segments:
         raise BundleError(
             [Fault(file, 0, 0, "holds no records; export the activity, and not its settings")]
         )
-    return ReadTrack(file=file, form="fit", segments=tuple(segments), aside=tuple(sorted(aside)))
+    return ReadTrack(
+        file=file,
+        form="fit",
+        segments=tuple(segments),
+        aside=tuple(sorted(aside)),
+        notices=(Notice("track_damaged", file=file),) if damaged else (),
+    )
 
 
 def _stops(frame: Any) -> bool:

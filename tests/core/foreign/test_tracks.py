@@ -164,6 +164,15 @@ def test_a_watchs_heart_rate_is_left_aside_by_name():
     assert read_track("way.fit", fit(), "fit").aside == ("heart_rate",)
 
 
+def test_an_activity_that_broke_off_is_kept_as_far_as_it_goes_and_says_so():
+    whole = read_track("way.fit", fit(), "fit")
+    assert "track_damaged" not in [notice.code for notice in whole.notices]
+    for damaged in (fit()[:-30], fit()[:-1] + bytes([fit()[-1] ^ 1])):
+        found = read_track("way.fit", damaged, "fit")
+        assert 0 < found.fixes <= whole.fixes
+        assert "track_damaged" in [notice.code for notice in found.notices]
+
+
 def test_a_track_is_as_long_as_an_independent_geodesic_says():
     track = read_track("way.gpx", gpx(), "gpx")
     steps = [Geodesic.WGS84.Inverse(a[0], a[1], b[0], b[1])["s12"] for a, b in pairwise(FIXES)]

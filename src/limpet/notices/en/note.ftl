@@ -146,6 +146,7 @@ fixes_without_time =
         [one] 1 point without a time was
        *[other] { FIXED($count, digits: 0) } points without a time were
     } left out.
+track_damaged = { $file } is damaged: please check where its track ends.
 fixes_backwards =
     { $file }: { $count ->
         [one] 1 point whose time doesn’t rise was
