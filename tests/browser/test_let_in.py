@@ -45,7 +45,8 @@ def test_a_strangers_log_is_looked_at_changed_saved_and_undone(newcomer: Page):
     newcomer.get_by_role("combobox", name="Unit of Strecke").click()
     newcomer.get_by_role("option", name="km", exact=True).click()
     expect(sums).to_be_visible()
-    newcomer.get_by_label("Ride name").fill("A stranger’s evening")
+    # What was typed before a choice was changed stays.
+    expect(newcomer.get_by_label("Ride name")).to_have_value("A stranger’s evening")
     name_kit(newcomer)
     newcomer.get_by_role("button", name="Save to the logbook").click()
     expect(newcomer.get_by_role("heading", level=1)).to_contain_text("watt-hours a mile")
@@ -124,3 +125,23 @@ def test_what_is_no_log_says_what_it_is_and_can_be_begun_again(newcomer: Page):
     newcomer.get_by_role("button", name="Start again").click()
     give(newcomer, {"a.csv": b"name,colour\none,red\ntwo,blue\n"})
     expect(newcomer.get_by_role("alert")).to_contain_text("columns of figures")
+
+
+def test_all_round_home_is_left_out_of_a_track(newcomer: Page):
+    chosen(newcomer, {"watch.gpx": gpx(700)})
+    length = newcomer.get_by_text(re.compile(r"of track in 700 points|700 points"))
+    expect(length).to_be_visible()
+    newcomer.get_by_role("button", name="Where this track begins").click()
+    out = newcomer.get_by_role("checkbox", name="Leave out everything within 300 m of home")
+    expect(out).to_be_checked()
+    expect(length).to_have_count(0)
+    out.uncheck()
+    expect(length).to_be_visible()
+    # The next track is asked about the same home.
+    newcomer.get_by_role("button", name="Start again").click()
+    give(newcomer, {"watch.gpx": gpx(650)})
+    out.check()
+    expect(newcomer.get_by_text(re.compile(r"650 points"))).to_have_count(0)
+    newcomer.get_by_role("button", name="Forget this home").click()
+    expect(newcomer.get_by_text(re.compile(r"650 points"))).to_be_visible()
+    expect(newcomer.get_by_role("button", name="Where it ends")).to_be_visible()

@@ -11,7 +11,7 @@ import {
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
-import { packsQuery, ridersQuery, TESTS_KEY, vehiclesQuery } from '../api/queries';
+import { nowQuery, packsQuery, ridersQuery, TESTS_KEY, vehiclesQuery } from '../api/queries';
 import { day } from '../format/units';
 import { sayDone, sayTrouble } from '../ui/notes';
 import { Page, Trouble, Waiting } from '../ui/Page';
@@ -177,6 +177,7 @@ function Looked({ drop, files, onDone }: LookedProps) {
   const vehicles = useQuery(vehiclesQuery);
   const packs = useQuery(packsQuery);
   const riders = useQuery(ridersQuery);
+  const now = useQuery(nowQuery);
   const into = useQuery({
     queryKey: ['imports', 'into', intoId],
     queryFn: async () =>
@@ -247,10 +248,10 @@ function Looked({ drop, files, onDone }: LookedProps) {
   const waiting = answers.some(
     (answer, at) => answer.isPending && !answer.error && !looks.has(seen[at]?.key ?? -1),
   );
-  const error = vehicles.error ?? packs.error ?? riders.error ?? into.error;
+  const error = vehicles.error ?? packs.error ?? riders.error ?? now.error ?? into.error;
   const kit =
-    vehicles.data && packs.data && riders.data
-      ? { vehicles: vehicles.data, packs: packs.data, riders: riders.data }
+    vehicles.data && packs.data && riders.data && now.data
+      ? { vehicles: vehicles.data, packs: packs.data, riders: riders.data, newest: now.data }
       : null;
   const rides = useRides(drop, seen, looks, choices, waiting);
   const pictures = drop.parts.filter(

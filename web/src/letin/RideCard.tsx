@@ -3,13 +3,21 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { ApiError, api, unwrap } from '../api/client';
-import { type Pack, type Rider, TESTS_KEY, type TestFound, type Vehicle } from '../api/queries';
+import {
+  type Now,
+  type Pack,
+  type Rider,
+  TESTS_KEY,
+  type TestFound,
+  type Vehicle,
+} from '../api/queries';
 import { clock } from '../format/units';
 import { useUnits } from '../format/useUnits';
 import { END_REASONS } from '../format/words';
 import { KitPicker, kitFaults } from '../kit/KitPicker';
-import { kitFields, NEW } from '../kit/kitFields';
+import { type KitFields, NEW } from '../kit/kitFields';
 import { useKitChoice } from '../kit/useKitChoice';
+import { usual } from '../ride/lastRide';
 import { sayDone } from '../ui/notes';
 import { Refusal } from '../ui/Refusal';
 import { useFields } from '../ui/useFields';
@@ -25,6 +33,8 @@ export interface Kit {
   vehicles: Vehicle[];
   packs: Pack[];
   riders: Rider[];
+  /** What was ridden last. */
+  newest: Now;
 }
 
 interface RideCardProps {
@@ -254,13 +264,14 @@ function TakeForm({
   const navigate = useNavigate();
   const queryClient = useQueryClient();
   const [id, setId] = useState(() => crypto.randomUUID());
-  const [chosen, setChosen] = useState(() => kitFields(kit.vehicles, kit.packs));
+  const begun = usual(kit.vehicles, kit.packs, kit.riders, kit.newest);
+  const [chosen, setChosen] = useState<KitFields>(begun);
   const [missing, setMissing] = useState<Record<string, string>>({});
   useEffect(() => onPack(chosen.pack_id === NEW ? null : chosen.pack_id), [chosen.pack_id, onPack]);
   const makeKit = useKitChoice();
   const form = useFields(() => ({
     title: (parts[0]?.name ?? '').replace(/\.[A-Za-z0-9]+$/, '').replace(/[_]+/g, ' '),
-    rider_id: kit.riders[0]?.id ?? '',
+    rider_id: begun.rider_id,
     full: '',
     reason: '',
     typed: {},

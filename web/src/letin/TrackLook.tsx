@@ -4,6 +4,7 @@ import type { Units } from '../api/queries';
 import { distanceText } from '../format/units';
 import { say } from '../words/en/letin.ftl';
 import type { Choice, Look } from './choices';
+import { HomeCut } from './HomeCut';
 import classes from './LetIn.module.css';
 import { Drawn } from './LogLook';
 
@@ -82,6 +83,11 @@ export function TrackLook({ look, choice, units, onChoose }: TrackLookProps) {
         >
           {say('cut-both', { metres: ENDS })}
         </Button>
+        <HomeCut
+          cut={cut}
+          path={look.path ?? []}
+          onCut={(changed) => onChoose({ cut: { ...cut, ...changed } })}
+        />
         <Way path={look.path ?? []} />
         {(look.notices ?? []).map((line) => (
           <p key={line} className={classes.quiet}>

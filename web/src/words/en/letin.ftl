@@ -117,6 +117,11 @@ cut-first = Cut off at the start
 cut-last = Cut off at the end
 cut-about = So that it doesn’t show where you live. It is cut before it is saved.
 cut-both = Cut off { $metres } m at both ends
+leave-home = Leave out everything within { $metres } m of home
+forget-home = Forget this home
+home-is = To leave out all round your home, say where it is:
+home-begins = Where this track begins
+home-ends = Where it ends
 leave-leaps = Leave out the points beyond the leap
 the-way = The way, north up
 
