@@ -5,17 +5,19 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Mapping
+from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from limpet.errors import BundleError, Fault
+from limpet.evidence.model import TestSheet
 from limpet.files.photos import plain_jpeg
 from limpet.files.sheet import sheet_adapter
 from limpet.foreign.raw import read_raw
 from limpet.foreign.rests import Span
 from limpet.foreign.ride import Recorded, part_of, ridden_test
-from limpet.foreign.stranger import instrument_of, recorded_track
+from limpet.foreign.stranger import recorded_track
 from limpet.foreign.taken import taken
 from limpet.foreign.tracks import read_track
 from limpet.pack import PackSpec
@@ -29,7 +31,20 @@ def read_ride(
 ) -> tuple[Intake, dict[str, str]]:
     """A ride's files as what is stored, and what each measured as a digest."""
     sheet = sheet_adapter().validate_python(document)
+    # Hashing and packing need no result, and hold up nobody while one is worked out beside them.
+    with ThreadPoolExecutor(1) as beside:
+        return _read(specs, sheet, zone, make, beside)
+
+
+def _read(
+    specs: list[dict[str, Any]],
+    sheet: TestSheet,
+    zone: str | None,
+    make: Make,
+    beside: ThreadPoolExecutor,
+) -> tuple[Intake, dict[str, str]]:
     recorded: list[Recorded] = []
+    digests: dict[str, Future[str]] = {}
     photos: dict[str, bytes] = {}
     for spec in specs:
         tell("reading")
@@ -44,30 +59,18 @@ def read_ride(
         found = _recorded(spec, data, sheet.pack)
         if spec["span"] is not None:
             found = part_of(found, Span(**spec["span"]))
+        digests[spec["name"]] = beside.submit(readings_digest, found)
         recorded.append(replace(found, offset_s=spec["offset_s"]))
     if not recorded:
         raise BundleError(
             [Fault("files", 0, 0, "hold no log and no track; a picture alone is no ride")]
         )
     recorded.sort(key=lambda item: (item.is_track, "voltage_v" not in item.samples.columns))
-    readings = {item.name: readings_digest(item) for item in recorded}
-    by_file = {
-        spec["name"]: readings.get(item)
-        for spec, item in zip(specs, [_called(s) for s in specs], strict=True)
-    }
     tell("working out")
     test = replace(ridden_test(recorded, sheet, zone), photos=photos)
+    intake = intake_of(test, make, beside)
     tell("saving")
-    return intake_of(test, make), {name: digest for name, digest in by_file.items() if digest}
-
-
-def _called(spec: Mapping[str, Any]) -> str:
-    mapping = spec.get("mapping") or {}
-    return (
-        str(mapping.get("instrument") or instrument_of(spec["name"]))
-        if spec["use"] == "log"
-        else instrument_of(spec["name"])
-    )
+    return intake, {name: digest.result() for name, digest in digests.items()}
 
 
 def _recorded(spec: Mapping[str, Any], data: bytes, pack: PackSpec) -> Recorded:
@@ -86,7 +89,7 @@ def _recorded(spec: Mapping[str, Any], data: bytes, pack: PackSpec) -> Recorded:
 
 def readings_digest(item: Recorded) -> str:
     """The same for the same readings, in whatever file they come."""
-    found = hashlib.sha256(str(item.started_at).encode())
+    found = hashlib.blake2b(str(item.started_at).encode(), digest_size=32)
     for name in sorted(item.samples.columns):
         values = item.samples[name].round(3).to_numpy()
         found.update(name.encode())

@@ -7,6 +7,7 @@ limits stop a file that would take more than any ride does.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -81,16 +82,20 @@ def streams_of(test: RangeTest) -> list[StreamIntake]:
     return [StreamIntake(logger or FROM_A_FILE, 0.0, 1, chunk_rows(test.samples))]
 
 
-def intake_of(test: RangeTest, make: Make = None) -> Intake:
-    """A test that the core has accepted."""
+def intake_of(
+    test: RangeTest, make: Make = None, beside: ThreadPoolExecutor | None = None
+) -> Intake:
+    """A test that the core has accepted; `beside` packs its samples while its result is worked out."""
+    packed = None if beside is None else beside.submit(streams_of, test)
+    made = make(test) if make is not None else None
     return Intake(
         sheet=test.sheet,
         entries=test.entries,
-        streams=streams_of(test),
+        streams=streams_of(test) if packed is None else packed.result(),
         route_gpx=test.route_gpx,
         notices=[notice.to_json() for notice in test.notices],
         extra=dict(test.extra),
-        beside=make(test) if make is not None else None,
+        beside=made,
         photos=dict(test.photos),
     )
 

@@ -109,7 +109,7 @@ def test_a_track_and_a_meters_log_are_joined_and_leave_apart(ines):
     out = files_of_zip(ines.get(f"/tests/{test_id}/bundle.zip").content)
     assert {"samples.csv", "samples-watch.csv"} <= out.keys()
     test = read_files(out)
-    assert [stream.name for stream in test.streams] == ["", "watch"]
+    assert [stream.name for stream in test.streams] == ["meter", "watch"]
     assert test.streams[1].clock_offset_s == pytest.approx(97.0 + match["offset_s"])
     assert {"voltage_v", "latitude_deg"} <= set(test.samples.columns)
     again = ines.import_files(out)

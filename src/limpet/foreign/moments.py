@@ -261,28 +261,30 @@ def _of_fixed_width(cells: pl.Series, form: str) -> FloatArray | None:
     width = int(lengths[0])
     if not (lengths == width).all() or width > 40:
         return None
-    table = np.array(cells.to_list(), dtype=f"S{width}").view(np.uint8).reshape(len(cells), width)
+    joined = "".join(cells.to_list()).encode()
+    # A row for each place of the text: what is looked at together lies together.
+    table = np.frombuffer(joined, dtype=np.uint8).reshape(len(cells), width).T.copy()
     at, parts = 0, {}
     for piece in re.findall(r"%\.f|%.|.", form):
         if piece == "%.f":
-            parts[piece] = table[:, at + 1 : width]
-            if not (table[:, at] == ord(".")).all():
+            parts[piece] = table[at + 1 : width]
+            if not (table[at] == ord(".")).all():
                 return None
             at = width
         elif piece in _WIDTHS:
-            parts[piece] = table[:, at : at + _WIDTHS[piece]]
+            parts[piece] = table[at : at + _WIDTHS[piece]]
             at += _WIDTHS[piece]
         else:
-            if at >= width or not (table[:, at] == ord(piece)).all():
+            if at >= width or not (table[at] == ord(piece)).all():
                 return None
             at += 1
     if at != width or any(((part < 48) | (part > 57)).any() for part in parts.values()):
         return None
 
     def number(name: str) -> NDArray[np.int64]:
-        found = np.zeros(len(table), dtype=np.int64)
-        for digit in range(parts[name].shape[1] if name in parts else 0):
-            found = found * 10 + (parts[name][:, digit].astype(np.int64) - 48)
+        found = np.zeros(len(cells), dtype=np.int64)
+        for digits in parts.get(name, ()):
+            found = found * 10 + (digits.astype(np.int64) - 48)
         return found
 
     year, month, day = number("%Y"), number("%m"), number("%d")
@@ -294,7 +296,7 @@ def _of_fixed_width(cells: pl.Series, form: str) -> FloatArray | None:
     days = months.astype("datetime64[D]").astype(np.int64) + day - 1
     seconds = (days * 86_400 + hour * 3600 + minute * 60 + second).astype(np.float64)
     if "%.f" in parts:
-        seconds += number("%.f") / 10.0 ** parts["%.f"].shape[1]
+        seconds += number("%.f") / 10.0 ** len(parts["%.f"])
     return seconds
 
 

@@ -107,6 +107,9 @@ def tidied(track: ReadTrack) -> ReadTrack:
         s for s in track.segments if s.time_s is not None and np.isfinite(s.time_s).mean() > 0.5
     ]
     use_times = len(timed) > 0 and sum(len(s) for s in timed) > track.fixes / 2
+    if use_times and _stands_still(timed):
+        use_times = False
+        notices.append(Notice("fixes_still_clock", file=track.file))
     kept: list[Segment] = []
     placeless = timeless = backwards = 0
     latest = -np.inf
@@ -162,6 +165,14 @@ def tidied(track: ReadTrack) -> ReadTrack:
             found, notices=(*found.notices, Notice("columns_aside", file=track.file, names=listed))
         )
     return found
+
+
+def _stands_still(segments: Sequence[Segment]) -> bool:
+    """Whether most times don't rise: the clock of a receiver that never had its time."""
+    times = np.concatenate([s.time_s for s in segments if s.time_s is not None])
+    times = times[np.isfinite(times)]
+    rising = times[1:] > np.maximum.accumulate(times)[:-1]
+    return len(rising) > 0 and float(rising.mean()) < 0.5
 
 
 def jumps(track: ReadTrack) -> list[float]:

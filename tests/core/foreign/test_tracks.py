@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import struct
 import zipfile
 from datetime import datetime, timedelta, timezone
@@ -254,3 +255,11 @@ def test_ends_and_home_are_cut_off():
 def test_what_is_no_track_is_refused_with_a_sentence(form, data, said):
     with pytest.raises(BundleError, match=said):
         read_track(f"way.{form}", data, form)
+
+
+def test_a_track_whose_clock_stood_still_is_a_way_without_times():
+    times = re.sub(rb"<time>[^<]*</time>", b"<time>1901-12-13T20:45:52Z</time>", gpx())
+    found = read_track("way.gpx", times, "gpx")
+    assert found.fixes == read_track("way.gpx", gpx(), "gpx").fixes
+    assert all(segment.time_s is None for segment in found.segments)
+    assert "fixes_still_clock" in [notice.code for notice in found.notices]

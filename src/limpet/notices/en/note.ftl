@@ -152,6 +152,7 @@ fixes_backwards =
         [one] 1 point whose time doesn’t rise was
        *[other] { FIXED($count, digits: 0) } points whose time doesn’t rise were
     } left out.
+fixes_still_clock = { $file }: its times don’t rise, so they are left aside.
 fixes_beyond_leap =
     { $file }: { $count ->
         [one] 1 point beyond a leap was
