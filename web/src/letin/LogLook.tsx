@@ -6,6 +6,7 @@ import { TraceChart } from '../result/TraceChart';
 import { WideTable } from '../ui/WideTable';
 import { say } from '../words/en/letin.ftl';
 import {
+  canSwapDayMonth,
   type LogMapping,
   type Look,
   withDayMonthSwapped,
@@ -41,7 +42,7 @@ export function LogLook({ look, units, onMapping }: LogLookProps) {
                 <li key={line}>{line}</li>
               ))}
             </ul>
-            {look.unsure.length > 0 && mapping.time.form === 'text' && (
+            {look.unsure.length > 0 && canSwapDayMonth(mapping) && (
               <Button
                 size="compact-sm"
                 variant="subtle"

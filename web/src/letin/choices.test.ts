@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import {
+  canSwapDayMonth,
   type LogMapping,
   type Look,
   type Part,
@@ -47,6 +48,9 @@ test('cells are many, and are counted', () => {
 test('unit, sign and the order of a date are changed one by one', () => {
   expect(withUnit(MAPPING, 'U', '0.1 V').columns[0]).toMatchObject({ unit: 'V', factor: 0.1 });
   expect(withSign(MAPPING, 'I', true).columns[1]?.sign).toBe(-1);
+  expect(canSwapDayMonth(MAPPING)).toBe(true);
+  const iso = { ...MAPPING, time: { ...MAPPING.time, format: '%Y-%m-%dT%H:%M:%S' } };
+  expect(canSwapDayMonth(iso)).toBe(false);
   expect(withDayMonthSwapped(MAPPING).time.format).toBe('%m/%d/%Y %H:%M:%S');
 });
 

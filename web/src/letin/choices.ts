@@ -80,6 +80,11 @@ function changed(mapping: LogMapping, source: string, with_: Partial<ColumnRead>
   };
 }
 
+/** Whether day and month could be the other way round: a date that begins with its year says which is which. */
+export function canSwapDayMonth(mapping: LogMapping): boolean {
+  return /^%[dm]\W%[dm]\W/.test(mapping.time.format ?? '');
+}
+
 /** A mapping whose dates are read with day and month the other way round. */
 export function withDayMonthSwapped(mapping: LogMapping): LogMapping {
   const format = (mapping.time.format ?? '').replace(/%d|%m/g, (part) =>
