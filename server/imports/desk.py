@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping
 from datetime import datetime
-from typing import Any, Final, TypeVar
+from typing import Any, Final
 from uuid import UUID, uuid5
 from zipfile import ZipFile
 
 from django.contrib.auth.models import User
 from django.utils.dateparse import parse_datetime
-from pydantic import BaseModel, ValidationError
 
 from limpet.bounds import MOST_TITLE
 from limpet.errors import BundleError, Fault
-from limpet.files.document import explain
 from limpet.files.jsonfile import parse_json
+from server.imports.checked import checked
 from server.plans.models import Claim, Guess, KeptTrip, Plan
 from server.plans.schemas import ClaimIn, GuessIn, KeptTripIn, PlanIn
 from server.plans.services import store_claim
@@ -31,7 +30,6 @@ _MOMENTS: Final = ("begun_at", "opened_at")
 _SERIES: Final = ("series_place", "series_side")
 
 Places = Mapping[str, str]
-Sent_ = TypeVar("Sent_", bound=BaseModel)
 
 
 def renamed(value: Any, names: Places, depth: int = 0) -> Any:
@@ -125,7 +123,7 @@ def take_desk(
         _take_plan(owner, uuid5(space, f"plan:{number}"), space, name, document)
     for number, row in enumerate(about.get("trips") or []):
         where = f"trips {number + 1}"
-        trip = _checked(KeptTripIn, renamed(row, ids), "account.json", where)
+        trip = checked(KeptTripIn, renamed(row, ids), "account.json", where)
         values = {
             "name": trip.name,
             "asked": wrapped(trip.asked.model_dump(mode="json", exclude={"quick"})),
@@ -133,7 +131,7 @@ def take_desk(
         create_once(KeptTrip, owner, uuid5(space, f"trip:{number}"), values)
     for number, row in enumerate(about.get("claims") or []):
         where = f"claims {number + 1}"
-        claim = _checked(ClaimIn, row, "account.json", where)
+        claim = checked(ClaimIn, row, "account.json", where)
         try:
             store_claim(owner, uuid5(space, f"claim:{number}"), claim.model_dump())
         except FieldError as cause:
@@ -145,7 +143,7 @@ def take_desk(
 def _take_plan(owner: User, plan_id: UUID, space: UUID, name: str, document: Any) -> None:
     if not isinstance(document, dict):
         raise BundleError([Fault(name, 1, 1, "must be an object: { … }")])
-    asked = _checked(PlanIn, document.get("asked"), name, "asked")
+    asked = checked(PlanIn, document.get("asked"), name, "asked")
     guesses = document.get("guesses") or []
     if not isinstance(guesses, list) or len(guesses) > MOST_GUESSES:
         raise BundleError([Fault(name, 0, 0, f"guesses must be a list of at most {MOST_GUESSES}")])
@@ -176,7 +174,7 @@ def _take_plan(owner: User, plan_id: UUID, space: UUID, name: str, document: Any
     for number, row in enumerate(guesses):
         sent = row if isinstance(row, dict) else {}
         told = {key: sent.get(key) for key in ("name", "distance_m")}
-        guess = _checked(GuessIn, told, name, f"guesses {number + 1}")
+        guess = checked(GuessIn, told, name, f"guesses {number + 1}")
         kept = Guess.objects.create(
             id=uuid5(plan_id, f"guess:{number}"), plan=plan, **guess.model_dump()
         )
@@ -199,19 +197,3 @@ def _moment(name: str, document: Mapping[str, Any], key: str) -> datetime | None
             [Fault(name, 0, 0, f"{key} must be a moment such as 2026-05-14T10:00:00+00:00")]
         )
     return found
-
-
-def _checked(kind: type[Sent_], value: Any, name: str, where: str) -> Sent_:
-    try:
-        return kind.model_validate(value)
-    except ValidationError as cause:
-        first = cause.errors(include_url=False)[0]
-        text = f"{where}: {'.'.join(str(part) for part in first['loc'])} {explain(first)}"
-        raise BundleError([Fault(name, 0, 0, text)]) from cause
-
-
-def places_of(lists: Mapping[str, Sequence[str]]) -> Iterator[tuple[str, str]]:
-    """Each id with its place, such as "packs:3", out of a list of ids for each kind."""
-    for kind, found in lists.items():
-        for number, one in enumerate(found):
-            yield one, f"{kind}:{number}"

@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, TypeVar
+from typing import Any
 
 from django.contrib.auth.models import User
-from pydantic import BaseModel, ValidationError
 
 from limpet.errors import BundleError, Fault
-from limpet.files.document import explain
 from server.accounts.assumed import assume, assumed_by
 from server.accounts.models import OwnAssumption, Preferences
 from server.accounts.schemas import Units
+from server.imports.checked import checked
 from server.imports.models import Home
 from server.imports.schemas import PlaceIn
 from server.wire.problems import FieldError
 
-_Model = TypeVar("_Model", bound=BaseModel)
 #: Assumptions of one zip.
 MOST_ASSUMED = 200
 
@@ -48,10 +46,10 @@ def take_ways(owner: User, about: Mapping[str, Any]) -> None:
         When something of it cannot be chosen.
     """
     if about.get("units") is not None:
-        units = _read(Units, about["units"], "units")
+        units = checked(Units, about["units"], "account.json", "units")
         Preferences.objects.get_or_create(owner=owner, defaults=units.model_dump())
     if about.get("home") is not None:
-        home = _read(PlaceIn, about["home"], "home")
+        home = checked(PlaceIn, about["home"], "account.json", "home")
         Home.objects.get_or_create(owner=owner, defaults=home.model_dump())
     if OwnAssumption.objects.filter(owner=owner).exists():
         return
@@ -61,11 +59,3 @@ def take_ways(owner: User, about: Mapping[str, Any]) -> None:
         except (FieldError, OwnAssumption.DoesNotExist, TypeError, KeyError, ValueError) as cause:
             text = f"assumptions {number}: is none that can be taken"
             raise BundleError([Fault("account.json", 0, 0, text)]) from cause
-
-
-def _read(kind: type[_Model], said: Any, where: str) -> _Model:
-    try:
-        return kind.model_validate(said)
-    except ValidationError as cause:
-        text = f"{where}: {explain(cause.errors(include_url=False)[0])}"
-        raise BundleError([Fault("account.json", 0, 0, text)]) from cause

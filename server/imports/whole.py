@@ -12,16 +12,15 @@ from zipfile import ZIP_DEFLATED, ZipFile
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from pydantic import ValidationError
 
 from limpet.errors import BundleError, Fault
 from limpet.files import read_files
 from limpet.files.archive import MAX_RATIO, MAX_UNPACKED_BYTES, is_read
-from limpet.files.document import explain
 from limpet.files.jsonfile import parse_json
 from limpet.files.write import bundle_files
 from limpet.foreign.mapping_file import mapping_document
 from server.imports.asked import mapping_in
+from server.imports.checked import checked
 from server.imports.desk import take_desk, write_desk
 from server.imports.models import Brought, KeptMapping
 from server.imports.noting import keep_mapping, note
@@ -260,12 +259,7 @@ def _about(name: str, files: Mapping[str, bytes]) -> dict[str, Any]:
 def _store(
     owner: User, model: type[Named], asked: type[Sent], row: Any, item_id: UUID, where: str
 ) -> None:
-    try:
-        values = asked.model_validate(row).model_dump()
-    except ValidationError as cause:
-        first = cause.errors(include_url=False)[0]
-        text = f"{where}: {'.'.join(str(part) for part in first['loc'])} {explain(first)}"
-        raise BundleError([Fault(ABOUT, 0, 0, text)]) from cause
+    values = checked(asked, row, ABOUT, where).model_dump()
     try:
         kit.store(model, owner, item_id, values)
     except FieldError as cause:
@@ -286,10 +280,5 @@ def _take_route(owner: User, row: Any, files: Mapping[str, bytes], item_id: UUID
                 owner, item_id, str(row.get("name", "Route"))[:100], str(track), files[track]
             ).pk
         )
-    try:
-        values = RouteIn.model_validate(row).model_dump()
-    except ValidationError as cause:
-        first = cause.errors(include_url=False)[0]
-        text = f"a route: {'.'.join(str(part) for part in first['loc'])} {explain(first)}"
-        raise BundleError([Fault(ABOUT, 0, 0, text)]) from cause
+    values = checked(RouteIn, row, ABOUT, "a route").model_dump()
     return str(kit.store_route(owner, item_id, values).pk)
