@@ -71,8 +71,11 @@ def test_a_change_of_a_guess_is_answered_and_a_wrong_one_says_so(ines):
     assert "Nowhere" in refused["faults"][0]
 
 
-def test_the_second_log_of_an_instrument_is_read_as_the_first(ines):
-    shape = OF["milli-units that are not named"]
+@pytest.mark.parametrize(
+    "called", ["milli-units that are not named", "unit row, semicolons, decimal commas"]
+)
+def test_the_second_log_of_an_instrument_is_read_as_the_first(ines, called):
+    shape = OF[called]
     dropped = drop(ines, {"a.csv": shape.data()}).json()
     looked = look(ines, dropped)
     assert not looked["kept"]
@@ -82,6 +85,17 @@ def test_the_second_log_of_an_instrument_is_read_as_the_first(ines):
     assert again["kept"]
     assert again["mapping"]["instrument"] == "Blue meter"
     assert again["drawing"]["sums"] == looked["drawing"]["sums"]
+
+
+def test_the_same_headings_with_other_units_are_looked_at_anew(ines):
+    volts = OF["unit row, semicolons, decimal commas"].data()
+    mine = drop(ines, {"a.csv": volts}).json()
+    assert take(ines, mine, [log_part(look(ines, mine))]).status_code == 200
+    miles = volts.replace(b";km\n", b";mi\n").replace(b";km\r\n", b";mi\r\n")
+    assert miles != volts
+    looked = look(ines, drop(ines, {"b.csv": miles}).json())
+    assert not looked["kept"]
+    assert "mi" in [c["unit"] for c in looked["mapping"]["columns"]]
 
 
 def test_a_track_and_a_meters_log_are_joined_and_leave_apart(ines):
@@ -153,6 +167,17 @@ def test_the_same_again_is_noticed_by_its_bytes_and_by_its_readings(ines):
     assert RangeTest.objects.count() == 1
     assert take(ines, other, [log_part(look(ines, other))], again=True).status_code == 200
     assert RangeTest.objects.count() == 2
+
+
+def test_what_another_rider_brought_is_no_business_of_ones_own(ines, tobias):
+    data = OF["plain names"].data()
+    mine = drop(ines, {"log.csv": data}).json()
+    assert take(ines, mine, [log_part(look(ines, mine))]).status_code == 200
+    theirs = drop(tobias, {"log.csv": data}).json()
+    assert theirs["parts"][0]["seen"] is None
+    looked = look(tobias, theirs)
+    assert not looked["kept"]
+    assert take(tobias, theirs, [log_part(looked)]).status_code == 200
 
 
 def test_an_import_is_undone_whole(ines):

@@ -157,6 +157,11 @@ def test_plans_trips_claims_and_ways_come_back_too(ines, tobias):
     assert sealed[0] == sealed[1]
     begun = Plan.objects.values_list("begun_at", flat=True)
     assert begun[0] == begun[1] is not None
+    called = [
+        sorted(Stream.objects.filter(test__owner=api.user).values_list("instrument", flat=True))
+        for api in (ines, tobias)
+    ]
+    assert called[0] == called[1] != []
     # What was under way still is, what had ended has.
     states = [
         {r["title"]: r["state"] for r in api.get("/tests").json()["items"]}
