@@ -20,6 +20,7 @@ from launch import core
 from launch.database import Database
 from launch.environment import node_environment, prepare
 from launch.keeper import Child, Keeper, end_with_parent
+from launch.machine import ensure_client
 from launch.network import lan_environment, own_address
 from launch.paths import PYTHON, ROOT, RUN, VENV, WEB
 from launch.say import Trouble, say, step
@@ -33,7 +34,15 @@ def main(arguments: Sequence[str]) -> int:
     """Run one command; returns its exit code."""
     parser = _parser()
     options, rest = parser.parse_known_args(arguments)
-    if rest and options.command not in (*core.COMMANDS, "test", "bench", "manage", "shots"):
+    if rest and options.command not in (
+        *core.COMMANDS,
+        "test",
+        "bench",
+        "backup",
+        "restore",
+        "manage",
+        "shots",
+    ):
         parser.error(
             f"unknown: {' '.join(rest)}; ./limpet {options.command} --help lists what there is"
         )
@@ -71,6 +80,16 @@ def _parser() -> argparse.ArgumentParser:
         ("test", _test, "run all tests; further arguments go to pytest"),
         *((name, _core, words) for name, words in core.COMMANDS.items()),
         ("bench", _bench, "time what must be fast, against a yardstick in the same run"),
+        (
+            "backup",
+            _backup,
+            "all that this Limpet keeps in one file, tried: backup [--to FOLDER] [--key FILE]",
+        ),
+        (
+            "restore",
+            _backup,
+            "a backup onto a Limpet that holds nothing yet: restore FILE [--key FILE]",
+        ),
         ("manage", _manage, "Django's own commands, with the database running"),
     )
     for name, run, words in passing:
@@ -279,6 +298,23 @@ def _manage(options: argparse.Namespace, rest: list[str]) -> int:
     with running("db", quiet=True) as database:
         command = [str(PYTHON), "-m", "server.manage", *rest]
         return subprocess.run(command, cwd=ROOT, env=environment(database), check=False).returncode
+
+
+def _backup(options: argparse.Namespace, rest: list[str]) -> int:
+    """Make or restore a backup; Debian's client is installed the first time, as nothing else asks for it."""
+    prepare(tests=False)
+    ensure_client()
+    with running("db", quiet=True) as database:
+        # A backup may be asked for before this version has ever served, a restore by a Limpet without a table.
+        first = [] if options.command == "restore" else [["migrate", "--verbosity=0"]]
+        for words in (*first, [options.command, *rest, "--run", str(RUN)]):
+            command = [str(PYTHON), "-m", "server.manage", *words]
+            code = subprocess.run(
+                command, cwd=ROOT, env=environment(database), check=False
+            ).returncode
+            if code != 0:
+                return code
+    return 0
 
 
 def _shots(options: argparse.Namespace, rest: list[str]) -> int:

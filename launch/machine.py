@@ -42,7 +42,10 @@ TO_BUILD_DRIVER: list[tuple[str, Callable[[], bool]]] = [
     ("gcc", _program("gcc", "cc")),
     ("python3-dev", _python_header),
 ]
+#: What writes and loads a dump; only backups ask for it.
+CLIENT: list[tuple[str, Callable[[], bool]]] = [("mariadb-client", _program("mariadb-dump"))]
 FOR_TESTS: list[tuple[str, Callable[[], bool]]] = [
+    *CLIENT,
     # The browser without its windows does the same for half of the work; `tests.chromium` takes either.
     ("chromium-headless-shell", _program("chromium-headless-shell", "chromium")),
     # With it a test has the browser trust the authority of this installation.
@@ -64,6 +67,11 @@ def has_driver() -> bool:
     """Whether Debian's driver is there, compiled for the Python that runs this."""
     compiled = sysconfig.get_config_var("EXT_SUFFIX")
     return (DEBIAN_PACKAGES / "MySQLdb" / f"_mysql{compiled}").is_file()
+
+
+def ensure_client() -> None:
+    """Install what backups take, or say exactly which line would."""
+    _ensure(CLIENT)
 
 
 def ensure_packages(*, tests: bool, has_own_driver: bool = False) -> None:

@@ -11,6 +11,7 @@ from ninja.security import django_auth
 
 from server.account_api import router as account
 from server.accounts.api import router as accounts
+from server.backups.api import router as backups
 from server.formats import router as formats
 from server.imports.api import router as imports
 from server.kit.api import router as kit
@@ -90,3 +91,4 @@ api.add_router("", series)
 api.add_router("", tides)
 api.add_router("", practice)
 api.add_router("/formats", formats)
+api.add_router("/backups", backups)

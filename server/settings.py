@@ -76,6 +76,7 @@ INSTALLED_APPS = [
     "server.results",
     "server.imports",
     "server.plans",
+    "server.backups",
     "server",
 ]
 #: Whether this process computes results itself; servers of several leave it to `compute_results`, and call

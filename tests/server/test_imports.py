@@ -232,6 +232,20 @@ def test_home_and_the_ends_of_a_track_are_cut_before_anything_is_stored(ines):
     assert look(ines, dropped, cut={"home": place})["fixes"] < whole["fixes"]
 
 
+def test_a_home_is_kept_told_to_its_rider_alone_and_forgotten(ines, tobias):
+    place = {"latitude_deg": 10.1, "longitude_deg": -30.2, "within_m": 300}
+    assert ines.get("/imports/home").status_code == 204
+    assert ines.put("/imports/home", place).json() == place
+    assert ines.put("/imports/home", {**place, "within_m": 500}).status_code == 200
+    assert ines.get("/imports/home").json() == {**place, "within_m": 500}
+    assert tobias.get("/imports/home").status_code == 204
+    assert tobias.delete("/imports/home").status_code == 204
+    assert ines.get("/imports/home").status_code == 200
+    assert ines.delete("/imports/home").status_code == 204
+    assert ines.get("/imports/home").status_code == 204
+    assert ines.put("/imports/home", {**place, "latitude_deg": 91}).status_code == 422
+
+
 def test_a_track_becomes_a_route(ines):
     dropped = drop(ines, {"watch.gpx": gpx()}).json()
     brought = take(ines, dropped, [{"key": 0, "use": "route"}]).json()

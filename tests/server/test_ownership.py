@@ -33,6 +33,7 @@ PLAIN_ASKED = {
     "listImports": "/imports",
     "listFormats": "/formats",
     "getFormat": "/formats/trip.schema.json",
+    "getLastBackup": "/backups/last",
     "listPacks": "/packs",
     "understandPack": "/packs/understood?text=48V%2014Ah",
     "getPhone": "/phone",
@@ -54,7 +55,7 @@ PLAIN_ASKED = {
 OWN_ACCOUNT = {
     "createAccount", "signIn", "signOut", "signInToDemo", "renewDemo", "signInByCode", "whoseCode",
     "newPhoneCode", "changePassword", "signOutElsewhere", "putAssumption", "deleteAssumption", "putUnits",
-    "checkClaim", "measureLoop", "readPasted", "followPractice", "reviewPractice", "leaveAccount", "keepAccount", "toldOfDevices", "emptyRemoved", "importRoute", "importBundle", "dropFiles", "exportAccount",
+    "checkClaim", "measureLoop", "readPasted", "followPractice", "reviewPractice", "leaveAccount", "keepAccount", "toldOfDevices", "emptyRemoved", "importRoute", "importBundle", "dropFiles", "exportAccount", "getHome", "putHome", "forgetHome",
 }  # fmt: skip
 
 

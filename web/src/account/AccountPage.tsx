@@ -15,6 +15,7 @@ import { LOCALE } from '../words/locale';
 import { Shown } from '../words/Shown';
 import classes from './Account.module.css';
 import { dayOf } from './dayOf';
+import { LastBackup } from './LastBackup';
 import { PasswordDialog } from './PasswordDialog';
 
 const MIB = 2 ** 20;
@@ -152,6 +153,7 @@ export function AccountPage() {
           <Button component="a" href="/api/imports/account.zip" download mr="sm">
             {say('export-all-of-it')}
           </Button>
+          <LastBackup />
           {removed > 0 && (
             <Button onClick={() => setOpen('emptying')}>
               {say('empty-the-removed', { removed })}

@@ -124,3 +124,5 @@ sign-in-again = Sign in again
 ## useRenewDemo.ts
 
 the-demo-is-reset = The demo is reset.
+last-backed-up = Last backup of this Limpet: { $when }.
+never-backed-up = This Limpet has no backup yet. Whoever runs it makes one with ./limpet backup.
