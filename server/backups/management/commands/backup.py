@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
@@ -14,7 +14,7 @@ from server.backups.problems import BackupError
 class Command(BaseCommand):
     """Make a backup, and try it."""
 
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
     help = "Make a backup while Limpet serves, and try it in a scratch database."
 
     def add_arguments(self, parser: CommandParser) -> None:

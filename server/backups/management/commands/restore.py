@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
@@ -16,7 +16,7 @@ class Command(BaseCommand):
 
     help = "Restore a backup onto an installation that holds nothing yet."
     # The database may have no tables at all.
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
     requires_migrations_checks = False
 
     def add_arguments(self, parser: CommandParser) -> None:
