@@ -119,7 +119,8 @@ export default defineConfig({
       },
     }),
   ],
-  test: { setupFiles: ['src/testing/locale.ts'] },
+  // On a machine that is busy a test takes several times as long, and nothing is wrong with it.
+  test: { setupFiles: ['src/testing/locale.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
   build: {
     chunkSizeWarningLimit: 1200,
     // Fonts as files, so that they are cached apart from the styles.
