@@ -15,9 +15,10 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any, Final
+from typing import Any, Final, Literal
 
 import pyrage
+from pydantic import BaseModel, Field, ValidationError
 from pyrage import x25519
 
 from server.backups.problems import BackupError
@@ -33,11 +34,16 @@ MOST_FILES, MOST_FILE_BYTES, MOST_ABOUT_BYTES = 100, 1 << 20, 4 << 20
 _PIECE: Final = 1 << 20
 
 
+Key = x25519.Identity
+
+
 @dataclass(frozen=True, slots=True)
 class Opened:
-    """A backup that was opened: what it says of itself, its dump, and the installation's files by their path."""
+    """A backup that was opened: what it says of itself and of its tables (rows, checksum), its dump, and the
+    installation's files by their path."""
 
     about: Mapping[str, Any]
+    tables: Mapping[str, tuple[int, int]]
     dump: Path
     files: Mapping[str, bytes]
 
@@ -186,11 +192,26 @@ def _read(plain: Path, dump: Path, called: str) -> Opened:
                     raise BackupError(damaged)
     except (tarfile.TarError, OSError, ValueError) as cause:
         raise BackupError(damaged) from cause
-    if not isinstance(about, dict) or about.get("limpet_backup") != VERSION or not dump.is_file():
+    try:
+        said = _About.model_validate(about)
+    except ValidationError as cause:
+        raise BackupError(damaged) from cause
+    if not dump.is_file():
         raise BackupError(damaged)
-    if digest_of(dump) != about.get("dump_sha256"):
+    if digest_of(dump) != said.dump_sha256:
         raise BackupError(damaged)
-    return Opened(about, dump, files)
+    return Opened(about, said.tables, dump, files)
+
+
+class _About(BaseModel):
+    """What a backup says of itself, as far as it is needed."""
+
+    limpet_backup: Literal[1]
+    limpet: str = Field(max_length=40)
+    made_at: str = Field(max_length=40)
+    dump_sha256: str
+    migrations: list[tuple[str, str]]
+    tables: dict[str, tuple[int, int]]
 
 
 def _is_own(member: tarfile.TarInfo) -> bool:

@@ -32,10 +32,15 @@ def _account() -> Iterator[str]:
         file.write(
             "[client]\n"
             f"host={told['HOST']}\nport={told['PORT']}\nprotocol=tcp\n"
-            f'user={told["USER"]}\npassword="{told["PASSWORD"]}"\n'
+            f"user={told['USER']}\npassword={_quoted(str(told['PASSWORD']))}\n"
         )
         file.flush()
         yield f"--defaults-file={file.name}"
+
+
+def _quoted(text: str) -> str:
+    """A value as an option file takes it."""
+    return '"' + text.replace("\\", "\\\\").replace('"', '\\"') + '"'
 
 
 def _program(name: str) -> str:
@@ -75,7 +80,7 @@ def dump(to: Path) -> None:
 
 
 def load(packed: Path, into: str) -> None:
-    """Load a dump into a database that is there.
+    """Load a dump into a database that is there. What is in it reaches the database alone, no file and no shell.
 
     Raises
     ------
@@ -83,7 +88,13 @@ def load(packed: Path, into: str) -> None:
         When the dump is damaged, or the database refuses it.
     """
     with _account() as account:
-        command = [_program("mariadb"), account, "--default-character-set=utf8mb4", into]
+        command = [
+            _program("mariadb"),
+            account,
+            "--default-character-set=utf8mb4",
+            "--sandbox",
+            into,
+        ]
         with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as running:
             assert running.stdin is not None
             assert running.stderr is not None
@@ -101,6 +112,26 @@ def load(packed: Path, into: str) -> None:
             said = running.stderr.read().decode(errors="replace").strip()
     if trouble or running.returncode != 0:
         raise BackupError(f"the dump could not be loaded: {said or trouble}")
+
+
+@contextmanager
+def alone() -> Iterator[None]:
+    """Let nobody else back up or restore this database meanwhile.
+
+    Raises
+    ------
+    BackupError
+        When somebody does already.
+    """
+    name = f"{connection.settings_dict['NAME']}.backup"
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT GET_LOCK(%s, 0)", [name])
+        if cursor.fetchone()[0] != 1:
+            raise BackupError("another one is being made or restored; wait for it")
+        try:
+            yield
+        finally:
+            cursor.execute("SELECT RELEASE_LOCK(%s)", [name])
 
 
 @contextmanager

@@ -56,37 +56,46 @@ def make(folder: Path, run: Path, key_file: Path | None, say: Say = lambda text:
     made_at = timezone.now().astimezone(UTC).replace(microsecond=0)
     ending = archive.PLAIN if key is None else archive.SEALED
     to = folder / f"limpet-{made_at.strftime(_MOMENT)}Z{ending}"
-    here = str(connection.settings_dict["NAME"])
-    with TemporaryDirectory(prefix="limpet-", dir=folder) as work:
-        dump = Path(work) / "dump"
-        say("Reading every table")
-        before = database.tables(here)
-        say("Writing the dump")
-        database.dump(dump)
-        after = database.tables(here)
-        say("Restoring it into a scratch database")
-        came = _tried(dump)
-        still = _agreeing(before, after, came)
-        about = {
-            "limpet_backup": archive.VERSION,
-            "limpet": limpet.__version__,
-            "made_at": made_at.isoformat(),
-            "dump_sha256": archive.digest_of(dump),
-            "migrations": sorted(map(list, MigrationRecorder(connection).applied_migrations())),
-            "tables": {name: list(found) for name, found in came.items()},
-            "unchanged_tables": still,
-        }
-        say("Sealing it" if key is not None else "Writing it")
-        archive.write(to, about, dump, archive.own_files(run), key)
-    backup = Backup.objects.create(
-        file=str(to)[-500:],
-        made_at=made_at,
-        bytes=to.stat().st_size,
-        rows=sum(rows for rows, _ in came.values()),
-        encrypted=key is not None,
-    )
-    _drop_old(folder)
+    try:
+        with database.alone(), TemporaryDirectory(prefix="limpet-", dir=folder) as work:
+            came = _written(to, made_at, Path(work) / "dump", run, key, say)
+            backup = Backup.objects.create(
+                file=str(to)[-500:],
+                made_at=made_at,
+                bytes=to.stat().st_size,
+                rows=sum(rows for rows, _ in came.values()),
+                encrypted=key is not None,
+            )
+            _drop_old(folder)
+    except OSError as cause:
+        raise BackupError(f"{folder} does not take it: {cause.strerror or cause}") from cause
     return backup
+
+
+def _written(
+    to: Path, made_at: datetime, dump: Path, run: Path, key: archive.Key | None, say: Say
+) -> Tables:
+    """Dump, try, seal and write; the tables as they came back."""
+    here = str(connection.settings_dict["NAME"])
+    say("Reading every table")
+    before = database.tables(here)
+    say("Writing the dump")
+    database.dump(dump)
+    after = database.tables(here)
+    say("Restoring it into a scratch database")
+    came = _tried(dump)
+    about = {
+        "limpet_backup": archive.VERSION,
+        "limpet": limpet.__version__,
+        "made_at": made_at.isoformat(),
+        "dump_sha256": archive.digest_of(dump),
+        "migrations": sorted(map(list, MigrationRecorder(connection).applied_migrations())),
+        "tables": {name: list(found) for name, found in came.items()},
+        "unchanged_tables": _agreeing(before, after, came),
+    }
+    say("Sealing it" if key is not None else "Writing it")
+    archive.write(to, about, dump, archive.own_files(run), key)
+    return came
 
 
 def _tried(dump: Path) -> Tables:
@@ -140,9 +149,9 @@ def restore(
         raise BackupError(
             "this Limpet holds accounts or tests already; restore into a new folder, or move .run/db away first"
         )
-    with archive.opened(file, key) as opened:
+    with database.alone(), archive.opened(file, key) as opened:
         _known(opened.about)
-        told = {name: tuple(found) for name, found in opened.about["tables"].items()}
+        told = opened.tables
         say("Trying it in a scratch database")
         if dict(_tried(opened.dump)) != told:
             raise BackupError(f"{file.name} does not come back as it was made; take another one")
@@ -169,7 +178,7 @@ def _known(about: Mapping[str, Any]) -> None:
     ours = {app for app, _ in known}
     later = [
         f"{app} {name}"
-        for app, name in map(tuple, about.get("migrations", []))
+        for app, name in map(tuple, about["migrations"])
         if app in ours and (app, name) not in known
     ]
     if later:

@@ -1,5 +1,7 @@
 """Backups: made under load, tried, kept by a rule, restored with every row; odd files are refused and change nothing."""
 
+import gzip
+import subprocess
 import tarfile
 from datetime import UTC, datetime, timedelta
 from threading import Event, Thread
@@ -155,6 +157,10 @@ def test_what_is_no_backup_is_refused_and_changes_nothing(ines, run, tmp_path):
     climbing = tmp_path / f"climbing{archive.PLAIN}"
     with tarfile.open(climbing, "w") as out:
         archive._add(out, "files/../../etc/passwd", b"x")
+    bare = tmp_path / f"bare{archive.PLAIN}"
+    with tarfile.open(bare, "w") as out:
+        archive._add(out, archive.ABOUT, b'{"limpet_backup": 1, "tables": 7}')
+        archive._add(out, archive.DUMP, b"x")
     for file, opens, said in (
         (sealed, None, "is sealed"),
         (sealed, other, "does not open with this key"),
@@ -164,6 +170,7 @@ def test_what_is_no_backup_is_refused_and_changes_nothing(ines, run, tmp_path):
         (cut, None, "damaged"),
         (text, None, "damaged"),
         (climbing, None, "damaged"),
+        (bare, None, "damaged"),
         (tmp_path / "nothing", None, "is not there"),
     ):
         with pytest.raises(BackupError, match=said):
@@ -241,3 +248,36 @@ def test_the_page_is_told_when_the_last_good_one_was(ines, run, tmp_path):
     made = services.make(tmp_path / "to", run, None)
     told = datetime.fromisoformat(ines.get("/backups/last").json()["made_at"])
     assert told == made.made_at
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_at_once_are_made_one_after_the_other(run, tmp_path):
+    other = connection.copy()
+    try:
+        with other.cursor() as cursor:
+            cursor.execute("SELECT GET_LOCK(%s, 0)", [f"{connection.settings_dict['NAME']}.backup"])
+            with pytest.raises(BackupError, match="another one is being made"):
+                services.make(tmp_path / "to", run, None)
+    finally:
+        other.close()
+    services.make(tmp_path / "to", run, None)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_a_dump_holds_reaches_no_shell(tmp_path):
+    packed, touched = tmp_path / "dump", tmp_path / "touched"
+    packed.write_bytes(gzip.compress(f"\\! touch {touched}\n".encode()))
+    with database.scratch() as trial, pytest.raises(BackupError):
+        database.load(packed, trial)
+    assert not touched.exists()
+
+
+def test_a_password_is_quoted_as_an_option_file_takes_it(tmp_path):
+    file = tmp_path / "options.cnf"
+    for password in ("plain", 'with "quotes"', "back\\slash", "a#b;c d"):
+        file.write_text(f"[client]\npassword={database._quoted(password)}\n")
+        said = subprocess.run(
+            ["my_print_defaults", f"--defaults-file={file}", "client"],
+            capture_output=True, text=True, check=True,
+        ).stdout  # fmt: skip
+        assert said == f"--password={password}\n"
