@@ -60,7 +60,7 @@ def test_files_become_a_bundle_and_leave_it_in_every_format(tmp_path, capsys):
     track.write_bytes(gpx())
     assert main(["import", str(log), str(track), *PACK, "--out", str(out)]) == 0
     test = read_bundle(out)
-    assert [stream.name for stream in test.streams] == ["", "watch"]
+    assert [stream.name for stream in test.streams] == ["meter", "watch"]
     for form in ("csv", "parquet", "gpx", "geojson", "xlsx", "json"):
         assert main(["export", str(out), "--as", form, "--out", str(tmp_path / f"x.{form}")]) == 0
     assert pq.read_table(tmp_path / "x.parquet").num_rows == test.samples.height

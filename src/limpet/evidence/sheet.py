@@ -318,6 +318,7 @@ SHEET_PARTS: Final[dict[str, SheetPart]] = {
                     "What a ride gets of the energy at the socket",
                     shown="percent",
                 ),
+                _text("instruments.samples.name", "The log: name", "What logged the samples"),
                 _choice(
                     "instruments.samples.distance", "The log’s distance is from", "distance_source"
                 ),
