@@ -6465,6 +6465,8 @@ export interface components {
             odometer_name?: string | null;
             /** Samples Distance */
             samples_distance?: components["schemas"]["SamplesDistance"] | null;
+            /** Samples Name */
+            samples_name?: string | null;
             /**
              * Trip Accuracy Pct
              * @description A number
@@ -6525,6 +6527,8 @@ export interface components {
             odometer_name?: string | null;
             /** Samples Distance */
             samples_distance?: components["schemas"]["SamplesDistance"] | null;
+            /** Samples Name */
+            samples_name?: string | null;
             /** Trip Accuracy Pct */
             trip_accuracy_pct?: number | null;
             /** Trip Name */
